@@ -1,0 +1,79 @@
+//! The axes of a rig: what can move, how far, how fast, and how hard it may be pushed.
+
+/// Which part of the rig an axis belongs to; treatments are set for each part.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum AxisGroup {
+    /// What carries the head: arm, base, or a free camera's position.
+    Machine,
+    /// What turns the camera.
+    Head,
+    /// Zoom and focus.
+    Lens,
+}
+
+/// What an axis is counted in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Unit {
+    /// Distance.
+    Metres,
+    /// Angle; shown in degrees.
+    Radians,
+    /// Focal length.
+    Millimetres,
+}
+
+impl Unit {
+    /// From the core's unit to the one in files and on screen.
+    pub fn to_shown(self, value: f64) -> f64 {
+        if self == Unit::Radians { value.to_degrees() } else { value }
+    }
+
+    /// From the unit in files and on screen to the core's.
+    pub fn from_shown(self, value: f64) -> f64 {
+        if self == Unit::Radians { value.to_radians() } else { value }
+    }
+
+    /// As written behind a number.
+    pub fn symbol(self) -> &'static str {
+        match self {
+            Unit::Metres => "m",
+            Unit::Radians => "°",
+            Unit::Millimetres => "mm",
+        }
+    }
+}
+
+/// One thing of a rig that moves.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Axis {
+    /// As written on its strip.
+    pub name: &'static str,
+    /// The ink its curves are drawn in, by the name of the axis that has it in the palette.
+    pub ink: &'static str,
+    /// Which part of the rig.
+    pub group: AxisGroup,
+    /// Of all values below.
+    pub unit: Unit,
+    /// The end stops; infinite where there is none.
+    pub min: f64,
+    /// See `min`.
+    pub max: f64,
+    /// Per second, at full speed.
+    pub top_speed: f64,
+    /// Per second squared, speeding up or slowing down.
+    pub top_acceleration: f64,
+    /// Where it stands when the rig is placed.
+    pub start: f64,
+}
+
+impl Axis {
+    /// Whether the axis may stand there.
+    pub fn allows(&self, value: f64) -> bool {
+        self.min <= value && value <= self.max
+    }
+
+    /// How far past its nearer end stop a value is; 0 within.
+    pub fn beyond(&self, value: f64) -> f64 {
+        (self.min - value).max(value - self.max).max(0.0)
+    }
+}

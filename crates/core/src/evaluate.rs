@@ -1,0 +1,118 @@
+//! From a take and its treatments to what is seen at each frame. Pure: the same input gives the
+//! same bytes.
+//!
+//! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
+//! a change to the last treatment does not compute the first ones again.
+
+use crate::axis::Axis;
+use crate::lens::Camera;
+use crate::rigs::{Rig, Stance};
+use crate::samples::Samples;
+use crate::time::Rate;
+use crate::track::{LensState, Track};
+use crate::treatments::Treatment;
+use std::sync::Arc;
+
+/// What is seen at one frame.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Frame {
+    /// Seconds from the start of the move.
+    pub time_s: f64,
+    /// The rig's axes.
+    pub axes: Vec<f64>,
+    /// Camera and bodies.
+    pub stance: Stance,
+    /// The lens.
+    pub lens: LensState,
+}
+
+/// The frames of a move at a rate. The first is at 0, the last at or before the end.
+pub fn frames(samples: &Samples, rig: &dyn Rig, camera: &Camera, rate: Rate) -> Vec<Frame> {
+    if samples.is_empty() {
+        return Vec::new();
+    }
+    let mut row = Vec::with_capacity(samples.width());
+    (0..rate.frames_within(samples.duration_s()))
+        .map(|i| {
+            samples.at(rate.time_of(i), &mut row);
+            frame(rate.time_of(i), row.clone(), rig, camera)
+        })
+        .collect()
+}
+
+fn frame(time_s: f64, axes: Vec<f64>, rig: &dyn Rig, camera: &Camera) -> Frame {
+    let stance = rig.forward(&axes);
+    let lens = lens_of(&axes, camera);
+    Frame { time_s, axes, stance, lens }
+}
+
+/// The lens that a rig's last two axes set.
+pub fn lens_of(axes: &[f64], camera: &Camera) -> LensState {
+    let [.., focal_mm, focus_m] = axes else { panic!("every rig ends with zoom and focus") };
+    LensState { focal_mm: *focal_mm, focus_m: *focus_m, f_stop: camera.f_stop }
+}
+
+/// The camera's track over frames.
+pub fn track_of_frames(frames: &[Frame]) -> Track {
+    Track::from_poses(frames.iter().map(|f| (f.time_s, f.stance.camera, f.lens)))
+}
+
+/// The camera's track at every sample, for measuring.
+pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Track {
+    Track::from_poses(
+        samples
+            .rows()
+            .enumerate()
+            .map(|(i, axes)| (i as f64 / samples.rate_hz(), rig.forward(axes).camera, lens_of(axes, camera))),
+    )
+}
+
+/// Treated samples, kept stage by stage.
+#[derive(Default)]
+pub struct Stages {
+    kept: Vec<(Key, Arc<Samples>)>,
+}
+
+/// What a stage was made of: the source's name, the rate, and the treatments so far.
+#[derive(Clone, PartialEq)]
+struct Key {
+    source: u64,
+    rate: Rate,
+    treatments: Vec<Treatment>,
+}
+
+/// How many stages are kept; a minute of ten axes is half a megabyte.
+const KEPT: usize = 32;
+
+impl Stages {
+    /// `raw`, known as `source`, after all `treatments`. The oldest stages make room.
+    pub fn treated(
+        &mut self,
+        source: u64,
+        raw: &Arc<Samples>,
+        treatments: &[Treatment],
+        axes: &[Axis],
+        rate: Rate,
+    ) -> Arc<Samples> {
+        let active: Vec<Treatment> = treatments.iter().filter(|t| t.on).cloned().collect();
+        let key = |n: usize| Key { source, rate, treatments: active[..n].to_vec() };
+        let (done, mut stage) = (1..=active.len())
+            .rev()
+            .find_map(|n| self.kept.iter().find(|(k, _)| *k == key(n)).map(|(_, s)| (n, s.clone())))
+            .unwrap_or_else(|| {
+                let mut start = Samples::clone(raw);
+                start.unwrap_angles(axes);
+                (0, Arc::new(start))
+            });
+        for n in done..active.len() {
+            let mut next = Samples::clone(&stage);
+            active[n].apply(&mut next, axes, rate);
+            stage = Arc::new(next);
+            if self.kept.len() == KEPT {
+                self.kept.remove(0);
+            }
+            self.kept.push((key(n + 1), stage.clone()));
+        }
+        stage
+    }
+}

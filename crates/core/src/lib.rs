@@ -1,0 +1,43 @@
+//! The heart of Rovnek: everything that is computed about a camera move, from where a machine
+//! puts its camera to whether the recorded move feels filmed.
+//!
+//! Nothing here reads a file, a clock or a socket; the same input always gives the same output.
+//!
+//! **Conventions.** Right-handed world in metres, +Y up, floor at y = 0. A camera looks along its
+//! own −Z with +Y up. Angles are radians; *pan* is positive to the operator's right, *tilt* up,
+//! *roll* clockwise as the operator sees it, applied in that order. Where a type does not carry
+//! the unit, the name does (`focal_mm`, `boom_max_deg`). Parameters that are kept in files are in
+//! degrees, because that is what people read there.
+//!
+//! The job, in its order:
+//!
+//! | step | module |
+//! |---|---|
+//! | the place and who is in it | [`set`], [`performer`], built of [`solid`]s |
+//! | the camera | [`lens`] |
+//! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
+//! | operating it | [`drive`] |
+//! | what was recorded | [`samples`] |
+//! | refining it | [`treatments`], on top of [`filter`] |
+//! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
+//! | whether it got better | [`measures`] |
+//!
+//! [`time`] and [`space`] hold what all of them share.
+
+pub mod axis;
+pub mod drive;
+pub mod evaluate;
+pub mod filter;
+pub mod lens;
+pub mod measures;
+pub mod performer;
+pub mod rigs;
+pub mod samples;
+pub mod set;
+pub mod solid;
+pub mod space;
+pub mod time;
+pub mod track;
+pub mod treatments;
+
+pub use glam::{DQuat, DVec3};

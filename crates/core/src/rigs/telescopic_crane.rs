@@ -1,0 +1,330 @@
+//! A telescopic crane: an arm on a column that swings, booms and reaches, with a remote head
+//! hanging under its end.
+//!
+//! **Method.** Forward is a chain of frames: base → column → swing → boom → reach → head drop →
+//! pan → tilt → roll. The inverse is closed: seen in the vertical plane through the column the
+//! lens sits at a fixed drop from the arm's end, so distance and elevation from the pivot give
+//! reach and boom. Out of reach, the nearest reachable point is found exactly: the reachable part
+//! of that plane is bounded by two arcs and two straight edges, and the nearest of the four
+//! nearest points is taken.
+//!
+//! **Limits.** The base stands still and upright on the floor. With the head leaning, the wanted
+//! orientation is met by pan, tilt and roll after the lean of the arm.
+//!
+//! Reach 2.13–7.62 m (7–25 ft): a common arm (common practice, no source). Speeds and
+//! accelerations: what two grips push an arm of this size (common practice, no source).
+
+use super::{Reach, Rig, Stance, axis, lens_axes, nearest_turn};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::lens::Camera;
+use crate::solid::{Body, Material, Shape};
+use crate::space::{PanTiltRoll, Pose, heading};
+use glam::{DQuat, DVec2, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// How the remote head hangs.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum HeadHang {
+    /// Kept upright however the arm stands.
+    Level,
+    /// Leans with the arm.
+    Lean,
+}
+
+/// The crane's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct TelescopicCrane {
+    /// Where the base stands on the floor.
+    pub base_x_m: f64,
+    /// Where the base stands on the floor.
+    pub base_z_m: f64,
+    /// Where the arm points at swing 0: 0 is −Z, positive to the right.
+    pub heading_deg: f64,
+    /// The arm's pivot over the floor.
+    pub column_height_m: f64,
+    /// How far the arm swings to each side; none for all round.
+    pub swing_limit_deg: Option<f64>,
+    /// Lowest boom.
+    pub boom_min_deg: f64,
+    /// Highest boom.
+    pub boom_max_deg: f64,
+    /// Pivot to arm's end, drawn in.
+    pub reach_min_m: f64,
+    /// Pivot to arm's end, drawn out.
+    pub reach_max_m: f64,
+    /// The lens hangs this far under the arm's end.
+    pub head_drop_m: f64,
+    /// Level or leaning.
+    pub head: HeadHang,
+}
+
+impl Default for TelescopicCrane {
+    fn default() -> TelescopicCrane {
+        TelescopicCrane {
+            base_x_m: 0.0,
+            base_z_m: 0.0,
+            heading_deg: 0.0,
+            column_height_m: 1.7,
+            swing_limit_deg: None,
+            boom_min_deg: -30.0,
+            boom_max_deg: 55.0,
+            reach_min_m: 2.13,
+            reach_max_m: 7.62,
+            head_drop_m: 0.55,
+            head: HeadHang::Level,
+        }
+    }
+}
+
+impl TelescopicCrane {
+    pub(super) fn build(&self, camera: &Camera) -> Crane {
+        use AxisGroup::{Head, Machine};
+        use Unit::{Metres, Radians};
+        let around = self.swing_limit_deg.unwrap_or(f64::INFINITY);
+        let boom = (self.boom_min_deg, self.boom_max_deg);
+        let reach = (self.reach_min_m, self.reach_max_m);
+        let start_boom = 12.0_f64.clamp(boom.0, boom.1);
+        let start_reach = 4.2_f64.clamp(reach.0, reach.1);
+        let [zoom, focus] = lens_axes(camera);
+        Crane {
+            spec: self.clone(),
+            axes: vec![
+                axis("swing", "swing", Machine, Radians, (-around, around), 30.0, 24.0, 0.0),
+                axis("boom", "boom", Machine, Radians, boom, 18.0, 18.0, start_boom),
+                axis("reach", "reach", Machine, Metres, reach, 1.0, 0.7, start_reach),
+                axis("pan", "pan", Head, Radians, (-180.0, 180.0), 75.0, 150.0, 0.0),
+                axis("tilt", "tilt", Head, Radians, (-90.0, 60.0), 60.0, 120.0, -4.0),
+                axis("roll", "roll", Head, Radians, (-90.0, 90.0), 60.0, 120.0, 0.0),
+                zoom,
+                focus,
+            ],
+            bodies: self.bodies(),
+        }
+    }
+
+    pub(super) fn fault(&self) -> Option<String> {
+        let numbers = [
+            self.base_x_m,
+            self.base_z_m,
+            self.heading_deg,
+            self.column_height_m,
+            self.boom_min_deg,
+            self.boom_max_deg,
+            self.reach_min_m,
+            self.reach_max_m,
+            self.head_drop_m,
+            self.swing_limit_deg.unwrap_or(90.0),
+        ];
+        let sentence = if numbers.iter().any(|n| !n.is_finite() || n.abs() > 1e4) {
+            "every number of a crane must be a plain number under 10 000"
+        } else if !(0.3..=10.0).contains(&self.column_height_m) {
+            "the column is between 0.3 and 10 m high"
+        } else if self.swing_limit_deg.is_some_and(|s| s <= 0.0 || s > 180.0) {
+            "a limited swing goes at most 180° to each side; leave it out for all round"
+        } else if self.boom_min_deg >= self.boom_max_deg
+            || self.boom_min_deg < -85.0
+            || self.boom_max_deg > 85.0
+        {
+            "the boom goes from a lower to a higher angle, within −85° to 85°"
+        } else if self.reach_min_m >= self.reach_max_m || self.reach_min_m < 0.5 || self.reach_max_m > 40.0 {
+            "the reach goes from a shorter to a longer length, within 0.5 to 40 m"
+        } else if !(0.0..=2.0).contains(&self.head_drop_m) {
+            "the head hangs between 0 and 2 m under the arm"
+        } else {
+            return None;
+        };
+        Some(sentence.into())
+    }
+
+    fn tail_m(&self) -> f64 {
+        0.55 * self.reach_min_m + 0.5
+    }
+
+    /// Length of the stage that does not move, and of each of the two that do.
+    fn stages_m(&self) -> [f64; 3] {
+        let out = (self.reach_max_m - self.reach_min_m) / 2.0 + 0.25;
+        [self.reach_min_m - 0.1, out, out]
+    }
+
+    fn bodies(&self) -> Vec<Body> {
+        use Material::{CameraBody, DarkSteel, Machine, MachineArm};
+        let [fixed, second, third] = self.stages_m();
+        let slab = |size: [f64; 3]| Shape::Box { size };
+        let arm = |thick: f64, length: f64| slab([thick, thick, length]);
+        vec![
+            Body::new("base", slab([1.3, 0.22, 1.3]), DarkSteel),
+            Body::new(
+                "column",
+                Shape::Cylinder { radius: 0.16, height: self.column_height_m - 0.2 },
+                Machine,
+            ),
+            Body::new("arm stage 1", arm(0.26, fixed + self.tail_m()), MachineArm),
+            Body::new("arm stage 2", arm(0.2, second), MachineArm),
+            Body::new("arm stage 3", arm(0.15, third), MachineArm),
+            Body::new("counterweight", slab([0.5, 0.5, 0.6]), DarkSteel),
+            Body::new("head", slab([0.12, self.head_drop_m.max(0.05), 0.12]), Machine),
+            Body::new("camera", slab([0.2, 0.22, 0.42]), CameraBody),
+        ]
+    }
+}
+
+pub(super) struct Crane {
+    spec: TelescopicCrane,
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Crane {
+    fn pivot(&self) -> Pose {
+        let s = &self.spec;
+        Pose::new(DVec3::new(s.base_x_m, s.column_height_m, s.base_z_m), heading(s.heading_deg.to_radians()))
+    }
+
+    /// Lens position in the arm's vertical plane: x away from the column, y up.
+    fn in_plane(&self, boom: f64, reach: f64) -> DVec2 {
+        let drop = self.spec.head_drop_m;
+        let along = DVec2::from_angle(boom) * reach;
+        match self.spec.head {
+            HeadHang::Level => along - DVec2::new(0.0, drop),
+            HeadHang::Lean => along - DVec2::from_angle(boom).perp() * drop,
+        }
+    }
+
+    /// The boom and reach that put the lens at a point of the plane, without regard to limits.
+    fn boom_and_reach(&self, point: DVec2) -> (f64, f64) {
+        let drop = self.spec.head_drop_m;
+        match self.spec.head {
+            HeadHang::Level => {
+                let end = point + DVec2::new(0.0, drop);
+                (end.y.atan2(end.x), end.length())
+            }
+            HeadHang::Lean => {
+                let reach = (point.length_squared() - drop * drop).max(0.0).sqrt();
+                (point.y.atan2(point.x) + drop.atan2(reach), reach)
+            }
+        }
+    }
+
+    /// The boom and reach within limits whose lens is nearest to a point of the plane.
+    fn nearest_in_plane(&self, point: DVec2) -> (f64, f64) {
+        let [_, boom, reach, ..] = &self.axes[..] else { unreachable!("a crane has these axes") };
+        let (b, r) = self.boom_and_reach(point);
+        if boom.allows(b) && reach.allows(r) {
+            return (b, r);
+        }
+        // Arcs: the same direction at the shortest and longest reach. Leaning, the direction of
+        // the lens and not of the arm is what must agree, so the boom follows the reach.
+        let arcs = [reach.min, reach.max].map(|r| {
+            let b = match self.spec.head {
+                HeadHang::Level => b,
+                HeadHang::Lean => point.y.atan2(point.x) + self.spec.head_drop_m.atan2(r),
+            };
+            (b.clamp(boom.min, boom.max), r)
+        });
+        // Edges: the boom at an end stop, the arm drawn to the foot of the perpendicular.
+        let edges = [boom.min, boom.max].map(|b| {
+            let start = self.in_plane(b, 0.0);
+            (b, (point - start).dot(DVec2::from_angle(b)).clamp(reach.min, reach.max))
+        });
+        let away = |&(b, r): &(f64, f64)| self.in_plane(b, r).distance_squared(point);
+        arcs.into_iter().chain(edges).min_by(|p, q| away(p).total_cmp(&away(q))).expect("four candidates")
+    }
+}
+
+impl Rig for Crane {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let &[swing, boom, reach, pan, tilt, roll, ..] = axes else { panic!("a crane has eight axes") };
+        let s = &self.spec;
+        let pivot = self.pivot();
+        let turned = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = turned.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
+        let end = arm.then(Pose::new(DVec3::new(0.0, 0.0, -reach), DQuat::IDENTITY));
+        let hung = match s.head {
+            HeadHang::Level => Pose { position: end.position, rotation: turned.rotation },
+            HeadHang::Lean => end,
+        };
+        let under = |drop: f64| Pose::new(DVec3::new(0.0, -drop, 0.0), DQuat::IDENTITY);
+        let lens = hung.then(under(s.head_drop_m));
+        let camera = lens.then(Pose::new(DVec3::ZERO, PanTiltRoll { pan, tilt, roll }.to_rotation()));
+
+        let along = |middle: f64| arm.then(Pose::new(DVec3::new(0.0, 0.0, -middle), DQuat::IDENTITY));
+        let [fixed, second, third] = s.stages_m();
+        let tail = s.tail_m();
+        // The two inner stages share what is drawn out.
+        let out = reach - s.reach_min_m;
+        let upright = |height: f64| Pose::new(pivot.position.with_y(height), turned.rotation);
+        Stance {
+            camera,
+            bodies: vec![
+                Pose::new(pivot.position.with_y(0.11), pivot.rotation),
+                upright(0.2 + (s.column_height_m - 0.2) / 2.0),
+                along((fixed - tail) / 2.0),
+                along(fixed + out / 2.0 - second / 2.0),
+                along(reach - third / 2.0),
+                along(-tail + 0.1),
+                hung.then(under(s.head_drop_m / 2.0)),
+                camera.then(Pose::new(DVec3::new(0.0, 0.0, 0.12), DQuat::IDENTITY)),
+            ],
+        }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let pivot = self.pivot();
+        let local = pivot.rotation.conjugate() * (wanted.position - pivot.position);
+        let swing_axis = &self.axes[0];
+        let away = local.x.hypot(local.z);
+        let wanted_swing =
+            if away > 1e-12 { nearest_turn(local.x.atan2(-local.z), near[0]) } else { near[0] };
+        // A limited swing may be off by whole turns only by way of `near`; clamp to the nearer end.
+        let swing = if swing_axis.allows(wanted_swing) {
+            wanted_swing
+        } else {
+            nearest_turn(wanted_swing, 0.0).clamp(swing_axis.min, swing_axis.max)
+        };
+        let direction = DVec2::new(swing.sin(), -swing.cos());
+        let point = DVec2::new(DVec2::new(local.x, local.z).dot(direction), local.y);
+        let (boom, reach) = self.nearest_in_plane(point);
+
+        let carried = match self.spec.head {
+            HeadHang::Level => pivot.rotation * heading(swing),
+            HeadHang::Lean => pivot.rotation * heading(swing) * DQuat::from_rotation_x(boom),
+        };
+        let head = PanTiltRoll::from_rotation(carried.conjugate() * wanted.rotation);
+        let head_axes = [head.pan, head.tilt, head.roll];
+        let mut axes = vec![swing, boom, reach];
+        axes.extend(self.axes[3..6].iter().zip(head_axes).map(|(a, v)| v.clamp(a.min, a.max)));
+
+        let shortfall_m = self.forward(&axes).camera.position.distance(wanted.position);
+        let head_off = self.axes[3..6].iter().zip(head_axes).any(|(a, v)| a.beyond(v) > 1e-9);
+        if shortfall_m < 1e-9 && !head_off {
+            return Reach::Within(axes);
+        }
+        let mut limits = Vec::new();
+        const NAMES: [[&str; 2]; 6] = [
+            ["swing, left end", "swing, right end"],
+            ["boom, lowest", "boom, highest"],
+            ["reach, shortest", "reach, longest"],
+            ["pan, left end", "pan, right end"],
+            ["tilt, lowest", "tilt, highest"],
+            ["roll, left end", "roll, right end"],
+        ];
+        for (i, (a, value)) in self.axes.iter().zip(&axes).enumerate() {
+            if (i < 3 && shortfall_m >= 1e-9) || (i >= 3 && a.beyond(head_axes[i - 3]) > 1e-9) {
+                limits.extend((*value <= a.min + 1e-12).then_some(NAMES[i][0]));
+                limits.extend((*value >= a.max - 1e-12).then_some(NAMES[i][1]));
+            }
+        }
+        Reach::Short { nearest: axes, shortfall_m, limits }
+    }
+}

@@ -1,0 +1,152 @@
+//! Frame rates as exact fractions, and timecode as in SMPTE ST 12-1.
+
+use serde::{Deserialize, Serialize};
+use std::fmt;
+use ts_rs::TS;
+
+/// Recorded takes are sampled this often, whatever the frame rate of the scene.
+pub const SAMPLE_RATE_HZ: f64 = 120.0;
+
+/// A frame rate as a fraction, so that 24000/1001 is exact.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+pub struct Rate {
+    /// Frames …
+    pub num: u32,
+    /// … in this many seconds.
+    pub den: u32,
+}
+
+/// A rate that no picture runs at.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error(
+    "a rate of {0}/{1} is not usable; give one between 1 and 240 frames a second, such as 24 or 24000/1001"
+)]
+pub struct BadRate(u32, u32);
+
+impl Rate {
+    /// 24 frames a second, the rate of film.
+    pub const FILM: Rate = Rate { num: 24, den: 1 };
+
+    /// A rate between 1 and 240 frames a second.
+    pub fn new(num: u32, den: u32) -> Result<Rate, BadRate> {
+        let usable = den > 0 && num >= den && u64::from(num) <= 240 * u64::from(den);
+        if usable { Ok(Rate { num, den }) } else { Err(BadRate(num, den)) }
+    }
+
+    /// Frames per second.
+    pub fn hz(self) -> f64 {
+        f64::from(self.num) / f64::from(self.den)
+    }
+
+    /// When frame `i` is shown, in seconds after frame 0.
+    pub fn time_of(self, frame: usize) -> f64 {
+        frame as f64 * f64::from(self.den) / f64::from(self.num)
+    }
+
+    /// How many frames start within `duration_s`, counting the one at zero.
+    pub fn frames_within(self, duration_s: f64) -> usize {
+        // A take that ends on a frame to within a microsecond has that frame.
+        (duration_s * self.hz() + 1e-6 * self.hz()).floor().max(0.0) as usize + 1
+    }
+
+    /// The whole number of frames that timecode counts in a second: 24 for 23.976.
+    fn nominal(self) -> u64 {
+        u64::from(self.num.div_ceil(self.den))
+    }
+
+    /// Whether timecode at this rate drops frame numbers (29.97 and 59.94).
+    pub fn drops(self) -> bool {
+        self.den == 1001 && (self.num == 30_000 || self.num == 60_000)
+    }
+
+    /// The timecode of a frame counted from midnight. SMPTE ST 12-1: with drop frame, the first
+    /// two numbers (four at 59.94) of every minute are skipped except in each tenth minute.
+    pub fn timecode(self, frame: u64) -> Timecode {
+        let fps = self.nominal();
+        let mut count = frame;
+        if self.drops() {
+            let skip = fps / 15;
+            let (per_minute, per_ten) = (fps * 60 - skip, fps * 600 - 9 * skip);
+            let (tens, rest) = (frame / per_ten, frame % per_ten);
+            // The first minute of each ten is whole; each later one starts `skip` numbers on.
+            let minutes = if rest < fps * 60 { 0 } else { 1 + (rest - fps * 60) / per_minute };
+            count += skip * (9 * tens + minutes);
+        }
+        let seconds = count / fps;
+        Timecode {
+            hours: (seconds / 3600 % 24) as u8,
+            minutes: (seconds / 60 % 60) as u8,
+            seconds: (seconds % 60) as u8,
+            frames: (count % fps) as u8,
+            drop: self.drops(),
+        }
+    }
+}
+
+impl fmt::Display for Rate {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if self.den == 1 { write!(f, "{}", self.num) } else { write!(f, "{:.3}", self.hz()) }
+    }
+}
+
+/// Hours, minutes, seconds and frames.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Timecode {
+    pub hours: u8,
+    pub minutes: u8,
+    pub seconds: u8,
+    pub frames: u8,
+    /// Drop-frame counting, written with a semicolon before the frames.
+    pub drop: bool,
+}
+
+impl fmt::Display for Timecode {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let mark = if self.drop { ';' } else { ':' };
+        write!(f, "{:02}:{:02}:{:02}{mark}{:02}", self.hours, self.minutes, self.seconds, self.frames)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    const NTSC: Rate = Rate { num: 30_000, den: 1001 };
+
+    /// Worked values of SMPTE ST 12-1 drop-frame counting (from memory).
+    #[test]
+    fn drop_frame_skips_two_numbers_a_minute_but_not_in_the_tenth() {
+        for (frame, want) in [
+            (0, "00:00:00;00"),
+            (1799, "00:00:59;29"),
+            (1800, "00:01:00;02"),
+            (17_981, "00:09:59;29"),
+            (17_982, "00:10:00;00"),
+            (107_892, "01:00:00;00"),
+            (2_589_407, "23:59:59;29"),
+        ] {
+            assert_eq!(NTSC.timecode(frame).to_string(), want);
+        }
+    }
+
+    #[test]
+    fn plain_counting_at_film_rates() {
+        assert_eq!(Rate::FILM.timecode(24 * 3600 + 25).to_string(), "01:00:01:01");
+        let pulled_down = Rate { num: 24_000, den: 1001 };
+        assert_eq!(pulled_down.timecode(24).to_string(), "00:00:01:00");
+    }
+
+    #[test]
+    fn a_two_second_take_has_49_frames_at_24() {
+        assert_eq!(Rate::FILM.frames_within(2.0), 49);
+        assert_eq!(Rate::FILM.frames_within(2.0 - 1e-3), 48);
+    }
+
+    #[test]
+    fn unusable_rates_are_refused() {
+        for (num, den) in [(0, 1), (1, 0), (1, 2), (241, 1)] {
+            assert!(Rate::new(num, den).is_err());
+        }
+    }
+}

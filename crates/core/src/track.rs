@@ -1,0 +1,112 @@
+//! A camera track: where a camera is and what its lens does, at times. What every exchange format
+//! reads into and writes from.
+
+use crate::space::{PanTiltRoll, Pose, unwrap};
+use glam::DVec3;
+
+/// The lens at one time.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[allow(missing_docs)]
+pub struct LensState {
+    pub focal_mm: f64,
+    pub focus_m: f64,
+    pub f_stop: f64,
+}
+
+/// One row of a track.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct TrackPoint {
+    /// Seconds.
+    pub time_s: f64,
+    /// Metres.
+    pub position: DVec3,
+    /// Radians, continuous along the track (may pass ±π).
+    pub angles: PanTiltRoll,
+    /// The lens.
+    pub lens: LensState,
+}
+
+impl TrackPoint {
+    /// Position and orientation.
+    pub fn pose(&self) -> Pose {
+        Pose::new(self.position, self.angles.to_rotation())
+    }
+}
+
+/// Points in order of time.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Track {
+    /// The points.
+    pub points: Vec<TrackPoint>,
+}
+
+impl Track {
+    /// A track from poses; the angles are read off and made continuous.
+    pub fn from_poses(poses: impl IntoIterator<Item = (f64, Pose, LensState)>) -> Track {
+        let mut points: Vec<TrackPoint> = poses
+            .into_iter()
+            .map(|(time_s, pose, lens)| TrackPoint {
+                time_s,
+                position: pose.position,
+                angles: PanTiltRoll::from_rotation(pose.rotation),
+                lens,
+            })
+            .collect();
+        type Pick = fn(&mut PanTiltRoll) -> &mut f64;
+        for pick in [(|a| &mut a.pan) as Pick, |a| &mut a.roll] {
+            let mut angles: Vec<f64> = points.iter_mut().map(|p| *pick(&mut p.angles)).collect();
+            unwrap(&mut angles);
+            for (point, angle) in points.iter_mut().zip(angles) {
+                *pick(&mut point.angles) = angle;
+            }
+        }
+        Track { points }
+    }
+
+    /// Seconds from the first point to the last.
+    pub fn duration_s(&self) -> f64 {
+        match (self.points.first(), self.points.last()) {
+            (Some(first), Some(last)) => last.time_s - first.time_s,
+            _ => 0.0,
+        }
+    }
+
+    /// Points a second, on average; 0 for fewer than two.
+    pub fn rate_hz(&self) -> f64 {
+        let duration = self.duration_s();
+        if duration > 0.0 { (self.points.len() - 1) as f64 / duration } else { 0.0 }
+    }
+
+    /// The first point whose distance in time from the one before is more than a tenth off the
+    /// average: from there on the samples cannot be taken as even.
+    pub fn first_uneven_step(&self) -> Option<usize> {
+        let step = 1.0 / self.rate_hz();
+        (1..self.points.len())
+            .find(|&i| ((self.points[i].time_s - self.points[i - 1].time_s) / step - 1.0).abs() > 0.1)
+    }
+
+    /// The track at even times from its first point on, positions straight between neighbours,
+    /// orientations along the shorter arc.
+    pub fn resampled(&self, rate_hz: f64) -> Track {
+        let Some(start) = self.points.first().map(|p| p.time_s) else { return Track::default() };
+        let count = (self.duration_s() * rate_hz + 1e-6).floor() as usize + 1;
+        let mut i = 0;
+        Track::from_poses((0..count).map(|k| {
+            let time = start + k as f64 / rate_hz;
+            while i + 2 < self.points.len() && self.points[i + 1].time_s <= time {
+                i += 1;
+            }
+            let a = &self.points[i];
+            let b = self.points.get(i + 1).unwrap_or(a);
+            let span = b.time_s - a.time_s;
+            let share = if span > 0.0 { ((time - a.time_s) / span).clamp(0.0, 1.0) } else { 0.0 };
+            let mix = |a: f64, b: f64| a + (b - a) * share;
+            let lens = LensState {
+                focal_mm: mix(a.lens.focal_mm, b.lens.focal_mm),
+                focus_m: mix(a.lens.focus_m, b.lens.focus_m),
+                f_stop: mix(a.lens.f_stop, b.lens.f_stop),
+            };
+            (time - start, a.pose().towards(b.pose(), share), lens)
+        }))
+    }
+}

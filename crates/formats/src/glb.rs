@@ -1,0 +1,385 @@
+//! Binary glTF 2.0 (Khronos): the animated camera, the set's pieces and the performers as nodes.
+//!
+//! glTF cannot animate a lens without an extension that few read, so focal length, focus and stop
+//! of every frame stand in the camera node's `extras`; the camera itself has the first frame's
+//! field of view.
+
+use rovnek_core::DQuat;
+use rovnek_core::lens::{Camera, field_of_view};
+use rovnek_core::performer::Performer;
+use rovnek_core::set::Piece;
+use rovnek_core::solid::{Body, Material, Shape, Solid};
+use rovnek_core::space::Pose;
+use rovnek_core::track::Track;
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use std::f32::consts::{PI, TAU};
+
+/// What goes into the file.
+pub struct Shot<'a> {
+    /// Name of the camera node.
+    pub name: String,
+    /// The camera, frame by frame.
+    pub track: &'a Track,
+    /// Sensor and frame.
+    pub camera: Camera,
+    /// The set.
+    pub pieces: &'a [Piece],
+    /// Who is in it; scene time runs with the track's.
+    pub performers: &'a [Performer],
+}
+
+impl<'a> Shot<'a> {
+    /// A track alone.
+    pub fn of_track(track: &'a Track) -> Shot<'a> {
+        Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], performers: &[] }
+    }
+}
+
+/// The file.
+pub fn write(shot: &Shot) -> Vec<u8> {
+    let mut file = File::default();
+    let mut top = Vec::new();
+    let times: Vec<f32> = shot.track.points.iter().map(|p| p.time_s as f32).collect();
+
+    let camera = file.camera_node(shot);
+    if let Some(first) = shot.track.points.first() {
+        let input = file.times(&times);
+        file.animate(camera, input, shot.track.points.iter().map(|p| p.pose()));
+        file.place(camera, first.pose());
+        let performers: Vec<usize> =
+            shot.performers.iter().map(|performer| file.performer(performer, shot.track, input)).collect();
+        top.extend(performers);
+    }
+    top.insert(0, camera);
+    for piece in shot.pieces {
+        let mesh = file.mesh(&piece.name, &piece.parts());
+        let node = file.node(&piece.name, Some(mesh));
+        file.place(node, piece.pose());
+        top.push(node);
+    }
+    file.finish(&shot.name, &top)
+}
+
+#[derive(Default)]
+struct File {
+    bytes: Vec<u8>,
+    views: Vec<Value>,
+    accessors: Vec<Value>,
+    meshes: Vec<Value>,
+    nodes: Vec<Value>,
+    cameras: Vec<Value>,
+    materials: Vec<Value>,
+    material_of: BTreeMap<String, usize>,
+    channels: Vec<Value>,
+    samplers: Vec<Value>,
+}
+
+const VERTICES: u32 = 34962;
+const INDICES: u32 = 34963;
+
+impl File {
+    fn view(&mut self, data: impl IntoIterator<Item = [u8; 4]>, target: Option<u32>) -> usize {
+        let start = self.bytes.len();
+        data.into_iter().for_each(|word| self.bytes.extend(word));
+        let mut view = json!({"buffer": 0, "byteOffset": start, "byteLength": self.bytes.len() - start});
+        if let Some(target) = target {
+            view["target"] = target.into();
+        }
+        self.views.push(view);
+        self.views.len() - 1
+    }
+
+    /// Floats in rows of `kind`; with the least and greatest of each column where `bounds`.
+    fn floats(&mut self, kind: &str, data: &[f32], target: Option<u32>, bounds: bool) -> usize {
+        let width = match kind {
+            "SCALAR" => 1,
+            "VEC3" => 3,
+            "VEC4" => 4,
+            _ => unreachable!("no other kind is written"),
+        };
+        let view = self.view(data.iter().map(|f| f.to_le_bytes()), target);
+        let mut accessor = json!({
+            "bufferView": view, "componentType": 5126, "count": data.len() / width, "type": kind,
+        });
+        if bounds {
+            let fold = |pick: fn(f32, f32) -> f32| -> Vec<f32> {
+                (0..width)
+                    .map(|c| data.iter().skip(c).step_by(width).copied().reduce(pick).unwrap_or(0.0))
+                    .collect()
+            };
+            accessor["min"] = json!(fold(f32::min));
+            accessor["max"] = json!(fold(f32::max));
+        }
+        self.accessors.push(accessor);
+        self.accessors.len() - 1
+    }
+
+    fn times(&mut self, times: &[f32]) -> usize {
+        self.floats("SCALAR", times, None, true)
+    }
+
+    fn node(&mut self, name: &str, mesh: Option<usize>) -> usize {
+        let mut node = json!({"name": name});
+        if let Some(mesh) = mesh {
+            node["mesh"] = mesh.into();
+        }
+        self.nodes.push(node);
+        self.nodes.len() - 1
+    }
+
+    fn place(&mut self, node: usize, pose: Pose) {
+        self.nodes[node]["translation"] = json!(pose.position.as_vec3().to_array());
+        self.nodes[node]["rotation"] = json!(single(pose.rotation));
+    }
+
+    fn camera_node(&mut self, shot: &Shot) -> usize {
+        let lens = |pick: fn(&rovnek_core::track::LensState) -> f64| -> Vec<f64> {
+            shot.track.points.iter().map(|p| pick(&p.lens)).collect()
+        };
+        let focal = shot.track.points.first().map_or(shot.camera.focal_mm, |p| p.lens.focal_mm);
+        let (width, aspect) = (shot.camera.sensor_width_mm, shot.camera.frame_aspect);
+        self.cameras.push(json!({
+            "type": "perspective", "name": shot.name,
+            "perspective": {"yfov": field_of_view(width / aspect, focal), "aspectRatio": aspect, "znear": 0.05},
+        }));
+        let node = self.node(&shot.name, None);
+        self.nodes[node]["camera"] = (self.cameras.len() - 1).into();
+        self.nodes[node]["extras"] = json!({
+            "focal_mm": lens(|l| l.focal_mm), "focus_m": lens(|l| l.focus_m), "f_stop": lens(|l| l.f_stop),
+            "sensor_width_mm": width, "sensor_height_mm": shot.camera.sensor_height_mm,
+        });
+        node
+    }
+
+    fn performer(&mut self, performer: &Performer, track: &Track, input: usize) -> usize {
+        let root = self.node(&performer.name, None);
+        let performance = performer.compile();
+        let over_time: Vec<Vec<Pose>> = track.points.iter().map(|p| performance.poses(p.time_s)).collect();
+        let mut children = Vec::new();
+        for (i, body) in performer.bodies().into_iter().enumerate() {
+            let name = format!("{} {}", performer.name, body.name);
+            let mesh = self.mesh(&name, &[Solid { body, pose: Pose::ORIGIN }]);
+            let node = self.node(&name, Some(mesh));
+            self.animate(node, input, over_time.iter().map(|poses| poses[i]));
+            self.place(node, over_time[0][i]);
+            children.push(node);
+        }
+        self.nodes[root]["children"] = json!(children);
+        root
+    }
+
+    fn animate(&mut self, node: usize, input: usize, poses: impl Iterator<Item = Pose> + Clone) {
+        let places: Vec<f32> = poses.clone().flat_map(|p| p.position.as_vec3().to_array()).collect();
+        // Neighbouring quaternions of opposite sign would be interpolated the long way round.
+        let mut before = DQuat::IDENTITY;
+        let turns: Vec<f32> = poses
+            .flat_map(|p| {
+                before = if before.dot(p.rotation) < 0.0 { -p.rotation } else { p.rotation };
+                single(before)
+            })
+            .collect();
+        for (path, kind, data) in [("translation", "VEC3", places), ("rotation", "VEC4", turns)] {
+            let output = self.floats(kind, &data, None, false);
+            self.samplers.push(json!({"input": input, "output": output, "interpolation": "LINEAR"}));
+            let sampler = self.samplers.len() - 1;
+            self.channels.push(json!({"sampler": sampler, "target": {"node": node, "path": path}}));
+        }
+    }
+
+    fn material(&mut self, material: Material) -> usize {
+        let name = serde_json::to_value(material)
+            .ok()
+            .and_then(|v| v.as_str().map(String::from))
+            .unwrap_or_default();
+        if let Some(&known) = self.material_of.get(&name) {
+            return known;
+        }
+        let [r, g, b] = material.color();
+        let mut value = json!({
+            "name": name,
+            "pbrMetallicRoughness": {"baseColorFactor": [r, g, b, 1.0], "metallicFactor": 0.0, "roughnessFactor": 0.8},
+        });
+        if material.glows() {
+            value["emissiveFactor"] = json!([r, g, b]);
+        }
+        self.materials.push(value);
+        self.material_of.insert(name, self.materials.len() - 1);
+        self.materials.len() - 1
+    }
+
+    /// One mesh of several solids, a primitive for each material.
+    fn mesh(&mut self, name: &str, solids: &[Solid]) -> usize {
+        let mut by_material: Vec<(Material, Surface)> = Vec::new();
+        for solid in solids {
+            let at = by_material.iter().position(|(m, _)| *m == solid.body.material).unwrap_or_else(|| {
+                by_material.push((solid.body.material, Surface::default()));
+                by_material.len() - 1
+            });
+            by_material[at].1.add(&solid.body, solid.pose);
+        }
+        let primitives: Vec<Value> = by_material
+            .into_iter()
+            .map(|(material, surface)| {
+                let position = self.floats("VEC3", &surface.places, Some(VERTICES), true);
+                let normal = self.floats("VEC3", &surface.normals, Some(VERTICES), false);
+                let view = self.view(surface.triangles.iter().map(|i| i.to_le_bytes()), Some(INDICES));
+                self.accessors.push(json!({
+                    "bufferView": view, "componentType": 5125, "count": surface.triangles.len(), "type": "SCALAR",
+                }));
+                let indices = self.accessors.len() - 1;
+                json!({
+                    "attributes": {"POSITION": position, "NORMAL": normal},
+                    "indices": indices, "material": self.material(material),
+                })
+            })
+            .collect();
+        self.meshes.push(json!({"name": name, "primitives": primitives}));
+        self.meshes.len() - 1
+    }
+
+    fn finish(mut self, name: &str, top: &[usize]) -> Vec<u8> {
+        let mut root = json!({
+            "asset": {"version": "2.0", "generator": "Rovnek"},
+            "scene": 0, "scenes": [{"name": name, "nodes": top}],
+        });
+        if !self.bytes.is_empty() {
+            root["buffers"] = json!([{"byteLength": self.bytes.len()}]);
+        }
+        let animations = if self.channels.is_empty() {
+            Vec::new()
+        } else {
+            vec![json!({"name": "move", "channels": self.channels, "samplers": self.samplers})]
+        };
+        for (key, list) in [
+            ("animations", animations),
+            ("nodes", self.nodes),
+            ("cameras", self.cameras),
+            ("meshes", self.meshes),
+            ("materials", self.materials),
+            ("accessors", self.accessors),
+            ("bufferViews", self.views),
+        ] {
+            if !list.is_empty() {
+                root[key] = list.into();
+            }
+        }
+        let mut text = root.to_string().into_bytes();
+        text.resize(text.len().next_multiple_of(4), b' ');
+        self.bytes.resize(self.bytes.len().next_multiple_of(4), 0);
+        let has_bytes = !self.bytes.is_empty();
+        let total = 12 + 8 + text.len() + if has_bytes { 8 + self.bytes.len() } else { 0 };
+        let mut out = Vec::with_capacity(total);
+        out.extend(b"glTF");
+        out.extend(2u32.to_le_bytes());
+        out.extend((total as u32).to_le_bytes());
+        out.extend((text.len() as u32).to_le_bytes());
+        out.extend(b"JSON");
+        out.extend(text);
+        if has_bytes {
+            out.extend((self.bytes.len() as u32).to_le_bytes());
+            out.extend(b"BIN\0");
+            out.extend(self.bytes);
+        }
+        out
+    }
+}
+
+/// A unit quaternion in single precision.
+fn single(rotation: DQuat) -> [f32; 4] {
+    rotation.normalize().as_quat().normalize().to_array()
+}
+
+#[derive(Default)]
+struct Surface {
+    places: Vec<f32>,
+    normals: Vec<f32>,
+    triangles: Vec<u32>,
+}
+
+impl Surface {
+    fn add(&mut self, body: &Body, pose: Pose) {
+        match body.shape {
+            Shape::Box { size } => self.cuboid(size.map(|s| s as f32 / 2.0), pose),
+            Shape::Cylinder { radius, height } => {
+                self.turned(&profile_of_cylinder(radius as f32, height as f32), pose)
+            }
+            Shape::Ball { radius } => self.turned(&profile_of_ball(radius as f32), pose),
+        }
+    }
+
+    fn vertex(&mut self, place: [f32; 3], normal: [f32; 3], pose: Pose) {
+        let put = |v: [f32; 3]| pose.rotation * rovnek_core::DVec3::from(v.map(f64::from));
+        self.places.extend((put(place) + pose.position).as_vec3().to_array());
+        self.normals.extend(put(normal).normalize().as_vec3().normalize().to_array());
+    }
+
+    fn cuboid(&mut self, half: [f32; 3], pose: Pose) {
+        for axis in 0..3 {
+            let (u, v) = ((axis + 1) % 3, (axis + 2) % 3);
+            for side in [-1.0f32, 1.0] {
+                let first = (self.places.len() / 3) as u32;
+                // Anticlockwise as seen from outside.
+                for (a, b) in [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)] {
+                    let mut corner = [0.0; 3];
+                    corner[axis] = side * half[axis];
+                    corner[u] = side * a * half[u];
+                    corner[v] = b * half[v];
+                    let mut normal = [0.0; 3];
+                    normal[axis] = side;
+                    self.vertex(corner, normal, pose);
+                }
+                self.triangles.extend([0, 1, 2, 0, 2, 3].map(|i| first + i));
+            }
+        }
+    }
+
+    /// A surface of revolution about y: points (radius, y, normal outwards, normal up) from the
+    /// bottom to the top.
+    fn turned(&mut self, profile: &[[f32; 4]], pose: Pose) {
+        const AROUND: u32 = 20;
+        let first = (self.places.len() / 3) as u32;
+        for i in 0..=AROUND {
+            let (sin, cos) = (i as f32 / AROUND as f32 * TAU).sin_cos();
+            for &[radius, y, out, up] in profile {
+                self.vertex([radius * sin, y, radius * cos], [out * sin, up, out * cos], pose);
+            }
+        }
+        let rows = profile.len() as u32;
+        for i in 0..AROUND {
+            for j in 0..rows - 1 {
+                let (a, b) = (first + i * rows + j, first + (i + 1) * rows + j);
+                let (low, high) = (profile[j as usize][0], profile[j as usize + 1][0]);
+                // At an axis point one of the two triangles has no area.
+                if low > 0.0 {
+                    self.triangles.extend([a, b, b + 1]);
+                }
+                if high > 0.0 {
+                    self.triangles.extend([a, b + 1, a + 1]);
+                }
+            }
+        }
+    }
+}
+
+fn profile_of_cylinder(radius: f32, height: f32) -> Vec<[f32; 4]> {
+    let h = height / 2.0;
+    vec![
+        [0.0, -h, 0.0, -1.0],
+        [radius, -h, 0.0, -1.0],
+        [radius, -h, 1.0, 0.0],
+        [radius, h, 1.0, 0.0],
+        [radius, h, 0.0, 1.0],
+        [0.0, h, 0.0, 1.0],
+    ]
+}
+
+fn profile_of_ball(radius: f32) -> Vec<[f32; 4]> {
+    (0..=10)
+        .map(|i| {
+            let (sin, cos) = (i as f32 / 10.0 * PI).sin_cos();
+            let out = if i == 0 || i == 10 { 0.0 } else { sin };
+            [radius * out, -radius * cos, out, -cos]
+        })
+        .collect()
+}

@@ -1,0 +1,157 @@
+//! Open formats for camera moves. Bytes in, core types out, and back; never a panic on bad input.
+//!
+//! A new format is one file here and one line in [`ReadFormat`] or [`WriteFormat`].
+
+pub mod csv_track;
+pub mod glb;
+pub mod tum;
+
+use rovnek_core::track::Track;
+use std::str::FromStr;
+
+/// Files larger than this are refused before they are read.
+pub const LARGEST_FILE: usize = 64 << 20;
+/// Tracks of more points than this are refused: two and a half hours at 120 a second.
+pub const MOST_POINTS: usize = 1_100_000;
+
+/// What is wrong with a file, where, and what to do.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("{}{sentence}", line.map(|l| format!("line {l}: ")).unwrap_or_default())]
+pub struct FormatError {
+    /// Counted from 1.
+    pub line: Option<u64>,
+    /// What is wrong and what to do about it.
+    pub sentence: String,
+}
+
+impl FormatError {
+    /// An error on a line.
+    pub fn at(line: u64, sentence: impl Into<String>) -> FormatError {
+        FormatError { line: Some(line), sentence: sentence.into() }
+    }
+
+    /// An error of the whole file.
+    pub fn whole(sentence: impl Into<String>) -> FormatError {
+        FormatError { line: None, sentence: sentence.into() }
+    }
+}
+
+/// What was read, and what the reader should know about it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Read<T> {
+    /// The content.
+    pub content: T,
+    /// Sentences about what was left out or taken for granted.
+    pub notes: Vec<String>,
+}
+
+/// Formats that tracks are read from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ReadFormat {
+    /// Camera track as CSV.
+    Csv,
+    /// Trajectory in the TUM text format.
+    Tum,
+}
+
+/// Formats that tracks are written to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum WriteFormat {
+    /// Camera track as CSV.
+    Csv,
+    /// Binary glTF 2.0.
+    Glb,
+}
+
+impl FromStr for ReadFormat {
+    type Err = String;
+    fn from_str(name: &str) -> Result<ReadFormat, String> {
+        match name {
+            "csv" => Ok(ReadFormat::Csv),
+            "tum" => Ok(ReadFormat::Tum),
+            _ => Err(format!("\"{name}\" cannot be read; give csv or tum")),
+        }
+    }
+}
+
+impl FromStr for WriteFormat {
+    type Err = String;
+    fn from_str(name: &str) -> Result<WriteFormat, String> {
+        match name {
+            "csv" => Ok(WriteFormat::Csv),
+            "glb" => Ok(WriteFormat::Glb),
+            _ => Err(format!("\"{name}\" cannot be written; give csv or glb")),
+        }
+    }
+}
+
+/// Reads a track.
+pub fn read(format: ReadFormat, bytes: &[u8], options: &tum::TumOptions) -> Result<Read<Track>, FormatError> {
+    match format {
+        ReadFormat::Csv => {
+            let read = csv_track::read(bytes)?;
+            Ok(Read { content: read.content.to_track(), notes: read.notes })
+        }
+        ReadFormat::Tum => Ok(Read { content: tum::read(bytes, options)?, notes: Vec::new() }),
+    }
+}
+
+/// Writes a track on its own, without a set.
+pub fn write(format: WriteFormat, track: &Track) -> Vec<u8> {
+    match format {
+        WriteFormat::Csv => csv_track::write(track),
+        WriteFormat::Glb => glb::write(&glb::Shot { track, ..glb::Shot::of_track(track) }),
+    }
+}
+
+/// The text of a file, or where it stops being text.
+fn text_of(bytes: &[u8]) -> Result<&str, FormatError> {
+    if bytes.len() > LARGEST_FILE {
+        let sentence =
+            format!("the file is larger than {} MB; cut it into shorter tracks", LARGEST_FILE >> 20);
+        return Err(FormatError::whole(sentence));
+    }
+    let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
+    std::str::from_utf8(bytes).map_err(|e| {
+        let line = bytes[..e.valid_up_to()].iter().filter(|b| **b == b'\n').count() as u64 + 1;
+        FormatError::at(line, "this is not text; check that it is the right file")
+    })
+}
+
+/// A short piece of a file to show in a sentence.
+fn excerpt(text: &str) -> String {
+    let short: String = text.chars().filter(|c| !c.is_control()).take(40).collect();
+    if text.chars().count() > 40 { format!("\"{short}…\"") } else { format!("\"{short}\"") }
+}
+
+/// A finite number, or a sentence that says which field is not one.
+fn number(field: &str, name: &str, line: u64) -> Result<f64, FormatError> {
+    match field.trim().parse::<f64>() {
+        Ok(value) if value.is_finite() && value.abs() <= 1e12 => Ok(value),
+        Ok(value) if value.is_nan() => Err(FormatError::at(
+            line,
+            format!("{name} is not a number (NaN); give a plain number or remove the line"),
+        )),
+        Ok(_) => Err(FormatError::at(
+            line,
+            format!("{name} is {}, which is too large; check the unit", excerpt(field)),
+        )),
+        Err(_) if field.trim().is_empty() => {
+            Err(FormatError::at(line, format!("{name} is empty; the line may be cut off")))
+        }
+        Err(_) => Err(FormatError::at(line, format!("{name} is {}, not a number", excerpt(field)))),
+    }
+}
+
+/// Refuses a time that does not come after the one before.
+fn later(time: f64, before: Option<f64>, line: u64) -> Result<(), FormatError> {
+    match before {
+        Some(before) if time <= before => Err(FormatError::at(
+            line,
+            format!(
+                "the time {time} does not come after {before}; sort the lines by time and remove repeated ones"
+            ),
+        )),
+        _ => Ok(()),
+    }
+}
