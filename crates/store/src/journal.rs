@@ -1,0 +1,142 @@
+//! Takes while they roll: chunks are appended as they come, each safe once acknowledged.
+
+use crate::model::column;
+use crate::{Result, Store, StoreError, now};
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::RigSpec;
+use rovnek_core::samples::Samples;
+use rovnek_core::treatments::Treatment;
+use rusqlite::{Connection, OptionalExtension};
+
+/// A take before its first chunk.
+pub struct NewTake<'a> {
+    /// Where it is rolled.
+    pub setup_id: u32,
+    /// Kept with the take.
+    pub camera: &'a Camera,
+    /// Kept with the take.
+    pub rig: &'a RigSpec,
+    /// Samples a second.
+    pub rate_hz: f64,
+    /// Values in a sample.
+    pub width: usize,
+}
+
+impl Store {
+    /// Opens a take; its id and its number on the slate.
+    pub fn begin_take(&mut self, new: &NewTake) -> Result<(u32, u32)> {
+        insert_take(&self.connection, new)
+    }
+
+    /// Appends a chunk. When this returns, the chunk survives the end of the process.
+    pub fn append(&mut self, take: u32, seq: u32, width: usize, values: &[f64]) -> Result<()> {
+        let rolling: Option<bool> = self
+            .connection
+            .query_row("SELECT rolling FROM take WHERE id = ?1", [take], |r| r.get(0))
+            .optional()?;
+        match rolling {
+            None => return Err(StoreError::Missing("take", take)),
+            Some(false) => return Err(StoreError::Refused("a closed take takes no more samples".into())),
+            Some(true) => append_chunk(&self.connection, take, seq, width, values)?,
+        }
+        Ok(())
+    }
+
+    /// Closes a take, with words about what went wrong while it rolled.
+    pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
+        let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
+        self.connection.execute(sql, (take, flags.join("\n")))?;
+        Ok(())
+    }
+
+    /// Closes takes that were still rolling when the last process ended. One without a single
+    /// chunk holds nothing and is dropped.
+    pub(crate) fn recover(&mut self) -> Result<()> {
+        self.connection.execute_batch(
+            "DELETE FROM take WHERE rolling AND id NOT IN (SELECT take_id FROM take_chunk);
+             UPDATE take SET rolling = 0, recovered = 1 WHERE rolling;",
+        )?;
+        Ok(())
+    }
+
+    /// The raw samples of a take.
+    pub fn samples(&self, take: u32) -> Result<Samples> {
+        let (rate, width): (f64, u32) = self
+            .connection
+            .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take], |r| {
+                Ok((r.get(0)?, r.get(1)?))
+            })
+            .optional()?
+            .ok_or(StoreError::Missing("take", take))?;
+        let mut statement =
+            self.connection.prepare("SELECT data FROM take_chunk WHERE take_id = ?1 ORDER BY seq")?;
+        let mut values = Vec::new();
+        let mut rows = statement.query([take])?;
+        while let Some(row) = rows.next()? {
+            let data = row.get_ref(0)?.as_blob().map_err(|e| StoreError::Damaged("chunk", e.to_string()))?;
+            let (words, rest) = data.as_chunks::<8>();
+            if !rest.is_empty() {
+                return Err(StoreError::Damaged("chunk", format!("{} bytes too many", rest.len())));
+            }
+            values.extend(words.iter().map(|w| f64::from_le_bytes(*w)));
+        }
+        if width == 0 || !values.len().is_multiple_of(width as usize) {
+            return Err(StoreError::Damaged("take", "its samples do not fill whole rows".into()));
+        }
+        Ok(Samples::new(rate, width as usize, values))
+    }
+
+    /// Stores a finished take that came from a file, in a setup of its own; the setup's id.
+    pub fn import_take(
+        &mut self,
+        scene: u32,
+        name: &str,
+        camera: &Camera,
+        rig: &RigSpec,
+        samples: &Samples,
+    ) -> Result<u32> {
+        let mut edit = self.edit(format!("bring in {name}"), None)?;
+        let setup_id = edit.add_setup(scene, name, camera, rig)?;
+        let new = NewTake { setup_id, camera, rig, rate_hz: samples.rate_hz(), width: samples.width() };
+        let (take, _) = insert_take(edit.db(), &new)?;
+        // Chunks of a second keep rows small.
+        let rows = (samples.rate_hz().ceil() as usize).max(1);
+        for (seq, chunk) in samples.values().chunks(rows * samples.width()).enumerate() {
+            append_chunk(edit.db(), take, seq as u32, samples.width(), chunk)?;
+        }
+        let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
+        edit.db().execute(sql, (take, name, now()))?;
+        edit.bin_take(take, false)?;
+        edit.commit()?;
+        Ok(setup_id)
+    }
+}
+
+/// Opens a take; its id and its number on the slate.
+fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
+    let number = next_number(db, new.setup_id)?;
+    db.execute(
+        "INSERT INTO take (setup_id, number, name, rolled_at, rate_hz, width, camera, rig, treatments, rolling)
+         VALUES (?1, ?2, '', ?3, ?4, ?5, ?6, ?7, ?8, 1)",
+        (
+            new.setup_id, number, now(), new.rate_hz, new.width as u32, column(new.camera), column(new.rig),
+            column(&Vec::<Treatment>::new()),
+        ),
+    )?;
+    Ok((db.last_insert_rowid() as u32, number))
+}
+
+fn append_chunk(db: &Connection, take: u32, seq: u32, width: usize, values: &[f64]) -> Result<()> {
+    let data: Vec<u8> = values.iter().flat_map(|v| v.to_le_bytes()).collect();
+    let samples = (values.len() / width) as u32;
+    db.prepare_cached("INSERT INTO take_chunk VALUES (?1, ?2, ?3, ?4)")?
+        .execute((take, seq, samples, data))?;
+    Ok(())
+}
+
+/// The next take number of the scene that a setup belongs to.
+fn next_number(db: &Connection, setup: u32) -> Result<u32> {
+    let sql = "SELECT coalesce(max(t.number), 0) + 1 FROM take t JOIN setup s ON s.id = t.setup_id
+        WHERE s.scene_id = (SELECT scene_id FROM setup WHERE id = ?1)";
+    Ok(db.query_row(sql, [setup], |r| r.get(0))?)
+}

@@ -1,0 +1,107 @@
+//! Rovnek's data in one SQLite file.
+//!
+//! * [`model`]: what is kept, as the page sees it.
+//! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
+//!   work across restarts. There is no other way to change the model.
+//! * [`journal`]: takes while they roll. Samples are only ever appended.
+
+pub mod history;
+pub mod journal;
+pub mod model;
+
+use rusqlite::Connection;
+use std::fs::File;
+use std::path::{Path, PathBuf};
+
+/// What went wrong with the store, as a sentence.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    /// SQLite said no.
+    #[error("the database could not be used: {0}")]
+    Sqlite(#[from] rusqlite::Error),
+    /// The folder could not be used.
+    #[error("{path} could not be used: {source}")]
+    Folder {
+        /// Which.
+        path: PathBuf,
+        /// Why.
+        source: std::io::Error,
+    },
+    /// Somebody else has it.
+    #[error("{0} is in use by another Rovnek; close that one or give another folder with --data")]
+    InUse(PathBuf),
+    /// Written by a later version.
+    #[error("the database was written by a newer Rovnek (schema {0}); use that version")]
+    Newer(u32),
+    /// There is no such thing.
+    #[error("there is no {0} with number {1}; it may have been removed")]
+    Missing(&'static str, u32),
+    /// It cannot be.
+    #[error("{0}")]
+    Refused(String),
+    /// A column holds something else than it should.
+    #[error("a stored {0} cannot be read: {1}")]
+    Damaged(&'static str, String),
+}
+
+/// Shorthand.
+pub type Result<T> = std::result::Result<T, StoreError>;
+
+/// The open database. Holds its folder for itself until it is dropped.
+pub struct Store {
+    connection: Connection,
+    _lock: File,
+}
+
+/// Migrations by number: the schema after each.
+const MIGRATIONS: [&str; 1] = [include_str!("schema.sql")];
+
+impl Store {
+    /// Opens the database in a folder, making both where they are missing, and closes takes that
+    /// were still rolling when the last process ended.
+    pub fn open(folder: &Path) -> Result<Store> {
+        let unusable = |source| StoreError::Folder { path: folder.into(), source };
+        std::fs::create_dir_all(folder).map_err(unusable)?;
+        let lock = File::create(folder.join("rovnek.lock")).map_err(unusable)?;
+        lock.try_lock().map_err(|_| StoreError::InUse(folder.into()))?;
+        let connection = Connection::open(folder.join("rovnek.sqlite"))?;
+        connection.pragma_update(None, "journal_mode", "WAL")?;
+        connection.pragma_update(None, "synchronous", "FULL")?;
+        connection.pragma_update(None, "foreign_keys", "ON")?;
+        let mut store = Store { connection, _lock: lock };
+        store.migrate()?;
+        store.recover()?;
+        Ok(store)
+    }
+
+    fn migrate(&mut self) -> Result<()> {
+        let have: u32 = self.connection.pragma_query_value(None, "user_version", |r| r.get(0))?;
+        if have as usize > MIGRATIONS.len() {
+            return Err(StoreError::Newer(have));
+        }
+        for (i, migration) in MIGRATIONS.iter().enumerate().skip(have as usize) {
+            let tx = self.connection.transaction()?;
+            tx.execute_batch(migration)?;
+            tx.pragma_update(None, "user_version", i as u32 + 1)?;
+            tx.commit()?;
+        }
+        Ok(())
+    }
+
+    /// A small thing to remember between runs, such as which setup was on the floor. Not an edit.
+    pub fn remember(&self, key: &str, value: &str) -> Result<()> {
+        let sql = "INSERT INTO remembered VALUES (?1, ?2) ON CONFLICT(key) DO UPDATE SET value = ?2";
+        self.connection.execute(sql, [key, value])?;
+        Ok(())
+    }
+
+    /// What was remembered.
+    pub fn remembered(&self, key: &str) -> Option<String> {
+        self.connection.query_row("SELECT value FROM remembered WHERE key = ?1", [key], |r| r.get(0)).ok()
+    }
+}
+
+/// Now, as written in the database.
+fn now() -> String {
+    jiff::Timestamp::now().strftime("%Y-%m-%dT%H:%M:%SZ").to_string()
+}

@@ -1,0 +1,411 @@
+//! What is kept: production → scene (set, performers) → setup → take with its move.
+
+use crate::history::{Edit, History, Table};
+use crate::{Result, Store, StoreError, now};
+use rovnek_core::lens::Camera;
+use rovnek_core::performer::Performer;
+use rovnek_core::rigs::RigSpec;
+use rovnek_core::set::{Piece, Stage};
+use rovnek_core::time::Rate;
+use rovnek_core::treatments::Treatment;
+use rusqlite::types::Value;
+use rusqlite::{Connection, Row};
+use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Everything but the samples.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Document {
+    /// Name of the production.
+    pub production: String,
+    /// The scene being worked on.
+    pub scene: Scene,
+    /// In order.
+    pub setups: Vec<Setup>,
+    /// In the order they were rolled, binned ones too.
+    pub takes: Vec<Take>,
+    /// What undo and redo would do.
+    pub history: History,
+}
+
+/// A scene: its set and who is in it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Scene {
+    /// Its id.
+    pub id: u32,
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// The frame of day at which the scene's timecode starts.
+    pub start_frame: u32,
+    /// The room.
+    pub stage: Stage,
+    /// In order.
+    pub pieces: Vec<Piece>,
+    /// In order.
+    pub performers: Vec<Performer>,
+}
+
+/// A camera on a machine.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Setup {
+    /// Its id.
+    pub id: u32,
+    /// As on the slate: A, B, C …
+    pub letter: String,
+    /// What it is for.
+    pub name: String,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine and where it stands.
+    pub rig: RigSpec,
+    /// In the bin.
+    pub binned: bool,
+}
+
+/// What was recorded, and what is done to it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Take {
+    /// Its id.
+    pub id: u32,
+    /// The setup it was rolled in.
+    pub setup_id: u32,
+    /// As on the slate; unique in the scene.
+    pub number: u32,
+    /// A name of its own, or nothing.
+    pub name: String,
+    /// What the operator thought of it.
+    pub rating: Rating,
+    /// A note.
+    pub note: String,
+    /// When the roll began, UTC.
+    pub rolled_at: String,
+    /// Samples a second.
+    pub rate_hz: f64,
+    /// How many samples.
+    pub samples: u32,
+    /// First to last sample.
+    pub length_s: f64,
+    /// As it was when the take was rolled.
+    pub camera: Camera,
+    /// As it was when the take was rolled.
+    pub rig: RigSpec,
+    /// The move: what is done to the take.
+    pub treatments: Vec<Treatment>,
+    /// Still being recorded.
+    pub rolling: bool,
+    /// Closed by a restart, not by a cut.
+    pub recovered: bool,
+    /// Words about what went wrong while it rolled.
+    pub flags: Vec<String>,
+    /// In the bin.
+    pub binned: bool,
+}
+
+/// What the operator thought of a take.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum Rating {
+    #[default]
+    None,
+    Good,
+}
+
+/// A scene to begin with.
+#[derive(Clone, Debug, Deserialize)]
+pub struct NewScene {
+    /// Name of the production.
+    pub production: String,
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// The frame of day at which the scene's timecode starts.
+    pub start_frame: u32,
+    /// The room.
+    pub stage: Stage,
+    /// In order.
+    pub pieces: Vec<Piece>,
+    /// In order.
+    pub performers: Vec<Performer>,
+    /// In order: name, camera, rig.
+    pub setups: Vec<NewSetup>,
+}
+
+/// A setup to begin with.
+#[derive(Clone, Debug, Deserialize)]
+pub struct NewSetup {
+    /// What it is for.
+    pub name: String,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine and where it stands.
+    pub rig: RigSpec,
+}
+
+impl NewScene {
+    /// What about it cannot be, as a sentence.
+    pub fn fault(&self) -> Option<String> {
+        let rate = Rate::new(self.rate.num, self.rate.den).err().map(|e| e.to_string());
+        let length =
+            (!(0.1..=3600.0).contains(&self.length_s)).then(|| "a scene is 0.1 to 3600 s long".to_string());
+        rate.or(length)
+            .or_else(|| self.pieces.iter().find_map(Piece::fault))
+            .or_else(|| self.performers.iter().find_map(Performer::fault))
+            .or_else(|| self.setups.iter().find_map(|s| s.camera.fault().or_else(|| s.rig.fault())))
+    }
+}
+
+/// A parameter struct as it is kept: JSON with the version of its layout.
+#[derive(Serialize, Deserialize)]
+struct Versioned<T> {
+    version: u32,
+    value: T,
+}
+
+/// As a column.
+pub(crate) fn column<T: Serialize>(value: &T) -> Value {
+    Value::Text(serde_json::to_string(&Versioned { version: 1, value }).expect("parameters are plain data"))
+}
+
+fn uncolumn<T: DeserializeOwned>(what: &'static str, text: &str) -> Result<T> {
+    let kept: Versioned<T> =
+        serde_json::from_str(text).map_err(|e| StoreError::Damaged(what, e.to_string()))?;
+    if kept.version == 1 { Ok(kept.value) } else { Err(StoreError::Newer(kept.version)) }
+}
+
+/// Rows of a query, each made by `make`.
+fn rows<T>(db: &Connection, sql: &str, id: u32, make: impl Fn(&Row) -> Result<T>) -> Result<Vec<T>> {
+    let mut statement = db.prepare(sql)?;
+    let mut found = statement.query([id])?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        all.push(make(row)?);
+    }
+    Ok(all)
+}
+
+fn setup_of(row: &Row) -> Result<Setup> {
+    Ok(Setup {
+        id: row.get("id")?,
+        letter: row.get("letter")?,
+        name: row.get("name")?,
+        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
+        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
+        binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
+    })
+}
+
+fn take_of(row: &Row) -> Result<Take> {
+    let (samples, rate_hz): (u32, f64) = (row.get("samples")?, row.get("rate_hz")?);
+    let rating: String = row.get("rating")?;
+    let flags: String = row.get("flags")?;
+    Ok(Take {
+        id: row.get("id")?,
+        setup_id: row.get("setup_id")?,
+        number: row.get("number")?,
+        name: row.get("name")?,
+        rating: if rating == "good" { Rating::Good } else { Rating::None },
+        note: row.get("note")?,
+        rolled_at: row.get("rolled_at")?,
+        rate_hz,
+        samples,
+        length_s: f64::from(samples.saturating_sub(1)) / rate_hz,
+        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
+        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
+        treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
+        rolling: row.get("rolling")?,
+        recovered: row.get("recovered")?,
+        flags: flags.lines().map(Into::into).collect(),
+        binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
+    })
+}
+
+const TAKES: &str =
+    "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples
+    FROM take t";
+
+impl Store {
+    /// Whether nothing has been put in yet.
+    pub fn is_new(&self) -> Result<bool> {
+        Ok(self.connection.query_row("SELECT count(*) = 0 FROM scene", [], |r| r.get(0))?)
+    }
+
+    /// Puts a scene into a new database. Not an edit: there is nothing before it to go back to.
+    pub fn begin(&mut self, new: &NewScene) -> Result<()> {
+        if let Some(fault) = new.fault() {
+            return Err(StoreError::Refused(fault));
+        }
+        let tx = self.connection.transaction()?;
+        tx.execute("INSERT INTO production (id, name) VALUES (1, ?1)", [&new.production])?;
+        tx.execute(
+            "INSERT INTO scene VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            (
+                &new.number,
+                &new.name,
+                new.rate.num,
+                new.rate.den,
+                new.length_s,
+                new.start_frame,
+                column(&new.stage),
+            ),
+        )?;
+        for (ord, piece) in new.pieces.iter().enumerate() {
+            tx.execute(
+                "INSERT INTO piece (scene_id, ord, params) VALUES (1, ?1, ?2)",
+                (ord as u32, column(piece)),
+            )?;
+        }
+        for (ord, performer) in new.performers.iter().enumerate() {
+            let sql = "INSERT INTO performer (scene_id, ord, params) VALUES (1, ?1, ?2)";
+            tx.execute(sql, (ord as u32, column(performer)))?;
+        }
+        for (ord, setup) in new.setups.iter().enumerate() {
+            let sql =
+                "INSERT INTO setup (scene_id, ord, letter, name, camera, rig) VALUES (1, ?1, ?2, ?3, ?4, ?5)";
+            tx.execute(
+                sql,
+                (ord as u32, letter(ord), &setup.name, column(&setup.camera), column(&setup.rig)),
+            )?;
+        }
+        tx.commit()?;
+        Ok(())
+    }
+
+    /// Everything but the samples.
+    pub fn document(&self) -> Result<Document> {
+        let db = &self.connection;
+        let production = db.query_row("SELECT name FROM production", [], |r| r.get(0))?;
+        let mut scenes = rows(db, "SELECT * FROM scene WHERE ord = ?1", 0, |r| {
+            let stage: String = r.get("stage")?;
+            Ok(Scene {
+                id: r.get("id")?,
+                number: r.get("number")?,
+                name: r.get("name")?,
+                rate: Rate { num: r.get("rate_num")?, den: r.get("rate_den")? },
+                length_s: r.get("length_s")?,
+                start_frame: r.get("start_frame")?,
+                stage: uncolumn("stage", &stage)?,
+                pieces: Vec::new(),
+                performers: Vec::new(),
+            })
+        })?;
+        let mut scene = scenes.pop().ok_or(StoreError::Missing("scene", 1))?;
+        let params = |r: &Row| -> Result<String> { Ok(r.get("params")?) };
+        scene.pieces = rows(db, "SELECT * FROM piece WHERE scene_id = ?1 ORDER BY ord", scene.id, |r| {
+            uncolumn("piece", &params(r)?)
+        })?;
+        scene.performers =
+            rows(db, "SELECT * FROM performer WHERE scene_id = ?1 ORDER BY ord", scene.id, |r| {
+                uncolumn("performer", &params(r)?)
+            })?;
+        let setups = rows(db, "SELECT * FROM setup WHERE scene_id = ?1 ORDER BY ord", scene.id, setup_of)?;
+        let takes = rows(
+            db,
+            &format!("{TAKES} JOIN setup s ON s.id = t.setup_id WHERE s.scene_id = ?1 ORDER BY t.number"),
+            scene.id,
+            take_of,
+        )?;
+        Ok(Document { production, scene, setups, takes, history: self.history()? })
+    }
+
+    /// One setup.
+    pub fn setup(&self, id: u32) -> Result<Setup> {
+        let mut found = rows(&self.connection, "SELECT * FROM setup WHERE id = ?1", id, setup_of)?;
+        found.pop().ok_or(StoreError::Missing("setup", id))
+    }
+
+    /// One take.
+    pub fn take(&self, id: u32) -> Result<Take> {
+        let mut found = rows(&self.connection, &format!("{TAKES} WHERE t.id = ?1"), id, take_of)?;
+        found.pop().ok_or(StoreError::Missing("take", id))
+    }
+
+    /// Removes binned takes and their samples for good; how many.
+    pub fn empty_bin(&mut self) -> Result<usize> {
+        let tx = self.connection.transaction()?;
+        let ids: Vec<u32> = tx
+            .prepare("SELECT id FROM take WHERE binned_at IS NOT NULL AND NOT rolling")?
+            .query_map([], |r| r.get(0))?
+            .collect::<rusqlite::Result<_>>()?;
+        for id in &ids {
+            tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
+            tx.execute("DELETE FROM take WHERE id = ?1", [id])?;
+        }
+        Store::forget(&tx, Table::Take, &ids)?;
+        tx.commit()?;
+        Ok(ids.len())
+    }
+}
+
+/// The slate's letter for a setup: A … Z, then AA …; I and O look like numbers and are left out.
+fn letter(ord: usize) -> String {
+    const LETTERS: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
+    let last = LETTERS[ord % LETTERS.len()] as char;
+    if ord < LETTERS.len() { last.to_string() } else { letter(ord / LETTERS.len() - 1) + &last.to_string() }
+}
+
+/// Edits of the model, each named for the history.
+impl Edit<'_> {
+    /// Sets the production's name.
+    pub fn name_production(&mut self, name: &str) -> Result<()> {
+        self.update(Table::Production, 1, &[("name", text(name))])
+    }
+
+    /// Puts a setup's camera and machine in place.
+    pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &RigSpec) -> Result<()> {
+        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
+    }
+
+    /// Sets what is done to a take.
+    pub fn treat(&mut self, take: u32, treatments: &[Treatment]) -> Result<()> {
+        if let Some(fault) = treatments.iter().find_map(Treatment::fault) {
+            return Err(StoreError::Refused(fault));
+        }
+        if treatments.len() > 50 {
+            return Err(StoreError::Refused("a move has at most 50 treatments".into()));
+        }
+        self.update(Table::Take, take, &[("treatments", column(&treatments))])
+    }
+
+    /// Puts a take into the bin, or back.
+    pub fn bin_take(&mut self, id: u32, binned: bool) -> Result<()> {
+        let at = if binned { Value::Text(now()) } else { Value::Null };
+        self.update(Table::Take, id, &[("binned_at", at)])
+    }
+
+    /// Adds a setup at the end of the scene.
+    pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &RigSpec) -> Result<u32> {
+        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+            return Err(StoreError::Refused(fault));
+        }
+        let sql = "SELECT coalesce(max(ord) + 1, 0) FROM setup WHERE scene_id = ?1";
+        let ord: u32 = self.db().query_row(sql, [scene], |r| r.get(0))?;
+        self.db().execute(
+            "INSERT INTO setup (scene_id, ord, letter, name, camera, rig, binned_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            (scene, ord, letter(ord as usize), name, column(camera), column(rig), now()),
+        )?;
+        let id = self.db().last_insert_rowid() as u32;
+        self.update(Table::Setup, id, &[("binned_at", Value::Null)])?;
+        Ok(id)
+    }
+}
+
+/// As a column.
+pub fn text(value: &str) -> Value {
+    Value::Text(value.into())
+}

@@ -1,0 +1,216 @@
+//! The store as its users see it: edits, undo over restarts, takes that survive.
+
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane};
+use rovnek_core::samples::Samples;
+use rovnek_core::set::Stage;
+use rovnek_core::time::Rate;
+use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
+use rovnek_store::history::Table;
+use rovnek_store::journal::NewTake;
+use rovnek_store::model::{NewScene, NewSetup, text};
+use rovnek_store::{Store, StoreError};
+use tempfile::TempDir;
+
+fn fresh() -> (TempDir, Store) {
+    let folder = tempfile::tempdir().unwrap();
+    let mut store = Store::open(folder.path()).unwrap();
+    assert!(store.is_new().unwrap());
+    let crane = RigSpec::TelescopicCrane(TelescopicCrane::default());
+    let new = NewScene {
+        production: "Test".into(),
+        number: "1".into(),
+        name: "Yard".into(),
+        rate: Rate::FILM,
+        length_s: 10.0,
+        start_frame: 0,
+        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
+        pieces: vec![],
+        performers: vec![],
+        setups: vec![NewSetup { name: "crane".into(), camera: Camera::default(), rig: crane }],
+    };
+    store.begin(&new).unwrap();
+    (folder, store)
+}
+
+fn roll(store: &mut Store, chunks: u32) -> u32 {
+    let setup = store.setup(1).unwrap();
+    let new = NewTake { setup_id: 1, camera: &setup.camera, rig: &setup.rig, rate_hz: 120.0, width: 8 };
+    let (take, _) = store.begin_take(&new).unwrap();
+    for seq in 0..chunks {
+        let values: Vec<f64> = (0..30 * 8).map(|i| f64::from(seq * 1000 + i) / 7.0).collect();
+        store.append(take, seq, 8, &values).unwrap();
+    }
+    take
+}
+
+fn smooth(passes: u32) -> Vec<Treatment> {
+    let by = Some(SmoothBy::Binomial { passes });
+    vec![Treatment { on: true, kind: Kind::Smooth(Smooth { machine: by, head: by, lens: None }) }]
+}
+
+fn rename(store: &mut Store, take: u32, name: &str) {
+    let mut edit = store.edit(format!("name {name}"), None).unwrap();
+    edit.update(Table::Take, take, &[("name", text(name))]).unwrap();
+    edit.commit().unwrap();
+}
+
+#[test]
+fn undo_and_redo_work_across_restarts() {
+    let (folder, mut store) = fresh();
+    let take = roll(&mut store, 2);
+    store.close_take(take, &[]).unwrap();
+    let start = store.document().unwrap();
+    rename(&mut store, take, "one");
+    rename(&mut store, take, "two");
+    let mut edit = store.edit("smooth", None).unwrap();
+    edit.treat(take, &smooth(100)).unwrap();
+    edit.commit().unwrap();
+    let end = store.document().unwrap();
+    assert_eq!(end.history.undo.as_deref(), Some("smooth"));
+    drop(store);
+
+    let mut store = Store::open(folder.path()).unwrap();
+    for label in ["smooth", "name two", "name one"] {
+        assert_eq!(store.undo().unwrap().as_deref(), Some(label));
+    }
+    assert_eq!(store.undo().unwrap(), None);
+    let back = store.document().unwrap();
+    assert_eq!((&back.takes, &back.setups), (&start.takes, &start.setups));
+    drop(store);
+
+    let mut store = Store::open(folder.path()).unwrap();
+    while store.redo().unwrap().is_some() {}
+    assert_eq!(store.document().unwrap(), end);
+}
+
+#[test]
+fn a_new_edit_after_undo_forgets_what_was_undone() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    rename(&mut store, take, "one");
+    store.undo().unwrap();
+    rename(&mut store, take, "other");
+    assert_eq!(store.redo().unwrap(), None);
+    assert_eq!(store.take(take).unwrap().name, "other");
+}
+
+#[test]
+fn a_gesture_is_undone_as_one() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    for passes in [10, 20, 30] {
+        let mut edit = store.edit("smooth", Some("drag 1")).unwrap();
+        edit.treat(take, &smooth(passes)).unwrap();
+        edit.commit().unwrap();
+    }
+    store.undo().unwrap();
+    assert!(store.take(take).unwrap().treatments.is_empty());
+    store.redo().unwrap();
+    assert_eq!(store.take(take).unwrap().treatments, smooth(30));
+}
+
+#[test]
+fn an_edit_that_is_dropped_or_changes_nothing_leaves_no_trace() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    let mut edit = store.edit("name", None).unwrap();
+    edit.update(Table::Take, take, &[("name", text("lost"))]).unwrap();
+    drop(edit);
+    rename(&mut store, take, "");
+    let document = store.document().unwrap();
+    assert_eq!((document.takes[0].name.as_str(), document.history.undo), ("", None));
+}
+
+#[test]
+fn an_unfinished_take_is_recovered_whole() {
+    let (folder, mut store) = fresh();
+    let take = roll(&mut store, 3);
+    let empty = roll(&mut store, 0);
+    drop(store);
+    let mut store = Store::open(folder.path()).unwrap();
+    let kept = store.take(take).unwrap();
+    assert!(kept.recovered && !kept.rolling);
+    assert_eq!(kept.samples, 90);
+    let samples = store.samples(take).unwrap();
+    assert_eq!((samples.len(), samples.row(30)[0]), (90, 1000.0 / 7.0));
+    assert!(matches!(store.take(empty), Err(StoreError::Missing("take", _))));
+    let late = store.append(take, 3, 8, &[0.0; 8]);
+    assert!(late.unwrap_err().to_string().contains("no more samples"));
+}
+
+#[test]
+fn numbers_are_not_given_twice() {
+    let (_folder, mut store) = fresh();
+    let first = roll(&mut store, 1);
+    store.close_take(first, &["gap of 0.3 s".into()]).unwrap();
+    let mut edit = store.edit("bin", None).unwrap();
+    edit.bin_take(first, true).unwrap();
+    edit.commit().unwrap();
+    let second = roll(&mut store, 1);
+    assert_eq!((store.take(first).unwrap().number, store.take(second).unwrap().number), (1, 2));
+    assert_eq!(store.take(first).unwrap().flags, ["gap of 0.3 s"]);
+}
+
+#[test]
+fn an_import_can_be_undone_and_loses_nothing() {
+    let (_folder, mut store) = fresh();
+    let samples = Samples::new(120.0, 8, (0..8 * 300).map(f64::from).collect());
+    let free = RigSpec::FreeCamera(FreeCamera::default());
+    let setup = store.import_take(1, "walk", &Camera::default(), &free, &samples).unwrap();
+    store.undo().unwrap();
+    let document = store.document().unwrap();
+    assert!(document.setups.iter().any(|s| s.id == setup && s.binned) && document.takes[0].binned);
+    store.redo().unwrap();
+    let document = store.document().unwrap();
+    assert!(document.setups.iter().all(|s| !s.binned) && !document.takes[0].binned);
+    assert_eq!(store.samples(document.takes[0].id).unwrap(), samples);
+}
+
+#[test]
+fn emptying_the_bin_is_final_and_undo_steps_over_it() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    store.close_take(take, &[]).unwrap();
+    let mut edit = store.edit("name production", None).unwrap();
+    edit.name_production("Other").unwrap();
+    edit.commit().unwrap();
+    let mut edit = store.edit("bin take 1", None).unwrap();
+    edit.bin_take(take, true).unwrap();
+    edit.commit().unwrap();
+    assert_eq!(store.empty_bin().unwrap(), 1);
+    assert_eq!(store.empty_bin().unwrap(), 0);
+    assert_eq!(store.undo().unwrap().as_deref(), Some("name production"));
+}
+
+#[test]
+fn raw_samples_cannot_be_overwritten() {
+    let (folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    assert!(store.append(take, 0, 8, &[0.0; 8]).is_err(), "the same chunk twice");
+    drop(store);
+    let behind = rusqlite::Connection::open(folder.path().join("rovnek.sqlite")).unwrap();
+    let refused = behind.execute("UPDATE take_chunk SET data = x'00'", []).unwrap_err();
+    assert!(refused.to_string().contains("raw samples never change"));
+}
+
+#[test]
+fn a_folder_has_one_user_and_a_newer_database_is_refused() {
+    let (folder, store) = fresh();
+    assert!(matches!(Store::open(folder.path()), Err(StoreError::InUse(_))));
+    drop(store);
+    let behind = rusqlite::Connection::open(folder.path().join("rovnek.sqlite")).unwrap();
+    behind.pragma_update(None, "user_version", 99).unwrap();
+    assert!(matches!(Store::open(folder.path()), Err(StoreError::Newer(99))));
+}
+
+#[test]
+fn what_cannot_be_is_refused_with_a_sentence() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    let mut edit = store.edit("smooth", None).unwrap();
+    assert!(edit.treat(take, &smooth(401)).unwrap_err().to_string().contains("1 to 400"));
+    let stuck = TelescopicCrane { reach_min_m: 9.0, ..TelescopicCrane::default() };
+    let refused = edit.place_setup(1, &Camera::default(), &RigSpec::TelescopicCrane(stuck));
+    assert!(refused.unwrap_err().to_string().contains("reach"));
+}
