@@ -47,13 +47,16 @@ impl Motion {
     pub fn step(self, axis: &Axis, demand: Demand, drag_s: f64, dt: f64) -> Motion {
         let (top, push) = (axis.top_speed, axis.top_acceleration);
         let mut owed = if demand.brake || demand.rate != 0.0 { 0.0 } else { self.owed + demand.nudge };
-        let worked = owed.signum() * (owed.abs() / NUDGE_S).min(fastest_that_stops(owed.abs(), push, dt));
+        // Half the push keeps the exponential end of the approach within what can be followed.
+        let approach = (owed.abs() / NUDGE_S).min(fastest_that_stops(owed.abs(), push / 2.0, dt));
+        let worked = owed.signum() * approach;
         let wanted = (demand.rate.clamp(-1.0, 1.0) * demand.dial * top + worked).clamp(-top, top);
 
         let change = if demand.brake {
             -self.speed
         } else {
-            let share = if drag_s > 0.0 { 1.0 - (-dt / drag_s).exp() } else { 1.0 };
+            // What is owed is a distance, so it must not be coasted past.
+            let share = if drag_s > 0.0 && owed == 0.0 { 1.0 - (-dt / drag_s).exp() } else { 1.0 };
             (wanted - self.speed) * share
         };
         let mut speed = self.speed + change.clamp(-push * dt, push * dt);
@@ -67,8 +70,8 @@ impl Motion {
         let value = (self.value + speed * dt).clamp(axis.min, axis.max);
         let moved = value - self.value;
         owed = if owed * moved > 0.0 { owed.signum() * (owed.abs() - moved.abs()).max(0.0) } else { owed };
-        // Nothing is owed through an end stop.
-        if owed > 0.0 && value >= axis.max || owed < 0.0 && value <= axis.min {
+        // Nothing is owed through an end stop, nor a hair's breadth.
+        if owed.abs() < 1e-6 * top || owed > 0.0 && value >= axis.max || owed < 0.0 && value <= axis.min {
             owed = 0.0;
         }
         Motion { value, speed, owed }
@@ -121,11 +124,11 @@ mod tests {
     }
 
     #[test]
-    fn a_nudge_moves_as_far_as_asked_when_nothing_drags() {
+    fn a_nudge_moves_as_far_as_asked_through_any_drag() {
         let a = axis(-10.0, 10.0, 5.0, 20.0);
-        let mut m = Motion::at(0.0).step(&a, Demand { nudge: 0.5, ..full(0.0) }, 0.0, STEP_S);
+        let mut m = Motion::at(0.0).step(&a, Demand { nudge: 0.5, ..full(0.0) }, 0.8, STEP_S);
         for _ in 0..480 {
-            m = m.step(&a, full(0.0), 0.0, STEP_S);
+            m = m.step(&a, full(0.0), 0.8, STEP_S);
         }
         assert!((m.value - 0.5).abs() < 1e-3 && m.speed == 0.0, "{m:?}");
     }

@@ -1,0 +1,12 @@
+//! The live floor.
+//!
+//! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
+//!   step it as fast as they like.
+//! * [`wheels`]: who may operate.
+//! * [`wire`]: the binary state frame that pages get 60 times a second.
+//! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
+
+pub mod floor;
+pub mod runner;
+pub mod wheels;
+pub mod wire;

@@ -1,0 +1,122 @@
+//! The thread that runs the floor: absolute deadlines, late steps caught up, the clock set anew
+//! after a stall.
+
+use crate::floor::{Command, Floor, Note, Placed, STEPS_HZ, Status};
+use crate::wheels::PageId;
+use crate::wire;
+use std::sync::Arc;
+use std::sync::mpsc::{Receiver, Sender, channel};
+use std::thread::JoinHandle;
+use std::time::{Duration, Instant};
+use tokio::sync::watch;
+
+/// A stall longer than this is not caught up.
+const STALL: Duration = Duration::from_millis(250);
+/// Steps from one state frame to the next.
+const STEPS_PER_FRAME: u64 = STEPS_HZ / 60;
+
+/// To the floor, from sockets, the server and the recorder.
+#[derive(Debug)]
+pub enum Message {
+    /// A page opened.
+    Join(PageId),
+    /// A page closed.
+    Leave(PageId),
+    /// A page asks.
+    Command(PageId, Command),
+    /// A setup goes onto the floor.
+    Place(Box<Placed>),
+    /// The recorder could not keep what it was given.
+    RecorderFailed(String),
+    /// The floor is closed; a rolling take is cut.
+    Close,
+}
+
+/// The running floor, as the server holds it.
+pub struct Runner {
+    /// To the floor.
+    pub messages: Sender<Message>,
+    /// The newest state frame.
+    pub frames: watch::Receiver<Arc<Vec<u8>>>,
+    /// The newest status.
+    pub status: watch::Receiver<Arc<Status>>,
+    thread: JoinHandle<()>,
+}
+
+impl Runner {
+    /// Starts the floor; what it records goes to `notes`.
+    pub fn start(placed: Placed, notes: Sender<Note>) -> Runner {
+        let floor = Floor::new(placed);
+        let (messages, inbox) = channel();
+        let (send_frame, frames) = watch::channel(Arc::new(wire::encode(&floor.state())));
+        let (send_status, status) = watch::channel(Arc::new(floor.status()));
+        let thread = std::thread::Builder::new()
+            .name("floor".into())
+            .spawn(move || run(floor, &inbox, &notes, &send_frame, &send_status))
+            .expect("a thread can be started");
+        Runner { messages, frames, status, thread }
+    }
+
+    /// Closes the floor and waits until its last note is sent.
+    pub fn close(self) {
+        let _ = self.messages.send(Message::Close);
+        let _ = self.thread.join();
+    }
+}
+
+fn run(
+    mut floor: Floor,
+    inbox: &Receiver<Message>,
+    notes: &Sender<Note>,
+    frames: &watch::Sender<Arc<Vec<u8>>>,
+    statuses: &watch::Sender<Arc<Status>>,
+) {
+    let mut origin = Instant::now();
+    let mut due = 0u64;
+    loop {
+        let mut open = true;
+        for message in inbox.try_iter() {
+            open &= !matches!(message, Message::Close);
+            handle(&mut floor, message);
+        }
+        floor.step();
+        due += 1;
+        for note in floor.take_notes() {
+            // A recorder that is gone is the end of the process.
+            let _ = notes.send(note);
+        }
+        if due.is_multiple_of(STEPS_PER_FRAME) {
+            let _ = frames.send(Arc::new(wire::encode(&floor.state())));
+            let status = floor.status();
+            statuses.send_if_modified(|old| {
+                let changed = **old != status;
+                if changed {
+                    *old = Arc::new(status);
+                }
+                changed
+            });
+        }
+        if !open {
+            return;
+        }
+        let deadline = origin + Duration::from_nanos(due * 1_000_000_000 / STEPS_HZ);
+        let now = Instant::now();
+        if deadline > now {
+            std::thread::sleep(deadline - now);
+        } else if now - deadline > STALL {
+            floor.stalled((now - deadline).as_secs_f64());
+            (origin, due) = (now, 0);
+        }
+    }
+}
+
+fn handle(floor: &mut Floor, message: Message) {
+    match message {
+        Message::Join(page) => floor.join(page),
+        Message::Leave(page) => floor.leave(page),
+        Message::Command(page, command) => floor.command(page, command),
+        Message::Place(placed) => floor.place(*placed),
+        Message::RecorderFailed(why) => floor.recorder_failed(why),
+        Message::Close => floor.close(),
+    }
+}

@@ -1,0 +1,58 @@
+//! The state frame: the floor at one moment, as pages get it 60 times a second.
+//!
+//! Little-endian, version 1; `docs/wire.md` describes it for people, and
+//! `reference/values/state_frame.json` holds frames that the tests of both sides read.
+
+use crate::floor::State;
+
+/// First byte of a frame.
+pub const MAGIC: u8 = 0x52;
+/// Second byte of a frame.
+pub const VERSION: u8 = 1;
+
+/// Bits of the floor.
+#[allow(missing_docs)]
+pub mod flags {
+    pub const ROLLING: u8 = 1;
+    pub const COUNTING: u8 = 2;
+    pub const RUNNING: u8 = 4;
+    pub const SILENT: u8 = 8;
+}
+
+/// Bits of an axis.
+#[allow(missing_docs)]
+pub mod axis {
+    pub const ARMED: u8 = 1;
+    pub const AT_END: u8 = 2;
+    pub const NEAR_END: u8 = 4;
+    pub const DRIVEN: u8 = 8;
+}
+
+/// The bytes of a frame.
+pub fn encode(state: &State) -> Vec<u8> {
+    let mut out = Vec::with_capacity(112 + state.axes.len() * 16 + state.stance.bodies.len() * 28);
+    out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
+    out.extend(state.setup_id.to_le_bytes());
+    out.extend((state.step as f64).to_le_bytes());
+    out.extend(state.scene_time_s.to_le_bytes());
+    out.extend((state.roll_time_s as f32).to_le_bytes());
+    for lens in [state.lens.focal_mm, state.lens.focus_m, state.lens.f_stop] {
+        out.extend((lens as f32).to_le_bytes());
+    }
+    let camera = state.stance.camera;
+    for v in camera.position.to_array().into_iter().chain(camera.rotation.to_array()) {
+        out.extend(v.to_le_bytes());
+    }
+    for axis in &state.axes {
+        out.extend(axis.value.to_le_bytes());
+        out.extend((axis.speed as f32).to_le_bytes());
+        out.extend([axis.flags, 0, 0, 0]);
+    }
+    out.extend((state.stance.bodies.len() as u32).to_le_bytes());
+    for body in &state.stance.bodies {
+        for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
+            out.extend((v as f32).to_le_bytes());
+        }
+    }
+    out
+}
