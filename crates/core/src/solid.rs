@@ -56,6 +56,29 @@ pub enum Material {
 }
 
 impl Material {
+    /// All of them.
+    pub const ALL: [Material; 19] = [
+        Material::Concrete,
+        Material::Plaster,
+        Material::Brick,
+        Material::Steel,
+        Material::DarkSteel,
+        Material::RailSteel,
+        Material::Timber,
+        Material::Glass,
+        Material::LitGlass,
+        Material::LampGlow,
+        Material::TramRed,
+        Material::TramCream,
+        Material::Signal,
+        Material::Cloth,
+        Material::Uniform,
+        Material::Skin,
+        Material::Machine,
+        Material::MachineArm,
+        Material::CameraBody,
+    ];
+
     /// Linear red, green and blue, 0 to 1.
     pub fn color(self) -> [f32; 3] {
         let hex: u32 = match self {

@@ -79,6 +79,11 @@ pub enum Command {
     },
     /// Drive every axis back to where the last roll began, or to where the rig starts.
     Return,
+    /// Drive axes to places, in shown units; a missing one stays.
+    Go {
+        /// One an axis.
+        targets: Vec<Option<f64>>,
+    },
     /// Ask for the wheels.
     Ask,
     /// Give the wheels to whoever asks.
@@ -364,6 +369,17 @@ impl Floor {
                 if self.roll == Roll::Standby {
                     for (motion, begin) in self.motions.iter_mut().zip(&self.begin) {
                         motion.owed = begin - motion.value;
+                    }
+                }
+            }
+            Command::Go { targets } => {
+                if self.roll == Roll::Standby {
+                    for ((motion, axis), target) in self.motions.iter_mut().zip(self.rig.axes()).zip(targets)
+                    {
+                        if let Some(target) = target.filter(|t| t.is_finite()) {
+                            motion.owed =
+                                axis.unit.from_shown(target).clamp(axis.min, axis.max) - motion.value;
+                        }
                     }
                 }
             }

@@ -1,6 +1,6 @@
 //! Takes while they roll: chunks are appended as they come, each safe once acknowledged.
 
-use crate::model::column;
+use crate::model::{Rating, column};
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::RigSpec;
@@ -46,6 +46,13 @@ impl Store {
     pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
         self.connection.execute(sql, (take, flags.join("\n")))?;
+        Ok(())
+    }
+
+    /// Names a take that comes with a production. Not an edit: nothing is there to go back to.
+    pub fn describe(&mut self, take: u32, name: &str, rating: Rating, note: &str) -> Result<()> {
+        let sql = "UPDATE take SET name = ?2, rating = ?3, note = ?4 WHERE id = ?1";
+        self.connection.execute(sql, (take, name, rating.column(), note))?;
         Ok(())
     }
 

@@ -118,6 +118,15 @@ pub enum Rating {
     Good,
 }
 
+impl Rating {
+    pub(crate) fn column(self) -> &'static str {
+        match self {
+            Rating::None => "",
+            Rating::Good => "good",
+        }
+    }
+}
+
 /// A scene to begin with.
 #[derive(Clone, Debug, Deserialize)]
 pub struct NewScene {
@@ -358,6 +367,14 @@ fn letter(ord: usize) -> String {
 
 /// Edits of the model, each named for the history.
 impl Edit<'_> {
+    /// Sets the frame rate of a scene.
+    pub fn set_rate(&mut self, scene: u32, rate: Rate) -> Result<()> {
+        let rate = Rate::new(rate.num, rate.den).map_err(|e| StoreError::Refused(e.to_string()))?;
+        let columns =
+            [("rate_num", Value::Integer(rate.num.into())), ("rate_den", Value::Integer(rate.den.into()))];
+        self.update(Table::Scene, scene, &columns)
+    }
+
     /// Sets the production's name.
     pub fn name_production(&mut self, name: &str) -> Result<()> {
         self.update(Table::Production, 1, &[("name", text(name))])
@@ -380,6 +397,11 @@ impl Edit<'_> {
             return Err(StoreError::Refused("a move has at most 50 treatments".into()));
         }
         self.update(Table::Take, take, &[("treatments", column(&treatments))])
+    }
+
+    /// Rates a take.
+    pub fn rate_take(&mut self, id: u32, rating: Rating) -> Result<()> {
+        self.update(Table::Take, id, &[("rating", text(rating.column()))])
     }
 
     /// Puts a take into the bin, or back.

@@ -1,0 +1,154 @@
+//! Moves from elsewhere, as takes of a free camera.
+
+use super::App;
+use super::document::name;
+use crate::problem::{Outcome, Problem};
+use rocket::data::{Data, ToByteUnit};
+use rocket::http::Status;
+use rocket::serde::json::Json;
+use rocket::tokio::io::{AsyncReadExt, sink};
+use rocket::{FromForm, FromFormField, post};
+use rovnek_core::DVec3;
+use rovnek_core::lens::{Camera, FOCUS_FAR_M};
+use rovnek_core::rigs::{FreeCamera, RigSpec};
+use rovnek_core::samples::Samples;
+use rovnek_core::time::SAMPLE_RATE_HZ;
+use rovnek_core::track::Track;
+use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
+use rovnek_formats::{LARGEST_FILE, csv_track, tum as tum_format};
+use rovnek_store::model::Document;
+
+#[derive(FromFormField, Clone, Copy)]
+pub enum Up {
+    Y,
+    Z,
+}
+
+#[derive(FromFormField, Clone, Copy)]
+pub enum Frame {
+    Optical,
+    Graphics,
+    Body,
+}
+
+/// Where and how to put it.
+#[derive(FromForm)]
+pub struct Placement<'a> {
+    name: &'a str,
+    #[field(default = Up::Z)]
+    up: Up,
+    #[field(default = Frame::Optical)]
+    camera: Frame,
+    #[field(default = 0.0)]
+    x: f64,
+    /// Height of the first point.
+    #[field(default = 1.6)]
+    y: f64,
+    #[field(default = 0.0)]
+    z: f64,
+    #[field(default = 0.0)]
+    turn: f64,
+    #[field(default = 1.0)]
+    scale: f64,
+}
+
+impl Placement<'_> {
+    fn options(&self, lens: &Camera) -> Outcome<TumOptions> {
+        let plain = [self.x, self.y, self.z, self.turn].iter().all(|v| v.is_finite() && v.abs() <= 1e4);
+        if !plain || !(self.scale > 0.0 && self.scale <= 1000.0) {
+            return Err(Problem::refused("the place needs plain numbers, and a scale over 0 and up to 1000"));
+        }
+        Ok(TumOptions {
+            up: match self.up {
+                Up::Y => UpAxis::Y,
+                Up::Z => UpAxis::Z,
+            },
+            camera: match self.camera {
+                Frame::Optical => CameraFrame::Optical,
+                Frame::Graphics => CameraFrame::Graphics,
+                Frame::Body => CameraFrame::Body,
+            },
+            scale: self.scale,
+            turn_deg: self.turn,
+            place: DVec3::new(self.x, self.y, self.z),
+            from_first_point: true,
+            lens: rovnek_core::track::LensState {
+                focal_mm: lens.focal_mm,
+                focus_m: lens.focus_m,
+                f_stop: lens.f_stop,
+            },
+        })
+    }
+}
+
+/// The whole file, or a sentence. What is too large is read to its end and dropped, so that the
+/// sentence reaches the sender.
+async fn whole(data: Data<'_>) -> Outcome<Vec<u8>> {
+    let too_large = || Problem {
+        status: Status::PayloadTooLarge,
+        sentence: format!("the file is larger than {} MB; cut it into shorter tracks", LARGEST_FILE >> 20),
+    };
+    let mut stream = data.open(1.gibibytes());
+    let mut bytes = Vec::new();
+    let broken =
+        |e: std::io::Error| Problem::refused(format!("the file did not arrive whole ({e}); send it again"));
+    (&mut stream).take(LARGEST_FILE as u64 + 1).read_to_end(&mut bytes).await.map_err(broken)?;
+    if bytes.len() > LARGEST_FILE {
+        let _ = rocket::tokio::io::copy(&mut stream, &mut sink()).await;
+        return Err(too_large());
+    }
+    Ok(bytes)
+}
+
+/// A trajectory in the TUM text format.
+#[post("/import/tum?<placement..>", data = "<data>")]
+pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<Document>> {
+    let bytes = whole(data).await?;
+    let camera = camera_on_floor(app)?;
+    let track = tum_format::read(&bytes, &placement.options(&camera)?)?;
+    keep(app, placement.name, camera, &track)
+}
+
+/// A camera track as CSV; it stays where it is on the set.
+#[post("/import/csv?<name>", data = "<data>")]
+pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+    let bytes = whole(data).await?;
+    let track = csv_track::read(&bytes)?.content.to_track();
+    let mut camera = camera_on_floor(app)?;
+    let lens = track.points[0].lens;
+    let focal = track.points.iter().map(|p| p.lens.focal_mm);
+    camera.focal_min_mm = focal.clone().fold(camera.focal_min_mm, f64::min);
+    camera.focal_max_mm = focal.fold(camera.focal_max_mm, f64::max);
+    let closest = track.points.iter().map(|p| p.lens.focus_m).fold(camera.closest_focus_m, f64::min);
+    (camera.focal_mm, camera.focus_m, camera.f_stop) =
+        (lens.focal_mm, lens.focus_m.min(FOCUS_FAR_M), lens.f_stop);
+    camera.closest_focus_m = closest;
+    keep(app, name, camera, &track)
+}
+
+fn camera_on_floor(app: &App) -> Outcome<Camera> {
+    let id = app.floor.status.borrow().setup_id;
+    Ok(app.store().setup(id)?.camera)
+}
+
+fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Document>> {
+    let name = name("the move", typed)?;
+    let even = track.resampled(SAMPLE_RATE_HZ);
+    let mut values = Vec::with_capacity(even.points.len() * 8);
+    for p in &even.points {
+        let (at, a) = (p.position, p.angles);
+        values.extend([at.x, at.y, at.z, a.pan, a.tilt, a.roll, p.lens.focal_mm, p.lens.focus_m]);
+    }
+    let samples = Samples::new(SAMPLE_RATE_HZ, 8, values);
+    let first = &track.points[0];
+    let rig = RigSpec::FreeCamera(FreeCamera {
+        start_m: first.position.to_array(),
+        start_pan_deg: first.angles.pan.to_degrees(),
+    });
+    {
+        let mut store = app.store();
+        let scene = store.document()?.scene.id;
+        store.import_take(scene, &name, &camera, &rig, &samples)?;
+    }
+    app.changed().map(Json)
+}

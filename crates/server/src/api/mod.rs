@@ -1,0 +1,43 @@
+//! The routes, by resource. A handler is parse, call, answer.
+
+mod document;
+mod import;
+mod scene;
+mod setups;
+mod takes;
+pub mod views;
+
+use rocket::{Route, routes};
+use std::sync::Arc;
+
+/// The application, as handlers get it.
+type App = rocket::State<Arc<crate::app::App>>;
+
+/// All of them, under `/api`.
+pub fn routes() -> Vec<Route> {
+    routes![
+        document::health,
+        document::document,
+        document::patch_production,
+        document::patch_scene,
+        document::undo,
+        document::redo,
+        scene::solids,
+        scene::figures,
+        scene::performance,
+        setups::patch,
+        setups::machine,
+        setups::reach,
+        setups::put_on_floor,
+        takes::patch,
+        takes::empty_bin,
+        takes::machine,
+        takes::frames,
+        takes::lanes,
+        takes::figures,
+        takes::csv,
+        takes::glb,
+        import::tum,
+        import::csv,
+    ]
+}

@@ -1,0 +1,93 @@
+//! Setups: camera, machine, and what is on the floor.
+
+use super::App;
+use super::document::name;
+use super::views::{MachineView, PatchSetup, ReachView};
+use crate::problem::{Outcome, Problem};
+use rocket::serde::json::Json;
+use rocket::{get, patch, post};
+use rovnek_core::rigs::Reach;
+use rovnek_core::space::Pose;
+use rovnek_core::{DQuat, DVec3};
+use rovnek_live::runner::Message;
+use rovnek_store::history::Table;
+use rovnek_store::model::{Document, text};
+use serde::Deserialize;
+
+#[patch("/setups/<id>", data = "<patch>")]
+pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Document>> {
+    {
+        let mut store = app.store();
+        let old = store.setup(id)?;
+        let label = match (&patch.rig, &patch.camera) {
+            (Some(_), _) => format!("move setup {}", old.letter),
+            (_, Some(_)) => format!("change the lens of setup {}", old.letter),
+            _ => format!("name setup {}", old.letter),
+        };
+        let mut edit = store.edit(label, patch.gesture.as_deref())?;
+        if let Some(typed) = &patch.name {
+            edit.update(Table::Setup, id, &[("name", text(&name("the setup", typed)?))])?;
+        }
+        if patch.camera.is_some() || patch.rig.is_some() {
+            let camera = patch.camera.as_ref().unwrap_or(&old.camera);
+            edit.place_setup(id, camera, patch.rig.as_ref().unwrap_or(&old.rig))?;
+        }
+        edit.commit()?;
+    }
+    app.changed().map(Json)
+}
+
+#[get("/setups/<id>/machine")]
+pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
+    let setup = app.store().setup(id)?;
+    Ok(Json(MachineView::of(&*setup.rig.build(&setup.camera))))
+}
+
+/// A wanted camera position, and where the carrying axes are now.
+#[derive(Deserialize)]
+pub struct Wanted {
+    position: [f64; 3],
+    /// In shown units, one for each axis.
+    near: Vec<f64>,
+}
+
+#[post("/setups/<id>/reach", data = "<wanted>")]
+pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
+    let setup = app.store().setup(id)?;
+    let rig = setup.rig.build(&setup.camera);
+    let plain = wanted.position.iter().chain(&wanted.near).all(|v| v.is_finite() && v.abs() < 1e6);
+    if !plain || wanted.near.len() != rig.axes().len() {
+        return Err(Problem::refused(
+            "a position needs three plain numbers, and one for each axis of the machine",
+        ));
+    }
+    let near: Vec<f64> = wanted.near.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect();
+    let now = rig.forward(&near).camera;
+    // The camera keeps looking the way it does, as far as its head turns.
+    let pose = Pose::new(DVec3::from(wanted.position), DQuat::from_array(now.rotation.to_array()));
+    let reach = rig.inverse(pose, &near);
+    let axes = reach.axes().iter().zip(rig.axes()).map(|(v, a)| a.unit.to_shown(*v)).collect();
+    Ok(Json(match &reach {
+        Reach::Within(_) => ReachView { axes, shortfall_m: 0.0, limits: Vec::new() },
+        Reach::Short { shortfall_m, limits, .. } => ReachView {
+            axes,
+            shortfall_m: *shortfall_m,
+            limits: limits.iter().map(|l| l.to_string()).collect(),
+        },
+    }))
+}
+
+/// Puts a setup onto the floor.
+#[post("/setups/<id>/floor")]
+pub fn put_on_floor(app: &App, id: u32) -> Outcome<Json<Document>> {
+    let document = app.store().document()?;
+    let known = document.setups.iter().any(|s| s.id == id && !s.binned);
+    let placed = crate::app::placed(&document, id).filter(|_| known);
+    let placed = placed.ok_or(rovnek_store::StoreError::Missing("setup", id))?;
+    if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
+        return Err(Problem::refused("a take is rolling; cut it before another setup goes onto the floor"));
+    }
+    app.store().remember("setup", &id.to_string())?;
+    let _ = app.floor.messages.send(Message::Place(Box::new(placed)));
+    Ok(Json(document))
+}

@@ -1,0 +1,210 @@
+//! Takes and their moves: edits, pictures, curves, figures, files.
+
+use super::App;
+use super::document::line;
+use super::scene::put_pose;
+use super::views::{AxisTop, FiguresView, MachineView, PatchTake};
+use crate::app::Move;
+use crate::problem::{Outcome, Problem};
+use rocket::http::{ContentType, Header};
+use rocket::serde::json::Json;
+use rocket::{FromFormField, Responder, get, patch, post};
+use rovnek_core::evaluate::{frames as frames_of, track_of_frames, track_of_samples};
+use rovnek_core::measures;
+use rovnek_core::samples::Samples;
+use rovnek_core::space::PanTiltRoll;
+use rovnek_formats::{csv_track, glb as gltf};
+use rovnek_store::history::Table;
+use rovnek_store::model::{Document, Rating, Scene, Take, text};
+
+/// Raw, or after the treatments.
+#[derive(FromFormField, Clone, Copy, Default, PartialEq)]
+pub enum Stage {
+    Raw,
+    #[default]
+    Now,
+}
+
+impl Stage {
+    fn of(self, a_move: &Move) -> &Samples {
+        if self == Stage::Raw { &a_move.raw } else { &a_move.now }
+    }
+}
+
+fn load(app: &App, id: u32) -> Outcome<(Scene, Move)> {
+    let scene = app.store().document()?.scene;
+    let a_move = app.move_of(id, scene.rate)?;
+    if a_move.raw.is_empty() {
+        return Err(Problem::refused(format!("take {} has no samples yet", a_move.take.number)));
+    }
+    Ok((scene, a_move))
+}
+
+#[patch("/takes/<id>", data = "<patch>")]
+pub fn patch(app: &App, id: u32, patch: Json<PatchTake>) -> Outcome<Json<Document>> {
+    {
+        let mut store = app.store();
+        let old = store.take(id)?;
+        if old.rolling && patch.binned == Some(true) {
+            return Err(Problem::refused(format!("take {} is rolling; cut it first", old.number)));
+        }
+        let mut edit = store.edit(label(&old, &patch), patch.gesture.as_deref())?;
+        if let Some(typed) = &patch.name {
+            edit.update(Table::Take, id, &[("name", text(&line("the name", typed)?))])?;
+        }
+        if let Some(typed) = &patch.note {
+            edit.update(Table::Take, id, &[("note", text(&line("the note", typed)?))])?;
+        }
+        if let Some(rating) = patch.rating {
+            edit.rate_take(id, rating)?;
+        }
+        if let Some(binned) = patch.binned {
+            edit.bin_take(id, binned)?;
+        }
+        if let Some(treatments) = &patch.treatments {
+            edit.treat(id, treatments)?;
+        }
+        edit.commit()?;
+    }
+    app.changed().map(Json)
+}
+
+/// What undo will call it.
+fn label(take: &Take, patch: &PatchTake) -> String {
+    let n = take.number;
+    match patch {
+        PatchTake { treatments: Some(t), .. } if t.is_empty() => format!("remove the treatments of take {n}"),
+        PatchTake { treatments: Some(_), .. } => format!("smooth take {n}"),
+        PatchTake { binned: Some(true), .. } => format!("bin take {n}"),
+        PatchTake { binned: Some(false), .. } => format!("restore take {n}"),
+        PatchTake { rating: Some(Rating::Good), .. } => format!("mark take {n} as good"),
+        PatchTake { rating: Some(_), .. } => format!("unmark take {n}"),
+        PatchTake { note: Some(_), .. } => format!("note on take {n}"),
+        _ => format!("name take {n}"),
+    }
+}
+
+#[post("/bin/empty")]
+pub fn empty_bin(app: &App) -> Outcome<Json<Document>> {
+    app.store().empty_bin()?;
+    app.changed().map(Json)
+}
+
+#[get("/takes/<id>/machine")]
+pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
+    let take = app.store().take(id)?;
+    Ok(Json(MachineView::of(&*take.rig.build(&take.camera))))
+}
+
+/// The frames of a move, for playing; `docs/wire.md`.
+#[get("/takes/<id>/frames?<stage>")]
+pub fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
+    let (scene, m) = load(app, id)?;
+    let frames = frames_of(stage.unwrap_or_default().of(&m), &*m.rig, &m.take.camera, scene.rate);
+    let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (13 + axes + 7 * bodies));
+    for word in [frames.len(), axes, bodies] {
+        out.extend((word as u32).to_le_bytes());
+    }
+    for frame in &frames {
+        put_pose(&mut out, &frame.stance.camera);
+        let a = PanTiltRoll::from_rotation(frame.stance.camera.rotation);
+        let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop]
+            .into_iter()
+            .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
+            .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
+        for number in numbers {
+            out.extend((number as f32).to_le_bytes());
+        }
+        frame.stance.bodies.iter().for_each(|b| put_pose(&mut out, b));
+    }
+    Ok(out)
+}
+
+/// The curves of a move at every sample: samples and axes (u32), rate (f32), then for each axis
+/// its raw values and its values now (f32, shown units); `docs/wire.md`.
+#[get("/takes/<id>/lanes")]
+pub fn lanes(app: &App, id: u32) -> Outcome<Vec<u8>> {
+    let (_, m) = load(app, id)?;
+    let axes = m.rig.axes();
+    let mut out = Vec::with_capacity(12 + m.raw.len() * axes.len() * 8);
+    out.extend((m.raw.len() as u32).to_le_bytes());
+    out.extend((axes.len() as u32).to_le_bytes());
+    out.extend((m.raw.rate_hz() as f32).to_le_bytes());
+    let mut raw = Samples::clone(&m.raw);
+    raw.unwrap_angles(axes);
+    for (i, axis) in axes.iter().enumerate() {
+        for samples in [&raw, &*m.now] {
+            for row in samples.rows() {
+                out.extend((axis.unit.to_shown(row[i]) as f32).to_le_bytes());
+            }
+        }
+    }
+    Ok(out)
+}
+
+#[get("/takes/<id>/figures")]
+pub fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
+    let (_, m) = load(app, id)?;
+    let track = |samples: &Samples| track_of_samples(samples, &*m.rig, &m.take.camera);
+    let (raw, now) = (track(&m.raw), track(&m.now));
+    let top = |samples: &Samples, i: usize| {
+        let column = samples.column(i);
+        column.windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max) * samples.rate_hz()
+    };
+    let axes = m.rig.axes().iter().enumerate().map(|(i, axis)| AxisTop {
+        name: axis.name.into(),
+        unit: axis.unit.symbol(),
+        raw: axis.unit.to_shown(top(&m.raw, i)),
+        now: axis.unit.to_shown(top(&m.now, i)),
+    });
+    Ok(Json(FiguresView {
+        raw: measures::figures(&raw),
+        now: measures::figures(&now),
+        departure: measures::departure(&now, &raw),
+        axes: axes.collect(),
+    }))
+}
+
+/// A file to take away.
+#[derive(Responder)]
+pub struct Download {
+    bytes: Vec<u8>,
+    kind: ContentType,
+    name: Header<'static>,
+}
+
+fn download(scene: &Scene, take: &Take, stage: Stage, ending: &str, bytes: Vec<u8>) -> Download {
+    let raw = if stage == Stage::Raw { "-raw" } else { "" };
+    let number: String = scene.number.chars().filter(|c| c.is_ascii_alphanumeric()).collect();
+    let name = format!("scene{number}-take{}{raw}.{ending}", take.number);
+    let kind = if ending == "csv" { ContentType::CSV } else { ContentType::new("model", "gltf-binary") };
+    Download {
+        bytes,
+        kind,
+        name: Header::new("Content-Disposition", format!("attachment; filename=\"{name}\"")),
+    }
+}
+
+#[get("/takes/<id>/export.csv?<stage>")]
+pub fn csv(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
+    let (scene, m) = load(app, id)?;
+    let stage = stage.unwrap_or_default();
+    let frames = frames_of(stage.of(&m), &*m.rig, &m.take.camera, scene.rate);
+    Ok(download(&scene, &m.take, stage, "csv", csv_track::write(&track_of_frames(&frames))))
+}
+
+#[get("/takes/<id>/export.glb?<stage>")]
+pub fn glb(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
+    let (scene, m) = load(app, id)?;
+    let stage = stage.unwrap_or_default();
+    let frames = frames_of(stage.of(&m), &*m.rig, &m.take.camera, scene.rate);
+    let shot = gltf::Shot {
+        name: format!("take {}", m.take.number),
+        track: &track_of_frames(&frames),
+        camera: m.take.camera.clone(),
+        pieces: &scene.pieces,
+        performers: &scene.performers,
+    };
+    Ok(download(&scene, &m.take, stage, "glb", gltf::write(&shot)))
+}

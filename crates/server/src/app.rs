@@ -1,0 +1,127 @@
+//! What all requests share.
+
+use crate::problem::Outcome;
+use rovnek_core::evaluate::Stages;
+use rovnek_core::rigs::Rig;
+use rovnek_core::samples::Samples;
+use rovnek_core::time::Rate;
+use rovnek_live::floor::Placed;
+use rovnek_live::runner::{Message, Runner};
+use rovnek_store::model::{Document, Take};
+use rovnek_store::{Result as Kept, Store};
+use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::{Arc, Mutex, MutexGuard};
+use tokio::sync::watch;
+
+/// Store, floor and caches.
+pub struct App {
+    store: Arc<Mutex<Store>>,
+    /// The running floor.
+    pub floor: Runner,
+    moves: Mutex<Moves>,
+    revision: Arc<watch::Sender<u64>>,
+    pages: AtomicU32,
+}
+
+/// Raw samples of the takes looked at last, and their treated stages.
+#[derive(Default)]
+struct Moves {
+    raw: Vec<(u32, Arc<Samples>)>,
+    stages: Stages,
+}
+
+/// Takes whose raw samples are kept in memory.
+const RAW_KEPT: usize = 8;
+
+/// A take ready to be looked at.
+pub struct Move {
+    /// The take.
+    pub take: Take,
+    /// Its machine.
+    pub rig: Box<dyn Rig>,
+    /// As recorded.
+    pub raw: Arc<Samples>,
+    /// After its treatments.
+    pub now: Arc<Samples>,
+}
+
+/// A lock that a panic elsewhere does not spoil: every change under it is a transaction.
+pub fn lock<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
+    mutex.lock().unwrap_or_else(|broken| broken.into_inner())
+}
+
+impl App {
+    /// Around an open store and a running floor.
+    pub fn new(store: Arc<Mutex<Store>>, floor: Runner, revision: Arc<watch::Sender<u64>>) -> App {
+        App { store, floor, moves: Mutex::default(), revision, pages: AtomicU32::new(1) }
+    }
+
+    /// The store, for one question or one edit.
+    pub fn store(&self) -> MutexGuard<'_, Store> {
+        lock(&self.store)
+    }
+
+    /// Counts up whenever the document changes.
+    pub fn revisions(&self) -> watch::Receiver<u64> {
+        self.revision.subscribe()
+    }
+
+    /// A number for a page that opened.
+    pub fn new_page(&self) -> u32 {
+        self.pages.fetch_add(1, Ordering::Relaxed)
+    }
+
+    /// To be called after every change: puts what changed onto the floor, tells the pages, and
+    /// answers with the document as it now is.
+    pub fn changed(&self) -> Outcome<Document> {
+        let document = {
+            let store = self.store();
+            let document = store.document()?;
+            let on_floor = self.floor.status.borrow().setup_id;
+            if let Some(placed) = placed(&document, on_floor) {
+                let _ = self.floor.messages.send(Message::Place(Box::new(placed)));
+            }
+            document
+        };
+        self.revision.send_modify(|r| *r += 1);
+        Ok(document)
+    }
+
+    /// A take with its move worked out, at the rate of the scene.
+    pub fn move_of(&self, id: u32, rate: Rate) -> Kept<Move> {
+        let store = self.store();
+        let take = store.take(id)?;
+        let mut moves = lock(&self.moves);
+        let known = moves.raw.iter().find(|(known, raw)| *known == id && raw.len() == take.samples as usize);
+        let raw = match known {
+            Some((_, raw)) => raw.clone(),
+            None => {
+                let raw = Arc::new(store.samples(id)?);
+                moves.raw.retain(|(known, _)| *known != id);
+                if moves.raw.len() == RAW_KEPT {
+                    moves.raw.remove(0);
+                }
+                moves.raw.push((id, raw.clone()));
+                raw
+            }
+        };
+        drop(store);
+        let rig = take.rig.build(&take.camera);
+        // A take that rolls grows: its length is part of what it is.
+        let source = u64::from(id) << 32 | raw.len() as u64;
+        let now = moves.stages.treated(source, &raw, &take.treatments, rig.axes(), rate);
+        Ok(Move { take, rig, raw, now })
+    }
+}
+
+/// What belongs onto the floor: the wanted setup, or the first there is.
+pub fn placed(document: &Document, wanted: u32) -> Option<Placed> {
+    let mut there = document.setups.iter().filter(|s| !s.binned);
+    let setup = there.clone().find(|s| s.id == wanted).or_else(|| there.next())?;
+    Some(Placed {
+        setup_id: setup.id,
+        camera: setup.camera.clone(),
+        rig: setup.rig.clone(),
+        scene_length_s: document.scene.length_s,
+    })
+}

@@ -1,0 +1,57 @@
+//! `rovnek measure`.
+
+use super::{in_file, read_file, tell};
+use clap::Args;
+use rovnek_core::measures::{departure, figures};
+use rovnek_core::track::Track;
+use rovnek_formats::csv_track;
+use std::path::{Path, PathBuf};
+
+#[derive(Args)]
+pub struct Measure {
+    /// CSV track to measure
+    r#in: PathBuf,
+    /// The track it was made of: adds how far it departs from it
+    #[arg(long)]
+    against: Option<PathBuf>,
+}
+
+impl Measure {
+    pub fn run(&self) -> Result<(), String> {
+        let track = load(&self.r#in)?;
+        let mut out = serde_json::to_value(figures(&track)).map_err(|e| e.to_string())?;
+        if let Some(path) = &self.against {
+            let raw = load(path)?;
+            if raw.points.len() != track.points.len() {
+                return Err(format!(
+                    "{} has {} points and {} has {}; measure tracks of the same points",
+                    self.r#in.display(),
+                    track.points.len(),
+                    path.display(),
+                    raw.points.len()
+                ));
+            }
+            let off = departure(&track, &raw);
+            out["departure_position_cm"] = off.position_cm.into();
+            out["departure_rotation_deg"] = off.rotation_deg.into();
+            out["against"] = serde_json::to_value(figures(&raw)).map_err(|e| e.to_string())?;
+        }
+        println!("{out:#}");
+        Ok(())
+    }
+}
+
+fn load(path: &Path) -> Result<Track, String> {
+    let read = csv_track::read(&read_file(path)?).map_err(in_file(path))?;
+    tell(path, &read.notes);
+    let mut track = read.content.to_track();
+    type Pick = fn(&mut rovnek_core::space::PanTiltRoll) -> &mut f64;
+    for pick in [(|a| &mut a.pan) as Pick, |a| &mut a.tilt, |a| &mut a.roll] {
+        let mut angles: Vec<f64> = track.points.iter_mut().map(|p| *pick(&mut p.angles)).collect();
+        rovnek_core::space::unwrap(&mut angles);
+        for (point, angle) in track.points.iter_mut().zip(angles) {
+            *pick(&mut point.angles) = angle;
+        }
+    }
+    Ok(track)
+}

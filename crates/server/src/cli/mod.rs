@@ -1,0 +1,109 @@
+//! The command line.
+
+mod convert;
+mod measure;
+mod treat;
+
+use crate::serve::{self, Address};
+use clap::{Parser, Subcommand};
+use rovnek_formats::FormatError;
+use std::net::{IpAddr, Ipv4Addr};
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+/// Drive simulated camera machines live, record takes, smooth them, take them away.
+#[derive(Parser)]
+#[command(name = "rovnek", version, about)]
+struct Line {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve the application for a production that is kept in a folder
+    Serve {
+        /// Folder of the production; made where it is missing
+        #[arg(long, default_value = "rovnek-data")]
+        data: PathBuf,
+        /// Address to listen on; anything but loopback lets others on the network in
+        #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
+        bind: IpAddr,
+        /// Port to listen on
+        #[arg(long, default_value_t = 4780)]
+        port: u16,
+    },
+    /// Serve the demo production, freshly filled; it is thrown away at the end
+    Demo {
+        /// Port to listen on
+        #[arg(long, default_value_t = 4780)]
+        port: u16,
+    },
+    /// Convert a camera track from one format to another
+    Convert(convert::Convert),
+    /// Smooth a camera track
+    ///
+    /// Works on the columns of a CSV track as they stand; angles are unwrapped first and not
+    /// wrapped again. The first and the last line stay as they are.
+    Treat(treat::Treat),
+    /// Print the figures of a camera track as JSON
+    Measure(measure::Measure),
+}
+
+/// Runs the command line: 0 when done, 2 with a sentence when not.
+pub fn main() -> ExitCode {
+    // clap exits with 2 and its own sentence where the line cannot be read.
+    let outcome = match Line::parse().command {
+        Command::Serve { data, bind, port } => serve::open(&data)
+            .and_then(|store| serve::run(store, Address { bind, port }, format!("({})", data.display()))),
+        Command::Demo { port } => demo(port),
+        Command::Convert(convert) => convert.run(),
+        Command::Treat(treat) => treat.run(),
+        Command::Measure(measure) => measure.run(),
+    };
+    match outcome {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(sentence) => {
+            eprintln!("rovnek: {sentence}");
+            ExitCode::from(2)
+        }
+    }
+}
+
+fn demo(port: u16) -> Result<(), String> {
+    let folder = tempfile::Builder::new()
+        .prefix("rovnek-demo-")
+        .tempdir()
+        .map_err(|e| format!("no folder for the demo: {e}"))?;
+    let mut store = rovnek_store::Store::open(folder.path()).map_err(|e| e.to_string())?;
+    crate::demo::fill(&mut store).map_err(|e| e.to_string())?;
+    let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port };
+    serve::run(store, address, "(demo; its takes are thrown away at the end)".into())
+}
+
+/// The bytes of a file, or a sentence that names it.
+fn read_file(path: &Path) -> Result<Vec<u8>, String> {
+    let size = std::fs::metadata(path).map(|m| m.len()).unwrap_or(0);
+    if size > rovnek_formats::LARGEST_FILE as u64 {
+        let limit = rovnek_formats::LARGEST_FILE >> 20;
+        return Err(format!("{} is larger than {limit} MB; cut it into shorter tracks", path.display()));
+    }
+    std::fs::read(path).map_err(|e| format!("cannot read {}: {e}", path.display()))
+}
+
+fn write_file(path: &Path, bytes: &[u8]) -> Result<(), String> {
+    std::fs::write(path, bytes).map_err(|e| format!("cannot write {}: {e}", path.display()))
+}
+
+/// A format's error, with the file it is in.
+fn in_file(path: &Path) -> impl Fn(FormatError) -> String {
+    let name = path.display().to_string();
+    move |error| format!("{name}, {error}")
+}
+
+/// Notes go to standard error, so that standard output stays clean.
+fn tell(path: &Path, notes: &[String]) {
+    for note in notes {
+        eprintln!("rovnek: note: {}: {note}", path.display());
+    }
+}

@@ -1,0 +1,122 @@
+//! `rovnek treat`.
+
+use super::{in_file, read_file, tell, write_file};
+use clap::{Args, ValueEnum};
+use rovnek_core::filter::{Kernel, Smoother};
+use rovnek_core::treatments::SmoothBy;
+use rovnek_formats::csv_track::{self, CsvTrack};
+use std::path::PathBuf;
+use std::str::FromStr;
+
+#[derive(Args)]
+pub struct Treat {
+    /// CSV track to read
+    r#in: PathBuf,
+    /// CSV track to write
+    out: PathBuf,
+    /// gaussian:sigma_s=0.08 or binomial:passes=100,rate=24
+    #[arg(long)]
+    smooth: Smoothing,
+    /// Smooth only this part; may be given more than once
+    #[arg(long)]
+    only: Vec<Part>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq, ValueEnum)]
+enum Part {
+    /// x, y, z
+    Position,
+    /// pan, tilt, roll
+    Rotation,
+    /// Focal length and focus
+    Lens,
+}
+
+/// A smoothing, with the rate that passes are counted at.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Smoothing {
+    by: SmoothBy,
+    rate_hz: f64,
+}
+
+impl FromStr for Smoothing {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Smoothing, String> {
+        const FORMS: &str = "give gaussian:sigma_s=0.08 or binomial:passes=100,rate=24";
+        let (name, rest) = text.split_once(':').ok_or(FORMS)?;
+        let mut values = Vec::new();
+        for pair in rest.split(',') {
+            let (key, value) = pair.split_once('=').ok_or(FORMS)?;
+            let number: f64 =
+                value.parse().map_err(|_| format!("{key} is \"{value}\", not a number; {FORMS}"))?;
+            values.push((key, number));
+        }
+        let (by, rate_hz) = match (name, values.as_slice()) {
+            ("gaussian", [("sigma_s", sigma_s)]) => (SmoothBy::Gaussian { sigma_s: *sigma_s }, 24.0),
+            ("binomial", [("passes", n), ("rate", rate)] | [("rate", rate), ("passes", n)]) => {
+                if n.fract() != 0.0 || !(1.0..=400.0).contains(n) {
+                    return Err(format!("{n} passes cannot be done; ask for 1 to 400"));
+                }
+                (SmoothBy::Binomial { passes: *n as u32 }, *rate)
+            }
+            _ => return Err(FORMS.into()),
+        };
+        if !(1.0..=240.0).contains(&rate_hz) {
+            return Err(format!("a rate of {rate_hz} cannot be; give 1 to 240 frames a second"));
+        }
+        by.fault().map_or(Ok(Smoothing { by, rate_hz }), Err)
+    }
+}
+
+impl Treat {
+    pub fn run(&self) -> Result<(), String> {
+        let read = csv_track::read(&read_file(&self.r#in)?).map_err(in_file(&self.r#in))?;
+        tell(&self.r#in, &read.notes);
+        let mut track = read.content;
+        let times = track.to_track();
+        if let Some(i) = times.first_uneven_step() {
+            // The header is line 1.
+            let note = format!(
+                "the points are not evenly timed (line {}); they are smoothed as they stand, \
+                 `rovnek convert --from csv --to csv --rate 120` would even them out first",
+                i + 2
+            );
+            tell(&self.r#in, &[note]);
+        }
+        if track.len() > 2 {
+            smooth(&mut track, &self.only, self.smoothing_kernel(times.rate_hz()));
+        }
+        write_file(&self.out, &track.to_bytes())
+    }
+
+    fn smoothing_kernel(&self, sample_hz: f64) -> Kernel {
+        self.smooth.by.kernel(sample_hz, self.smooth.rate_hz)
+    }
+}
+
+fn smooth(track: &mut CsvTrack, only: &[Part], kernel: Kernel) {
+    let wanted = |part: Part| only.is_empty() || only.contains(&part);
+    // The stop is a setting, not a motion: it is left alone.
+    let parts = [(Part::Position, 1..4), (Part::Rotation, 4..7), (Part::Lens, 7..9)];
+    let len = track.len();
+    for column in &mut track.columns[4..7] {
+        unwrap_degrees(column);
+    }
+    for (_, columns) in parts.into_iter().filter(|(part, _)| wanted(*part)) {
+        Smoother::new(len, kernel).smooth(&mut track.columns[columns]);
+    }
+}
+
+/// As [`rovnek_core::space::unwrap`], without the way through radians, so that whole degrees stay
+/// whole.
+fn unwrap_degrees(angles: &mut [f64]) {
+    let mut turns = 0.0;
+    for i in 1..angles.len() {
+        let step = angles[i] + turns - angles[i - 1];
+        if step.abs() > 180.0 {
+            turns -= 360.0 * (step / 360.0).round();
+        }
+        angles[i] += turns;
+    }
+}

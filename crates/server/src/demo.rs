@@ -1,0 +1,120 @@
+//! The demo production: a tram depot at night, from the files under `demo/`.
+//!
+//! Its takes are not canned: a list of hand movements is driven through the live floor, faster
+//! than the clock, and what the floor records is kept as it would be from a page.
+
+use rovnek_core::axis::AxisGroup;
+use rovnek_core::time::SAMPLE_RATE_HZ;
+use rovnek_live::floor::{Command, Floor, Note, STEPS_HZ};
+use rovnek_store::journal::NewTake;
+use rovnek_store::model::{NewScene, Rating};
+use rovnek_store::{Result, Store, StoreError};
+use serde::Deserialize;
+
+const SCENE: &str = include_str!("../../../demo/scene.json");
+const HANDS: &str = include_str!("../../../demo/hands.json");
+
+#[derive(Deserialize)]
+struct Hands {
+    takes: Vec<Script>,
+}
+
+/// A take as the hands made it.
+#[derive(Deserialize)]
+struct Script {
+    setup: usize,
+    name: String,
+    rating: Rating,
+    note: String,
+    length_s: f64,
+    dial: f64,
+    seed: u64,
+    /// How unsteady the hands are; 1 is a tired operator.
+    tremor: f64,
+    /// From when on which axis is held how far.
+    hands: Vec<(f64, String, f64)>,
+}
+
+/// Fills a new store.
+pub fn fill(store: &mut Store) -> Result<()> {
+    let damaged = |what: &'static str| move |e: serde_json::Error| StoreError::Damaged(what, e.to_string());
+    let scene: NewScene = serde_json::from_str(SCENE).map_err(damaged("demo scene"))?;
+    store.begin(&scene)?;
+    let hands: Hands = serde_json::from_str(HANDS).map_err(damaged("demo take"))?;
+    hands.takes.iter().try_for_each(|script| roll(store, script))
+}
+
+fn roll(store: &mut Store, script: &Script) -> Result<()> {
+    let document = store.document()?;
+    let setup = &document.setups[script.setup];
+    let placed = crate::app::placed(&document, setup.id).ok_or(StoreError::Missing("setup", setup.id))?;
+    let mut floor = Floor::new(placed);
+    floor.join(1);
+    floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });
+    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    let mut hands = Tremor::new(script.seed, script.tremor);
+    let names: Vec<(&str, AxisGroup, f64)> =
+        floor.axes().iter().map(|a| (a.name, a.group, a.unit.to_shown(a.top_speed))).collect();
+    for step in 0..(script.length_s * STEPS_HZ as f64) as u64 {
+        // A page sends its hands some twenty times a second.
+        if step.is_multiple_of(12) {
+            let time_s = step as f64 / STEPS_HZ as f64;
+            let held = |name: &str| {
+                let before = script.hands.iter().filter(|(at, axis, _)| *at <= time_s && axis == name);
+                before.last().map_or(0.0, |(_, _, rate)| *rate)
+            };
+            let rates: Vec<f64> = names.iter().map(|(n, _, _)| held(n)).collect();
+            let nudges = names.iter().map(|(_, group, top)| hands.next(*group) * top).collect();
+            // What is owed is dropped under a held axis, so the tremor goes into the rate there.
+            let shaky =
+                rates.iter().zip(&names).map(|(rate, (_, group, _))| rate + rate * 40.0 * hands.next(*group));
+            floor.command(1, Command::Drive { rates: shaky.collect(), nudges });
+        }
+        floor.step();
+    }
+    floor.command(1, Command::Cut);
+
+    let width = floor.axes().len();
+    let new = NewTake {
+        setup_id: setup.id,
+        camera: &setup.camera,
+        rig: &setup.rig,
+        rate_hz: SAMPLE_RATE_HZ,
+        width,
+    };
+    let (take, _) = store.begin_take(&new)?;
+    for note in floor.take_notes() {
+        if let Note::Chunk { seq, width, values } = note {
+            store.append(take, seq, width, &values)?;
+        }
+    }
+    store.close_take(take, &[])?;
+    store.describe(take, &script.name, script.rating, &script.note)
+}
+
+/// Unsteady hands: small steps to and fro, the same for the same seed.
+struct Tremor {
+    state: u64,
+    size: f64,
+}
+
+impl Tremor {
+    fn new(seed: u64, size: f64) -> Tremor {
+        Tremor { state: seed.wrapping_mul(2).wrapping_add(1), size }
+    }
+
+    /// A share of an axis' top speed.
+    fn next(&mut self, group: AxisGroup) -> f64 {
+        // Marsaglia's xorshift (J. Stat. Softw. 8(14), 2003).
+        self.state ^= self.state << 13;
+        self.state ^= self.state >> 7;
+        self.state ^= self.state << 17;
+        let even = (self.state >> 11) as f64 / (1u64 << 53) as f64 - 0.5;
+        let scale = match group {
+            AxisGroup::Machine => 0.006,
+            AxisGroup::Head => 0.009,
+            AxisGroup::Lens => 0.0,
+        };
+        even * scale * self.size
+    }
+}

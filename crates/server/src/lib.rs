@@ -1,0 +1,24 @@
+//! The server of Rovnek: HTTP and sockets over the store and the live floor, with the page inside.
+//!
+//! | module | does |
+//! |---|---|
+//! | [`app`] | what all requests share: store, floor, caches |
+//! | [`api`] | the routes, by resource |
+//! | [`socket`] | state frames out, commands in |
+//! | [`recorder`] | what the floor records, into the store |
+//! | [`guard`] | who may ask: host, origin, headers |
+//! | [`problem`] | errors as sentences (RFC 9457) |
+//! | [`page`] | the embedded page |
+//! | [`demo`] | the demo production |
+//! | [`cli`] | the command line |
+
+pub mod api;
+pub mod app;
+pub mod cli;
+pub mod demo;
+pub mod guard;
+pub mod page;
+pub mod problem;
+pub mod recorder;
+pub mod serve;
+pub mod socket;

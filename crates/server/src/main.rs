@@ -1,0 +1,5 @@
+//! `rovnek`: see `rovnek --help`.
+
+fn main() -> std::process::ExitCode {
+    rovnek_server::cli::main()
+}

@@ -1,0 +1,75 @@
+//! Errors as `application/problem+json` (RFC 9457), with a sentence that a person can act on.
+
+use rocket::http::{ContentType, Status};
+use rocket::response::{Responder, Response, Result as Answer};
+use rocket::{Request, catch};
+use rovnek_formats::FormatError;
+use rovnek_store::StoreError;
+use serde_json::json;
+use std::io::Cursor;
+
+/// What went wrong.
+#[derive(Debug)]
+pub struct Problem {
+    /// HTTP status.
+    pub status: Status,
+    /// What, to what, and what to do.
+    pub sentence: String,
+}
+
+/// The answer of a handler that may fail.
+pub type Outcome<T> = Result<T, Problem>;
+
+impl Problem {
+    /// The request cannot be met as it is.
+    pub fn refused(sentence: impl Into<String>) -> Problem {
+        Problem { status: Status::UnprocessableEntity, sentence: sentence.into() }
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Problem {
+        let status = match error {
+            StoreError::Missing(..) => Status::NotFound,
+            StoreError::Refused(_) => Status::UnprocessableEntity,
+            _ => Status::InternalServerError,
+        };
+        Problem { status, sentence: error.to_string() }
+    }
+}
+
+impl From<FormatError> for Problem {
+    fn from(error: FormatError) -> Problem {
+        Problem::refused(error.to_string())
+    }
+}
+
+impl<'r> Responder<'r, 'static> for Problem {
+    fn respond_to(self, _: &'r Request<'_>) -> Answer<'static> {
+        let body = json!({
+            "type": "about:blank", "title": self.status.reason_lossy(), "status": self.status.code,
+            "detail": self.sentence,
+        })
+        .to_string();
+        Response::build()
+            .status(self.status)
+            .header(ContentType::new("application", "problem+json"))
+            .sized_body(body.len(), Cursor::new(body))
+            .ok()
+    }
+}
+
+/// Whatever Rocket itself refuses.
+#[catch(default)]
+pub fn refused(status: Status, request: &Request) -> Problem {
+    let place = request.uri().path();
+    let sentence = match status.code {
+        404 => format!("there is nothing at {place}"),
+        413 => "that is larger than is taken here".into(),
+        400 | 422 => format!(
+            "what was sent to {place} cannot be read; check that it is complete and of the right kind"
+        ),
+        code => format!("{place} answered {code} {}", status.reason_lossy()),
+    };
+    Problem { status, sentence }
+}

@@ -1,0 +1,117 @@
+//! Starting and stopping: store, recorder, floor, then HTTP; and back in the other order.
+
+use crate::app::{App, placed};
+use crate::{api, guard, page, problem, recorder, socket};
+use rocket::config::LogLevel;
+use rocket::fairing::AdHoc;
+use rocket::{Build, Rocket, catchers, routes};
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_core::set::{Form, Piece, Stage};
+use rovnek_core::solid::Material;
+use rovnek_core::time::Rate;
+use rovnek_live::runner::Runner;
+use rovnek_store::Store;
+use rovnek_store::model::{NewScene, NewSetup};
+use std::net::{IpAddr, TcpListener};
+use std::path::Path;
+use std::sync::mpsc::channel;
+use std::sync::{Arc, Mutex};
+use std::thread::JoinHandle;
+use tokio::sync::watch;
+
+/// Where to listen.
+#[derive(Clone, Copy, Debug)]
+pub struct Address {
+    /// Loopback unless told otherwise.
+    pub bind: IpAddr,
+    /// Rovnek's own unless told otherwise.
+    pub port: u16,
+}
+
+/// Opens the data folder; a new one gets an empty stage with a crane on it.
+pub fn open(folder: &Path) -> Result<Store, String> {
+    let mut store = Store::open(folder).map_err(|e| e.to_string())?;
+    if store.is_new().map_err(|e| e.to_string())? {
+        store.begin(&empty_stage()).map_err(|e| e.to_string())?;
+    }
+    Ok(store)
+}
+
+/// The application around an open store, and the recorder to wait for at the end.
+pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
+    let document = store.document().map_err(|e| e.to_string())?;
+    let last = store.remembered("setup").and_then(|s| s.parse().ok()).unwrap_or(0);
+    let first = placed(&document, last).ok_or("the scene has no setup; the database is damaged")?;
+    let store = Arc::new(Mutex::new(store));
+    let revision = Arc::new(watch::channel(0).0);
+    let (notes, inbox) = channel();
+    let floor = Runner::start(first, notes);
+    let recorder = recorder::start(store.clone(), inbox, floor.messages.clone(), revision.clone());
+    Ok((Arc::new(App::new(store, floor, revision)), recorder))
+}
+
+/// The routes.
+pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
+    let config = rocket::Config {
+        address: address.bind,
+        port: address.port,
+        log_level: LogLevel::Off,
+        cli_colors: false,
+        workers: 4,
+        ..rocket::Config::release_default()
+    };
+    rocket::custom(config)
+        .manage(app)
+        .attach(guard::Guard)
+        .mount("/", routes![page::index, page::file])
+        .mount("/api", api::routes())
+        .mount("/api", routes![socket::live, guard::refused])
+        .register("/", catchers![problem::refused])
+}
+
+/// Serves until told to stop.
+pub fn run(store: Store, address: Address, words: String) -> Result<(), String> {
+    // Rocket says little about a port that is taken; asking for it first says it plainly.
+    TcpListener::bind((address.bind, address.port)).map_err(|e| {
+        format!("cannot listen on {}:{}: {e}; give another --port", address.bind, address.port)
+    })?;
+    let (app, recorder) = assemble(store)?;
+    let ready = AdHoc::on_liftoff("ready", move |rocket| {
+        Box::pin(async move {
+            let config = rocket.config();
+            let host =
+                if config.address.is_unspecified() { "127.0.0.1".into() } else { config.address.to_string() };
+            println!("Rovnek is ready at http://{host}:{}  {words}", config.port);
+        })
+    });
+    let server = rocket(app.clone(), address).attach(ready);
+    let outcome = rocket::execute(server.launch()).map(drop).map_err(|e| format!("the server stopped: {e}"));
+    // The floor sends its last notes before the recorder sees the end of them.
+    if let Some(app) = Arc::into_inner(app) {
+        app.floor.close();
+        let _ = recorder.join();
+    }
+    outcome
+}
+
+/// What a new data folder holds: a bare stage, and a crane to drive on it.
+fn empty_stage() -> NewScene {
+    let floor = Form::Block { size: [20.0, 0.2, 15.0], material: Material::Concrete };
+    NewScene {
+        production: "Untitled".into(),
+        number: "1".into(),
+        name: "Scene".into(),
+        rate: Rate::FILM,
+        length_s: 20.0,
+        start_frame: 0,
+        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
+        pieces: vec![Piece { name: "floor".into(), form: floor, position: [0.0, -0.2, 0.0], turn_deg: 0.0 }],
+        performers: Vec::new(),
+        setups: vec![NewSetup {
+            name: "crane".into(),
+            camera: Camera::default(),
+            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 4.0, ..TelescopicCrane::default() }),
+        }],
+    }
+}

@@ -1,0 +1,94 @@
+//! A page's socket. Out: state frames (binary, [`rovnek_live::wire`]), the floor's status and the
+//! document's revision (JSON). In: commands (JSON).
+
+use crate::app::App;
+use rocket::futures::{SinkExt, StreamExt};
+use rocket::tokio::select;
+use rocket::{Shutdown, State, get};
+use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
+use rovnek_live::floor::{Command, Status};
+use rovnek_live::runner::Message;
+use serde::Serialize;
+use ts_rs::TS;
+
+/// Text messages to a page.
+#[derive(Serialize, TS)]
+#[serde(rename_all = "snake_case", tag = "tell")]
+pub enum Tell<'a> {
+    /// First of all: which page this is.
+    You {
+        /// Its number.
+        page: u32,
+    },
+    /// The floor's status, whenever it changes.
+    Status {
+        /// Which.
+        status: &'a Status,
+    },
+    /// The document changed.
+    Revision {
+        /// Counts up.
+        revision: u64,
+    },
+    /// A command could not be read.
+    Refused {
+        /// Why.
+        sentence: String,
+    },
+}
+
+impl Tell<'_> {
+    fn packet(&self) -> Packet {
+        Packet::Text(serde_json::to_string(self).expect("plain data"))
+    }
+}
+
+/// Largest message a page may send.
+const LARGEST: usize = 16 << 10;
+
+/// The socket.
+#[get("/live")]
+pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdown) -> Channel<'static> {
+    let app = app.inner().clone();
+    let config =
+        Config { max_message_size: Some(LARGEST), max_frame_size: Some(LARGEST), ..Config::default() };
+    ws.config(config).channel(move |mut stream| {
+        Box::pin(async move {
+            let page = app.new_page();
+            let floor = &app.floor.messages;
+            let _ = floor.send(Message::Join(page));
+            let (mut frames, mut statuses, mut revisions) =
+                (app.floor.frames.clone(), app.floor.status.clone(), app.revisions());
+            // What is there already counts as news to a new page.
+            statuses.mark_changed();
+            revisions.mark_changed();
+            let mut sent = stream.send(Tell::You { page }.packet()).await;
+            while sent.is_ok() {
+                let out = select! {
+                    _ = &mut closing => break,
+                    came = stream.next() => match came {
+                        Some(Ok(Packet::Text(text))) => match serde_json::from_str::<Command>(&text) {
+                            Ok(command) => {
+                                let _ = floor.send(Message::Command(page, command));
+                                continue;
+                            }
+                            Err(e) => Tell::Refused { sentence: format!("this command cannot be read: {e}") }.packet(),
+                        },
+                        Some(Ok(Packet::Ping(data))) => Packet::Pong(data),
+                        Some(Ok(Packet::Close(_)) | Err(_)) | None => break,
+                        Some(Ok(_)) => continue,
+                    },
+                    Ok(()) = frames.changed() => Packet::Binary(frames.borrow_and_update().to_vec()),
+                    Ok(()) = statuses.changed() => {
+                        let status = statuses.borrow_and_update().clone();
+                        Tell::Status { status: &status }.packet()
+                    }
+                    Ok(()) = revisions.changed() => Tell::Revision { revision: *revisions.borrow_and_update() }.packet(),
+                };
+                sent = stream.send(out).await;
+            }
+            let _ = floor.send(Message::Leave(page));
+            Ok(())
+        })
+    })
+}

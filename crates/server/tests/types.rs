@@ -1,0 +1,70 @@
+//! The page's types are made from the server's; they differ when this test fails.
+//! `ROVNEK_WRITE=1 cargo test --test types` makes them anew.
+
+use rovnek_server::api::views::*;
+use rovnek_server::socket::Tell;
+use ts_rs::{Config, TS};
+
+#[test]
+fn the_page_has_the_servers_types() {
+    let config = Config::default();
+    let mut out =
+        String::from("// Generated from the server's types by crates/server/tests/types.rs. Do not edit.\n");
+    macro_rules! write_types {
+        ($($t:ty),* $(,)?) => { $( out += &format!("\nexport {}\n", <$t>::decl(&config)); )* };
+    }
+    write_types!(
+        rovnek_core::time::Rate,
+        rovnek_core::lens::Camera,
+        rovnek_core::rigs::HeadHang,
+        rovnek_core::rigs::TelescopicCrane,
+        rovnek_core::rigs::FreeCamera,
+        rovnek_core::rigs::RigSpec,
+        rovnek_core::solid::Material,
+        rovnek_core::solid::Shape,
+        rovnek_core::solid::Body,
+        rovnek_core::set::Stage,
+        rovnek_core::set::Form,
+        rovnek_core::set::Piece,
+        rovnek_core::set::Light,
+        rovnek_core::performer::Waypoint,
+        rovnek_core::performer::Performer,
+        rovnek_core::treatments::SmoothBy,
+        rovnek_core::treatments::Smooth,
+        rovnek_core::treatments::Kind,
+        rovnek_core::treatments::Treatment,
+        rovnek_core::measures::Figures,
+        rovnek_core::measures::Departure,
+        rovnek_store::history::History,
+        rovnek_store::model::Rating,
+        rovnek_store::model::Take,
+        rovnek_store::model::Setup,
+        rovnek_store::model::Scene,
+        rovnek_store::model::Document,
+        rovnek_live::floor::Command,
+        rovnek_live::floor::Status,
+        Tell<'static>,
+        SolidView,
+        SetView,
+        FigureView,
+        AxisView,
+        MachineView,
+        AxisTop,
+        FiguresView,
+        ReachView,
+        PatchProduction,
+        PatchScene,
+        PatchSetup,
+        PatchTake,
+    );
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/generated/types.ts");
+    if std::env::var_os("ROVNEK_WRITE").is_some() {
+        std::fs::create_dir_all(std::path::Path::new(path).parent().unwrap()).unwrap();
+        std::fs::write(path, &out).unwrap();
+    }
+    let kept = std::fs::read_to_string(path).unwrap_or_default();
+    assert!(
+        kept == out,
+        "the page's types differ from the server's; run with ROVNEK_WRITE=1 to make them anew"
+    );
+}
