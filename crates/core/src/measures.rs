@@ -5,6 +5,7 @@
 //! | shake | RMS of what moves faster than 1 Hz ([`faster_than`]): of the position (cm) and of pan, tilt and roll together (degrees) |
 //! | spectral arc length | smoothness of a speed profile as defined by Balasubramanian et al., J. NeuroEng. Rehabil. 12:112 (2015): nearer to zero is smoother |
 //! | departure | largest distance from the raw take, cm, and largest angle between orientations, degrees |
+//! | relative pose error | how differently two tracks move from point to point, RMS |
 //! | top speeds | largest step between samples, per second |
 //! | dead stop | longest time within the move, between its first and its last motion, that position and orientation both stand still (under 5 mm/s and 0.2 °/s; common practice, no source) |
 
@@ -101,6 +102,22 @@ pub fn departure(track: &Track, raw: &Track) -> Departure {
         most.rotation_deg = most.rotation_deg.max(a.pose().angle_to(b.pose()).to_degrees());
     }
     most
+}
+
+/// Relative pose error (Sturm et al., IROS 2012): how differently two tracks move from each point
+/// to the next, RMS over all steps: metres and degrees.
+pub fn relative_pose_error(track: &Track, raw: &Track) -> (f64, f64) {
+    let poses = |t: &Track| -> Vec<Pose> { t.points.iter().map(|p| p.pose()).collect() };
+    let step = |w: &[Pose]| w[0].inverse().then(w[1]);
+    let (a, b) = (poses(track), poses(raw));
+    let errors = a.windows(2).zip(b.windows(2)).map(|(a, b)| step(b).inverse().then(step(a)));
+    let (mut metres, mut degrees, mut n) = (0.0, 0.0, 0.0);
+    for error in errors {
+        metres += error.position.length_squared();
+        degrees += Pose::ORIGIN.angle_to(error).to_degrees().powi(2);
+        n += 1.0;
+    }
+    if n == 0.0 { (0.0, 0.0) } else { ((metres / n).sqrt(), (degrees / n).sqrt()) }
 }
 
 fn shake(columns: &[Vec<f64>], rate: f64) -> Option<f64> {

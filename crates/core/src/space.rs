@@ -31,6 +31,12 @@ impl Pose {
         )
     }
 
+    /// The pose that undoes this one.
+    pub fn inverse(self) -> Pose {
+        let rotation = self.rotation.conjugate();
+        Pose { position: rotation * -self.position, rotation }
+    }
+
     /// Part of the way to `other`: straight in position, along the shorter arc in rotation.
     pub fn towards(self, other: Pose, share: f64) -> Pose {
         Pose {

@@ -140,7 +140,7 @@ impl File {
         let focal = shot.track.points.first().map_or(shot.camera.focal_mm, |p| p.lens.focal_mm);
         let (width, aspect) = (shot.camera.sensor_width_mm, shot.camera.frame_aspect);
         self.cameras.push(json!({
-            "type": "perspective", "name": shot.name,
+            "type": "perspective",
             "perspective": {"yfov": field_of_view(width / aspect, focal), "aspectRatio": aspect, "znear": 0.05},
         }));
         let node = self.node(&shot.name, None);

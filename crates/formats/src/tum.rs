@@ -111,7 +111,12 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
             ));
         }
         let turned = from_world * rotation.normalize() * to_camera;
-        points.push((time, Pose::new(from_world * DVec3::new(tx, ty, tz), turned.normalize())));
+        // Swapping axes is exact; turning by a quaternion would not be.
+        let position = match options.up {
+            UpAxis::Z => DVec3::new(tx, tz, -ty),
+            UpAxis::Y => DVec3::new(tx, ty, tz),
+        };
+        points.push((time, Pose::new(position, turned.normalize())));
         if points.len() > MOST_POINTS {
             return Err(FormatError::at(
                 line,

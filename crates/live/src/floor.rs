@@ -8,7 +8,7 @@ use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Motion, STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
-use rovnek_core::lens::Camera;
+use rovnek_core::lens::{Camera, depth_of_field};
 use rovnek_core::rigs::{Rig, RigSpec, Stance};
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::LensState;
@@ -187,6 +187,8 @@ pub struct State {
     pub axes: Vec<AxisState>,
     /// The lens.
     pub lens: LensState,
+    /// Nearest and farthest sharp distance.
+    pub sharp_m: (f64, f64),
     /// Camera and bodies.
     pub stance: Stance,
 }
@@ -522,11 +524,12 @@ impl Floor {
             let near =
                 room < 0.06 * span && span.is_finite() || time_to_stop(a, *motion).is_some_and(|t| t < 0.6);
             let flags = bit(self.armed[i], axis::ARMED)
-                | bit(room <= 1e-9, axis::AT_END)
+                | bit(room <= 1e-5, axis::AT_END)
                 | bit(near, axis::NEAR_END)
                 | bit(self.rates[i] != 0.0 || motion.owed != 0.0, axis::DRIVEN);
             AxisState { value: a.unit.to_shown(motion.value), speed: a.unit.to_shown(motion.speed), flags }
         });
+        let lens = lens_of(&values, &self.placed.camera);
         State {
             step: self.step,
             setup_id: self.placed.setup_id,
@@ -534,7 +537,8 @@ impl Floor {
             scene_time_s: self.scene_step as f64 * STEP_S,
             roll_time_s,
             axes: axes.collect(),
-            lens: lens_of(&values, &self.placed.camera),
+            lens,
+            sharp_m: depth_of_field(&self.placed.camera, lens.focal_mm, lens.focus_m),
             stance: self.rig.forward(&values),
         }
     }

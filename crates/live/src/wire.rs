@@ -4,6 +4,7 @@
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::floor::State;
+use rovnek_core::space::PanTiltRoll;
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
@@ -30,16 +31,28 @@ pub mod axis {
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
-    let mut out = Vec::with_capacity(112 + state.axes.len() * 16 + state.stance.bodies.len() * 28);
+    let mut out = Vec::with_capacity(124 + state.axes.len() * 16 + state.stance.bodies.len() * 28);
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
     out.extend(state.scene_time_s.to_le_bytes());
     out.extend((state.roll_time_s as f32).to_le_bytes());
-    for lens in [state.lens.focal_mm, state.lens.focus_m, state.lens.f_stop] {
-        out.extend((lens as f32).to_le_bytes());
-    }
     let camera = state.stance.camera;
+    let angles = PanTiltRoll::from_rotation(camera.rotation);
+    let (near, far) = state.sharp_m;
+    for number in [
+        state.lens.focal_mm,
+        state.lens.focus_m,
+        state.lens.f_stop,
+        near,
+        far,
+        angles.pan.to_degrees(),
+        angles.tilt.to_degrees(),
+        angles.roll.to_degrees(),
+        0.0,
+    ] {
+        out.extend((number as f32).to_le_bytes());
+    }
     for v in camera.position.to_array().into_iter().chain(camera.rotation.to_array()) {
         out.extend(v.to_le_bytes());
     }

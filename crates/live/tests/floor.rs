@@ -4,6 +4,7 @@ use proptest::prelude::*;
 use rovnek_core::drive::STEP_S;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_core::space::PanTiltRoll;
 use rovnek_live::floor::{Command, Floor, Note, Placed};
 use rovnek_live::wire::{axis, encode, flags};
 
@@ -223,15 +224,16 @@ fn state_frames_are_as_documented() {
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
     assert_eq!(&bytes[..8], &[0x52, 1, state.flags, 8, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
-    assert_eq!((f64_at(40), f64_at(64)), (state.stance.camera.position.x, state.stance.camera.rotation.x));
-    assert_eq!((f64_at(96), f64_at(112)), (state.axes[0].value, state.axes[1].value));
-    assert_eq!(bytes.len(), 96 + 8 * 16 + 4 + 8 * 28);
+    assert_eq!((f64_at(64), f64_at(88)), (state.stance.camera.position.x, state.stance.camera.rotation.x));
+    assert_eq!((f64_at(120), f64_at(136)), (state.axes[0].value, state.axes[1].value));
+    assert_eq!(bytes.len(), 120 + 8 * 16 + 4 + 8 * 28);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
     let made = serde_json::json!({"frames": vectors.iter().map(shown).collect::<Vec<_>>(), "last": {
         "setup": state.setup_id, "step": state.step, "scene_time_s": state.scene_time_s,
         "roll_time_s": state.roll_time_s as f32, "flags": state.flags, "focal_mm": state.lens.focal_mm,
+        "near_m": state.sharp_m.0 as f32, "tilt_deg": PanTiltRoll::from_rotation(state.stance.camera.rotation).tilt.to_degrees() as f32,
         "camera": state.stance.camera.position.to_array(), "rotation": state.stance.camera.rotation.to_array(),
         "axes": state.axes.iter().map(|a| a.value).collect::<Vec<_>>(),
         "axis_flags": state.axes.iter().map(|a| a.flags).collect::<Vec<_>>(),

@@ -67,7 +67,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
             let nudges = names.iter().map(|(_, group, top)| hands.next(*group) * top).collect();
             // What is owed is dropped under a held axis, so the tremor goes into the rate there.
             let shaky =
-                rates.iter().zip(&names).map(|(rate, (_, group, _))| rate + rate * 40.0 * hands.next(*group));
+                rates.iter().zip(&names).map(|(rate, (_, group, _))| rate + rate * 24.0 * hands.next(*group));
             floor.command(1, Command::Drive { rates: shaky.collect(), nudges });
         }
         floor.step();
@@ -111,8 +111,8 @@ impl Tremor {
         self.state ^= self.state << 17;
         let even = (self.state >> 11) as f64 / (1u64 << 53) as f64 - 0.5;
         let scale = match group {
-            AxisGroup::Machine => 0.006,
-            AxisGroup::Head => 0.009,
+            AxisGroup::Machine => 0.022,
+            AxisGroup::Head => 0.028,
             AxisGroup::Lens => 0.0,
         };
         even * scale * self.size

@@ -28,6 +28,7 @@ pub enum Tell<'a> {
     /// The document changed.
     Revision {
         /// Counts up.
+        #[ts(type = "number")]
         revision: u64,
     },
     /// A command could not be read.

@@ -670,7 +670,7 @@ status: Status, } | { "tell": "revision",
 /**
  * Counts up.
  */
-revision: bigint, } | { "tell": "refused", 
+revision: number, } | { "tell": "refused", 
 /**
  * Why.
  */

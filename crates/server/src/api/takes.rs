@@ -10,6 +10,7 @@ use rocket::http::{ContentType, Header};
 use rocket::serde::json::Json;
 use rocket::{FromFormField, Responder, get, patch, post};
 use rovnek_core::evaluate::{frames as frames_of, track_of_frames, track_of_samples};
+use rovnek_core::lens::depth_of_field;
 use rovnek_core::measures;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
@@ -102,14 +103,15 @@ pub fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
     let (scene, m) = load(app, id)?;
     let frames = frames_of(stage.unwrap_or_default().of(&m), &*m.rig, &m.take.camera, scene.rate);
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (13 + axes + 7 * bodies));
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (15 + axes + 7 * bodies));
     for word in [frames.len(), axes, bodies] {
         out.extend((word as u32).to_le_bytes());
     }
     for frame in &frames {
         put_pose(&mut out, &frame.stance.camera);
         let a = PanTiltRoll::from_rotation(frame.stance.camera.rotation);
-        let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop]
+        let (near, far) = depth_of_field(&m.take.camera, frame.lens.focal_mm, frame.lens.focus_m);
+        let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop, near, far]
             .into_iter()
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));

@@ -2,7 +2,7 @@
 
 use super::{in_file, read_file, tell};
 use clap::Args;
-use rovnek_core::measures::{departure, figures};
+use rovnek_core::measures::{departure, figures, relative_pose_error};
 use rovnek_core::track::Track;
 use rovnek_formats::csv_track;
 use std::path::{Path, PathBuf};
@@ -34,6 +34,9 @@ impl Measure {
             let off = departure(&track, &raw);
             out["departure_position_cm"] = off.position_cm.into();
             out["departure_rotation_deg"] = off.rotation_deg.into();
+            let (metres, degrees) = relative_pose_error(&track, &raw);
+            out["relative_pose_error_m"] = metres.into();
+            out["relative_pose_error_deg"] = degrees.into();
             out["against"] = serde_json::to_value(figures(&raw)).map_err(|e| e.to_string())?;
         }
         println!("{out:#}");

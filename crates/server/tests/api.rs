@@ -1,0 +1,225 @@
+//! The routes: what they answer, and what they refuse with a sentence.
+
+use rocket::http::{ContentType, Header, Status};
+use rocket::local::blocking::{Client, LocalResponse};
+use rovnek_server::serve::{Address, assemble, rocket};
+use rovnek_store::Store;
+use serde_json::{Value, json};
+use std::net::{IpAddr, Ipv4Addr};
+use tempfile::TempDir;
+
+const HOST: &str = "127.0.0.1:4780";
+
+struct Served {
+    client: Client,
+    _folder: TempDir,
+}
+
+impl Served {
+    /// The demo, without a network.
+    fn demo() -> Served {
+        let folder = tempfile::tempdir().unwrap();
+        let mut store = Store::open(folder.path()).unwrap();
+        rovnek_server::demo::fill(&mut store).unwrap();
+        let (app, _recorder) = assemble(store).unwrap();
+        let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
+        Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
+    }
+
+    fn get(&self, path: &str) -> LocalResponse<'_> {
+        self.client.get(path.to_string()).header(Header::new("Host", HOST)).dispatch()
+    }
+
+    fn json(&self, path: &str) -> Value {
+        let answer = self.get(path);
+        assert_eq!(answer.status(), Status::Ok, "{path}");
+        answer.into_json().unwrap()
+    }
+
+    fn patch(&self, path: &str, body: Value) -> (Status, Value) {
+        let request = self.client.patch(path.to_string()).header(Header::new("Host", HOST));
+        read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
+    }
+
+    fn post(&self, path: &str, body: impl AsRef<[u8]>) -> (Status, Value) {
+        let request = self.client.post(path.to_string()).header(Header::new("Host", HOST));
+        read(request.header(ContentType::JSON).body(body).dispatch())
+    }
+}
+
+fn read(answer: LocalResponse) -> (Status, Value) {
+    let status = answer.status();
+    if status.code >= 400 {
+        assert_eq!(answer.content_type().unwrap().to_string(), "application/problem+json");
+    }
+    (status, answer.into_json().unwrap())
+}
+
+fn sentence((status, problem): (Status, Value), code: u16) -> String {
+    assert_eq!(status.code, code, "{problem}");
+    assert_eq!(problem["status"], code);
+    problem["detail"].as_str().unwrap().into()
+}
+
+#[test]
+fn the_demo_is_all_there() {
+    let s = Served::demo();
+    assert_eq!(s.json("/api/health")["status"], "ok");
+    let document = s.json("/api/document");
+    assert_eq!(document["production"], "Last Tram");
+    assert_eq!(document["takes"].as_array().unwrap().len(), 2);
+    assert_eq!(document["history"], json!({"undo": null, "redo": null}));
+    let stage = &document["scene"]["stage"];
+    assert_eq!(
+        (stage["width_m"].as_f64(), stage["depth_m"].as_f64(), stage["height_m"].as_f64()),
+        (Some(36.0), Some(22.0), Some(8.0))
+    );
+    let set = s.json("/api/scene/solids");
+    assert!(set["solids"].as_array().unwrap().len() > 200 && set["lights"].as_array().unwrap().len() > 8);
+    let figures = s.json("/api/scene/figures");
+    assert_eq!(figures[0]["name"], "conductor");
+    let end = figures[0]["path"].as_array().unwrap().last().unwrap()[1].as_f64().unwrap();
+    assert!((end - 2.88).abs() < 1e-9, "the conductor ends on the gallery");
+    let performance = s.get("/api/scene/performance").into_bytes().unwrap();
+    let word = |i: usize| u32::from_le_bytes(performance[i * 4..i * 4 + 4].try_into().unwrap());
+    assert_eq!((word(0), word(1), word(2)), (60, 1201, 10));
+    assert_eq!(performance.len(), 12 + 1201 * 10 * 28);
+}
+
+#[test]
+fn smoothing_lowers_the_figures_and_leaves_the_take() {
+    let s = Served::demo();
+    let raw = s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap();
+    let before = s.json("/api/takes/1/figures");
+    let by = json!({"by": "gaussian", "sigma_s": 0.3});
+    let smooth = json!([{"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
+    let (status, document) = s.patch("/api/takes/1", json!({"treatments": smooth}));
+    assert_eq!((status, &document["history"]["undo"]), (Status::Ok, &json!("smooth take 1")));
+    let after = s.json("/api/takes/1/figures");
+    assert_eq!(before["raw"], after["raw"]);
+    for figure in ["shake_position_cm", "shake_rotation_deg"] {
+        assert!(
+            after["now"][figure].as_f64().unwrap() < 0.3 * before["now"][figure].as_f64().unwrap(),
+            "{figure}"
+        );
+    }
+    assert!(after["departure"]["position_cm"].as_f64().unwrap() > 0.1);
+    let now = s.get("/api/takes/1/export.csv").into_string().unwrap();
+    assert_ne!(raw, now);
+    let ends = |csv: &str| (csv.lines().nth(1).unwrap().to_string(), csv.lines().last().unwrap().to_string());
+    assert_eq!(ends(&raw), ends(&now));
+    assert_eq!(raw, s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap());
+    // Switched off it is as rolled.
+    let off = json!([{"on": false, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
+    s.patch("/api/takes/1", json!({"treatments": off}));
+    assert_eq!(raw, s.get("/api/takes/1/export.csv").into_string().unwrap());
+}
+
+#[test]
+fn the_machine_says_what_it_can_reach() {
+    let s = Served::demo();
+    let machine = s.json("/api/setups/1/machine");
+    let near: Vec<Value> = machine["axes"].as_array().unwrap().iter().map(|a| a["start"].clone()).collect();
+    let ask = |position: [f64; 3]| {
+        s.post("/api/setups/1/reach", json!({"position": position, "near": near}).to_string()).1
+    };
+    let within = ask([0.6, 2.0, 2.1]);
+    assert_eq!((within["shortfall_m"].as_f64(), within["limits"].as_array().unwrap().len()), (Some(0.0), 0));
+    let far = ask([-12.0, 2.0, 3.4]);
+    assert!(far["shortfall_m"].as_f64().unwrap() > 8.0);
+    assert_eq!(far["limits"], json!(["reach, longest"]));
+    let refused =
+        s.post("/api/setups/1/reach", json!({"position": [0.0, 0.0, 0.0], "near": [1.0]}).to_string());
+    assert!(sentence(refused, 422).contains("one for each axis"));
+}
+
+#[test]
+fn what_cannot_be_is_refused_with_a_sentence() {
+    let s = Served::demo();
+    assert!(sentence(s.patch("/api/takes/99", json!({"name": "x"})), 404).contains("no take with number 99"));
+    let treat = |by: Value| {
+        s.patch("/api/takes/1", json!({"treatments": [{"on": true, "kind": "smooth", "machine": by}]}))
+    };
+    assert!(sentence(treat(json!({"by": "binomial", "passes": 0})), 422).contains("1 to 400"));
+    assert!(sentence(treat(json!({"by": "gaussian", "sigma_s": -1.0})), 422).contains("sigma"));
+    assert_eq!(treat(json!({"by": "magic"})).0, Status::UnprocessableEntity);
+    assert!(sentence(s.patch("/api/production", json!({"name": "  "})), 422).contains("between 1 and 120"));
+    assert!(
+        sentence(s.patch("/api/scenes/1", json!({"rate": {"num": 1000, "den": 1}})), 422).contains("1000/1")
+    );
+    let mut camera = s.json("/api/document")["setups"][0]["camera"].clone();
+    camera["focal_mm"] = json!(300.0);
+    assert!(sentence(s.patch("/api/setups/1", json!({"camera": camera})), 422).contains("300"));
+    assert!(sentence(s.post("/api/setups/77/floor", ""), 404).contains("77"));
+    assert!(sentence(read(s.get("/api/nowhere")), 404).contains("/api/nowhere"));
+    assert_eq!(s.json("/api/document")["history"]["undo"], Value::Null, "nothing was stored");
+}
+
+#[test]
+fn bad_files_are_refused_with_their_line_and_nothing_is_stored() {
+    let s = Served::demo();
+    let before = s.json("/api/document");
+    let tum = |bytes: &[u8]| sentence(s.post("/api/import/tum?name=walk", bytes), 422);
+    assert!(tum(b"").starts_with("line 1"));
+    assert!(tum(b"0 0 0 0 0 0 0 1\n0.1 0 0 0 0").starts_with("line 2: qy is missing"));
+    assert!(tum(b"0 0 0 NaN 0 0 0 1\n").starts_with("line 1: tz"));
+    assert!(tum(b"1 0 0 0 0 0 0 1\n1 0 0 0 0 0 0 1\n").starts_with("line 2: the time"));
+    assert!(tum(b"1 0 0 0 0 0 0 0\n").starts_with("line 1: the quaternion"));
+    let csv = |bytes: &[u8]| sentence(s.post("/api/import/csv?name=walk", bytes), 422);
+    assert!(csv(b"time_s,x_m\n0,1\n").starts_with("line 1: missing y_m"));
+    assert!(
+        sentence(s.post("/api/import/tum?name=walk&scale=-1", "0 0 0 0 0 0 0 1\n"), 422).contains("scale")
+    );
+    assert!(
+        sentence(s.post("/api/import/tum?name=%20", "0 0 0 0 0 0 0 1\n"), 422).contains("between 1 and 120")
+    );
+    // 100 MB of noise.
+    let mut noise = vec![0u8; 100 << 20];
+    let mut state = 1u64;
+    for byte in &mut noise {
+        state = state.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
+        *byte = (state >> 33) as u8;
+    }
+    assert!(sentence(s.post("/api/import/tum?name=noise", &noise), 413).contains("larger than 64 MB"));
+    assert!(
+        sentence(s.post("/api/import/tum?name=noise", &noise[..60 << 20]), 422)
+            .contains("line 1: this is not text")
+    );
+    assert_eq!(s.json("/api/document"), before);
+}
+
+#[test]
+fn a_track_goes_out_and_comes_in_again() {
+    let s = Served::demo();
+    let csv = s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap();
+    let (status, document) = s.post("/api/import/csv?name=again", &csv);
+    assert_eq!(status, Status::Ok);
+    assert_eq!(document["history"]["undo"], "bring in again");
+    let take = document["takes"].as_array().unwrap().last().unwrap()["id"].clone();
+    let back = s.get(&format!("/api/takes/{take}/export.csv")).into_string().unwrap();
+    let numbers = |text: &str| -> Vec<f64> {
+        text.lines().skip(1).flat_map(|l| l.split(',')).map(|v| v.parse().unwrap()).collect()
+    };
+    let (a, b) = (numbers(&csv), numbers(&back));
+    assert_eq!(a.len(), b.len());
+    assert!(a.iter().zip(&b).all(|(a, b)| (a - b).abs() < 1e-6));
+}
+
+#[test]
+fn other_sites_may_not_ask_and_the_page_keeps_to_itself() {
+    let s = Served::demo();
+    let ask = |host: &str, origin: Option<&str>| {
+        let mut request = s.client.post("/api/undo").header(Header::new("Host", host.to_string()));
+        if let Some(origin) = origin {
+            request = request.header(Header::new("Origin", origin.to_string()));
+        }
+        request.dispatch().status().code
+    };
+    assert_eq!(ask("127.0.0.1:4780", Some("http://127.0.0.1:4780")), 200);
+    assert_eq!(ask("127.0.0.1:4780", Some("http://elsewhere.example")), 403);
+    assert_eq!(ask("rebound.example:4780", None), 403);
+    let page = s.get("/");
+    assert_eq!(page.status(), Status::Ok);
+    assert!(page.headers().get_one("Content-Security-Policy").unwrap().contains("default-src 'self'"));
+    assert_eq!(page.headers().get_one("Cache-Control"), Some("no-cache"));
+}

@@ -1,0 +1,162 @@
+//! The command line, run as a user runs it.
+
+use serde_json::Value;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+use tempfile::TempDir;
+
+fn rovnek(folder: &Path, words: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_rovnek")).args(words).current_dir(folder).output().unwrap()
+}
+
+fn done(output: &Output) {
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+}
+
+/// One sentence on standard error, and exit status 2.
+fn refused(output: &Output) -> String {
+    assert_eq!(output.status.code(), Some(2));
+    assert!(output.stdout.is_empty());
+    String::from_utf8_lossy(&output.stderr).trim().to_string()
+}
+
+/// A folder with a shaky track in it, 4 s at 24 frames, panning past the half turn.
+fn folder() -> (TempDir, PathBuf) {
+    let folder = tempfile::tempdir().unwrap();
+    let mut text =
+        String::from("f_stop,time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,focal_mm,focus_m,mood\n");
+    for i in 0..97 {
+        let (t, wobble) = (f64::from(i) / 24.0, if i % 2 == 0 { 0.4 } else { -0.4 });
+        let pan = (170.0 + 10.0 * t + wobble + 180.0_f64).rem_euclid(360.0) - 180.0;
+        text += &format!("4,{t},{},1.7,0,{pan},{wobble},0,{},5,calm\n", t + wobble / 100.0, 35.0 + wobble);
+    }
+    let path = folder.path().join("in.csv");
+    std::fs::write(&path, text).unwrap();
+    (folder, path)
+}
+
+fn column(path: &Path, name: &str) -> Vec<f64> {
+    let text = std::fs::read_to_string(path).unwrap();
+    let place = text.lines().next().unwrap().split(',').position(|c| c == name).unwrap();
+    text.lines().skip(1).map(|l| l.split(',').nth(place).unwrap().parse().unwrap()).collect()
+}
+
+#[test]
+fn treat_smooths_and_measure_says_so() {
+    let (folder, path) = folder();
+    let treat = |out: &str, more: &[&str]| {
+        let words = [&["treat", "in.csv", out, "--smooth", "gaussian:sigma_s=0.08"], more].concat();
+        let output = rovnek(folder.path(), &words);
+        done(&output);
+        assert!(String::from_utf8_lossy(&output.stderr).contains("\"mood\" is not known and was left out"));
+        folder.path().join(out)
+    };
+    let all = treat("all.csv", &[]);
+    let (raw_x, x) = (column(&path, "x_m"), column(&all, "x_m"));
+    assert_eq!((raw_x[0], raw_x[96]), (x[0], x[96]));
+    assert!((x[48] - 2.0).abs() < 1e-3, "{}", x[48]);
+    let pan = column(&all, "pan_deg");
+    assert!(pan.windows(2).all(|w| (w[1] - w[0]).abs() < 1.5), "unwrapped and not wrapped again");
+    assert!((pan[96] - 210.4).abs() < 1e-9);
+    let turned = treat("turned.csv", &["--only", "rotation"]);
+    assert_eq!(column(&turned, "x_m"), raw_x);
+    assert_eq!(column(&turned, "pan_deg"), pan);
+    let two = treat("two.csv", &["--only", "position", "--only", "lens"]);
+    assert_eq!(column(&two, "focal_mm"), column(&all, "focal_mm"));
+    assert_eq!(column(&two, "tilt_deg"), column(&path, "tilt_deg"));
+
+    let output = rovnek(folder.path(), &["measure", "all.csv", "--against", "in.csv"]);
+    done(&output);
+    let figures: Value = serde_json::from_slice(&output.stdout).unwrap();
+    let number = |v: &Value| v.as_f64().unwrap();
+    assert!(number(&figures["shake_rotation_deg"]) < 0.3 * number(&figures["against"]["shake_rotation_deg"]));
+    assert!(
+        number(&figures["departure_rotation_deg"]) > 0.1 && number(&figures["departure_position_cm"]) > 0.1
+    );
+    assert_eq!(figures["samples"], 97);
+}
+
+#[test]
+fn binomial_passes_at_their_own_rate_are_plain_passes() {
+    let (folder, path) = folder();
+    done(&rovnek(folder.path(), &["treat", "in.csv", "out.csv", "--smooth", "binomial:passes=2,rate=24"]));
+    let mut want = column(&path, "tilt_deg");
+    for _ in 0..2 {
+        let odd = |i: isize| -> f64 {
+            let n = want.len() as isize;
+            if i < 0 {
+                2.0 * want[0] - want[-i as usize]
+            } else if i >= n {
+                2.0 * want[n as usize - 1] - want[(2 * n - 2 - i) as usize]
+            } else {
+                want[i as usize]
+            }
+        };
+        want =
+            (0..want.len() as isize).map(|i| 0.25 * odd(i - 1) + 0.5 * odd(i) + 0.25 * odd(i + 1)).collect();
+    }
+    let got = column(&folder.path().join("out.csv"), "tilt_deg");
+    assert!(got.iter().zip(&want).all(|(g, w)| (g - w).abs() < 1e-9));
+}
+
+#[test]
+fn tum_and_csv_become_csv_and_glb() {
+    let (folder, _) = folder();
+    std::fs::write(folder.path().join("walk.txt"), "10 1 2 3 0 0 0 1\n11 1 3 3 0 0 0 1\n").unwrap();
+    done(&rovnek(
+        folder.path(),
+        &["convert", "--from", "tum", "--to", "csv", "--rate", "24", "walk.txt", "walk.csv"],
+    ));
+    let walk = folder.path().join("walk.csv");
+    assert_eq!(column(&walk, "time_s").len(), 25);
+    assert_eq!(
+        (column(&walk, "x_m")[0], column(&walk, "y_m")[0], column(&walk, "z_m")[24]),
+        (1.0, 3.0, -3.0)
+    );
+    done(&rovnek(folder.path(), &["convert", "--from", "csv", "--to", "glb", "walk.csv", "walk.glb"]));
+    assert_eq!(&std::fs::read(folder.path().join("walk.glb")).unwrap()[..4], b"glTF");
+    done(&rovnek(folder.path(), &["convert", "--from", "csv", "--to", "csv", "walk.csv", "same.csv"]));
+    let read = |name: &str| std::fs::read(folder.path().join(name)).unwrap();
+    assert_eq!(read("walk.csv"), read("same.csv"));
+}
+
+#[test]
+fn what_cannot_be_done_is_said_in_one_sentence() {
+    let (folder, path) = folder();
+    let ask = |words: &[&str]| refused(&rovnek(folder.path(), words));
+    let said = ask(&["measure", "nowhere.csv"]);
+    assert!(said.contains("cannot read nowhere.csv") && said.lines().count() == 1, "{said}");
+    let good = std::fs::read_to_string(&path).unwrap();
+    std::fs::write(folder.path().join("short.csv"), &good[..good.len() - 20]).unwrap();
+    let said = ask(&["treat", "short.csv", "out.csv", "--smooth", "gaussian:sigma_s=0.1"]);
+    assert!(said.contains("short.csv, line 98:") && said.lines().count() <= 2, "{said}");
+    assert!(!folder.path().join("out.csv").exists());
+    assert!(ask(&["measure", "in.csv", "--against", "nothing.csv"]).contains("nothing.csv"));
+    assert!(
+        ask(&["treat", "in.csv", "out.csv", "--smooth", "gaussian:sigma=1"])
+            .contains("gaussian:sigma_s=0.08")
+    );
+    assert!(
+        ask(&["treat", "in.csv", "out.csv", "--smooth", "binomial:passes=401,rate=24"]).contains("1 to 400")
+    );
+    assert!(
+        ask(&["convert", "--from", "fbx", "--to", "csv", "in.csv", "out.csv"]).contains("give csv or tum")
+    );
+    assert!(
+        ask(&["treat", "in.csv", "no/such/out.csv", "--smooth", "gaussian:sigma_s=1"])
+            .contains("cannot write")
+    );
+    std::fs::write(folder.path().join("data"), "a file where a folder should be").unwrap();
+    assert!(ask(&["serve", "--data", "data"]).contains("data"));
+}
+
+#[test]
+fn help_explains_each_command() {
+    let (folder, _) = folder();
+    let help = rovnek(folder.path(), &["--help"]);
+    let text = String::from_utf8(help.stdout).unwrap();
+    for command in ["serve", "demo", "convert", "treat", "measure"] {
+        assert!(text.contains(command));
+        done(&rovnek(folder.path(), &[command, "--help"]));
+    }
+}

@@ -1,0 +1,55 @@
+import { validateBytes } from "gltf-validator";
+import { readFileSync } from "node:fs";
+import { AnimationMixer, PerspectiveCamera, Quaternion, Vector3 } from "three";
+import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
+
+/** Rows of a camera track, by column. */
+export function readCsv(path: string): Record<string, number>[] {
+  const [head, ...lines] = readFileSync(path, "utf8").trim().split(/\r?\n/);
+  const names = head!.split(",");
+  return lines.map((line) => Object.fromEntries(line.split(",").map((v, i) => [names[i]!, Number(v)])));
+}
+
+/** What the Khronos validator says. */
+export async function validate(path: string) {
+  const report = await validateBytes(new Uint8Array(readFileSync(path)));
+  return report.issues as { numErrors: number; numWarnings: number; messages: unknown[] };
+}
+
+/** The camera of a glTF file at times, as three.js reads it. */
+export async function readCamera(path: string, times: number[]) {
+  const bytes = readFileSync(path);
+  const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
+  const gltf = await new GLTFLoader().parseAsync(buffer as ArrayBuffer, "");
+  const camera = gltf.scene.getObjectByProperty("isPerspectiveCamera", true) as PerspectiveCamera;
+  const mixer = new AnimationMixer(gltf.scene);
+  const action = mixer.clipAction(gltf.animations[0]!);
+  // Without a loop the last frame is the last frame, not the first.
+  action.clampWhenFinished = true;
+  action.setLoop(2200, 1);
+  action.play();
+  return {
+    names: gltf.scene.children.map((c) => c.name),
+    at: times.map((time) => {
+      mixer.setTime(time);
+      gltf.scene.updateMatrixWorld(true);
+      const position = camera.getWorldPosition(new Vector3());
+      const forward = new Vector3(0, 0, -1).applyQuaternion(camera.getWorldQuaternion(new Quaternion()));
+      const up = new Vector3(0, 1, 0).applyQuaternion(camera.getWorldQuaternion(new Quaternion()));
+      return { position, forward, up };
+    }),
+  };
+}
+
+/** Forward and up of pan, tilt, roll in degrees: pan right, tilt up, roll clockwise. */
+export function looks(row: Record<string, number>) {
+  const rad = (name: string) => ((row[name] ?? NaN) * Math.PI) / 180;
+  const turn = new Quaternion()
+    .setFromAxisAngle(new Vector3(0, 1, 0), -rad("pan_deg"))
+    .multiply(new Quaternion().setFromAxisAngle(new Vector3(1, 0, 0), rad("tilt_deg")))
+    .multiply(new Quaternion().setFromAxisAngle(new Vector3(0, 0, 1), -rad("roll_deg")));
+  return {
+    forward: new Vector3(0, 0, -1).applyQuaternion(turn),
+    up: new Vector3(0, 1, 0).applyQuaternion(turn),
+  };
+}

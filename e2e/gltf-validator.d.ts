@@ -1,0 +1,3 @@
+declare module "gltf-validator" {
+  export function validateBytes(bytes: Uint8Array): Promise<{ issues: object }>;
+}

@@ -1,0 +1,102 @@
+import { test as base, type Page } from "@playwright/test";
+import { spawn, type ChildProcess } from "node:child_process";
+import { createServer } from "node:net";
+import { once } from "node:events";
+
+const binary = process.env.ROVNEK_BIN ?? "../target/release/rovnek";
+
+/** A port nobody uses just now. */
+async function freePort(): Promise<number> {
+  const probe = createServer().listen(0, "127.0.0.1");
+  await once(probe, "listening");
+  const address = probe.address();
+  probe.close();
+  if (address === null || typeof address === "string") throw new Error("no port");
+  return address.port;
+}
+
+/** A running `rovnek demo`. */
+export interface Demo {
+  url: string;
+  process: ChildProcess;
+}
+
+async function start(): Promise<Demo> {
+  const port = await freePort();
+  const child = spawn(binary, ["demo", "--port", String(port)], { stdio: ["ignore", "pipe", "inherit"] });
+  const ready = new Promise<void>((resolve, reject) => {
+    child.stdout.on("data", (text: Buffer) => text.includes("is ready at") && resolve());
+    child.once("exit", (code) => reject(new Error(`rovnek ended with ${code} before it was ready`)));
+  });
+  await ready;
+  return { url: `http://127.0.0.1:${port}`, process: child };
+}
+
+/** Each test has a demo of its own, and a page on it. */
+export const test = base.extend<{ demo: Demo; app: Page }>({
+  demo: async ({}, use) => {
+    const demo = await start();
+    await use(demo);
+    demo.process.kill("SIGTERM");
+    if (demo.process.exitCode === null) await once(demo.process, "exit");
+  },
+  app: async ({ demo, page }, use) => {
+    const faults: string[] = [];
+    page.on("pageerror", (error) => faults.push(error.message));
+    page.on("console", (message) => message.type() === "error" && faults.push(message.text()));
+    await open(page, demo);
+    await use(page);
+    // What a test provokes itself is answered with 4xx and told to the operator.
+    const real = faults.filter((f) => !/status of 4\d\d/.test(f));
+    base.expect(real, "errors in the page").toEqual([]);
+  },
+});
+
+export const { expect } = base;
+
+/** Opens the page and waits until the floor is seen through the lens. */
+export async function open(page: Page, demo: Demo) {
+  await page.goto(demo.url);
+  await base.expect(page.getByTestId("camera-numbers")).toContainText("pan");
+}
+
+/** The number an axis' strip shows. */
+export async function axis(page: Page, name: string): Promise<number> {
+  const text = await page.locator(`[data-value="${name}"]`).textContent();
+  return Number(text);
+}
+
+/** Waits until an axis no longer moves. */
+export async function atRest(page: Page, name: string) {
+  let before = NaN;
+  await base.expect
+    .poll(
+      async () => {
+        const now = await axis(page, name);
+        const still = now === before;
+        before = now;
+        return still;
+      },
+      { intervals: [400] },
+    )
+    .toBe(true);
+}
+
+/** Rolls a take of at least some seconds while keys are held, and cuts. */
+export async function roll(page: Page, seconds: number, keys: string[]) {
+  await page.getByRole("button", { name: "Takes", exact: true }).click();
+  const before = await page.locator('[data-testid^="take-"]').count();
+  await page.keyboard.press("r");
+  await base.expect(page.getByRole("button", { name: "Cut", exact: true })).toBeVisible();
+  for (const key of keys) await page.keyboard.down(key);
+  await base.expect
+    .poll(async () => {
+      const shown = await page.getByText(/rolling \d\d:/).textContent();
+      return Number(/:(\d+\.\d)/.exec(shown ?? "")?.[1] ?? 0);
+    })
+    .toBeGreaterThanOrEqual(seconds);
+  for (const key of keys) await page.keyboard.up(key);
+  await page.keyboard.press("r");
+  await base.expect(page.locator('[data-testid^="take-"]')).toHaveCount(before + 1);
+  await base.expect(page.getByText("rolling", { exact: true })).toHaveCount(0);
+}

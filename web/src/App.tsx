@@ -1,0 +1,162 @@
+import { Dialog } from "@mui/material";
+import { enqueueSnackbar } from "notistack";
+import { Suspense, lazy, useEffect } from "react";
+import {
+  queryClient,
+  useDocument,
+  useFigureViews,
+  useMove,
+  usePerformance,
+  useSet,
+  useSetupMachine,
+  useTakeMachine,
+} from "./api";
+import { shortcuts, useKeys } from "./keys";
+import { useFloor } from "./live/link";
+import { pathOf } from "./moves";
+import { stage } from "./render/stage";
+import { SlateBar } from "./shell/SlateBar";
+import { Stations } from "./shell/Stations";
+import { TimeStrip } from "./shell/TimeStrip";
+import { scene } from "./state/now";
+import { goLive, lookAt, setView, useView } from "./state/view";
+import { Operate } from "./stations/Operate";
+import { ink } from "./theme";
+
+const Shape = lazy(() => import("./stations/Shape").then((m) => ({ default: m.Shape })));
+
+export function App() {
+  const document = useDocument();
+  const set = useSet().data;
+  const figures = useFigureViews().data;
+  const performance = usePerformance().data;
+  const status = useFloor((s) => s.status);
+  const revision = useFloor((s) => s.revision);
+  const refusal = useFloor((s) => s.refusal);
+  const { station, live, takeId } = useView();
+  const doc = document.data;
+  const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
+  const take = doc?.takes.find((t) => t.id === takeId && !t.rolling && !t.binned) ?? null;
+  const rate = doc ? `${doc.scene.rate.num}/${doc.scene.rate.den}` : "";
+  const floorMachine = useSetupMachine(setup).data;
+  const takeMachine = useTakeMachine(live ? undefined : (take ?? undefined)).data;
+  const now = useMove(live ? undefined : (take ?? undefined), "now", rate).data;
+  const raw = useMove(live ? undefined : (take ?? undefined), "raw", rate).data;
+  const machine = live ? floorMachine : takeMachine;
+  useKeys();
+
+  useEffect(() => void queryClient.invalidateQueries({ queryKey: ["document"] }), [revision]);
+  useEffect(() => {
+    if (refusal) enqueueSnackbar(refusal, { variant: "error" });
+  }, [refusal]);
+  useEffect(() => {
+    // A take that went away cannot be looked at.
+    if (doc && !live && takeId !== null && !take) goLive();
+  }, [doc, live, take, takeId]);
+  useEffect(() => {
+    // Shaping needs a take: the one looked at last, the good one, or the newest.
+    if (station !== "shape" || !doc || !live) return;
+    const there = doc.takes.filter((t) => !t.binned && !t.rolling);
+    const last =
+      there.find((t) => t.id === takeId) ?? there.findLast((t) => t.rating === "good") ?? there.at(-1);
+    if (last && status?.roll === "standby") lookAt(last.id);
+  }, [station, live, doc, takeId, status?.roll]);
+
+  // Drawing loops read these; they never wait for React.
+  useEffect(() => {
+    Object.assign(scene, {
+      document: doc ?? null,
+      take,
+      machine: machine ?? null,
+      now: now ?? null,
+      raw: raw ?? null,
+      performance: performance ?? null,
+      rate: doc ? doc.scene.rate.num / doc.scene.rate.den : 24,
+    });
+  });
+  useEffect(() => {
+    if (set) stage.setSet(set);
+    if (set && figures) stage.setPeople(figures);
+  }, [set, figures]);
+  useEffect(() => {
+    if (set) stage.setMachine(machine ?? null);
+  }, [set, machine]);
+  useEffect(() => stage.setPaths(raw ? pathOf(raw) : null, now ? pathOf(now) : null), [raw, now]);
+
+  if (document.isError)
+    return <Waiting text={`Rovnek cannot be reached: ${document.error.message}. It is tried again.`} />;
+  if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
+  const camera = !live && take ? take.camera : setup.camera;
+  return (
+    <div className="shell" style={{ gridTemplateRows: "9px 54px minmax(0, 1fr) 60px" }}>
+      <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
+      <SlateBar document={doc} />
+      <Stations />
+      {station === "operate" ? (
+        <Operate
+          document={doc}
+          set={set}
+          figures={figures}
+          camera={camera}
+          setup={setup}
+          floorMachine={floorMachine}
+        />
+      ) : (
+        <Suspense fallback={<Waiting text="Opening Shape …" />}>
+          <Shape document={doc} take={take} camera={camera} machine={takeMachine ?? null} />
+        </Suspense>
+      )}
+      <TimeStrip document={doc} take={take} figures={figures} />
+      <Shortcuts />
+    </div>
+  );
+}
+
+function Waiting({ text }: { text: string }) {
+  return (
+    <div
+      role="status"
+      style={{ display: "grid", placeContent: "center", height: "100%", color: ink.chalkDim }}
+    >
+      {text}
+    </div>
+  );
+}
+
+function Shortcuts() {
+  const open = useView((s) => s.showKeys);
+  const station = useView((s) => s.station);
+  const groups: [string, [string, string][]][] = [
+    [station === "operate" ? "Operate" : "Shape", shortcuts[station]],
+    ["Everywhere", shortcuts.everywhere],
+  ];
+  return (
+    <Dialog
+      open={open}
+      onClose={() => setView({ showKeys: false })}
+      maxWidth="md"
+      slotProps={{ paper: { sx: { p: 4, background: ink.slate1, border: `1px solid ${ink.slate3}` } } }}
+    >
+      <div style={{ display: "flex", gap: 40 }}>
+        {groups.map(([name, list]) => (
+          <div key={name}>
+            <h2 className="label" style={{ margin: "0 0 8px" }}>
+              {name}
+            </h2>
+            {list.map(([key, what], i) => (
+              <div key={i} style={{ display: "flex", gap: 12, padding: "3px 0" }}>
+                <span style={{ width: 90 }}>
+                  <span className="key">{key}</span>
+                </span>
+                {what}
+              </div>
+            ))}
+          </div>
+        ))}
+      </div>
+      <p style={{ margin: "14px 0 0", color: ink.chalkDim }}>
+        Each axis shows its two keys at the end of its strip.
+      </p>
+    </Dialog>
+  );
+}

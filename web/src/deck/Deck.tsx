@@ -1,0 +1,291 @@
+import { MenuItem, Select, Slider, Tooltip } from "@mui/material";
+import { useEffect, useRef } from "react";
+import type { AxisView, MachineView } from "../generated/types";
+import { axisKeys, setDial } from "../keys";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { axisFlag } from "../live/wire";
+import { rollOrCut } from "../shell/transport";
+import { everyFrame } from "../state/now";
+import { setView, useView } from "../state/view";
+import { axisInk, ink } from "../theme";
+
+const groups: [AxisView["group"], string][] = [
+  ["machine", "Arm"],
+  ["head", "Head"],
+  ["lens", "Lens"],
+];
+
+/** One strip an axis, the feel of the machine, and the big control that rolls. */
+export function Deck({ machine, level, name }: { machine: MachineView; level: string | null; name: string }) {
+  const indexed = machine.axes.map((axis, i) => ({ axis, i }));
+  return (
+    <section aria-label="Deck" style={{ display: "flex", gap: 8, height: 132, minWidth: 0 }}>
+      {groups.map(([group, word]) => (
+        <div
+          key={group}
+          className="panel"
+          style={{ flex: 1, padding: "8px 10px 4px", display: "flex", flexDirection: "column" }}
+        >
+          <div style={{ display: "flex", gap: 8, alignItems: "baseline", height: 20 }}>
+            <span className="label">{group === "machine" ? name : word}</span>
+            {group === "head" && level && <span style={{ fontSize: 12, color: ink.chalkDim }}>{level}</span>}
+          </div>
+          {indexed
+            .filter(({ axis }) => axis.group === group)
+            .map(({ axis, i }) => (
+              <Strip key={axis.name} axis={axis} index={i} />
+            ))}
+          {group === "lens" && <Feel />}
+        </div>
+      ))}
+      <RollControl />
+    </section>
+  );
+}
+
+/** A ruler with hatched ends and one needle: where the axis is between its end stops. */
+function Strip({ axis, index }: { axis: AxisView; index: number }) {
+  const needle = useRef<SVGPathElement>(null);
+  const value = useRef<HTMLSpanElement>(null);
+  const speed = useRef<HTMLSpanElement>(null);
+  const near = useRef<HTMLSpanElement>(null);
+  const armed = useFloor((s) => s.status?.armed[index] ?? true);
+  const mine = useFloor(holdsWheels);
+  const standby = useFloor((s) => s.status?.roll === "standby");
+  const digits = axis.unit === "m" ? 2 : axis.unit === "mm" ? 0 : 1;
+  const [low, high] =
+    axis.min !== null && axis.max !== null
+      ? [axis.min, axis.max]
+      : axis.unit === "°"
+        ? [-180, 180]
+        : [-20, 20];
+
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const state = link.frame?.axes[index];
+        if (!state) return;
+        const around =
+          axis.min === null && axis.unit === "°"
+            ? ((((state.value + 180) % 360) + 360) % 360) - 180
+            : state.value;
+        const share = Math.min(1, Math.max(0, (around - low) / (high - low)));
+        needle.current?.setAttribute("transform", `translate(${3 + share * 134} 0)`);
+        const close = state.flags & (axisFlag.nearEnd | axisFlag.atEnd);
+        put(
+          value.current,
+          state.value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1"),
+          close ? ink.near : ink.chalk,
+        );
+        const still = Math.abs(state.speed) < 0.5 * 10 ** -digits;
+        put(
+          speed.current,
+          still ? "" : `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`,
+          ink.chalkDim,
+        );
+        put(
+          near.current,
+          state.flags & axisFlag.atEnd ? "end" : state.flags & axisFlag.nearEnd ? "near" : "",
+          ink.near,
+        );
+      }),
+    [axis, index, low, high, digits],
+  );
+
+  const [less, more] = axisKeys[index] ?? ["", ""];
+  const color = axisInk(axis.ink);
+  return (
+    <div
+      data-testid={`strip-${axis.name}`}
+      style={{ display: "flex", alignItems: "center", gap: 6, height: 29 }}
+    >
+      <Tooltip
+        title={
+          armed
+            ? "Records; click to hold this axis still while rolling"
+            : "Holds still while rolling; click to record"
+        }
+      >
+        <button
+          className="plain"
+          aria-label={`Arm ${axis.name}`}
+          aria-pressed={armed}
+          disabled={!mine || !standby}
+          onClick={() => link.send({ do: "arm", axis: index, on: !armed })}
+          style={{ width: 13, height: 18, display: "grid", placeItems: "center", flex: "none" }}
+        >
+          <span
+            style={{
+              width: 9,
+              height: 9,
+              borderRadius: 5,
+              ...(armed ? { background: ink.rec } : { border: `1px solid ${ink.chalkDim}` }),
+            }}
+          />
+        </button>
+      </Tooltip>
+      <span style={{ width: 38, color, flex: "none" }}>{axis.name}</span>
+      <svg
+        viewBox="0 0 140 22"
+        preserveAspectRatio="none"
+        style={{ flex: 1, minWidth: 40, height: 22 }}
+        aria-hidden
+      >
+        <path d="M3 16H137" stroke={color} vectorEffect="non-scaling-stroke" />
+        {axis.min !== null && (
+          <path
+            d={hatch(3) + hatch(125)}
+            stroke={ink.chalkDim}
+            vectorEffect="non-scaling-stroke"
+            opacity={0.8}
+          />
+        )}
+        <path d={ticks()} stroke={color} opacity={0.65} vectorEffect="non-scaling-stroke" />
+        <path ref={needle} d="M0 2V20" stroke={ink.chalk} strokeWidth={2} vectorEffect="non-scaling-stroke" />
+      </svg>
+      <span ref={near} style={{ width: 26, flex: "none", fontSize: 11, textAlign: "right" }} />
+      <span
+        ref={speed}
+        className="num"
+        style={{ width: 38, flex: "none", fontSize: 11, textAlign: "right" }}
+      />
+      <span style={{ width: 78, flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
+        <span ref={value} className="num" data-value={axis.name} style={{ fontSize: 14 }} />
+        <span
+          className="unit"
+          style={{ display: "inline-block", width: 24, textAlign: "left", paddingLeft: 4 }}
+        >
+          {axis.unit}
+        </span>
+      </span>
+      <span style={{ flex: "none", display: "flex", gap: 2 }}>
+        <span className="key">{less}</span>
+        <span className="key">{more}</span>
+      </span>
+    </div>
+  );
+}
+
+function put(element: HTMLElement | null, text: string, color: string) {
+  if (!element) return;
+  if (element.textContent !== text) element.textContent = text;
+  if (element.dataset.color !== color) {
+    element.dataset.color = color;
+    element.style.color = color;
+  }
+}
+
+const ticks = () =>
+  Array.from({ length: 19 }, (_, i) => `M${3 + (i * 134) / 18} 16V${i % 9 === 0 ? 6 : 12}`).join("");
+const hatch = (x: number) => [0, 3, 6, 9].map((d) => `M${x + d} 15L${x + d + 4} 5`).join("");
+
+/** Speed dial and drag. */
+function Feel() {
+  const dial = useFloor((s) => s.status?.dial ?? 0.6);
+  const drag = useFloor((s) => s.status?.drag ?? 1);
+  const mine = useFloor(holdsWheels);
+  const slider = (
+    name: string,
+    value: number,
+    min: number,
+    max: number,
+    send: (v: number) => void,
+    keys: string,
+  ) => (
+    <label style={{ display: "flex", alignItems: "center", gap: 8, flex: 1, fontSize: 13, minWidth: 0 }}>
+      <span style={{ color: ink.chalkDim }} title={keys}>
+        {name}
+      </span>
+      <Slider
+        aria-label={name}
+        disabled={!mine}
+        value={value}
+        min={min}
+        max={max}
+        step={0.05}
+        onChange={(_, v) => send(v as number)}
+        sx={{ flex: 1, minWidth: 30, color: ink.chalk, py: "8px" }}
+      />
+      <span className="num" data-testid={name} style={{ fontSize: 12.5 }}>
+        {value.toFixed(2)}
+      </span>
+    </label>
+  );
+  return (
+    <div style={{ display: "flex", gap: 14, alignItems: "center", height: 32 }}>
+      {slider("speed", dial, 0.05, 1, setDial, "Keys 1 to 9 and 0, or - and =")}
+      {slider(
+        "drag",
+        drag,
+        0,
+        4,
+        (v) => link.send({ do: "feel", dial, drag: v }),
+        "How much the machine feels like moving through a fluid",
+      )}
+    </div>
+  );
+}
+
+function RollControl() {
+  const status = useFloor((s) => s.status);
+  const mine = useFloor(holdsWheels);
+  const countIn = useView((s) => s.countIn);
+  const on = status && status.roll !== "standby";
+  return (
+    <div style={{ width: 108, flex: "none", display: "flex", flexDirection: "column", gap: 4 }}>
+      <button
+        className="plain"
+        onClick={rollOrCut}
+        disabled={!mine}
+        aria-label={on ? "Cut" : "Roll"}
+        style={{
+          flex: 1,
+          borderRadius: 4,
+          display: "grid",
+          placeContent: "center",
+          justifyItems: "center",
+          gap: 6,
+          fontSize: 16,
+          fontWeight: 500,
+          border: `1px solid ${mine ? ink.rec : ink.slate3}`,
+          background: on ? ink.rec : ink.slate1,
+          color: mine ? ink.chalk : ink.chalkFaint,
+        }}
+      >
+        <span
+          style={{
+            width: 20,
+            height: 20,
+            background: on ? ink.chalk : mine ? ink.rec : ink.slate3,
+            borderRadius: on ? 2 : 10,
+          }}
+        />
+        {on ? (status.roll === "counting" ? "Stop counting" : "Cut") : "Roll"}
+        <span
+          className="key"
+          style={on ? { background: "#00000030", color: ink.chalk, borderColor: "#00000040" } : {}}
+        >
+          R
+        </span>
+      </button>
+      <Select
+        size="small"
+        value={countIn}
+        disabled={!!on}
+        onChange={(e) => setView({ countIn: Number(e.target.value) })}
+        slotProps={{ input: { "aria-label": "Count in" } }}
+        sx={{
+          fontSize: 12.5,
+          "& .MuiSelect-select": { py: "3px", pl: "8px" },
+          "& fieldset": { borderColor: ink.slate3 },
+        }}
+      >
+        {[0, 1, 2, 3, 4, 5].map((s) => (
+          <MenuItem key={s} value={s}>
+            {s === 0 ? "no count in" : `count in ${s} s`}
+          </MenuItem>
+        ))}
+      </Select>
+    </div>
+  );
+}

@@ -1,0 +1,366 @@
+import { useEffect, useRef } from "react";
+import type { Camera } from "../generated/types";
+import { link, holdsWheels, useFloor } from "../live/link";
+import { flag } from "../live/wire";
+import { finderView, mount, pixelsPerMm } from "../render/stage";
+import { axisKeys } from "../keys";
+import { everyFrame, moment, scene } from "../state/now";
+import { setView, useView } from "../state/view";
+import { ink } from "../theme";
+
+/** Through the lens: the whole sensor, what is outside the frame dimmed, numbers on the border. */
+export function Finder({ camera, compare = false }: { camera: Camera; compare?: boolean }) {
+  const host = useRef<HTMLDivElement>(null);
+  const lines = useRef<SVGSVGElement>(null);
+  const place = useRef<HTMLSpanElement>(null);
+  const sharp = useRef<HTMLSpanElement>(null);
+  const rolling = useRef<HTMLSpanElement>(null);
+  const count = useRef<HTMLDivElement>(null);
+  const live = useView((s) => s.live);
+  const thirds = useView((s) => s.thirds);
+  const wipe = useView((s) => s.wipe);
+  const stageName = useView((s) => s.stage);
+  const split = compare && !live && stageName === "now";
+
+  useEffect(() => mount(finderView, host.current!), []);
+  useEffect(() => {
+    let drawn = "";
+    return everyFrame((elapsed) => {
+      const at = moment();
+      if (!at) return;
+      write(place.current, compare ? placeOnly(at) : numbers(at));
+      write(sharp.current, compare ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
+      const frame = link.frame;
+      const on = useView.getState().live && frame ? frame.flags & (flag.rolling | flag.counting) : 0;
+      write(rolling.current, on & flag.rolling ? `● rolling ${clockText(frame!.rollTime)}` : "");
+      write(count.current, on & flag.counting ? String(Math.ceil(frame!.rollTime)) : "");
+      const bodies = at.bodies.length ? at.bodies[at.bodies.length - 7] : 0;
+      const signature = [
+        at.position,
+        at.rotation,
+        at.focal,
+        at.sceneTime,
+        bodies,
+        split,
+        wipe,
+        finderView.signature,
+      ].join();
+      level(lines.current, at.angles[2]);
+      if (signature === drawn || !finderView.due(elapsed)) return;
+      drawn = signature;
+      const eye = { through: at, camera };
+      if (split) {
+        const raw = moment("raw");
+        if (raw) finderView.draw({ through: raw, camera }, raw, scene.performance, 0, wipe);
+        finderView.draw(eye, at, scene.performance, wipe, 1);
+      } else finderView.draw(eye, at, scene.performance);
+    });
+  }, [camera, compare, split, wipe]);
+
+  return (
+    <section
+      className="panel"
+      aria-label="Finder"
+      style={{ display: "flex", flexDirection: "column", height: "100%" }}
+    >
+      <div style={{ ...border, height: 24 }}>
+        <Where />
+        {!compare && <Hint />}
+        <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
+      </div>
+      <div style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px", background: ink.slate0 }}>
+        <div
+          ref={host}
+          data-testid="finder"
+          style={{ position: "absolute", inset: 0, touchAction: "none", cursor: live ? "grab" : "default" }}
+          {...handPan()}
+        />
+        <FrameLines ref={lines} camera={camera} thirds={thirds} />
+        <div ref={count} aria-live="assertive" style={countStyle} />
+        {split && <Wipe at={wipe} />}
+      </div>
+      <div style={{ ...border, height: 26 }}>
+        <span ref={place} className="num" data-testid="camera-numbers" style={{ fontSize: 12.5 }} />
+        <span
+          ref={sharp}
+          style={{ marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5, whiteSpace: "nowrap" }}
+        />
+      </div>
+    </section>
+  );
+}
+
+/** One line that says which keys drive; gone while a take rolls. */
+function Hint() {
+  const mine = useFloor((s) => holdsWheels(s) && s.status?.roll === "standby");
+  const live = useView((s) => s.live);
+  const axes = scene.machine?.axes;
+  if (!live || !mine || !axes) return null;
+  const keys = axes.slice(0, 5).map((a, i) => [axisKeys[i]!.join(" "), a.name]);
+  return (
+    <span
+      style={{
+        marginLeft: "auto",
+        display: "flex",
+        gap: 10,
+        fontSize: 12,
+        color: ink.chalkDim,
+        whiteSpace: "nowrap",
+      }}
+    >
+      {[...keys, ["R", "roll"]].map(([key, word]) => (
+        <span key={word}>
+          <span className="key">{key}</span> {word}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** Says what is looked through; looking at a take must never be mistaken for the floor. */
+function Where() {
+  const live = useView((s) => s.live);
+  const takeId = useView((s) => s.takeId);
+  const stageName = useView((s) => s.stage);
+  const status = useFloor((s) => s.status);
+  const setups = scene.document?.setups ?? [];
+  const setup = setups.find((s) => s.id === status?.setup_id);
+  const take = scene.document?.takes.find((t) => t.id === takeId);
+  if (live) {
+    return (
+      <span style={{ fontSize: 12.5 }}>
+        <b style={{ color: ink.within, fontWeight: 500 }}>live</b> ·{" "}
+        {setup ? `${setup.letter} · ${setup.name}` : ""}
+      </span>
+    );
+  }
+  return (
+    <span style={{ fontSize: 12.5 }}>
+      <b style={{ color: ink.pick, fontWeight: 500 }}>take {take?.number}</b>{" "}
+      {take?.name && `“${take.name}” `}·{" "}
+      {stageName === "raw" ? "as rolled" : take?.treatments.some((t) => t.on) ? "smoothed" : "as rolled"}
+    </span>
+  );
+}
+
+const border = { display: "flex", alignItems: "center", gap: 12, padding: "0 10px", flex: "none" } as const;
+const countStyle = {
+  position: "absolute",
+  inset: 0,
+  display: "grid",
+  placeItems: "center",
+  font: '600 140px "Barlow Condensed", sans-serif',
+  color: ink.chalk,
+  pointerEvents: "none",
+} as const;
+
+function write(element: HTMLElement | null, text: string) {
+  if (element && element.textContent !== text) element.textContent = text;
+}
+
+function numbers({
+  position: [x, y, z],
+  angles: [pan, tilt, roll],
+}: {
+  position: number[];
+  angles: number[];
+}) {
+  const m = (v: number | undefined) => v!.toFixed(2).padStart(6);
+  const deg = (v: number | undefined) => v!.toFixed(1).replace("-0.0", "0.0").padStart(6);
+  return `x${m(x)} y${m(y)} z${m(z)} m  pan${deg(pan)} tilt${deg(tilt)} roll${deg(roll)} °`;
+}
+
+function placeOnly({ position: [x, y, z] }: { position: [number, number, number] }) {
+  return `x${x.toFixed(2).padStart(6)} y${y.toFixed(2).padStart(6)} z${z.toFixed(2).padStart(6)} m`;
+}
+
+function sharpness(camera: Camera, at: { focal: number; near: number; far: number }) {
+  const end = at.far === Infinity ? "∞" : at.far.toFixed(1);
+  return `${camera.frame_aspect} · ${at.focal.toFixed(0)} mm · sharp ${at.near.toFixed(1)}–${end} m`;
+}
+
+export function clockText(seconds: number) {
+  const s = Math.max(0, seconds);
+  return `${String(Math.floor(s / 60)).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`;
+}
+
+/** The ends of the level line stand off from their marks as the camera rolls. */
+function level(svg: SVGSVGElement | null, roll: number) {
+  const ends = svg?.querySelectorAll<SVGLineElement>("line[data-level]");
+  ends?.forEach((end) => {
+    end.style.transform = `rotate(${-roll}deg)`;
+    end.style.stroke = Math.abs(roll) < 0.25 ? ink.within : ink.near;
+  });
+}
+
+function FrameLines({
+  ref,
+  camera,
+  thirds,
+}: {
+  ref: React.Ref<SVGSVGElement>;
+  camera: Camera;
+  thirds: boolean;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const fit = () => {
+      const { clientWidth: w, clientHeight: h } = element;
+      const scale = pixelsPerMm(camera, w, h);
+      const width = scale * Math.min(camera.sensor_width_mm, camera.sensor_height_mm * camera.frame_aspect);
+      const height = width / camera.frame_aspect;
+      for (const [name, value] of Object.entries({
+        w: width,
+        h: height,
+        sw: scale * camera.sensor_width_mm,
+        sh: scale * camera.sensor_height_mm,
+      })) {
+        element.style.setProperty(`--${name}`, `${value}px`);
+      }
+    };
+    fit();
+    const watch = new ResizeObserver(fit);
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [camera]);
+  const centred = {
+    position: "absolute",
+    left: "50%",
+    top: "50%",
+    transform: "translate(-50%, -50%)",
+  } as const;
+  return (
+    <div ref={box} style={{ position: "absolute", inset: 0, pointerEvents: "none", overflow: "hidden" }}>
+      <div
+        style={{
+          ...centred,
+          width: "var(--w)",
+          height: "var(--h)",
+          boxShadow: `0 0 0 2000px ${ink.slate0}99`,
+          border: `1px solid ${ink.chalk}B0`,
+        }}
+      />
+      <div
+        style={{
+          ...centred,
+          width: "var(--sw)",
+          height: "var(--sh)",
+          boxShadow: `0 0 0 2000px ${ink.slate0}`,
+        }}
+      />
+      <svg ref={ref} style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
+        <path
+          d="M-9 0H-3M3 0H9M0 -9V-3M0 3V9"
+          stroke={ink.chalk}
+          opacity={0.6}
+          style={{ transform: "translate(50%, 50%)" }}
+        />
+        {["0,0", "100%,0"].map((at, i) => (
+          <line
+            key={at}
+            data-level
+            x1={i ? "calc(100% - 14px)" : "2"}
+            x2={i ? "calc(100% - 2px)" : "14"}
+            y1="50%"
+            y2="50%"
+            strokeWidth={2}
+            style={{ transformOrigin: "50% 50%" }}
+          />
+        ))}
+      </svg>
+      {thirds && (
+        <div
+          style={{
+            ...centred,
+            width: "var(--w)",
+            height: "var(--h)",
+            display: "grid",
+            gridTemplate: "1fr 1fr 1fr / 1fr 1fr 1fr",
+          }}
+        >
+          {Array.from({ length: 9 }, (_, i) => (
+            <div
+              key={i}
+              style={{ borderRight: i % 3 < 2 ? line : undefined, borderBottom: i < 6 ? line : undefined }}
+            />
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+const line = `1px solid ${ink.chalk}40`;
+
+/** The line between raw and now, dragged or moved with the arrow keys. */
+function Wipe({ at }: { at: number }) {
+  const move = (event: React.PointerEvent<HTMLDivElement>) => {
+    if (!(event.buttons & 1)) return;
+    const box = event.currentTarget.parentElement!.getBoundingClientRect();
+    setView({ wipe: Math.min(0.98, Math.max(0.02, (event.clientX - box.left) / box.width)) });
+  };
+  const step = (event: React.KeyboardEvent) => {
+    const by = { ArrowLeft: -0.05, ArrowRight: 0.05 }[event.key];
+    if (!by) return;
+    event.stopPropagation();
+    setView({ wipe: Math.min(0.98, Math.max(0.02, at + by)) });
+  };
+  const tag = { position: "absolute", bottom: 6, padding: "0 4px", background: `${ink.slate0}B0` } as const;
+  return (
+    <>
+      <span className="label" style={{ ...tag, left: 6, color: ink.chalk }}>
+        raw
+      </span>
+      <span className="label" style={{ ...tag, right: 6, color: ink.chalk }}>
+        now
+      </span>
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Line between raw and now"
+        aria-valuenow={Math.round(at * 100)}
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={move}
+        onKeyDown={step}
+        style={{
+          position: "absolute",
+          top: 0,
+          bottom: 0,
+          left: `calc(${at * 100}% - 6px)`,
+          width: 13,
+          cursor: "ew-resize",
+          touchAction: "none",
+        }}
+      >
+        <div style={{ width: 1, height: "100%", margin: "0 auto", background: ink.chalk }} />
+      </div>
+    </>
+  );
+}
+
+/** Dragging in the finder pans and tilts; the wheel zooms. */
+function handPan() {
+  const axis = (name: string) => scene.machine?.axes.findIndex((a) => a.name === name) ?? -1;
+  const may = () => useView.getState().live && holdsWheels(useFloor.getState());
+  const nudge = (name: string, by: number) => {
+    const i = axis(name);
+    if (i >= 0 && by !== 0) link.nudge(i, by);
+  };
+  return {
+    onPointerDown: (event: React.PointerEvent) => {
+      if (event.button === 0 && may()) event.currentTarget.setPointerCapture(event.pointerId);
+    },
+    onPointerMove: (event: React.PointerEvent) => {
+      if (!(event.buttons & 1) || !may() || !link.frame) return;
+      // The picture follows the hand: a pixel is worth the angle it shows.
+      const perPixel =
+        (2 * Math.atan(12.4 / link.frame.focal) * 180) / Math.PI / event.currentTarget.clientWidth;
+      nudge("pan", -event.movementX * perPixel);
+      nudge("tilt", event.movementY * perPixel);
+    },
+    onWheel: (event: React.WheelEvent) => {
+      if (may() && link.frame) nudge("zoom", -Math.sign(event.deltaY) * link.frame.focal * 0.04);
+    },
+  };
+}

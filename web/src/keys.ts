@@ -1,0 +1,178 @@
+import { useEffect } from "react";
+import { useRedo, useUndo } from "./api";
+import { link, useFloor } from "./live/link";
+import { play, playPause, rollOrCut, step, toEnd, toStart } from "./shell/transport";
+import { scene } from "./state/now";
+import { clock, goLive, setView, useView } from "./state/view";
+
+/**
+ * Keys of each axis, by its place in the rig's list: down and up. The left hand has the machine,
+ * the right hand the head, the row below the lens; transport keys stay free.
+ */
+export const axisKeys: readonly (readonly [string, string])[] = [
+  ["A", "D"],
+  ["S", "W"],
+  ["Q", "E"],
+  ["F", "H"],
+  ["G", "T"],
+  ["Z", "X"],
+  ["C", "V"],
+  ["N", "M"],
+];
+
+const drives = new Set(axisKeys.flat());
+
+export const shortcuts: Record<"everywhere" | "operate" | "shape", [string, string][]> = {
+  everywhere: [
+    ["space", "play, pause"],
+    ["J K L", "play back, pause, play"],
+    ["← →", "one frame; with shift ten"],
+    ["Home End", "to the start, to the end"],
+    ["I O", "set in, set out; again clears"],
+    ["Ctrl Z", "undo; with shift redo"],
+    ["Alt 1, 2", "stations"],
+    ["Esc", "back to live"],
+    ["?", "this list"],
+  ],
+  operate: [
+    ["R", "roll, cut"],
+    ["1 … 9 0", "speed dial 0.1 to 1"],
+    ["- =", "speed dial down, up"],
+    ["Backspace", "drive back to where the roll began"],
+    ["drag", "in the finder: pan and tilt; wheel: zoom"],
+    ["drag", "on the plan: camera, base"],
+    ["4", "with Alt: thirds on, off"],
+  ],
+  shape: [
+    ["B", "hold for raw"],
+    ["drag", "in the finder: the line between raw and now"],
+  ],
+};
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
+  (target as HTMLInputElement).type !== "range" &&
+  (target as HTMLInputElement).type !== "checkbox";
+
+/** What a key means by itself. */
+function letter(event: KeyboardEvent): string {
+  return /^Key[A-Z]$/.test(event.code) ? event.code.slice(3) : event.key;
+}
+
+function mark(which: "inS" | "outS") {
+  const view = useView.getState();
+  if (view.live) return;
+  const here = clock.time;
+  setView({ [which]: view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate ? null : here });
+}
+
+/** All keys of the page, in one place. */
+export function useKeys() {
+  const undo = useUndo().mutate;
+  const redo = useRedo().mutate;
+  useEffect(() => {
+    const held = new Set<string>();
+    const apply = () => {
+      axisKeys.forEach(([less, more], i) =>
+        link.hold(i, (held.has(more) ? 1 : 0) - (held.has(less) ? 1 : 0)),
+      );
+    };
+    const down = (event: KeyboardEvent) => {
+      const key = letter(event);
+      const view = useView.getState();
+      if (event.ctrlKey || event.metaKey) {
+        if (key === "Z" && !typing(event.target)) {
+          event.preventDefault();
+          if (event.shiftKey) redo(undefined);
+          else undo(undefined);
+        }
+        return;
+      }
+      if (event.altKey) {
+        const station = { Digit1: "operate", Digit2: "shape" }[event.code] as "operate" | "shape" | undefined;
+        if (station) setView({ station });
+        else if (event.code === "Digit4") setView({ thirds: !view.thirds });
+        else return;
+        event.preventDefault();
+        return;
+      }
+      if (typing(event.target)) return;
+      if (view.station === "operate" && drives.has(key) && view.live) {
+        held.add(key);
+        apply();
+        event.preventDefault();
+        return;
+      }
+      if (act(event, key)) event.preventDefault();
+    };
+    const up = (event: KeyboardEvent) => {
+      const key = letter(event);
+      if (held.delete(key)) apply();
+      if (key === "B" && useView.getState().station === "shape") setView({ stage: "now" });
+    };
+    const off = () => {
+      held.clear();
+      link.letGo();
+    };
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", off);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", off);
+    };
+  }, [undo, redo]);
+}
+
+/** A key that is pressed once; whether it meant something. */
+function act(event: KeyboardEvent, key: string): boolean {
+  const view = useView.getState();
+  const focused =
+    event.target instanceof HTMLElement &&
+    event.target.closest("button, [role=slider], [role=button], [role=combobox], input");
+  // A focused button keeps its own space and arrows.
+  if (focused && [" ", "Enter"].includes(event.key)) return false;
+  if (focused && event.key.startsWith("Arrow") && !focused.matches('[aria-label="Time"], button'))
+    return false;
+  const once: Record<string, () => void> = {
+    " ": playPause,
+    J: () => play(-1),
+    K: () => play(0),
+    L: () => play(1),
+    ArrowLeft: () => step(event.shiftKey ? -10 : -1),
+    ArrowRight: () => step(event.shiftKey ? 10 : 1),
+    Home: toStart,
+    End: toEnd,
+    I: () => mark("inS"),
+    O: () => mark("outS"),
+    Escape: () => {
+      setView({ showKeys: false, importing: false });
+      if (view.station === "operate" && !view.showKeys && !view.importing) goLive();
+    },
+    "?": () => setView({ showKeys: !view.showKeys }),
+  };
+  if (view.station === "operate") {
+    once.R = () => !event.repeat && rollOrCut();
+    once.Backspace = () => link.send({ do: "return" });
+    once["-"] = () => turnDial(-0.05);
+    once["="] = () => turnDial(0.05);
+    if (/^[0-9]$/.test(event.key))
+      once[event.key] = () => setDial(event.key === "0" ? 1 : Number(event.key) / 10);
+  } else {
+    once.B = () => setView({ stage: "raw" });
+  }
+  const deed = once[key] ?? once[event.key];
+  deed?.();
+  return !!deed;
+}
+
+export function setDial(dial: number) {
+  const drag = useFloor.getState().status?.drag ?? 1;
+  link.send({ do: "feel", dial, drag });
+}
+
+function turnDial(by: number) {
+  setDial((useFloor.getState().status?.dial ?? 0.6) + by);
+}

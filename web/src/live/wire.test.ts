@@ -1,0 +1,36 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "vitest";
+import { decodeState } from "./wire";
+
+interface Vectors {
+  frames: { hex: string }[];
+  last: Record<string, number | number[]>;
+}
+
+// Written by the server's tests (crates/live/tests/floor.rs).
+const vectors = JSON.parse(
+  readFileSync(new URL("../../../reference/values/state_frame.json", import.meta.url), "utf8"),
+) as Vectors;
+
+test("the page reads what the server writes", () => {
+  const bytes = Uint8Array.from(Buffer.from(vectors.frames.at(-1)!.hex, "hex"));
+  const frame = decodeState(bytes.buffer);
+  const want = vectors.last;
+  expect(frame.setup).toBe(want.setup);
+  expect(frame.step).toBe(want.step);
+  expect(frame.sceneTime).toBe(want.scene_time_s);
+  expect(frame.rollTime).toBeCloseTo(want.roll_time_s as number, 6);
+  expect(frame.flags).toBe(want.flags);
+  expect(frame.focal).toBe(want.focal_mm);
+  expect(frame.near).toBeCloseTo(want.near_m as number, 5);
+  expect(frame.angles[1]).toBeCloseTo(want.tilt_deg as number, 5);
+  expect(frame.position).toEqual(want.camera);
+  expect(frame.rotation).toEqual(want.rotation);
+  expect(frame.axes.map((a) => a.value)).toEqual(want.axes);
+  expect(frame.axes.map((a) => a.flags)).toEqual(want.axis_flags);
+  expect(frame.bodies.length).toBe((want.bodies as number) * 7);
+});
+
+test("another version is refused with a sentence", () => {
+  expect(() => decodeState(new Uint8Array([0x52, 9]).buffer)).toThrow(/reload/);
+});

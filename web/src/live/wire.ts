@@ -1,0 +1,71 @@
+/** The state frame: the floor at one moment. The layout is described in docs/wire.md. */
+
+export const flag = { rolling: 1, counting: 2, running: 4, silent: 8 } as const;
+export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8 } as const;
+
+export interface AxisState {
+  value: number;
+  speed: number;
+  flags: number;
+}
+
+/** Position (3) and rotation (x, y, z, w): seven numbers a pose. */
+export type Poses = Float32Array;
+
+export interface StateFrame {
+  flags: number;
+  setup: number;
+  step: number;
+  sceneTime: number;
+  /** Left of the count in, or rolled so far. */
+  rollTime: number;
+  focal: number;
+  focus: number;
+  stop: number;
+  /** Nearest and farthest sharp distance; the farthest may be infinite. */
+  near: number;
+  far: number;
+  /** Pan, tilt, roll, degrees. */
+  angles: [number, number, number];
+  position: [number, number, number];
+  rotation: [number, number, number, number];
+  axes: AxisState[];
+  bodies: Poses;
+}
+
+const MAGIC = 0x52;
+const VERSION = 1;
+
+export function decodeState(buffer: ArrayBuffer): StateFrame {
+  const view = new DataView(buffer);
+  if (view.getUint8(0) !== MAGIC || view.getUint8(1) !== VERSION) {
+    throw new Error("this page is older than the server; reload it");
+  }
+  const count = view.getUint8(3);
+  const f64 = (at: number) => view.getFloat64(at, true);
+  const f32 = (at: number) => view.getFloat32(at, true);
+  const axes: AxisState[] = [];
+  let at = 120;
+  for (let i = 0; i < count; i++, at += 16) {
+    axes.push({ value: f64(at), speed: f32(at + 8), flags: view.getUint8(at + 12) });
+  }
+  const bodies = new Float32Array(view.getUint32(at, true) * 7);
+  for (let i = 0; i < bodies.length; i++) bodies[i] = f32(at + 4 + i * 4);
+  return {
+    flags: view.getUint8(2),
+    setup: view.getUint32(4, true),
+    step: f64(8),
+    sceneTime: f64(16),
+    rollTime: f32(24),
+    focal: f32(28),
+    focus: f32(32),
+    stop: f32(36),
+    near: f32(40),
+    far: f32(44),
+    angles: [f32(48), f32(52), f32(56)],
+    position: [f64(64), f64(72), f64(80)],
+    rotation: [f64(88), f64(96), f64(104), f64(112)],
+    axes,
+    bodies,
+  };
+}

@@ -1,0 +1,136 @@
+/** Evaluated moves as the server sends them; the layouts are described in docs/wire.md. */
+
+/** One frame of a move: seven numbers of the camera's pose, then these, then axes, then bodies. */
+const FIXED = 15;
+
+export interface MoveFrames {
+  frames: number;
+  axes: number;
+  bodies: number;
+  stride: number;
+  data: Float32Array;
+}
+
+export function decodeMove(buffer: ArrayBuffer): MoveFrames {
+  const [frames = 0, axes = 0, bodies = 0] = new Uint32Array(buffer, 0, 3);
+  return { frames, axes, bodies, stride: FIXED + axes + 7 * bodies, data: new Float32Array(buffer, 12) };
+}
+
+export interface Lanes {
+  samples: number;
+  rate: number;
+  raw: Float32Array[];
+  now: Float32Array[];
+}
+
+export function decodeLanes(buffer: ArrayBuffer): Lanes {
+  const [samples = 0, axes = 0] = new Uint32Array(buffer, 0, 2);
+  const [rate = 120] = new Float32Array(buffer, 8, 1);
+  const column = (i: number) => new Float32Array(buffer, 12 + i * samples * 4, samples);
+  const every = (first: number) => Array.from({ length: axes }, (_, i) => column(2 * i + first));
+  return { samples, rate, raw: every(0), now: every(1) };
+}
+
+export interface Performance {
+  rate: number;
+  count: number;
+  bodies: number;
+  data: Float32Array;
+}
+
+export function decodePerformance(buffer: ArrayBuffer): Performance {
+  const [rate = 60, count = 0, bodies = 0] = new Uint32Array(buffer, 0, 3);
+  return { rate, count, bodies, data: new Float32Array(buffer, 12) };
+}
+
+/** Where everything is, whether live or played back. */
+export interface Moment {
+  live: boolean;
+  sceneTime: number;
+  position: [number, number, number];
+  rotation: [number, number, number, number];
+  angles: [number, number, number];
+  focal: number;
+  focus: number;
+  stop: number;
+  near: number;
+  far: number;
+  axes: number[];
+  bodies: Float32Array;
+}
+
+/** Mixes two poses of seven numbers: straight in position, along the shorter arc in rotation. */
+export function mixPose(
+  a: Float32Array,
+  b: Float32Array,
+  from: number,
+  share: number,
+  out: Float32Array,
+  to: number,
+) {
+  for (let i = 0; i < 3; i++) out[to + i] = a[from + i]! + (b[from + i]! - a[from + i]!) * share;
+  let dot = 0;
+  for (let i = 3; i < 7; i++) dot += a[from + i]! * b[from + i]!;
+  const sign = dot < 0 ? -1 : 1;
+  let length = 0;
+  for (let i = 3; i < 7; i++) {
+    // Neighbouring frames are close: a normalised mix is the arc to within a hair.
+    const v = a[from + i]! + (sign * b[from + i]! - a[from + i]!) * share;
+    out[to + i] = v;
+    length += v * v;
+  }
+  length = Math.sqrt(length) || 1;
+  for (let i = 3; i < 7; i++) out[to + i]! /= length;
+}
+
+/** The move at a time, between frames too. */
+export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
+  const place = Math.min(Math.max(time * rate, 0), move.frames - 1);
+  const i = Math.min(Math.floor(place), Math.max(move.frames - 2, 0));
+  const share = move.frames > 1 ? place - i : 0;
+  const a = move.data.subarray(i * move.stride, (i + 1) * move.stride);
+  const next = Math.min(i + 1, move.frames - 1);
+  const b = move.data.subarray(next * move.stride, (next + 1) * move.stride);
+  const mix = (k: number) => a[k]! + (b[k]! - a[k]!) * share;
+  const pose = new Float32Array(7);
+  mixPose(a, b, 0, share, pose, 0);
+  const bodies = new Float32Array(move.bodies * 7);
+  const first = FIXED + move.axes;
+  for (let k = 0; k < move.bodies; k++) {
+    mixPose(a.subarray(first), b.subarray(first), k * 7, share, bodies, k * 7);
+  }
+  const nearest = share < 0.5 ? a : b;
+  return {
+    live: false,
+    sceneTime: time,
+    position: [pose[0]!, pose[1]!, pose[2]!],
+    rotation: [pose[3]!, pose[4]!, pose[5]!, pose[6]!],
+    focal: mix(7),
+    focus: mix(8),
+    stop: mix(9),
+    near: mix(10),
+    far: nearest[11]!,
+    angles: [nearest[12]!, nearest[13]!, nearest[14]!],
+    axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
+    bodies,
+  };
+}
+
+/** The camera's path, x y z a frame. */
+export function pathOf(move: MoveFrames): Float32Array {
+  const path = new Float32Array(move.frames * 3);
+  for (let i = 0; i < move.frames; i++) {
+    path.set(move.data.subarray(i * move.stride, i * move.stride + 3), i * 3);
+  }
+  return path;
+}
+
+/** Poses of all performers' bodies at a time. */
+export function performanceAt(p: Performance, time: number, out: Float32Array) {
+  const place = Math.min(Math.max(time * p.rate, 0), p.count - 1);
+  const i = Math.min(Math.floor(place), Math.max(p.count - 2, 0));
+  const stride = p.bodies * 7;
+  const a = p.data.subarray(i * stride);
+  const b = p.data.subarray(Math.min(i + 1, p.count - 1) * stride);
+  for (let k = 0; k < p.bodies; k++) mixPose(a, b, k * 7, place - i, out, k * 7);
+}

@@ -1,0 +1,83 @@
+import { useEffect, useRef } from "react";
+import type { Document } from "../generated/types";
+import { aroundView, mount } from "../render/stage";
+import { everyFrame, moment, scene } from "../state/now";
+
+/** From outside, three-quarter: the machine, and the path it took. Drag to walk around it. */
+export function Around({ document }: { document: Document }) {
+  const host = useRef<HTMLDivElement>(null);
+  const eye = useRef({ azimuth: 0.65, height: 5, distance: 13 });
+  const { width_m, depth_m } = document.scene.stage;
+
+  useEffect(() => mount(aroundView, host.current!), []);
+  useEffect(() => {
+    let drawn = "";
+    return everyFrame((elapsed) => {
+      const at = moment();
+      if (!at) return;
+      const target = middle(at.bodies, at.position);
+      const signature = [
+        at.position,
+        at.rotation,
+        at.sceneTime,
+        Object.values(eye.current),
+        aroundView.signature,
+      ].join();
+      if (signature === drawn || !aroundView.due(elapsed)) return;
+      drawn = signature;
+      aroundView.draw(
+        { around: { ...eye.current, target, bounds: [width_m, depth_m] } },
+        at,
+        scene.performance,
+      );
+    });
+  }, [width_m, depth_m]);
+
+  const walk = (azimuth: number, height: number, distance: number) => {
+    const e = eye.current;
+    e.azimuth += azimuth;
+    e.height = Math.min(14, Math.max(0.5, e.height + height));
+    e.distance = Math.min(40, Math.max(4, e.distance * distance));
+  };
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    const step = {
+      ArrowLeft: [-0.1, 0, 1],
+      ArrowRight: [0.1, 0, 1],
+      ArrowUp: [0, 0.5, 1],
+      ArrowDown: [0, -0.5, 1],
+      "+": [0, 0, 0.9],
+      "-": [0, 0, 1.1],
+    }[event.key];
+    if (!step) return;
+    event.stopPropagation();
+    walk(step[0]!, step[1]!, step[2]!);
+  };
+  return (
+    <section
+      className="panel"
+      aria-label="Three-quarter view"
+      style={{ height: "100%", position: "relative", overflow: "hidden" }}
+    >
+      <div
+        ref={host}
+        role="img"
+        tabIndex={0}
+        aria-label="Three-quarter view; arrow keys walk around"
+        style={{ position: "absolute", inset: 0, touchAction: "none", cursor: "grab" }}
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={(e) => e.buttons & 1 && walk(-e.movementX * 0.01, e.movementY * 0.04, 1)}
+        onWheel={(e) => walk(0, 0, e.deltaY > 0 ? 1.08 : 0.93)}
+        onKeyDown={onKeyDown}
+      />
+      <span className="label" style={{ position: "absolute", right: 10, bottom: 8 }}>
+        three-quarter
+      </span>
+    </section>
+  );
+}
+
+/** Between the machine's base and its camera. */
+function middle(bodies: Float32Array, [x, y, z]: [number, number, number]): [number, number, number] {
+  if (bodies.length <= 7) return [x, y - 0.5, z];
+  return [(bodies[0]! + x) / 2, Math.max(1.2, y / 2), (bodies[2]! + z) / 2];
+}

@@ -1,0 +1,372 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { askReach, usePatchSetup } from "../api";
+import type { Camera, Document, FigureView, SetView } from "../generated/types";
+import { closed, outline, turn, type Point } from "../geometry";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { pathOf } from "../moves";
+import { everyFrame, moment, scene } from "../state/now";
+import { useView } from "../state/view";
+import { ink } from "../theme";
+
+interface Props {
+  document: Document;
+  set: SetView;
+  figures: FigureView[];
+  camera: Camera;
+}
+
+/** From above, to scale, on paper: the set, who walks where, the machine, and what the lens sees. */
+export function Plan({ document, set, figures, camera }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const moving = useRef<SVGGElement>(null);
+  const live = useView((s) => s.live);
+  const { width_m: width, depth_m: depth } = document.scene.stage;
+  const [told, setTold] = useState<Told | null>(null);
+
+  useEffect(() => {
+    let drawn = "";
+    let since = 0;
+    return everyFrame((elapsed) => {
+      // Paper is read, not watched: fifteen pictures a second leave the rest to the finder.
+      since += elapsed;
+      if (since < 0.06) return;
+      since = 0;
+      const at = moment();
+      const g = moving.current;
+      if (!g || !at) return;
+      const signature = `${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
+      if (signature === drawn) return;
+      drawn = signature;
+      drawMoving(g, figures, camera);
+    });
+  }, [figures, camera]);
+
+  const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
+  const drag = useDrag(svg, setTold);
+  return (
+    <section className="paper" aria-label="Plan" style={{ height: "100%" }}>
+      <svg viewBox={box} style={layer}>
+        <Grid width={width} depth={depth} />
+        <SetOutlines set={set} document={document} />
+        {figures.map((f) => (
+          <path
+            key={f.name}
+            d={open(f.path.map((p) => [p[0], p[2]] as Point))}
+            fill="none"
+            stroke={ink.ink}
+            strokeWidth={0.07}
+            strokeDasharray="0.35 0.25"
+          />
+        ))}
+        <Scale x={-width / 2} y={depth / 2 + 1.2} />
+      </svg>
+      <svg ref={svg} data-testid="plan" viewBox={box} style={{ ...layer, touchAction: "none" }} {...drag}>
+        <g ref={moving}>
+          <path
+            data-part="wedge"
+            fill={ink.blueprint}
+            fillOpacity={0.13}
+            stroke={ink.blueprint}
+            strokeWidth={0.06}
+          />
+          <path
+            data-part="raw"
+            fill="none"
+            stroke={ink.blueprint}
+            strokeWidth={0.09}
+            strokeDasharray="0.05 0.22"
+            strokeLinecap="round"
+          />
+          <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
+          <path data-part="machine" fill={ink.ink} />
+          <g data-part="people" />
+          <circle
+            data-part="camera"
+            r={0.34}
+            fill={ink.paper}
+            stroke={ink.ink}
+            strokeWidth={0.14}
+            style={{ cursor: live ? "grab" : "default" }}
+          />
+        </g>
+        {told && <Wanted told={told} />}
+      </svg>
+      <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
+        plan
+      </span>
+    </section>
+  );
+}
+
+/** What moves is a layer of its own, so that the set is not painted again with it. */
+const layer = {
+  position: "absolute",
+  inset: 0,
+  width: "100%",
+  height: "100%",
+  willChange: "transform",
+} as const;
+
+const open = (points: Point[]) =>
+  points.length ? `M${points.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join("L")}` : "";
+
+function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
+  const at = moment();
+  if (!at) return;
+  const part = (name: string) => g.querySelector<SVGElement>(`[data-part="${name}"]`)!;
+  const bodies = scene.machine?.bodies ?? [];
+  const shapes = bodies
+    .map((body, i) =>
+      i * 7 + 7 <= at.bodies.length ? closed(outline(body, at.bodies, i, ([x, , z]) => [x, z])) : "",
+    )
+    .join("");
+  part("machine").setAttribute("d", shapes);
+  const [x, , z] = at.position;
+  part("camera").setAttribute("cx", String(x));
+  part("camera").setAttribute("cy", String(z));
+  const half = Math.atan(camera.sensor_width_mm / 2 / at.focal);
+  const edge = (angle: number): Point => {
+    const [dx, , dz] = turn(at.rotation, 0, [Math.sin(angle), 0, -Math.cos(angle)]);
+    const length = Math.hypot(dx, dz) || 1;
+    return [x + (dx / length) * 7, z + (dz / length) * 7];
+  };
+  part("wedge").setAttribute("d", closed([[x, z], edge(-half), edge(half)]));
+  const review = !useView.getState().live;
+  part("raw").setAttribute("d", review && scene.raw ? open(flat(pathOf(scene.raw))) : "");
+  part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
+  drawPeople(part("people"), figures, at.sceneTime);
+}
+
+function flat(path: Float32Array): Point[] {
+  return Array.from({ length: path.length / 3 }, (_, i) => [path[i * 3]!, path[i * 3 + 2]!]);
+}
+
+function drawPeople(g: SVGElement, figures: FigureView[], time: number) {
+  if (g.childElementCount !== figures.length) {
+    const circle = () => {
+      const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");
+      c.setAttribute("r", "0.38");
+      c.setAttribute("fill", ink.ink);
+      return c;
+    };
+    g.replaceChildren(...figures.map(circle));
+  }
+  figures.forEach((figure, i) => {
+    const place = Math.min(time * 4, figure.path.length - 1);
+    const k = Math.floor(place);
+    const a = figure.path[k]!;
+    const b = figure.path[Math.min(k + 1, figure.path.length - 1)]!;
+    const c = g.children[i]!;
+    c.setAttribute("cx", String(a[0] + (b[0] - a[0]) * (place - k)));
+    c.setAttribute("cy", String(a[2] + (b[2] - a[2]) * (place - k)));
+  });
+}
+
+function Grid({ width, depth }: { width: number; depth: number }) {
+  const lines = [];
+  for (let x = Math.ceil(-width / 2 / 2) * 2; x <= width / 2; x += 2)
+    lines.push(`M${x} ${-depth / 2}V${depth / 2}`);
+  for (let z = Math.ceil(-depth / 2 / 2) * 2; z <= depth / 2; z += 2)
+    lines.push(`M${-width / 2} ${z}H${width / 2}`);
+  return (
+    <>
+      <path d={lines.join("")} stroke={ink.paperLine} strokeWidth={0.04} />
+      <rect
+        x={-width / 2}
+        y={-depth / 2}
+        width={width}
+        height={depth}
+        fill="none"
+        stroke={ink.ink}
+        strokeWidth={0.22}
+      />
+    </>
+  );
+}
+
+/** The set's pieces: one outline a solid, one name for what is large enough to bear it. */
+function SetOutlines({ set, document }: { set: SetView; document: Document }) {
+  const { pieces } = document.scene;
+  const stage = document.scene.stage;
+  const kept = useMemo(() => {
+    const inside = ([x, z]: Point) => Math.abs(x) <= stage.width_m / 2 && Math.abs(z) <= stage.depth_m / 2;
+    // Floor and roof would cover everything; walls are the boundary; lamps hang out of the way.
+    return set.solids.filter((s) => {
+      const form = pieces[s.piece]?.form.kind;
+      const [, y] = s.position;
+      const floor = s.shape === "box" && s.size[0] * s.size[2] > 0.8 * stage.width_m * stage.depth_m;
+      return !floor && form !== "lamp" && y < 4.5 && s.footprint.some(inside);
+    });
+  }, [set, pieces, stage]);
+  return (
+    <g>
+      {kept.map((s, i) => {
+        const kind = pieces[s.piece]?.form.kind;
+        const tram = kind === "tram";
+        const body = tram && s.name === "side";
+        if (tram && !body) return null;
+        const thin = s.shape === "box" && s.size[1] < 0.05;
+        return (
+          <path
+            key={i}
+            d={closed(s.footprint as Point[])}
+            fill={
+              body || kind === "gallery" || kind === "workbench" || kind === "stair"
+                ? ink.paperFill
+                : thin
+                  ? ink.paperShade
+                  : ink.ink
+            }
+            stroke={thin ? "none" : ink.ink}
+            strokeWidth={0.06}
+          />
+        );
+      })}
+      {pieces.map((p, i) =>
+        p.form.kind === "tram" || p.form.kind === "gallery" ? (
+          <text
+            key={i}
+            x={p.position[0]}
+            y={p.position[2]}
+            fontSize={0.95}
+            fill={ink.ink}
+            textAnchor="middle"
+            dominantBaseline="central"
+            transform={
+              p.form.kind === "gallery" ? `rotate(-90 ${p.position[0]} ${p.position[2]})` : undefined
+            }
+          >
+            {p.name}
+          </text>
+        ) : null,
+      )}
+    </g>
+  );
+}
+
+function Scale({ x, y }: { x: number; y: number }) {
+  return (
+    <g stroke={ink.ink} strokeWidth={0.1} fill={ink.ink}>
+      <path d={`M${x} ${y - 0.3}v0.6M${x} ${y}h10M${x + 10} ${y - 0.3}v0.6`} fill="none" />
+      <text
+        x={x + 10.6}
+        y={y}
+        fontSize={1}
+        stroke="none"
+        dominantBaseline="central"
+        fontFamily="Spline Sans Mono"
+      >
+        10 m
+      </text>
+    </g>
+  );
+}
+
+/** What the machine answers to a camera dragged on the plan. */
+interface Told {
+  x: number;
+  z: number;
+  short: number;
+  limits: string[];
+}
+
+function Wanted({ told }: { told: Told }) {
+  const short = told.short > 0.005;
+  const color = short ? ink.beyond : ink.blueprint;
+  return (
+    <g>
+      <circle
+        cx={told.x}
+        cy={told.z}
+        r={0.5}
+        fill="none"
+        stroke={color}
+        strokeWidth={0.12}
+        strokeDasharray="0.2 0.14"
+      />
+      <text
+        x={told.x}
+        y={told.z - 0.9}
+        fontSize={1}
+        fontWeight={600}
+        fill={short ? "#A8401F" : ink.ink}
+        textAnchor="middle"
+        paintOrder="stroke"
+        stroke={ink.paper}
+        strokeWidth={0.25}
+      >
+        {short ? `${told.short.toFixed(2)} m short: ${told.limits.join(", ")}` : "within reach"}
+      </text>
+    </g>
+  );
+}
+
+/** Drag the camera to send the machine there; drag the base to move the machine. */
+function useDrag(svg: React.RefObject<SVGSVGElement | null>, tell: (told: Told | null) => void) {
+  const patch = usePatchSetup();
+  const drag = useRef<{
+    what: "camera" | "base";
+    gesture: string;
+    axes: number[] | null;
+    busy: boolean;
+  } | null>(null);
+
+  const where = (event: React.PointerEvent): Point => {
+    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      svg.current!.getScreenCTM()!.inverse(),
+    );
+    return [p.x, p.y];
+  };
+  const setup = () => scene.document?.setups.find((s) => s.id === link.frame?.setup);
+  const may = () =>
+    useView.getState().live &&
+    holdsWheels(useFloor.getState()) &&
+    useFloor.getState().status?.roll === "standby";
+
+  return {
+    onPointerDown: (event: React.PointerEvent) => {
+      const frame = link.frame;
+      const rig = setup()?.rig;
+      if (event.button !== 0 || !frame || !may()) return;
+      const [x, z] = where(event);
+      const near = (px: number, pz: number, r: number) => Math.hypot(px - x, pz - z) < r;
+      const what = near(frame.position[0], frame.position[2], 0.9)
+        ? "camera"
+        : rig?.kind === "telescopic_crane" && near(rig.base_x_m, rig.base_z_m, 0.9)
+          ? "base"
+          : null;
+      if (!what) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      drag.current = { what, gesture: crypto.randomUUID(), axes: null, busy: false };
+    },
+    onPointerMove: (event: React.PointerEvent) => {
+      const d = drag.current;
+      const frame = link.frame;
+      const on = setup();
+      if (!d || !frame || !on || d.busy) return;
+      const [x, z] = where(event);
+      d.busy = true;
+      const done = () => (d.busy = false);
+      if (d.what === "camera") {
+        const near = frame.axes.map((a) => a.value);
+        void askReach(on.id, [x, frame.position[1], z], near)
+          .then((reach) => {
+            d.axes = reach.axes;
+            if (drag.current === d) tell({ x, z, short: reach.shortfall_m, limits: reach.limits });
+          })
+          .finally(done);
+      } else if (on.rig.kind === "telescopic_crane") {
+        const rig = { ...on.rig, base_x_m: round(x), base_z_m: round(z) };
+        patch.mutate({ id: on.id, rig, gesture: d.gesture }, { onSettled: done });
+      }
+    },
+    onPointerUp: () => {
+      const axes = drag.current?.axes;
+      if (axes) link.send({ do: "go", targets: axes });
+      drag.current = null;
+      tell(null);
+    },
+  };
+}
+
+const round = (v: number) => Math.round(v * 100) / 100;

@@ -1,0 +1,102 @@
+import { Button } from "@mui/material";
+import type { FiguresView, Take } from "../generated/types";
+import { ink } from "../theme";
+
+/** The figures that say whether it got better, raw beside now, and the files to take away. */
+export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresView | undefined }) {
+  const rows: [string, number | null, number | null, string, number][] = figures
+    ? [
+        ["shake above 1 Hz", figures.raw.shake_position_cm, figures.now.shake_position_cm, "cm", 2],
+        ["", figures.raw.shake_rotation_deg, figures.now.shake_rotation_deg, "°", 3],
+        ["departure", null, figures.departure.position_cm, "cm", 1],
+        ["", null, figures.departure.rotation_deg, "°", 2],
+        ["spectral arc, path", figures.raw.spectral_arc_position, figures.now.spectral_arc_position, "", 2],
+        ["spectral arc, turn", figures.raw.spectral_arc_rotation, figures.now.spectral_arc_rotation, "", 2],
+        ["top camera speed", figures.raw.top_speed_m_s, figures.now.top_speed_m_s, "m/s", 2],
+        ...figures.axes
+          .filter((a) => a.raw > 1e-6)
+          .map((a): [string, number, number, string, number] => [
+            `top ${a.name} speed`,
+            a.raw,
+            a.now,
+            `${a.unit}/s`,
+            a.unit === "m" ? 2 : 1,
+          ]),
+        ["longest dead stop", figures.raw.longest_dead_stop_s, figures.now.longest_dead_stop_s, "s", 2],
+      ]
+    : [];
+  return (
+    <section
+      className="panel scroll"
+      aria-label="Figures"
+      style={{ padding: "8px 12px", height: "100%", display: "flex", flexDirection: "column" }}
+    >
+      <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 12.5 }}>
+        <thead>
+          <tr>
+            <th className="label" style={{ textAlign: "left" }}>
+              Figures
+            </th>
+            <th className="label" style={{ textAlign: "right" }}>
+              raw
+            </th>
+            <th className="label" style={{ textAlign: "right" }}>
+              now
+            </th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name, raw, now, unit, digits], i) => (
+            <tr
+              key={i}
+              data-testid={`figure-${name || `${rows[i - 1]?.[0]} ${unit}`}`}
+              style={{ borderTop: name ? `1px solid ${ink.slate3}` : undefined }}
+            >
+              <td style={{ padding: "1px 0", whiteSpace: "nowrap" }}>{name}</td>
+              <Cell value={raw} digits={digits} dim />
+              <Cell value={now} digits={digits} />
+              <td className="unit" style={{ paddingLeft: 5, width: 32 }}>
+                {unit}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div style={{ flex: 1, minHeight: 8 }} />
+      <div className="label" style={{ marginBottom: 6 }}>
+        Take away
+      </div>
+      <div style={{ display: "flex", gap: 6 }}>
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export.csv`}
+          download
+          title="One row a frame: camera and lens"
+        >
+          CSV
+        </Button>
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export.glb`}
+          download
+          title="glTF: camera, set and performers"
+        >
+          glTF (.glb)
+        </Button>
+        <Button component="a" href={`/api/takes/${take.id}/export.csv?stage=raw`} download title="As rolled">
+          CSV, raw
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Cell({ value, digits, dim }: { value: number | null; digits: number; dim?: boolean }) {
+  const text = value === null ? "–" : (Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value).toFixed(digits);
+  return (
+    <td className="num" style={{ textAlign: "right", paddingLeft: 8, color: dim ? ink.chalkDim : ink.chalk }}>
+      {text}
+    </td>
+  );
+}

@@ -1,0 +1,193 @@
+import { useEffect, useRef } from "react";
+import type { AxisView } from "../generated/types";
+import type { Lanes as Curves } from "../moves";
+import { seek } from "../shell/transport";
+import { everyFrame } from "../state/now";
+import { clock, useView } from "../state/view";
+import { axisInk, font, ink } from "../theme";
+
+const LEFT = 74;
+
+/** One lane an axis over one time axis: the raw take thin, the move bold, the limits as bands. */
+export function Lanes({ axes, curves }: { axes: AxisView[]; curves: Curves }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const values = useRef<HTMLDivElement>(null);
+  const stage = useView((s) => s.stage);
+  const length = (curves.samples - 1) / curves.rate;
+
+  useEffect(() => {
+    const element = canvas.current!;
+    const draw = () => drawLanes(element, axes, curves, stage);
+    draw();
+    const watch = new ResizeObserver(draw);
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [axes, curves, stage]);
+
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const width = canvas.current!.clientWidth - LEFT;
+        head.current!.style.transform = `translateX(${LEFT + (clock.time / length) * width}px)`;
+        const at = Math.min(curves.samples - 1, Math.round(clock.time * curves.rate));
+        axes.forEach((axis, i) => {
+          const cell = values.current?.children[i];
+          const text = (stage === "raw" ? curves.raw : curves.now)[i]![at]!.toFixed(
+            axis.unit === "mm" ? 0 : 2,
+          );
+          const number = cell?.querySelector(".num");
+          if (number && number.textContent !== text) number.textContent = text;
+        });
+      }),
+    [axes, curves, length, stage],
+  );
+
+  const scrub = (event: React.PointerEvent<HTMLElement>) => {
+    if (!(event.buttons & 1)) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    seek((Math.max(0, event.clientX - box.left - LEFT) / (box.width - LEFT)) * length);
+  };
+  return (
+    <section
+      className="panel"
+      aria-label="Lanes"
+      style={{ height: "100%", display: "flex", flexDirection: "column", padding: "8px 10px 6px" }}
+    >
+      <div style={{ display: "flex", justifyContent: "space-between", marginBottom: 4 }}>
+        <span className="label">Lanes</span>
+        <span style={{ fontSize: 12.5, color: ink.chalkDim }}>
+          raw thin · now bold · <span className="key">B</span> hold for raw
+        </span>
+      </div>
+      <div
+        style={{ position: "relative", flex: 1, minHeight: 0, cursor: "col-resize", touchAction: "none" }}
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          scrub(e);
+        }}
+        onPointerMove={scrub}
+      >
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`Curves of ${axes.map((a) => a.name).join(", ")}`}
+          style={{ position: "absolute", width: "100%", height: "100%" }}
+        />
+        <div
+          ref={values}
+          style={{
+            position: "absolute",
+            inset: 0,
+            display: "grid",
+            gridTemplateRows: `repeat(${axes.length}, 1fr)`,
+            pointerEvents: "none",
+          }}
+        >
+          {axes.map((axis) => (
+            <div key={axis.name} data-testid={`lane-${axis.name}`} style={{ paddingTop: 5 }}>
+              <div style={{ color: axisInk(axis.ink), lineHeight: 1.2 }}>{axis.name}</div>
+              <span className="num" style={{ fontSize: 12.5 }} /> <span className="unit">{axis.unit}</span>
+            </div>
+          ))}
+        </div>
+        <div
+          ref={head}
+          style={{
+            position: "absolute",
+            top: 0,
+            bottom: 0,
+            left: 0,
+            width: 1,
+            background: ink.chalk,
+            opacity: 0.7,
+            pointerEvents: "none",
+          }}
+        />
+      </div>
+    </section>
+  );
+}
+
+function drawLanes(element: HTMLCanvasElement, axes: AxisView[], curves: Curves, stage: "raw" | "now") {
+  const density = window.devicePixelRatio;
+  const [width, height] = [element.clientWidth, element.clientHeight];
+  element.width = width * density;
+  element.height = height * density;
+  const pen = element.getContext("2d");
+  if (!pen || width < LEFT + 10) return;
+  pen.scale(density, density);
+  const lane = height / axes.length;
+  axes.forEach((axis, i) => {
+    const raw = curves.raw[i]!;
+    const now = curves.now[i]!;
+    const top = i * lane + 6;
+    const room = lane - 12;
+    const [low, high] = range(axis, raw, now);
+    const y = (v: number) => top + room - ((v - low) / (high - low)) * room;
+    pen.strokeStyle = ink.slate3;
+    line(pen, 0, i * lane + lane - 0.5, width, i * lane + lane - 0.5);
+    // Past an end stop: a faint band with its edge.
+    pen.fillStyle = `${ink.near}22`;
+    if (axis.max !== null && axis.max < high) pen.fillRect(LEFT, top, width - LEFT, y(axis.max) - top);
+    if (axis.min !== null && axis.min > low)
+      pen.fillRect(LEFT, y(axis.min), width - LEFT, top + room - y(axis.min));
+    const color = axisInk(axis.ink);
+    curve(pen, raw, width, y, stage === "raw" ? color : `${color}8C`, stage === "raw" ? 2.2 : 1);
+    if (stage === "now") curve(pen, now, width, y, color, 2.2);
+    pen.fillStyle = ink.chalkDim;
+    pen.font = `10px ${font.number}`;
+    pen.textAlign = "right";
+    if (lane > 46) {
+      const digits = high - low < 1 ? 2 : high - low < 20 ? 1 : 0;
+      pen.fillText(high.toFixed(digits), LEFT - 5, top + 8);
+      pen.fillText(low.toFixed(digits), LEFT - 5, top + room);
+    }
+  });
+}
+
+/** What a lane shows: its curves with some air, and no less than makes a still axis look still. */
+function range(axis: AxisView, raw: Float32Array, now: Float32Array): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const values of [raw, now]) {
+    for (const v of values) {
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+  }
+  const least = axis.unit === "m" ? 0.2 : axis.unit === "mm" ? 4 : 2;
+  const air = Math.max((high - low) * 0.12, (least - (high - low)) / 2, least * 0.05);
+  return [low - air, high + air];
+}
+
+function line(pen: CanvasRenderingContext2D, x0: number, y0: number, x1: number, y1: number) {
+  pen.lineWidth = 1;
+  pen.beginPath();
+  pen.moveTo(x0, y0);
+  pen.lineTo(x1, y1);
+  pen.stroke();
+}
+
+function curve(
+  pen: CanvasRenderingContext2D,
+  values: Float32Array,
+  width: number,
+  y: (v: number) => number,
+  color: string,
+  thick: number,
+) {
+  pen.strokeStyle = color;
+  pen.lineWidth = thick;
+  pen.lineJoin = "round";
+  pen.beginPath();
+  const n = values.length;
+  // No more points than twice the pixels.
+  const step = Math.max(1, Math.floor(n / (2 * (width - LEFT))));
+  for (let i = 0; i < n; i += step) {
+    const x = LEFT + (i / Math.max(1, n - 1)) * (width - LEFT);
+    if (i === 0) pen.moveTo(x, y(values[i]!));
+    else pen.lineTo(x, y(values[i]!));
+  }
+  pen.lineTo(width, y(values[n - 1]!));
+  pen.stroke();
+}

@@ -1,0 +1,305 @@
+import { Button, MenuItem, Select, Tooltip } from "@mui/material";
+import { useEffect, useRef } from "react";
+import { usePatchProduction, usePatchScene, usePatchSetup, usePutOnFloor, useRedo, useUndo } from "../api";
+import type { Document, Rate } from "../generated/types";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { everyFrame, moment, scene } from "../state/now";
+import { goLive, useView } from "../state/view";
+import { timecode } from "../timecode";
+import { font, ink } from "../theme";
+import { NumberField, TextField } from "./fields";
+
+const RATES: [string, Rate][] = [
+  ["23.976", { num: 24000, den: 1001 }],
+  ["24", { num: 24, den: 1 }],
+  ["25", { num: 25, den: 1 }],
+  ["29.97", { num: 30000, den: 1001 }],
+  ["30", { num: 30, den: 1 }],
+  ["48", { num: 48, den: 1 }],
+  ["50", { num: 50, den: 1 }],
+  ["60", { num: 60, den: 1 }],
+];
+
+/** The slate: what is being shot, and at the right who holds the wheels. */
+export function SlateBar({ document }: { document: Document }) {
+  const { scene: shot, setups, takes, history } = document;
+  const floorSetup = useFloor((s) => s.status?.setup_id);
+  const rolling = useFloor((s) => s.status?.roll === "rolling");
+  const live = useView((s) => s.live);
+  const takeId = useView((s) => s.takeId);
+  const [production, patchScene, patchSetup] = [usePatchProduction(), usePatchScene(), usePatchSetup()];
+  const put = usePutOnFloor();
+  const [undo, redo] = [useUndo(), useRedo()];
+  const looked = takes.find((t) => t.id === takeId);
+  const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.setup_id));
+  const next = Math.max(0, ...takes.map((t) => t.number)) + (rolling ? 0 : 1);
+  const rate = RATES.find(([, r]) => r.num === shot.rate.num && r.den === shot.rate.den)?.[0] ?? "";
+
+  return (
+    <header
+      style={{
+        gridColumn: "1 / -1",
+        display: "flex",
+        height: 54,
+        borderBottom: `1px solid ${ink.slate3}`,
+        background: ink.slate1,
+      }}
+    >
+      <div
+        style={{
+          width: 68,
+          flex: "none",
+          display: "grid",
+          placeItems: "center",
+          borderRight: `1px solid ${ink.slate3}`,
+        }}
+      >
+        <svg
+          width="32"
+          height="28"
+          viewBox="0 0 32 28"
+          fill="none"
+          stroke={ink.chalk}
+          strokeWidth="2"
+          aria-label="Rovnek"
+          role="img"
+        >
+          <path d="M4 21C13 21 11 6 24 6M5 26H22" opacity="0.95" />
+          <circle cx="26" cy="6" r="2" fill={ink.chalk} />
+        </svg>
+      </div>
+      <Box label="Production">
+        <TextField
+          label="Production"
+          value={document.production}
+          onKeep={(name) => production.mutate({ name })}
+        />
+      </Box>
+      <Box label="Scene">
+        <span style={{ display: "flex", gap: 2 }}>
+          <TextField
+            label="Scene number"
+            value={shot.number}
+            onKeep={(number) => patchScene.mutate({ id: shot.id, number })}
+          />
+          <TextField
+            label="Scene name"
+            value={shot.name}
+            onKeep={(name) => patchScene.mutate({ id: shot.id, name })}
+          />
+        </span>
+      </Box>
+      <Box label="Setup">
+        <Select
+          variant="standard"
+          disableUnderline
+          value={setup?.id ?? ""}
+          disabled={rolling}
+          onChange={(e) => {
+            goLive();
+            put.mutate(Number(e.target.value));
+          }}
+          slotProps={{ input: { "aria-label": "Setup" } }}
+          sx={{
+            fontSize: 16,
+            fontWeight: 500,
+            maxWidth: 230,
+            "& .MuiSelect-select": { py: 0, minHeight: 0, pr: "20px !important" },
+          }}
+        >
+          {setups
+            .filter((s) => !s.binned)
+            .map((s) => (
+              <MenuItem key={s.id} value={s.id}>
+                {s.letter} · {s.name}
+              </MenuItem>
+            ))}
+        </Select>
+      </Box>
+      <Box label="Take">
+        <span className="num" data-testid="slate-take">
+          {live ? next : (looked?.number ?? "–")}
+        </span>
+      </Box>
+      <Box label="Rate">
+        <Select
+          variant="standard"
+          disableUnderline
+          value={rate}
+          onChange={(e) => {
+            const chosen = RATES.find(([name]) => name === e.target.value);
+            if (chosen) patchScene.mutate({ id: shot.id, rate: chosen[1] });
+          }}
+          slotProps={{ input: { "aria-label": "Frames a second" } }}
+          sx={{
+            fontSize: 15,
+            fontFamily: font.number,
+            "& .MuiSelect-select": { py: 0, minHeight: 0, pr: "18px !important" },
+          }}
+        >
+          {RATES.map(([name]) => (
+            <MenuItem key={name} value={name}>
+              {name}
+            </MenuItem>
+          ))}
+        </Select>
+      </Box>
+      {setup && (
+        <Box label="Lens">
+          <NumberField
+            label="Lens"
+            unit="mm"
+            digits={0}
+            step={1}
+            min={setup.camera.focal_min_mm}
+            max={setup.camera.focal_max_mm}
+            value={setup.camera.focal_mm}
+            onChange={(focal_mm, gesture) =>
+              patchSetup.mutate({ id: setup.id, camera: { ...setup.camera, focal_mm }, gesture })
+            }
+          />
+        </Box>
+      )}
+      <Box label="Timecode">
+        <Clock document={document} rolling={rolling} />
+      </Box>
+      <div
+        style={{
+          marginLeft: "auto",
+          display: "flex",
+          alignItems: "center",
+          gap: 6,
+          padding: "0 10px",
+          flex: "none",
+        }}
+      >
+        <Wheels />
+        <Tooltip title={history.undo ? `Undo: ${history.undo} (Ctrl Z)` : "Nothing to undo"}>
+          <span>
+            <Button
+              disabled={!history.undo}
+              onClick={() => undo.mutate(undefined)}
+              aria-label={history.undo ? `Undo ${history.undo}` : "Undo"}
+              sx={{ maxWidth: 190 }}
+            >
+              Undo
+              {history.undo && (
+                <span style={{ ...cut, color: ink.chalkDim, marginLeft: 5 }}>{history.undo}</span>
+              )}
+            </Button>
+          </span>
+        </Tooltip>
+        <Tooltip title={history.redo ? `Redo: ${history.redo} (Ctrl Shift Z)` : "Nothing to redo"}>
+          <span>
+            <Button
+              disabled={!history.redo}
+              onClick={() => redo.mutate(undefined)}
+              aria-label={history.redo ? `Redo ${history.redo}` : "Redo"}
+            >
+              Redo
+            </Button>
+          </span>
+        </Tooltip>
+      </div>
+    </header>
+  );
+}
+
+const cut = { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } as const;
+
+function Box({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div
+      style={{
+        padding: "8px 12px 0",
+        borderRight: `1px solid ${ink.slate3}`,
+        minWidth: 0,
+        whiteSpace: "nowrap",
+        fontSize: 16,
+        fontWeight: 500,
+      }}
+    >
+      <div className="label" style={{ marginBottom: 3 }}>
+        {label}
+      </div>
+      {children}
+    </div>
+  );
+}
+
+function Clock({ document, rolling }: { document: Document; rolling: boolean }) {
+  const text = useRef<HTMLSpanElement>(null);
+  const { rate, start_frame } = document.scene;
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const at = moment();
+        if (!at || !text.current) return;
+        const shown = timecode(start_frame + Math.floor(at.sceneTime * scene.rate + 1e-6), rate);
+        if (text.current.textContent !== shown) text.current.textContent = shown;
+      }),
+    [rate, start_frame],
+  );
+  return <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />;
+}
+
+/** Who may operate, and the way to them. */
+function Wheels() {
+  const connected = useFloor((s) => s.connected);
+  const mine = useFloor(holdsWheels);
+  const status = useFloor((s) => s.status);
+  const page = useFloor((s) => s.page);
+  if (!connected || !status) return <Chip color={ink.beyond} text="Not connected; trying again" />;
+  if (mine && status.asking !== null) {
+    return (
+      <span style={{ display: "flex", gap: 6, alignItems: "center" }} role="alert">
+        Another page asks for the wheels
+        <Button color="primary" variant="contained" onClick={() => link.send({ do: "give" })}>
+          Give
+        </Button>
+        <Button onClick={() => link.send({ do: "keep" })}>Keep</Button>
+      </span>
+    );
+  }
+  if (mine) return <Chip color={ink.within} text="You have the wheels" />;
+  const asked = status.asking === page;
+  return (
+    <span style={{ display: "flex", gap: 6, alignItems: "center" }}>
+      <Chip
+        color={ink.near}
+        text={
+          status.holder === null
+            ? "Nobody has the wheels"
+            : asked
+              ? "Asked; waiting"
+              : "Another page has the wheels"
+        }
+      />
+      {!asked && (
+        <Button color="primary" onClick={() => link.send({ do: "ask" })}>
+          Ask for the wheels
+        </Button>
+      )}
+    </span>
+  );
+}
+
+function Chip({ color, text }: { color: string; text: string }) {
+  return (
+    <span
+      data-testid="wheels"
+      style={{
+        display: "flex",
+        alignItems: "center",
+        gap: 8,
+        border: `1px solid ${ink.slate3}`,
+        borderRadius: 4,
+        padding: "3px 10px",
+        whiteSpace: "nowrap",
+      }}
+    >
+      <span style={{ width: 8, height: 8, borderRadius: 4, background: color }} />
+      {text}
+    </span>
+  );
+}

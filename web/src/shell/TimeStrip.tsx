@@ -1,0 +1,253 @@
+import { useEffect, useRef, useState } from "react";
+import type { Document, FigureView, Take } from "../generated/types";
+import { holdsWheels, useFloor } from "../live/link";
+import { everyFrame, moment, scene, stripLength } from "../state/now";
+import { clock, useView } from "../state/view";
+import { ink } from "../theme";
+import { Icon } from "./icons";
+import { playPause, seek, toEnd, toStart } from "./transport";
+
+/** Frames along the bottom: playhead, in and out, the performance's marks, the take's extent. */
+export function TimeStrip({
+  document,
+  take,
+  figures,
+}: {
+  document: Document;
+  take: Take | null;
+  figures: FigureView[];
+}) {
+  const strip = useRef<HTMLDivElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const rolled = useRef<HTMLDivElement>(null);
+  const number = useRef<HTMLSpanElement>(null);
+  const [width, setWidth] = useState(900);
+  const live = useView((s) => s.live);
+  const playing = useView((s) => s.playing);
+  const inS = useView((s) => s.inS);
+  const outS = useView((s) => s.outS);
+  const status = useFloor((s) => s.status);
+  const mine = useFloor(holdsWheels);
+  const length = stripLength(document, live ? null : take);
+  const rate = document.scene.rate.num / document.scene.rate.den;
+  const running = live ? !!status?.running : playing !== 0;
+  const rolling = status?.roll === "rolling";
+
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    watch.observe(strip.current!);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const at = moment();
+        if (!at) return;
+        const share = Math.min(1, at.sceneTime / length);
+        head.current!.style.transform = `translateX(${share * width}px)`;
+        if (rolled.current) rolled.current.style.width = `${share * width}px`;
+        const text = String(Math.floor(at.sceneTime * scene.rate + 1e-6));
+        if (number.current && number.current.textContent !== text) number.current.textContent = text;
+      }),
+    [length, width],
+  );
+
+  const scrub = (event: React.PointerEvent<HTMLDivElement>) => {
+    if (!(event.buttons & 1)) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    seek(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * length);
+  };
+  const x = (seconds: number) => (seconds / length) * width;
+  const still = live && (!mine || rolling);
+
+  return (
+    <footer
+      style={{
+        gridColumn: "1 / -1",
+        height: 60,
+        display: "flex",
+        borderTop: `1px solid ${ink.slate3}`,
+        background: ink.slate1,
+      }}
+    >
+      <div
+        style={{
+          width: 262,
+          flex: "none",
+          display: "flex",
+          alignItems: "center",
+          gap: 6,
+          padding: "0 10px",
+          borderRight: `1px solid ${ink.slate3}`,
+        }}
+      >
+        <Button label="To the start (Home)" icon="start" onClick={toStart} off={still} />
+        <Button
+          label={running ? "Pause (space)" : "Play (space)"}
+          icon={running ? "pause" : "play"}
+          onClick={playPause}
+          strong
+          off={still}
+        />
+        <Button label="To the end (End)" icon="end" onClick={toEnd} off={still} />
+        <span style={{ marginLeft: 6, whiteSpace: "nowrap" }}>
+          <span ref={number} className="num" data-testid="frame" style={{ fontSize: 17, fontWeight: 500 }}>
+            0
+          </span>
+          <span style={{ color: ink.chalkDim, fontSize: 12.5 }}> of {Math.round(length * rate)}</span>
+        </span>
+      </div>
+      <div style={{ flex: 1, minWidth: 0, padding: "0 18px 0 12px" }}>
+        <div
+          ref={strip}
+          role="slider"
+          tabIndex={0}
+          aria-label="Time"
+          aria-valuemin={0}
+          aria-valuemax={Math.round(length * rate)}
+          aria-valuenow={live ? 0 : Math.round(clock.time * rate)}
+          data-testid="strip"
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            scrub(e);
+          }}
+          onPointerMove={scrub}
+          style={{ position: "relative", height: "100%", cursor: "col-resize", touchAction: "none" }}
+        >
+          <Ruler width={width} frames={length * rate} />
+          <div
+            style={{
+              ...bar,
+              width: x(Math.min(length, document.scene.length_s)),
+              background: ink.slate3,
+              top: 36,
+              height: 8,
+            }}
+          />
+          {live && rolling && (
+            <div ref={rolled} style={{ ...bar, background: ink.rec, top: 36, height: 8 }} />
+          )}
+          {!live && take && (
+            <div style={{ ...bar, width: x(take.length_s), background: ink.pick, top: 36, height: 8 }} />
+          )}
+          {!live && (inS !== null || outS !== null) && (
+            <div
+              title="In and out"
+              style={{
+                ...bar,
+                left: x(inS ?? 0),
+                width: Math.max(2, x(outS ?? take?.length_s ?? length) - x(inS ?? 0)),
+                top: 32,
+                height: 3,
+                background: ink.chalk,
+              }}
+            />
+          )}
+          {figures.flatMap((f) =>
+            f.marks.map(([time, word]) => (
+              <span
+                key={`${f.name} ${time}`}
+                style={{
+                  position: "absolute",
+                  left: x(time),
+                  top: 45,
+                  height: 13,
+                  borderLeft: `1px dotted ${ink.near}`,
+                  paddingLeft: 4,
+                  fontSize: 10.5,
+                  lineHeight: "13px",
+                  color: ink.near,
+                  whiteSpace: "nowrap",
+                  pointerEvents: "none",
+                }}
+              >
+                {word}
+              </span>
+            )),
+          )}
+          <div
+            ref={head}
+            style={{ position: "absolute", left: 0, top: 2, bottom: 3, width: 0, pointerEvents: "none" }}
+          >
+            <svg width="11" height="54" style={{ position: "absolute", left: -5.5 }} aria-hidden>
+              <path d="M0 0H11L5.5 7Z" fill={ink.chalk} />
+              <path d="M5.5 6V54" stroke={ink.chalk} />
+            </svg>
+          </div>
+        </div>
+      </div>
+    </footer>
+  );
+}
+
+const bar = { position: "absolute", left: 0, height: 5, borderRadius: 2 } as const;
+
+function Ruler({ width, frames }: { width: number; frames: number }) {
+  // A number about every 90 pixels, at a round count of frames.
+  const every = [6, 12, 24, 48, 96, 120, 240, 480, 960, 2400].find((n) => (n / frames) * width >= 70) ?? 4800;
+  const ticks = [];
+  for (let f = 0; f <= frames; f += every / 12) ticks.push(f);
+  return (
+    <svg width="100%" height="34" style={{ position: "absolute", overflow: "visible" }} aria-hidden>
+      <path d={`M0 31H${width}`} stroke={ink.slate3} />
+      {ticks.map((f) => {
+        const x = (f / frames) * width;
+        const whole = Math.abs(f / every - Math.round(f / every)) < 1e-9;
+        return (
+          <path key={f} d={`M${x} 31V${whole ? 21 : 28}`} stroke={whole ? ink.chalkDim : ink.chalkFaint} />
+        );
+      })}
+      {ticks
+        .filter((f) => f % every === 0)
+        .map((f) => (
+          <text
+            key={f}
+            x={(f / frames) * width}
+            y={14}
+            textAnchor={f === 0 ? "start" : "middle"}
+            fontSize={11}
+            fill={ink.chalkDim}
+            fontFamily="Spline Sans Mono"
+          >
+            {f}
+          </text>
+        ))}
+    </svg>
+  );
+}
+
+function Button({
+  label,
+  icon,
+  onClick,
+  strong,
+  off,
+}: {
+  label: string;
+  icon: "start" | "end" | "play" | "pause";
+  onClick: () => void;
+  strong?: boolean;
+  off?: boolean;
+}) {
+  return (
+    <button
+      className="plain"
+      aria-label={label}
+      title={label}
+      disabled={off}
+      onClick={onClick}
+      style={{
+        width: strong ? 38 : 30,
+        height: 28,
+        display: "grid",
+        placeItems: "center",
+        borderRadius: 4,
+        border: `1px solid ${ink.slate3}`,
+        ...(strong && !off ? { background: ink.chalk, color: ink.slate0 } : {}),
+      }}
+    >
+      <Icon name={icon} size={17} />
+    </button>
+  );
+}

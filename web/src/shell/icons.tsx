@@ -1,0 +1,32 @@
+/** Our own line drawings, 20 × 20, one stroke width. */
+const paths = {
+  operate: "M3 15H17M5 15L9 9M7 12L15 5M15 5V8.5M12.8 8.5H17.2V12H12.8Z",
+  shape: "M2.5 15C7 15 6.5 6 10 6S13 11 17.5 11M10 6m-1.4 0a1.4 1.4 0 1 0 2.8 0a1.4 1.4 0 1 0-2.8 0",
+  start: "M5 4V16M15 5L8 10L15 15Z",
+  end: "M15 4V16M5 5L12 10L5 15Z",
+  play: "M6 4.5L15 10L6 15.5Z",
+  back: "M14 4.5L5 10L14 15.5Z",
+  pause: "M7 5V15M13 5V15",
+  bin: "M4 6H16M8 6V4H12V6M6 6L7 16H13L14 6",
+  restore: "M5 8H12A4 4 0 0 1 12 16H8M5 8L8 5M5 8L8 11",
+  note: "M5 4H15V16H5ZM8 8H12M8 11H12",
+  look: "M2.5 10S5.5 5 10 5S17.5 10 17.5 10S14.5 15 10 15S2.5 10 2.5 10ZM10 8A2 2 0 1 0 10 12A2 2 0 1 0 10 8",
+} as const;
+
+export function Icon({ name, size = 20 }: { name: keyof typeof paths; size?: number }) {
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 20 20"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={1.4}
+      strokeLinejoin="round"
+      strokeLinecap="round"
+      aria-hidden
+    >
+      <path d={paths[name]} />
+    </svg>
+  );
+}

@@ -1,0 +1,81 @@
+import type { Document, MachineView, Take } from "../generated/types";
+import { link } from "../live/link";
+import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
+import { clock, setView, useView } from "./view";
+
+/** What drawing loops need, kept up to date by `useNow` in the shell. */
+export const scene = {
+  document: null as Document | null,
+  take: null as Take | null,
+  /** Of what is looked through: the floor's, or the take's. */
+  machine: null as MachineView | null,
+  now: null as MoveFrames | null,
+  raw: null as MoveFrames | null,
+  performance: null as Performance | null,
+  rate: 24,
+};
+
+/** Where everything is at this instant; none before the first frame arrives. */
+export function moment(stage = useView.getState().stage): Moment | null {
+  if (useView.getState().live) {
+    const f = link.frame;
+    if (!f) return null;
+    return {
+      live: true,
+      sceneTime: f.sceneTime,
+      position: f.position,
+      rotation: f.rotation,
+      angles: f.angles,
+      focal: f.focal,
+      focus: f.focus,
+      stop: f.stop,
+      near: f.near,
+      far: f.far,
+      axes: f.axes.map((a) => a.value),
+      bodies: f.bodies,
+    };
+  }
+  const move = stage === "raw" ? scene.raw : scene.now;
+  return move && move.frames > 0 ? momentOf(move, scene.rate, clock.time) : null;
+}
+
+/** How long the time strip is: the performance, or the take where that is longer. */
+export function stripLength(document: Document, take: Take | null): number {
+  return Math.max(document.scene.length_s, take?.length_s ?? 0);
+}
+
+type Draw = (elapsed: number) => void;
+const drawings = new Set<Draw>();
+let last = 0;
+
+/** Draws with every picture the browser shows, until the answer is called. */
+export function everyFrame(draw: Draw): () => void {
+  drawings.add(draw);
+  if (drawings.size === 1) requestAnimationFrame(tick);
+  return () => drawings.delete(draw);
+}
+
+function tick(time: number) {
+  const elapsed = Math.min((time - last) / 1000, 0.25);
+  last = time;
+  playOn(elapsed);
+  drawings.forEach((draw) => draw(elapsed));
+  if (drawings.size > 0) requestAnimationFrame(tick);
+}
+
+/** Moves the take's clock; it stops at the out point, or goes round between in and out. */
+function playOn(elapsed: number) {
+  const { live, playing, inS, outS } = useView.getState();
+  if (live || playing === 0 || !scene.take) return;
+  const from = inS ?? 0;
+  const to = outS ?? scene.take.length_s;
+  clock.time += elapsed * playing;
+  if (clock.time > to || clock.time < from) {
+    const round = inS !== null || outS !== null;
+    if (round && to > from) clock.time = playing > 0 ? from : to;
+    else {
+      clock.time = playing > 0 ? to : from;
+      setView({ playing: 0 });
+    }
+  }
+}

@@ -1,0 +1,63 @@
+import { create } from "zustand";
+
+export type Station = "operate" | "shape";
+export type SideView = "profile" | "around" | "takes";
+
+/** What this page shows; nothing here is the server's or the floor's. */
+interface View {
+  station: Station;
+  /** Live through the floor's camera, or looking at a take. */
+  live: boolean;
+  takeId: number | null;
+  /** The treated move, or the take as it was rolled. */
+  stage: "now" | "raw";
+  /** −1 back, 0 still, 1 forward; for a take. */
+  playing: -1 | 0 | 1;
+  inS: number | null;
+  outS: number | null;
+  side: SideView;
+  /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
+  wipe: number;
+  countIn: number;
+  thirds: boolean;
+  showKeys: boolean;
+  importing: boolean;
+}
+
+export const useView = create<View>(() => ({
+  station: "operate",
+  live: true,
+  takeId: null,
+  stage: "now",
+  playing: 0,
+  inS: null,
+  outS: null,
+  side: "profile",
+  wipe: 0.5,
+  countIn: 0,
+  thirds: false,
+  showKeys: false,
+  importing: false,
+}));
+
+export const setView = useView.setState;
+
+/** Looks at a take; `play` from its beginning. */
+export function lookAt(takeId: number, play = false) {
+  const same = useView.getState().takeId === takeId && !useView.getState().live;
+  if (play || !same) clock.time = 0;
+  setView({
+    live: false,
+    takeId,
+    playing: play ? 1 : 0,
+    ...(same ? {} : { inS: null, outS: null, stage: "now" }),
+  });
+}
+
+/** Back to the floor. */
+export function goLive() {
+  setView({ live: true, playing: 0 });
+}
+
+/** Time of the take being looked at; moves every frame, so it is no React state. */
+export const clock = { time: 0 };

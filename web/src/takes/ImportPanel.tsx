@@ -1,0 +1,123 @@
+import { Button, MenuItem, Select } from "@mui/material";
+import { useState } from "react";
+import { useImport } from "../api";
+import { NumberField } from "../shell/fields";
+import { setView } from "../state/view";
+import { ink } from "../theme";
+
+/** Brings a move in from a file, placed and turned on the set. */
+export function ImportPanel() {
+  const bring = useImport();
+  const [file, setFile] = useState<File | null>(null);
+  const [form, setForm] = useState({ x: 0, y: 1.6, z: 0, turn: 0, scale: 1, up: "z", camera: "optical" });
+  const csv = file?.name.toLowerCase().endsWith(".csv") ?? false;
+  const set =
+    <K extends keyof typeof form>(key: K) =>
+    (value: (typeof form)[K]) =>
+      setForm({ ...form, [key]: value });
+
+  const go = () => {
+    if (!file) return;
+    const name = file.name.replace(/\.[^.]+$/, "");
+    const query = new URLSearchParams(
+      csv ? { name } : { name, ...Object.fromEntries(Object.entries(form).map(([k, v]) => [k, String(v)])) },
+    );
+    bring.mutate(
+      { path: `${csv ? "csv" : "tum"}?${query}`, file },
+      { onSuccess: () => setView({ importing: false }) },
+    );
+  };
+  const row = {
+    display: "flex",
+    justifyContent: "space-between",
+    alignItems: "center",
+    gap: 10,
+    minHeight: 26,
+  } as const;
+  const pick = (label: string, value: string, change: (v: string) => void, options: [string, string][]) => (
+    <label style={row}>
+      <span style={{ color: ink.chalkDim }}>{label}</span>
+      <Select
+        variant="standard"
+        value={value}
+        onChange={(e) => change(e.target.value)}
+        slotProps={{ input: { "aria-label": label } }}
+        sx={{ fontSize: 13 }}
+      >
+        {options.map(([v, word]) => (
+          <MenuItem key={v} value={v}>
+            {word}
+          </MenuItem>
+        ))}
+      </Select>
+    </label>
+  );
+  const number = (label: string, key: "x" | "y" | "z" | "turn" | "scale", unit: string, step: number) => (
+    <div style={row}>
+      <span style={{ color: ink.chalkDim }}>{label}</span>
+      <NumberField
+        label={label}
+        unit={unit}
+        step={step}
+        min={key === "scale" ? 0.001 : undefined}
+        value={form[key]}
+        onChange={set(key)}
+      />
+    </div>
+  );
+  return (
+    <section
+      className="panel scroll"
+      aria-label="Bring in a move"
+      style={{ height: "100%", padding: "8px 12px", fontSize: 13 }}
+    >
+      <div style={{ ...row, marginBottom: 4 }}>
+        <span className="label">Bring in a move</span>
+        <Button onClick={() => setView({ importing: false })}>Close</Button>
+      </div>
+      <input
+        type="file"
+        aria-label="File"
+        accept=".txt,.tum,.csv"
+        onChange={(e) => setFile(e.target.files?.[0] ?? null)}
+        style={{ font: "inherit", color: ink.chalk, maxWidth: "100%" }}
+      />
+      <p style={{ margin: "6px 0", color: ink.chalkDim }}>
+        A camera trajectory as text (time tx ty tz qx qy qz qw), or a camera track as CSV. It becomes a take
+        of a free camera.
+      </p>
+      {!csv && (
+        <>
+          {pick("file's up axis", form.up, set("up"), [
+            ["z", "Z up"],
+            ["y", "Y up"],
+          ])}
+          {pick("file's camera", form.camera, set("camera"), [
+            ["optical", "+Z forward, +Y down"],
+            ["graphics", "−Z forward, +Y up"],
+            ["body", "+X forward, +Z up"],
+          ])}
+          {number("first point x", "x", "m", 0.1)}
+          {number("first point height", "y", "m", 0.1)}
+          {number("first point z", "z", "m", 0.1)}
+          {number("turn to the right", "turn", "°", 1)}
+          {number("scale", "scale", "", 0.05)}
+        </>
+      )}
+      {bring.isError && (
+        <p role="alert" style={{ color: ink.beyond, margin: "6px 0" }}>
+          {bring.error.message}
+        </p>
+      )}
+      <Button
+        color="primary"
+        variant="contained"
+        disabled={!file || bring.isPending}
+        onClick={go}
+        sx={{ mt: 1 }}
+      >
+        {bring.isPending ? "Bringing it in …" : "Bring it in"}
+      </Button>
+    </section>
+  );
+}

@@ -1,0 +1,176 @@
+import { Button, IconButton, Tooltip } from "@mui/material";
+import { useState } from "react";
+import { useEmptyBin, usePatchTake } from "../api";
+import type { Document, Take } from "../generated/types";
+import { Icon } from "../shell/icons";
+import { TextField } from "../shell/fields";
+import { lookAt, setView, useView } from "../state/view";
+import { ink } from "../theme";
+
+/** The takes of the scene, newest first: play, name, rate, note, bin and restore. */
+export function TakeList({ document }: { document: Document }) {
+  const [bin, setBin] = useState(false);
+  const empty = useEmptyBin();
+  const all = [...document.takes].reverse();
+  const shown = all.filter((t) => t.binned === bin);
+  const binned = all.filter((t) => t.binned).length;
+  return (
+    <section
+      className="panel"
+      aria-label="Takes"
+      style={{ height: "100%", display: "flex", flexDirection: "column" }}
+    >
+      <div
+        style={{
+          display: "flex",
+          alignItems: "center",
+          gap: 6,
+          padding: "6px 8px 6px 12px",
+          borderBottom: `1px solid ${ink.slate3}`,
+        }}
+      >
+        <span className="label">{bin ? "Bin" : "Takes"}</span>
+        <span style={{ flex: 1 }} />
+        {bin && binned > 0 && (
+          <Button
+            onClick={() => empty.mutate(undefined)}
+            title="Removes these takes and their samples for good"
+          >
+            Empty the bin for good
+          </Button>
+        )}
+        {(bin || binned > 0) && (
+          <Button onClick={() => setBin(!bin)}>{bin ? "Back to takes" : `Bin (${binned})`}</Button>
+        )}
+        {!bin && <Button onClick={() => setView({ importing: true })}>Bring in a move</Button>}
+      </div>
+      <ol className="scroll" style={{ listStyle: "none", margin: 0, padding: 0, flex: 1 }}>
+        {shown.map((take) => (
+          <Row key={take.id} take={take} document={document} />
+        ))}
+        {shown.length === 0 && (
+          <li style={{ padding: 14, color: ink.chalkDim }}>
+            {bin ? (
+              "The bin is empty."
+            ) : (
+              <>
+                No take yet. Drive the machine and press <span className="key">R</span> to roll.
+              </>
+            )}
+          </li>
+        )}
+      </ol>
+    </section>
+  );
+}
+
+function Row({ take, document }: { take: Take; document: Document }) {
+  const patch = usePatchTake();
+  const here = useView((s) => !s.live && s.takeId === take.id);
+  const setup = document.setups.find((s) => s.id === take.setup_id);
+  const good = take.rating === "good";
+  const warnings = [...(take.recovered ? ["recovered"] : []), ...take.flags];
+  return (
+    <li
+      data-testid={`take-${take.number}`}
+      aria-current={here || undefined}
+      style={{
+        padding: "4px 6px 5px 10px",
+        borderBottom: `1px solid ${ink.slate3}`,
+        background: here ? ink.slate2 : undefined,
+        borderLeft: `2px solid ${here ? ink.pick : "transparent"}`,
+      }}
+    >
+      <div style={{ display: "flex", alignItems: "center", gap: 6 }}>
+        <button
+          className="plain num"
+          title="Look at this take"
+          disabled={take.rolling}
+          onClick={() => lookAt(take.id)}
+          style={{ fontSize: 17, width: 26, fontWeight: 500 }}
+        >
+          {take.number}
+        </button>
+        <span style={{ flex: 1, minWidth: 0 }}>
+          <TextField
+            label={`Name of take ${take.number}`}
+            placeholder="name"
+            width="100%"
+            value={take.name}
+            onKeep={(name) => patch.mutate({ id: take.id, name })}
+          />
+        </span>
+        {good && <span style={{ color: ink.within, fontSize: 12.5 }}>good</span>}
+        {!take.binned && !take.rolling && (
+          <>
+            <Tooltip title="Play">
+              <IconButton aria-label={`Play take ${take.number}`} onClick={() => lookAt(take.id, true)}>
+                <Icon name="play" size={16} />
+              </IconButton>
+            </Tooltip>
+            <Tooltip title={good ? "No longer good" : "Mark as good"}>
+              <IconButton
+                aria-label={`Mark take ${take.number} as good`}
+                aria-pressed={good}
+                onClick={() => patch.mutate({ id: take.id, rating: good ? "none" : "good" })}
+                sx={{ color: good ? ink.within : undefined }}
+              >
+                <svg
+                  width="16"
+                  height="16"
+                  viewBox="0 0 20 20"
+                  fill="none"
+                  stroke="currentColor"
+                  strokeWidth={1.6}
+                  aria-hidden
+                >
+                  <path d="M4 10.5L8.5 15L16 5.5" />
+                </svg>
+              </IconButton>
+            </Tooltip>
+          </>
+        )}
+        {!take.rolling && (
+          <Tooltip title={take.binned ? "Restore" : "Into the bin"}>
+            <IconButton
+              aria-label={`${take.binned ? "Restore" : "Bin"} take ${take.number}`}
+              onClick={() => patch.mutate({ id: take.id, binned: !take.binned })}
+            >
+              <Icon name={take.binned ? "restore" : "bin"} size={16} />
+            </IconButton>
+          </Tooltip>
+        )}
+      </div>
+      <div
+        style={{
+          display: "flex",
+          gap: 8,
+          fontSize: 12,
+          color: ink.chalkDim,
+          paddingLeft: 32,
+          alignItems: "baseline",
+        }}
+      >
+        <span className="num" style={{ flex: "none" }}>
+          {take.rolling ? "rolling" : `${take.length_s.toFixed(1)} s`}
+        </span>
+        <span title={take.rolled_at} style={{ flex: "none" }}>
+          {setup?.letter} · {take.rolled_at.slice(5, 16).replace("T", " ")}
+        </span>
+        <span style={{ flex: 1, minWidth: 0 }}>
+          <TextField
+            label={`Note on take ${take.number}`}
+            placeholder="note"
+            width="100%"
+            value={take.note}
+            onKeep={(note) => patch.mutate({ id: take.id, note })}
+            style={{ fontSize: 12 }}
+          />
+        </span>
+      </div>
+      {warnings.length > 0 && (
+        <div style={{ paddingLeft: 32, fontSize: 12, color: ink.near }}>▲ {warnings.join(" · ")}</div>
+      )}
+    </li>
+  );
+}

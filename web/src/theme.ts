@@ -1,0 +1,75 @@
+import { createTheme } from "@mui/material/styles";
+
+/** Slate and chalk; paper for plans. The only place where colours stand. */
+export const ink = {
+  slate0: "#12181A",
+  slate1: "#192123",
+  slate2: "#222C2F",
+  slate3: "#2E3A3D",
+  chalk: "#EEEBE0",
+  chalkDim: "#AEB5B0",
+  chalkFaint: "#75807E",
+  paper: "#F3EEDF",
+  paperLine: "#DDD6C2",
+  paperFill: "#E4DAC3",
+  paperShade: "#A9A08A",
+  ink: "#22302F",
+  blueprint: "#2B6E8F",
+  rec: "#E5484D",
+  within: "#6CC59A",
+  near: "#E3B94F",
+  beyond: "#E37A52",
+  pick: "#9AD7E0",
+} as const;
+
+const axisInks: Record<string, string> = {
+  swing: "#D9A05B",
+  boom: "#7FC29B",
+  reach: "#C08AD1",
+  travel: "#6FB0DE",
+  height: "#B9C767",
+  pan: "#E58A78",
+  tilt: "#92A0E6",
+  roll: "#D3A6B4",
+  zoom: "#C9C2A3",
+  focus: "#58C4C4",
+  iris: "#A58F78",
+};
+
+/** The ink of an axis: its curves and meters have it everywhere. */
+export const axisInk = (name: string) => axisInks[name] ?? ink.chalk;
+
+export const font = {
+  text: "Barlow, sans-serif",
+  label: '"Barlow Condensed", Barlow, sans-serif',
+  number: '"Spline Sans Mono", monospace',
+};
+
+export const theme = createTheme({
+  palette: {
+    mode: "dark",
+    background: { default: ink.slate0, paper: ink.slate1 },
+    text: { primary: ink.chalk, secondary: ink.chalkDim, disabled: ink.chalkFaint },
+    primary: { main: ink.pick, contrastText: ink.slate0 },
+    error: { main: ink.rec },
+    warning: { main: ink.near },
+    success: { main: ink.within },
+    divider: ink.slate3,
+  },
+  shape: { borderRadius: 4 },
+  spacing: 4,
+  typography: { fontFamily: font.text, fontSize: 13, button: { textTransform: "none", fontWeight: 500 } },
+  components: {
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { size: "small", variant: "outlined", color: "inherit", disableElevation: true },
+      styleOverrides: {
+        root: { borderColor: ink.slate3, minWidth: 0, padding: "3px 10px", lineHeight: 1.5 },
+      },
+    },
+    MuiIconButton: { defaultProps: { size: "small" }, styleOverrides: { root: { borderRadius: 4 } } },
+    MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false } },
+    MuiSlider: { defaultProps: { size: "small" } },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
+  },
+});
