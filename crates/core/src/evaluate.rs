@@ -104,9 +104,9 @@ impl Stages {
                 start.unwrap_angles(axes);
                 (0, Arc::new(start))
             });
-        for n in done..active.len() {
+        for (n, treatment) in active.iter().enumerate().skip(done) {
             let mut next = Samples::clone(&stage);
-            active[n].apply(&mut next, axes, rate);
+            treatment.apply(&mut next, axes, rate);
             stage = Arc::new(next);
             if self.kept.len() == KEPT {
                 self.kept.remove(0);

@@ -123,21 +123,21 @@ impl Piece {
 
     /// The solids it is made of, around its foot.
     pub fn parts(&self) -> Vec<Solid> {
-        match &self.form {
-            &Form::Block { size, material } => {
+        match self.form {
+            Form::Block { size, material } => {
                 vec![cuboid("block", size, [0.0, size[1] / 2.0, 0.0], material)]
             }
-            &Form::Round { radius, height, material } => {
+            Form::Round { radius, height, material } => {
                 vec![post("round", radius, height, [0.0, height / 2.0, 0.0], material)]
             }
-            &Form::Stair { steps, rise, run, width } => stair(steps, rise, run, width),
-            &Form::Gallery { size, opening } => gallery(size, opening),
-            &Form::Rails { length, gauge } => [-gauge / 2.0, gauge / 2.0]
+            Form::Stair { steps, rise, run, width } => stair(steps, rise, run, width),
+            Form::Gallery { size, opening } => gallery(size, opening),
+            Form::Rails { length, gauge } => [-gauge / 2.0, gauge / 2.0]
                 .map(|z| cuboid("rail", [length, 0.02, 0.07], [0.0, 0.01, z], Material::RailSteel))
                 .into(),
-            &Form::Tram { length, bays, lit } => tram(length, bays, lit),
-            &Form::Workbench { length } => workbench(length),
-            &Form::Lamp { cord } => vec![
+            Form::Tram { length, bays, lit } => tram(length, bays, lit),
+            Form::Workbench { length } => workbench(length),
+            Form::Lamp { cord } => vec![
                 post("cord", 0.012, cord, [0.0, cord / 2.0 + 0.22, 0.0], Material::DarkSteel),
                 post("cap", 0.12, 0.16, [0.0, 0.16, 0.0], Material::DarkSteel),
                 post("shade", 0.34, 0.08, [0.0, 0.05, 0.0], Material::DarkSteel),

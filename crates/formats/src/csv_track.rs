@@ -217,8 +217,8 @@ mod tests {
             let mut columns: [Vec<f64>; 10] = Default::default();
             for i in 0..n {
                 columns[0].push(i as f64 / 24.0);
-                for c in 1..7 { columns[c].push(values[c - 1] / (i + 1) as f64); }
-                for c in 7..10 { columns[c].push(1.0 / 3.0); }
+                for (c, v) in columns[1..7].iter_mut().zip(&values) { c.push(v / (i + 1) as f64); }
+                columns[7..].iter_mut().for_each(|c| c.push(1.0 / 3.0));
             }
             let track = CsvTrack { columns };
             prop_assert_eq!(read(&track.to_bytes()).unwrap().content, track);

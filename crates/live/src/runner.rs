@@ -4,8 +4,8 @@
 use crate::floor::{Command, Floor, Note, Placed, STEPS_HZ, Status};
 use crate::wheels::PageId;
 use crate::wire;
-use std::sync::Arc;
 use std::sync::mpsc::{Receiver, Sender, channel};
+use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::JoinHandle;
 use std::time::{Duration, Instant};
 use tokio::sync::watch;
@@ -40,7 +40,7 @@ pub struct Runner {
     pub frames: watch::Receiver<Arc<Vec<u8>>>,
     /// The newest status.
     pub status: watch::Receiver<Arc<Status>>,
-    thread: JoinHandle<()>,
+    thread: Mutex<Option<JoinHandle<()>>>,
 }
 
 impl Runner {
@@ -54,13 +54,16 @@ impl Runner {
             .name("floor".into())
             .spawn(move || run(floor, &inbox, &notes, &send_frame, &send_status))
             .expect("a thread can be started");
-        Runner { messages, frames, status, thread }
+        Runner { messages, frames, status, thread: Mutex::new(Some(thread)) }
     }
 
     /// Closes the floor and waits until its last note is sent.
-    pub fn close(self) {
+    pub fn close(&self) {
         let _ = self.messages.send(Message::Close);
-        let _ = self.thread.join();
+        let thread = self.thread.lock().unwrap_or_else(PoisonError::into_inner).take();
+        if let Some(thread) = thread {
+            let _ = thread.join();
+        }
     }
 }
 

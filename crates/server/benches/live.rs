@@ -17,7 +17,7 @@ fn main() {
     let mut line = String::new();
     BufReader::new(child.stdout.take().expect("piped")).read_line(&mut line).expect("a line");
     let (mut socket, _) = connect(format!("ws://127.0.0.1:{port}/api/live")).expect("a socket");
-    let mut send = |socket: &mut tungstenite::WebSocket<_>, text: String| {
+    let send = |socket: &mut tungstenite::WebSocket<_>, text: String| {
         socket.send(Message::text(text)).expect("sent")
     };
     send(&mut socket, r#"{"do":"roll","count_in_s":0}"#.into());

@@ -60,8 +60,9 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
         if step.is_multiple_of(12) {
             let time_s = step as f64 / STEPS_HZ as f64;
             let held = |name: &str| {
-                let before = script.hands.iter().filter(|(at, axis, _)| *at <= time_s && axis == name);
-                before.last().map_or(0.0, |(_, _, rate)| *rate)
+                let mut since =
+                    script.hands.iter().rev().filter(|(at, axis, _)| *at <= time_s && axis == name);
+                since.next().map_or(0.0, |(_, _, rate)| *rate)
             };
             let rates: Vec<f64> = names.iter().map(|(n, _, _)| held(n)).collect();
             let nudges = names.iter().map(|(_, group, top)| hands.next(*group) * top).collect();

@@ -88,10 +88,8 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
     let server = rocket(app.clone(), address).attach(ready);
     let outcome = rocket::execute(server.launch()).map(drop).map_err(|e| format!("the server stopped: {e}"));
     // The floor sends its last notes before the recorder sees the end of them.
-    if let Some(app) = Arc::into_inner(app) {
-        app.floor.close();
-        let _ = recorder.join();
-    }
+    app.floor.close();
+    let _ = recorder.join();
     outcome
 }
 

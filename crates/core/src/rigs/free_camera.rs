@@ -31,12 +31,12 @@ impl FreeCamera {
         let [zoom, focus] = lens_axes(camera);
         Free {
             axes: vec![
-                axis("x", "travel", Machine, Metres, anywhere, 3.0, 6.0, x),
-                axis("y", "height", Machine, Metres, anywhere, 3.0, 6.0, y),
-                axis("z", "reach", Machine, Metres, anywhere, 3.0, 6.0, z),
-                axis("pan", "pan", Head, Radians, anywhere, 90.0, 240.0, self.start_pan_deg),
-                axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), 90.0, 240.0, 0.0),
-                axis("roll", "roll", Head, Radians, anywhere, 90.0, 240.0, 0.0),
+                axis("x", "travel", Machine, Metres, anywhere, (3.0, 6.0), x),
+                axis("y", "height", Machine, Metres, anywhere, (3.0, 6.0), y),
+                axis("z", "reach", Machine, Metres, anywhere, (3.0, 6.0), z),
+                axis("pan", "pan", Head, Radians, anywhere, (90.0, 240.0), self.start_pan_deg),
+                axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), 0.0),
+                axis("roll", "roll", Head, Radians, anywhere, (90.0, 240.0), 0.0),
                 zoom,
                 focus,
             ],

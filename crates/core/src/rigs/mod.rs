@@ -100,8 +100,7 @@ fn axis(
     group: AxisGroup,
     unit: Unit,
     (min, max): (f64, f64),
-    top_speed: f64,
-    top_acceleration: f64,
+    (top_speed, top_acceleration): (f64, f64),
     start: f64,
 ) -> Axis {
     let core = |v| unit.from_shown(v);
@@ -124,8 +123,8 @@ fn lens_axes(camera: &Camera) -> [Axis; 2] {
     let zoom = (camera.focal_min_mm, camera.focal_max_mm);
     let focus = (camera.closest_focus_m, FOCUS_FAR_M);
     [
-        axis("zoom", "zoom", Lens, Unit::Millimetres, zoom, 40.0, 120.0, camera.focal_mm),
-        axis("focus", "focus", Lens, Unit::Metres, focus, 6.0, 18.0, camera.focus_m),
+        axis("zoom", "zoom", Lens, Unit::Millimetres, zoom, (40.0, 120.0), camera.focal_mm),
+        axis("focus", "focus", Lens, Unit::Metres, focus, (6.0, 18.0), camera.focus_m),
     ]
 }
 

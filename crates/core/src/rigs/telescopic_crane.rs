@@ -92,12 +92,12 @@ impl TelescopicCrane {
         Crane {
             spec: self.clone(),
             axes: vec![
-                axis("swing", "swing", Machine, Radians, (-around, around), 30.0, 24.0, 0.0),
-                axis("boom", "boom", Machine, Radians, boom, 18.0, 18.0, start_boom),
-                axis("reach", "reach", Machine, Metres, reach, 1.0, 0.7, start_reach),
-                axis("pan", "pan", Head, Radians, (-180.0, 180.0), 75.0, 150.0, 0.0),
-                axis("tilt", "tilt", Head, Radians, (-90.0, 60.0), 60.0, 120.0, -4.0),
-                axis("roll", "roll", Head, Radians, (-90.0, 90.0), 60.0, 120.0, 0.0),
+                axis("swing", "swing", Machine, Radians, (-around, around), (30.0, 24.0), 0.0),
+                axis("boom", "boom", Machine, Radians, boom, (18.0, 18.0), start_boom),
+                axis("reach", "reach", Machine, Metres, reach, (1.0, 0.7), start_reach),
+                axis("pan", "pan", Head, Radians, (-180.0, 180.0), (75.0, 150.0), 0.0),
+                axis("tilt", "tilt", Head, Radians, (-90.0, 60.0), (60.0, 120.0), -4.0),
+                axis("roll", "roll", Head, Radians, (-90.0, 90.0), (60.0, 120.0), 0.0),
                 zoom,
                 focus,
             ],

@@ -55,7 +55,7 @@ pub struct Placement<'a> {
 impl Placement<'_> {
     fn options(&self, lens: &Camera) -> Outcome<TumOptions> {
         let plain = [self.x, self.y, self.z, self.turn].iter().all(|v| v.is_finite() && v.abs() <= 1e4);
-        if !plain || !(self.scale > 0.0 && self.scale <= 1000.0) {
+        if !(plain && self.scale > 0.0 && self.scale <= 1000.0) {
             return Err(Problem::refused("the place needs plain numbers, and a scale over 0 and up to 1000"));
         }
         Ok(TumOptions {
