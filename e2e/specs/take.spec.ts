@@ -78,7 +78,9 @@ async function handsOver(csv: string, glb: string) {
     glb,
     five.map((r) => r.time_s!),
   );
-  expect(names).toEqual(expect.arrayContaining(["take_3", "conductor", "tram_7", "stair"]));
+  expect(names).toEqual(
+    expect.arrayContaining([expect.stringMatching(/^take_3/), "conductor", "tram_7", "stair"]),
+  );
   five.forEach((row, i) => {
     const { position, forward, up } = at[i]!;
     expect(position.distanceTo({ x: row.x_m!, y: row.y_m!, z: row.z_m! })).toBeLessThan(1e-5);

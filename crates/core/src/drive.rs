@@ -46,7 +46,8 @@ impl Motion {
     /// The motion one step later. `drag_s` is the time constant of the fluid, 0 for none.
     pub fn step(self, axis: &Axis, demand: Demand, drag_s: f64, dt: f64) -> Motion {
         let (top, push) = (axis.top_speed, axis.top_acceleration);
-        let mut owed = if demand.brake || demand.rate != 0.0 { 0.0 } else { self.owed + demand.nudge };
+        // A hand on the axis takes over from what was asked before; a brake only interrupts it.
+        let mut owed = if demand.rate != 0.0 { 0.0 } else { self.owed + demand.nudge };
         // Half the push keeps the exponential end of the approach within what can be followed.
         let approach = (owed.abs() / NUDGE_S).min(fastest_that_stops(owed.abs(), push / 2.0, dt));
         let worked = owed.signum() * approach;

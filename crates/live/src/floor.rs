@@ -21,6 +21,8 @@ pub const STEPS_HZ: u64 = 240;
 const STEPS_PER_SAMPLE: u64 = STEPS_HZ / SAMPLE_RATE_HZ as u64;
 /// Samples in a chunk: a quarter second.
 pub const CHUNK_SAMPLES: usize = 30;
+/// Silence after which a machine that was sent somewhere stays where it is, in steps.
+const FORGET_STEPS: u64 = 2 * STEPS_HZ;
 /// The longest a take rolls before it is cut.
 const LONGEST_TAKE_STEPS: u64 = 15 * 60 * STEPS_HZ;
 
@@ -401,6 +403,9 @@ impl Floor {
         if silent && self.rates.iter().any(|r| *r != 0.0) {
             self.rates.fill(0.0);
             self.flag("nobody was at the wheels for a while".into());
+        }
+        if self.wheels.silent_for(self.step) > FORGET_STEPS {
+            self.motions.iter_mut().for_each(|m| m.owed = 0.0);
         }
         let rolling = matches!(self.roll, Roll::Rolling { .. });
         for (i, axis) in self.rig.axes().iter().enumerate() {

@@ -62,7 +62,7 @@ impl Wheels {
         if self.holder == Some(page) || !self.pages.contains(&page) {
             return;
         }
-        let lost = self.holder.is_none() || step.saturating_sub(self.heard) >= GONE_STEPS;
+        let lost = self.silent_for(step) >= GONE_STEPS;
         if lost { self.take(page, step) } else { self.asking = Some(page) }
     }
 
@@ -94,7 +94,12 @@ impl Wheels {
 
     /// Whether nobody has hands on the wheels.
     pub fn silent(&self, step: u64) -> bool {
-        self.holder.is_none() || step.saturating_sub(self.heard) >= SILENT_STEPS
+        self.silent_for(step) >= SILENT_STEPS
+    }
+
+    /// Steps since the holder was heard; for ever without one.
+    pub fn silent_for(&self, step: u64) -> u64 {
+        if self.holder.is_none() { u64::MAX } else { step.saturating_sub(self.heard) }
     }
 
     fn take(&mut self, page: PageId, step: u64) {

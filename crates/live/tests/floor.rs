@@ -178,6 +178,20 @@ fn return_drives_back_to_where_the_roll_began() {
 }
 
 #[test]
+fn a_machine_sent_somewhere_goes_on_after_a_hiccup_but_not_after_a_long_silence() {
+    for (silence_s, arrives) in [(0.8, true), (3.0, false)] {
+        let mut floor = floor();
+        let targets = vec![None, None, Some(6.5)];
+        floor.command(1, Command::Go { targets });
+        hold(&mut floor, 1.0, 0, 0.0);
+        (0..(silence_s / STEP_S) as usize).for_each(|_| floor.step());
+        assert!(floor.state().axes[2].value < 6.4);
+        hold(&mut floor, 6.0, 0, 0.0);
+        assert_eq!((floor.state().axes[2].value - 6.5).abs() < 0.01, arrives);
+    }
+}
+
+#[test]
 fn trouble_stalls_and_silence_are_told() {
     let mut floor = floor();
     floor.command(1, Command::Roll { count_in_s: 0.0 });

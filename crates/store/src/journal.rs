@@ -123,10 +123,18 @@ impl Store {
 fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
     let number = next_number(db, new.setup_id)?;
     db.execute(
-        "INSERT INTO take (setup_id, number, name, rolled_at, rate_hz, width, camera, rig, treatments, rolling)
-         VALUES (?1, ?2, '', ?3, ?4, ?5, ?6, ?7, ?8, 1)",
+        "INSERT INTO take
+           (setup_id, number, name, rolled_at, rate_num, rate_den, rate_hz, width, camera, rig, treatments, rolling)
+         SELECT ?1, ?2, '', ?3, scene.rate_num, scene.rate_den, ?4, ?5, ?6, ?7, ?8, 1
+         FROM setup JOIN scene ON scene.id = setup.scene_id WHERE setup.id = ?1",
         (
-            new.setup_id, number, now(), new.rate_hz, new.width as u32, column(new.camera), column(new.rig),
+            new.setup_id,
+            number,
+            now(),
+            new.rate_hz,
+            new.width as u32,
+            column(new.camera),
+            column(new.rig),
             column(&Vec::<Treatment>::new()),
         ),
     )?;

@@ -86,6 +86,8 @@ pub struct Take {
     pub note: String,
     /// When the roll began, UTC.
     pub rolled_at: String,
+    /// Frames a second of the scene as it was rolled.
+    pub rate: Rate,
     /// Samples a second.
     pub rate_hz: f64,
     /// How many samples.
@@ -228,6 +230,7 @@ fn take_of(row: &Row) -> Result<Take> {
         rating: if rating == "good" { Rating::Good } else { Rating::None },
         note: row.get("note")?,
         rolled_at: row.get("rolled_at")?,
+        rate: Rate { num: row.get("rate_num")?, den: row.get("rate_den")? },
         rate_hz,
         samples,
         length_s: f64::from(samples.saturating_sub(1)) / rate_hz,

@@ -47,6 +47,10 @@ CREATE TABLE take (
   rating TEXT NOT NULL DEFAULT '',
   note TEXT NOT NULL DEFAULT '',
   rolled_at TEXT NOT NULL,
+  -- Frames a second of the scene as it was rolled.
+  rate_num INTEGER NOT NULL,
+  rate_den INTEGER NOT NULL,
+  -- Samples a second, and values in a sample.
   rate_hz REAL NOT NULL,
   width INTEGER NOT NULL,
   camera TEXT NOT NULL,

@@ -72,6 +72,8 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
         <div
           ref={host}
           data-testid="finder"
+          role="img"
+          aria-label="Through the lens"
           style={{ position: "absolute", inset: 0, touchAction: "none", cursor: live ? "grab" : "default" }}
           {...handPan()}
         />

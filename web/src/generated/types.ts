@@ -448,6 +448,10 @@ note: string,
  */
 rolled_at: string, 
 /**
+ * Frames a second of the scene as it was rolled.
+ */
+rate: Rate, 
+/**
  * Samples a second.
  */
 rate_hz: number, 

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Command, Status, Tell } from "../generated/types";
+import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
 
 /** What the floor tells when it changes. What it says 60 times a second is `link.frame`. */
@@ -25,30 +26,36 @@ export const holdsWheels = (s: FloorState) => s.connected && s.status?.holder ==
 
 const HEARTBEAT_MS = 60;
 
-/** The socket to the floor, and the hands of this page. */
+/**
+ * The line to the floor, and the hands of this page. The socket lives in a worker, so that a
+ * picture that takes long to draw does not look like hands off the wheels.
+ */
 class Link {
   /** The newest state; read by drawing loops, never React state. */
   frame: StateFrame | null = null;
-  private socket: WebSocket | null = null;
+  private readonly worker = new Worker(new URL("./socket.worker.ts", import.meta.url), { type: "module" });
   private rates: number[] = [];
   private nudges: number[] = [];
-  private wait = 250;
 
   start() {
-    this.connect();
-    // Hands on the wheels are also the sign that this page is there.
+    this.worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if (data instanceof ArrayBuffer) this.frame = decodeState(data);
+      else if (typeof data === "string") hear(JSON.parse(data) as Tell);
+      else useFloor.setState(data.connected ? { connected: true } : { connected: false, status: null });
+    };
+    this.post({ open: `${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/live` });
     setInterval(() => {
       if (holdsWheels(useFloor.getState())) this.sendHands();
     }, HEARTBEAT_MS);
   }
 
   send(command: Command) {
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(command));
+    this.post({ say: JSON.stringify(command) });
   }
 
   /** Holds an axis at a share of its top speed. */
   hold(axis: number, rate: number) {
-    if (this.rates[axis] === rate) return;
+    if ((this.rates[axis] ?? 0) === rate) return;
     this.rates[axis] = rate;
     this.sendHands();
   }
@@ -67,29 +74,14 @@ class Link {
   private sendHands() {
     const count = this.frame?.axes.length ?? 0;
     const all = (list: number[]) => Array.from({ length: count }, (_, i) => list[i] ?? 0);
-    this.send({ do: "drive", rates: all(this.rates), nudges: all(this.nudges) });
+    const drive = (nudges: number[]) =>
+      JSON.stringify({ do: "drive", rates: all(this.rates), nudges } satisfies Command);
+    this.post({ say: drive(all(this.nudges)), hold: drive([]) });
     this.nudges = [];
   }
 
-  private connect() {
-    const socket = new WebSocket(
-      `${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/live`,
-    );
-    socket.binaryType = "arraybuffer";
-    socket.onopen = () => {
-      this.wait = 250;
-      useFloor.setState({ connected: true });
-    };
-    socket.onmessage = (event: MessageEvent<ArrayBuffer | string>) => {
-      if (typeof event.data === "string") hear(JSON.parse(event.data) as Tell);
-      else this.frame = decodeState(event.data);
-    };
-    socket.onclose = () => {
-      useFloor.setState({ connected: false, status: null });
-      setTimeout(() => this.connect(), this.wait);
-      this.wait = Math.min(this.wait * 2, 4000);
-    };
-    this.socket = socket;
+  private post(message: ToWorker) {
+    this.worker.postMessage(message);
   }
 }
 

@@ -301,15 +301,20 @@ function Wanted({ told }: { told: Told }) {
   );
 }
 
+/** A drag on the plan; the newest place is asked for as soon as the last answer is there. */
+interface Drag {
+  what: "camera" | "base";
+  gesture: string;
+  want: Point | null;
+  busy: boolean;
+  released: boolean;
+  axes: number[] | null;
+}
+
 /** Drag the camera to send the machine there; drag the base to move the machine. */
 function useDrag(svg: React.RefObject<SVGSVGElement | null>, tell: (told: Told | null) => void) {
   const patch = usePatchSetup();
-  const drag = useRef<{
-    what: "camera" | "base";
-    gesture: string;
-    axes: number[] | null;
-    busy: boolean;
-  } | null>(null);
+  const drag = useRef<Drag | null>(null);
 
   const where = (event: React.PointerEvent): Point => {
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
@@ -323,48 +328,68 @@ function useDrag(svg: React.RefObject<SVGSVGElement | null>, tell: (told: Told |
     holdsWheels(useFloor.getState()) &&
     useFloor.getState().status?.roll === "standby";
 
+  const ask = async (d: Drag, [x, z]: Point) => {
+    const frame = link.frame;
+    const on = setup();
+    if (!frame || !on) return;
+    if (d.what === "base" && on.rig.kind === "telescopic_crane") {
+      const rig = { ...on.rig, base_x_m: round(x), base_z_m: round(z) };
+      await patch.mutateAsync({ id: on.id, rig, gesture: d.gesture });
+    } else {
+      const near = frame.axes.map((a) => a.value);
+      const reach = await askReach(on.id, [x, frame.position[1], z], near);
+      d.axes = reach.axes;
+      if (!d.released) tell({ x, z, short: reach.shortfall_m, limits: reach.limits });
+    }
+  };
+  const pump = async (d: Drag) => {
+    d.busy = true;
+    while (d.want) {
+      const want = d.want;
+      d.want = null;
+      // A refusal is told by the edit itself; the drag goes on.
+      await ask(d, want).catch(() => undefined);
+    }
+    d.busy = false;
+    if (d.released) finish(d);
+  };
+  const finish = (d: Drag) => {
+    if (d.axes) link.send({ do: "go", targets: d.axes });
+    tell(null);
+  };
+
   return {
     onPointerDown: (event: React.PointerEvent) => {
       const frame = link.frame;
       const rig = setup()?.rig;
       if (event.button !== 0 || !frame || !may()) return;
       const [x, z] = where(event);
-      const near = (px: number, pz: number, r: number) => Math.hypot(px - x, pz - z) < r;
-      const what = near(frame.position[0], frame.position[2], 0.9)
-        ? "camera"
-        : rig?.kind === "telescopic_crane" && near(rig.base_x_m, rig.base_z_m, 0.9)
-          ? "base"
-          : null;
+      const near = (px: number, pz: number) => Math.hypot(px - x, pz - z) < 0.9;
+      const base = rig?.kind === "telescopic_crane" && near(rig.base_x_m, rig.base_z_m);
+      const what = near(frame.position[0], frame.position[2]) ? "camera" : base ? "base" : null;
       if (!what) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { what, gesture: crypto.randomUUID(), axes: null, busy: false };
+      drag.current = {
+        what,
+        gesture: crypto.randomUUID(),
+        want: null,
+        busy: false,
+        released: false,
+        axes: null,
+      };
     },
     onPointerMove: (event: React.PointerEvent) => {
       const d = drag.current;
-      const frame = link.frame;
-      const on = setup();
-      if (!d || !frame || !on || d.busy) return;
-      const [x, z] = where(event);
-      d.busy = true;
-      const done = () => (d.busy = false);
-      if (d.what === "camera") {
-        const near = frame.axes.map((a) => a.value);
-        void askReach(on.id, [x, frame.position[1], z], near)
-          .then((reach) => {
-            d.axes = reach.axes;
-            if (drag.current === d) tell({ x, z, short: reach.shortfall_m, limits: reach.limits });
-          })
-          .finally(done);
-      } else if (on.rig.kind === "telescopic_crane") {
-        const rig = { ...on.rig, base_x_m: round(x), base_z_m: round(z) };
-        patch.mutate({ id: on.id, rig, gesture: d.gesture }, { onSettled: done });
-      }
+      if (!d) return;
+      d.want = where(event);
+      if (!d.busy) void pump(d);
     },
     onPointerUp: () => {
-      const axes = drag.current?.axes;
-      if (axes) link.send({ do: "go", targets: axes });
+      const d = drag.current;
       drag.current = null;
-      tell(null);
+      if (!d) return;
+      d.released = true;
+      if (!d.busy) finish(d);
     },
   };
 }

@@ -1,7 +1,7 @@
 import { create } from "zustand";
 
 export type Station = "operate" | "shape";
-export type SideView = "profile" | "around" | "takes";
+export type SideView = "profile" | "around" | "machine" | "takes";
 
 /** What this page shows; nothing here is the server's or the floor's. */
 interface View {

@@ -7,6 +7,7 @@ import { Around } from "../plan/Around";
 import { Plan } from "../plan/Plan";
 import { Profile } from "../plan/Profile";
 import { setView, useView, type SideView } from "../state/view";
+import { MachinePanel } from "../deck/MachinePanel";
 import { ImportPanel } from "../takes/ImportPanel";
 import { TakeList } from "../takes/TakeList";
 import { ink } from "../theme";
@@ -22,7 +23,8 @@ interface Props {
 
 const sides: [SideView, string][] = [
   ["profile", "Profile"],
-  ["around", "Three-quarter"],
+  ["around", "Around"],
+  ["machine", "Machine"],
   ["takes", "Takes"],
 ];
 
@@ -102,6 +104,8 @@ export function Operate({ document, set, figures, camera, setup, floorMachine }:
             <Profile document={document} figures={figures} />
           ) : side === "around" ? (
             <Around document={document} />
+          ) : side === "machine" ? (
+            <MachinePanel key={setup.id} setup={setup} />
           ) : (
             <TakeList document={document} />
           )}

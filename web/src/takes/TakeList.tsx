@@ -7,6 +7,9 @@ import { TextField } from "../shell/fields";
 import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
 
+/** Frames a second, as on the slate. */
+const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))} fps`;
+
 /** The takes of the scene, newest first: play, name, rate, note, bin and restore. */
 export function TakeList({ document }: { document: Document }) {
   const [bin, setBin] = useState(false);
@@ -154,8 +157,8 @@ function Row({ take, document }: { take: Take; document: Document }) {
         <span className="num" style={{ flex: "none" }}>
           {take.rolling ? "rolling" : `${take.length_s.toFixed(1)} s`}
         </span>
-        <span title={take.rolled_at} style={{ flex: "none" }}>
-          {setup?.letter} · {take.rolled_at.slice(5, 16).replace("T", " ")}
+        <span title={`rolled ${take.rolled_at} (UTC)`} style={{ flex: "none" }}>
+          {setup?.letter} · {take.rolled_at.slice(5, 16).replace("T", " ")} · {rateText(take)}
         </span>
         <span style={{ flex: 1, minWidth: 0 }}>
           <TextField
