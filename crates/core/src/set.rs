@@ -270,7 +270,7 @@ fn tram(length: f64, bays: u32, lit: bool) -> Vec<Solid> {
     for i in 0..=bays {
         let x = -length / 2.0 + length * f64::from(i) / f64::from(bays);
         let inner = x.clamp(-length / 2.0 + 0.1, length / 2.0 - 0.1);
-        for z in [-width / 2.0 + 0.03, width / 2.0 - 0.03] {
+        for z in [-width / 2.0 + 0.045, width / 2.0 - 0.045] {
             parts.push(cuboid("pillar", [0.2, 0.94, 0.06], [inner, 2.1, z], TramRed));
         }
     }

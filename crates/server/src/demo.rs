@@ -52,9 +52,10 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });
     floor.command(1, Command::Roll { count_in_s: 0.0 });
-    let mut hands = Tremor::new(script.seed, script.tremor);
     let names: Vec<(&str, AxisGroup, f64)> =
         floor.axes().iter().map(|a| (a.name, a.group, a.unit.to_shown(a.top_speed))).collect();
+    let mut tremors: Vec<Tremor> =
+        (0..names.len()).map(|i| Tremor::new(script.seed * 31 + i as u64)).collect();
     for step in 0..(script.length_s * STEPS_HZ as f64) as u64 {
         // A page sends its hands some twenty times a second.
         if step.is_multiple_of(12) {
@@ -65,10 +66,12 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
                 since.next().map_or(0.0, |(_, _, rate)| *rate)
             };
             let rates: Vec<f64> = names.iter().map(|(n, _, _)| held(n)).collect();
-            let nudges = names.iter().map(|(_, group, top)| hands.next(*group) * top).collect();
+            let shakes: Vec<f64> =
+                tremors.iter_mut().zip(&names).map(|(t, n)| t.next() * shake(n.1) * script.tremor).collect();
+            let nudges = shakes.iter().zip(&names).map(|(shake, (_, _, top))| shake * top).collect();
             // What is owed is dropped under a held axis, so the tremor goes into the rate there.
-            let shaky =
-                rates.iter().zip(&names).map(|(rate, (_, group, _))| rate + rate * 24.0 * hands.next(*group));
+            let shaky = rates.iter().zip(&shakes).map(|(rate, shake)| rate + rate.signum() * 3.0 * shake);
+            let shaky = shaky.zip(&rates).map(|(shaky, rate)| if *rate == 0.0 { 0.0 } else { shaky });
             floor.command(1, Command::Drive { rates: shaky.collect(), nudges });
         }
         floor.step();
@@ -93,29 +96,33 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     store.describe(take, &script.name, script.rating, &script.note)
 }
 
-/// Unsteady hands: small steps to and fro, the same for the same seed.
+/// How far unsteady hands stray on an axis, as a share of what it moves in a second.
+fn shake(group: AxisGroup) -> f64 {
+    match group {
+        AxisGroup::Machine => 0.02,
+        AxisGroup::Head => 0.024,
+        AxisGroup::Lens => 0.0,
+    }
+}
+
+/// Unsteady hands: steps to and fro about where they should be, the same for the same seed.
 struct Tremor {
     state: u64,
-    size: f64,
+    place: f64,
 }
 
 impl Tremor {
-    fn new(seed: u64, size: f64) -> Tremor {
-        Tremor { state: seed.wrapping_mul(2).wrapping_add(1), size }
+    fn new(seed: u64) -> Tremor {
+        Tremor { state: seed.wrapping_mul(2).wrapping_add(1), place: 0.0 }
     }
 
-    /// A share of an axis' top speed.
-    fn next(&mut self, group: AxisGroup) -> f64 {
+    fn next(&mut self) -> f64 {
         // Marsaglia's xorshift (J. Stat. Softw. 8(14), 2003).
         self.state ^= self.state << 13;
         self.state ^= self.state >> 7;
         self.state ^= self.state << 17;
         let even = (self.state >> 11) as f64 / (1u64 << 53) as f64 - 0.5;
-        let scale = match group {
-            AxisGroup::Machine => 0.022,
-            AxisGroup::Head => 0.028,
-            AxisGroup::Lens => 0.0,
-        };
-        even * scale * self.size
+        let place = 0.7 * self.place + even;
+        place - std::mem::replace(&mut self.place, place)
     }
 }

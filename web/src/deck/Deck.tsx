@@ -48,7 +48,6 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
   const needle = useRef<SVGPathElement>(null);
   const value = useRef<HTMLSpanElement>(null);
   const speed = useRef<HTMLSpanElement>(null);
-  const near = useRef<HTMLSpanElement>(null);
   const armed = useFloor((s) => s.status?.armed[index] ?? true);
   const mine = useFloor(holdsWheels);
   const standby = useFloor((s) => s.status?.roll === "standby");
@@ -77,17 +76,11 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
           state.value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1"),
           close ? ink.near : ink.chalk,
         );
+        // At rest near an end, a word says so; moving, the speed in the same ink.
         const still = Math.abs(state.speed) < 0.5 * 10 ** -digits;
-        put(
-          speed.current,
-          still ? "" : `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`,
-          ink.chalkDim,
-        );
-        put(
-          near.current,
-          state.flags & axisFlag.atEnd ? "end" : state.flags & axisFlag.nearEnd ? "near" : "",
-          ink.near,
-        );
+        const word = state.flags & axisFlag.atEnd ? "end" : close ? "near" : "";
+        const moving = `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`;
+        put(speed.current, still ? word : moving, close ? ink.near : ink.chalkDim);
       }),
     [axis, index, low, high, digits],
   );
@@ -143,7 +136,6 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
         <path d={ticks()} stroke={color} opacity={0.65} vectorEffect="non-scaling-stroke" />
         <path ref={needle} d="M0 2V20" stroke={ink.chalk} strokeWidth={2} vectorEffect="non-scaling-stroke" />
       </svg>
-      <span ref={near} style={{ width: 26, flex: "none", fontSize: 11, textAlign: "right" }} />
       <span
         ref={speed}
         className="num"

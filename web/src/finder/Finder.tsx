@@ -24,7 +24,6 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
 
   useEffect(() => mount(finderView, host.current!), []);
   useEffect(() => {
-    let drawn = "";
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
@@ -35,19 +34,9 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
       write(rolling.current, on & flag.rolling ? `● rolling ${clockText(frame!.rollTime)}` : "");
       write(count.current, on & flag.counting ? String(Math.ceil(frame!.rollTime)) : "");
       const bodies = at.bodies.length ? at.bodies[at.bodies.length - 7] : 0;
-      const signature = [
-        at.position,
-        at.rotation,
-        at.focal,
-        at.sceneTime,
-        bodies,
-        split,
-        wipe,
-        finderView.signature,
-      ].join();
+      const picture = [at.position, at.rotation, at.focal, at.sceneTime, bodies, split, wipe].join();
       level(lines.current, at.angles[2]);
-      if (signature === drawn || !finderView.due(elapsed)) return;
-      drawn = signature;
+      if (!finderView.wants(picture, elapsed)) return;
       const eye = { through: at, camera };
       if (split) {
         const raw = moment("raw");

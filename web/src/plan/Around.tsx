@@ -11,20 +11,12 @@ export function Around({ document }: { document: Document }) {
 
   useEffect(() => mount(aroundView, host.current!), []);
   useEffect(() => {
-    let drawn = "";
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
       const target = middle(at.bodies, at.position);
-      const signature = [
-        at.position,
-        at.rotation,
-        at.sceneTime,
-        Object.values(eye.current),
-        aroundView.signature,
-      ].join();
-      if (signature === drawn || !aroundView.due(elapsed)) return;
-      drawn = signature;
+      const picture = [at.position, at.rotation, at.sceneTime, Object.values(eye.current)].join();
+      if (!aroundView.wants(picture, elapsed)) return;
       aroundView.draw(
         { around: { ...eye.current, target, bounds: [width_m, depth_m] } },
         at,

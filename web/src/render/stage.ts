@@ -195,9 +195,13 @@ export const stage = new Stage();
 export class View {
   readonly canvas = document.createElement("canvas");
   private renderer: THREE.WebGLRenderer | null = null;
+  /** Share of full resolution while things move. */
   private quality = 1;
   private average = 16;
   private since = 0;
+  private still = 0;
+  private drawn = "";
+  private sharp = true;
 
   constructor() {
     Object.assign(this.canvas.style, {
@@ -208,25 +212,32 @@ export class View {
     });
   }
 
-  /** Whether to draw now, given the seconds since the last frame of the page. */
-  due(elapsed: number): boolean {
+  /**
+   * Whether to draw now, given what the picture depends on and the seconds since the last frame of
+   * the page. A picture that was drawn coarse is drawn sharp once things stand still.
+   */
+  wants(picture: string, elapsed: number): boolean {
     this.average += (elapsed * 1000 - this.average) * 0.06;
     this.since += elapsed * 1000;
+    const now = `${picture} ${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version}`;
+    if (now === this.drawn) {
+      this.still += elapsed;
+      if (this.sharp || this.still < 0.3) return false;
+      this.sharp = true;
+      return true;
+    }
     // Where one picture takes long, hands and numbers come first.
     if (this.average > 40 && this.since < this.average * 1.4) return false;
-    this.since = 0;
+    this.since = this.still = 0;
+    this.adapt();
+    this.sharp = this.quality === 1;
+    this.drawn = now;
     return true;
-  }
-
-  /** What the picture depends on besides the moment. */
-  get signature(): string {
-    return `${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version}`;
   }
 
   /** Draws a moment as an eye sees it; only the part from `left` to `right` (0 to 1). */
   draw(eye: Eye, at: Moment | null, performance: Performance | null, left = 0, right = 1) {
-    this.adapt();
-    const density = Math.min(window.devicePixelRatio, 2) * this.quality;
+    const density = Math.min(window.devicePixelRatio, 2) * (this.sharp ? 1 : this.quality);
     const width = Math.max(2, Math.round(this.canvas.clientWidth * density));
     const height = Math.max(2, Math.round(this.canvas.clientHeight * density));
     const renderer = this.ready();
@@ -240,8 +251,8 @@ export class View {
   }
 
   private adapt() {
-    if (this.average > 75 && this.quality > 0.5) this.turn(this.quality - 0.25);
-    else if (this.average < 21 && this.quality < 1) this.turn(this.quality + 0.25);
+    if (this.average > 75 && this.quality > 0.7) this.turn(0.7);
+    else if (this.average < 21 && this.quality < 1) this.turn(1);
   }
 
   private turn(quality: number) {
