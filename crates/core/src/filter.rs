@@ -55,25 +55,30 @@ impl Smoother {
         let period = 2 * len.saturating_sub(1).max(1);
         let (forth, back) =
             PLANS.with_borrow_mut(|p| (p.plan_fft_forward(period), p.plan_fft_inverse(period)));
-        let response = match kernel {
-            Kernel::Binomial { passes } => (0..period)
-                .map(|k| (PI * k as f64 / period as f64).cos().powi(2).powi(passes as i32))
-                .collect(),
+        // The response is even: harmonics k and period − k are scaled alike.
+        let half = period / 2;
+        let mut response: Vec<f64> = match kernel {
+            Kernel::Binomial { passes } => {
+                let angle = PI / period as f64;
+                (0..=half).map(|k| (angle * k as f64).cos().powi(2).powi(passes as i32)).collect()
+            }
             Kernel::Gaussian { sigma } => {
                 let mut wrapped = vec![Complex64::zero(); period];
-                let half = (6.0 * sigma + 0.5).floor() as usize;
-                let weight = |j: usize| (-0.5 * (j as f64 / sigma).powi(2)).exp();
-                let total = 1.0 + 2.0 * (1..=half).map(weight).sum::<f64>();
+                let reach = (6.0 * sigma + 0.5).floor() as usize;
+                let weights: Vec<f64> =
+                    (1..=reach).map(|j| (-0.5 * (j as f64 / sigma).powi(2)).exp()).collect();
+                let total = 1.0 + 2.0 * weights.iter().sum::<f64>();
                 wrapped[0].re = 1.0 / total;
-                for j in 1..=half {
-                    let w = weight(j) / total;
-                    wrapped[j % period].re += w;
-                    wrapped[(period - j % period) % period].re += w;
+                for (j, weight) in (1..).zip(weights) {
+                    wrapped[j % period].re += weight / total;
+                    wrapped[(period - j % period) % period].re += weight / total;
                 }
                 forth.process(&mut wrapped);
-                wrapped.into_iter().map(|c| c.re).collect()
+                wrapped[..=half].iter().map(|c| c.re).collect()
             }
         };
+        // The transforms there and back together multiply by the period.
+        response.iter_mut().for_each(|r| *r /= period as f64);
         Smoother { len, response, forth, back }
     }
 
@@ -82,35 +87,55 @@ impl Smoother {
         if self.len < 3 {
             return;
         }
-        let (last, period) = (self.len - 1, self.response.len());
+        let last = self.len - 1;
+        let period = 2 * last;
         let mut wave = vec![Complex64::zero(); period];
-        let mut scratch = vec![
-            Complex64::zero();
-            self.forth.get_inplace_scratch_len().max(self.back.get_inplace_scratch_len())
-        ];
+        let scratch_len = self.forth.get_inplace_scratch_len().max(self.back.get_inplace_scratch_len());
+        let mut scratch = vec![Complex64::zero(); scratch_len];
+        let no_second = vec![0.0; self.len];
         for pair in columns.chunks_mut(2) {
             assert!(pair.iter().all(|c| c.len() == self.len), "columns of {} values", self.len);
-            let line = |c: &[f64], i: usize| c[0] + (c[last] - c[0]) * i as f64 / last as f64;
-            wave.fill(Complex::zero());
-            for i in 1..last {
-                let off = |c: &[f64]| c[i] - line(c, i);
-                let value = Complex::new(off(&pair[0]), pair.get(1).map_or(0.0, |c| off(c)));
-                wave[i] = value;
-                wave[period - i] = -value;
+            let (a, b) = (&pair[0], pair.get(1).unwrap_or(&no_second));
+            let lines = [Line::through(a), Line::through(b)];
+            for (i, (a, b)) in a.iter().zip(b).enumerate().take(last).skip(1) {
+                wave[i] = Complex::new(a - lines[0].at(i), b - lines[1].at(i));
+            }
+            // Zero at both ends, odd about them.
+            (wave[0], wave[last]) = (Complex::zero(), Complex::zero());
+            let (ahead, mirrored) = wave.split_at_mut(last + 1);
+            for (value, mirror) in ahead[1..last].iter().zip(mirrored.iter_mut().rev()) {
+                *mirror = -value;
             }
             self.forth.process_with_scratch(&mut wave, &mut scratch);
-            for (harmonic, scale) in wave.iter_mut().zip(&self.response) {
-                *harmonic *= scale / period as f64;
-            }
+            let (ahead, mirrored) = wave.split_at_mut(last + 1);
+            ahead.iter_mut().zip(&self.response).for_each(|(w, r)| *w *= r);
+            mirrored.iter_mut().rev().zip(&self.response[1..]).for_each(|(w, r)| *w *= r);
             self.back.process_with_scratch(&mut wave, &mut scratch);
             for (part, column) in pair.iter_mut().enumerate() {
-                let (first, end) = (column[0], column[last]);
-                for i in 1..last {
-                    let line = first + (end - first) * i as f64 / last as f64;
-                    column[i] = line + if part == 0 { wave[i].re } else { wave[i].im };
+                let wave = wave[1..last].iter().map(|w| if part == 0 { w.re } else { w.im });
+                for ((i, value), wave) in column[1..last].iter_mut().enumerate().zip(wave) {
+                    *value = lines[part].at(i + 1) + wave;
                 }
             }
         }
+    }
+}
+
+/// The straight line from a column's first value to its last.
+#[derive(Clone, Copy)]
+struct Line {
+    start: f64,
+    slope: f64,
+}
+
+impl Line {
+    fn through(column: &[f64]) -> Line {
+        let (start, end) = (column[0], column[column.len() - 1]);
+        Line { start, slope: (end - start) / (column.len() - 1) as f64 }
+    }
+
+    fn at(self, i: usize) -> f64 {
+        self.start + self.slope * i as f64
     }
 }
 
