@@ -62,19 +62,25 @@ pub struct Departure {
     pub rotation_deg: f64,
 }
 
-/// Measures a track of even samples.
+/// Measures a track. Speeds are by true time steps; shake, spectral arc and dead stops take the
+/// points as even.
 pub fn figures(track: &Track) -> Figures {
     let points = &track.points;
     let rate = track.rate_hz();
     let poses: Vec<Pose> = points.iter().map(|p| p.pose()).collect();
-    let speeds: Vec<f64> = poses.windows(2).map(|w| w[0].position.distance(w[1].position) * rate).collect();
-    let turns: Vec<f64> = poses.windows(2).map(|w| w[0].angle_to(w[1]).to_degrees() * rate).collect();
+    let steps: Vec<f64> = points.windows(2).map(|w| w[1].time_s - w[0].time_s).collect();
+    let per_second = |step: &dyn Fn(&[Pose]) -> f64| -> Vec<f64> {
+        poses.windows(2).zip(&steps).map(|(w, dt)| step(w) / dt).collect()
+    };
+    let speeds = per_second(&|w| w[0].position.distance(w[1].position));
+    let turns = per_second(&|w| w[0].angle_to(w[1]).to_degrees());
     let top = |speeds: &[f64]| speeds.iter().copied().fold(0.0, f64::max);
     let angle = |pick: fn(&crate::space::PanTiltRoll) -> f64| -> Vec<f64> {
         points.iter().map(|p| pick(&p.angles).to_degrees()).collect()
     };
     let (pan, tilt, roll) = (angle(|a| a.pan), angle(|a| a.tilt), angle(|a| a.roll));
-    let top_step = |v: &[f64]| v.windows(2).map(|w| (w[1] - w[0]).abs() * rate).fold(0.0, f64::max);
+    let top_step =
+        |v: &[f64]| v.windows(2).zip(&steps).map(|(w, dt)| (w[1] - w[0]).abs() / dt).fold(0.0, f64::max);
     let place = |i: usize| -> Vec<f64> { points.iter().map(|p| p.position[i] * 100.0).collect() };
     Figures {
         samples: points.len(),

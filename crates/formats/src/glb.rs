@@ -383,3 +383,75 @@ fn profile_of_ball(radius: f32) -> Vec<[f32; 4]> {
         })
         .collect()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rovnek_core::DVec3;
+    use rovnek_core::track::LensState;
+
+    fn track(n: usize) -> Track {
+        let lens = LensState { focal_mm: 50.0, focus_m: 3.0, f_stop: 2.8 };
+        let turn = |i: usize| rovnek_core::space::heading(i as f64 * 1.2);
+        Track::from_poses(
+            (0..n).map(|i| (i as f64 / 24.0, Pose::new(DVec3::new(i as f64, 1.5, 0.0), turn(i)), lens)),
+        )
+    }
+
+    /// The JSON chunk and the bytes behind it.
+    fn parts(glb: &[u8]) -> (Value, &[u8]) {
+        let word = |at: usize| u32::from_le_bytes(glb[at..at + 4].try_into().unwrap()) as usize;
+        assert_eq!((&glb[..4], word(4), word(8)), (&b"glTF"[..], 2, glb.len()));
+        let end = 20 + word(12);
+        (serde_json::from_slice(&glb[20..end]).unwrap(), glb.get(end + 8..).unwrap_or(&[]))
+    }
+
+    #[test]
+    fn the_camera_is_keyed_at_every_frame_with_neighbouring_signs() {
+        let track = track(25);
+        let glb = write(&Shot::of_track(&track));
+        let (json, bytes) = parts(&glb);
+        assert_eq!(json["animations"][0]["channels"].as_array().unwrap().len(), 2);
+        let floats = |accessor: usize| -> Vec<f32> {
+            let view =
+                &json["bufferViews"][json["accessors"][accessor]["bufferView"].as_u64().unwrap() as usize];
+            let start = view["byteOffset"].as_u64().unwrap() as usize;
+            let data = &bytes[start..start + view["byteLength"].as_u64().unwrap() as usize];
+            data.chunks(4).map(|b| f32::from_le_bytes(b.try_into().unwrap())).collect()
+        };
+        let (times, places, turns) = (floats(0), floats(1), floats(2));
+        assert_eq!((times.len(), places[3 * 24], times[24]), (25, 24.0, 1.0));
+        for pair in turns.chunks(4).collect::<Vec<_>>().windows(2) {
+            assert!(pair[0].iter().zip(pair[1]).map(|(a, b)| a * b).sum::<f32>() > 0.0);
+        }
+        assert_eq!(json["nodes"][0]["extras"]["focal_mm"].as_array().unwrap().len(), 25);
+        let yfov = json["cameras"][0]["perspective"]["yfov"].as_f64().unwrap();
+        assert!((yfov - 2.0 * (24.89 / 2.39 / 100.0_f64).atan()).abs() < 1e-9);
+    }
+
+    #[test]
+    fn every_triangle_faces_outwards() {
+        let mut surface = Surface::default();
+        for shape in [
+            Shape::Box { size: [1.0, 2.0, 3.0] },
+            Shape::Cylinder { radius: 0.5, height: 1.0 },
+            Shape::Ball { radius: 0.7 },
+        ] {
+            surface.add(&Body::new("x", shape, Material::Steel), Pose::ORIGIN);
+        }
+        let at = |i: u32| {
+            DVec3::from(std::array::from_fn::<f64, 3, _>(|k| f64::from(surface.places[3 * i as usize + k])))
+        };
+        for t in surface.triangles.chunks(3) {
+            let (a, b, c) = (at(t[0]), at(t[1]), at(t[2]));
+            let normal = (b - a).cross(c - a);
+            assert!(normal.length() > 1e-9 && normal.dot(a + b + c) > 0.0, "{a} {b} {c}");
+        }
+    }
+
+    #[test]
+    fn a_track_of_nothing_is_still_a_file() {
+        let (json, bytes) = parts(&write(&Shot::of_track(&Track::default())));
+        assert!(json.get("animations").is_none() && bytes.is_empty());
+    }
+}

@@ -9,7 +9,8 @@ pub mod tum;
 use rovnek_core::track::Track;
 use std::str::FromStr;
 
-/// Files larger than this are refused before they are read.
+/// Files larger than this are refused. Readers may be given the first bytes of one, one more than
+/// this, to say where.
 pub const LARGEST_FILE: usize = 64 << 20;
 /// Tracks of more points than this are refused: two and a half hours at 120 a second.
 pub const MOST_POINTS: usize = 1_100_000;
@@ -104,18 +105,26 @@ pub fn write(format: WriteFormat, track: &Track) -> Vec<u8> {
     }
 }
 
-/// The text of a file, or where it stops being text.
+/// The text of a file, or where it stops being text or becomes too large.
 fn text_of(bytes: &[u8]) -> Result<&str, FormatError> {
+    let line_at = |end: usize| bytes[..end].iter().filter(|b| **b == b'\n').count() as u64 + 1;
+    let taken = &bytes[..bytes.len().min(LARGEST_FILE)];
+    let text = match std::str::from_utf8(taken) {
+        Ok(text) => text,
+        // A character cut in two by the limit is not the file's fault.
+        Err(e) if e.error_len().is_none() && bytes.len() > LARGEST_FILE => "",
+        Err(e) => {
+            return Err(FormatError::at(
+                line_at(e.valid_up_to()),
+                "this is not text; check that it is the right file",
+            ));
+        }
+    };
     if bytes.len() > LARGEST_FILE {
-        let sentence =
-            format!("the file is larger than {} MB; cut it into shorter tracks", LARGEST_FILE >> 20);
-        return Err(FormatError::whole(sentence));
+        let sentence = format!("here the file passes {} MB; cut it into shorter tracks", LARGEST_FILE >> 20);
+        return Err(FormatError::at(line_at(LARGEST_FILE), sentence));
     }
-    let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
-    std::str::from_utf8(bytes).map_err(|e| {
-        let line = bytes[..e.valid_up_to()].iter().filter(|b| **b == b'\n').count() as u64 + 1;
-        FormatError::at(line, "this is not text; check that it is the right file")
-    })
+    Ok(text.strip_prefix('\u{feff}').unwrap_or(text))
 }
 
 /// A short piece of a file to show in a sentence.

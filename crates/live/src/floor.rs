@@ -394,6 +394,7 @@ impl Floor {
     /// One step of 1/240 s.
     pub fn step(&mut self) {
         self.step += 1;
+        self.wheels.pass(self.step);
         if let Roll::Counting { until } = self.roll
             && self.step >= until
         {

@@ -66,6 +66,15 @@ impl Wheels {
         if lost { self.take(page, step) } else { self.asking = Some(page) }
     }
 
+    /// Time passes: whoever asked gets the wheels of a holder that was lost meanwhile.
+    pub fn pass(&mut self, step: u64) {
+        if let Some(next) = self.asking
+            && self.silent_for(step) >= GONE_STEPS
+        {
+            self.take(next, step);
+        }
+    }
+
     /// The holder gives the wheels to whoever asks, or lets go of them.
     pub fn give(&mut self, page: PageId, step: u64) {
         if self.holder == Some(page) {
@@ -134,8 +143,11 @@ mod tests {
         let mut w = Wheels::default();
         w.join(1, 0);
         w.join(2, 0);
-        w.ask(2, GONE_STEPS);
-        assert_eq!(w.holder(), Some(2));
+        w.ask(2, 10);
+        w.pass(GONE_STEPS - 1);
+        assert_eq!((w.holder(), w.asking()), (Some(1), Some(2)));
+        w.pass(GONE_STEPS);
+        assert_eq!((w.holder(), w.asking()), (Some(2), None));
         w.ask(1, GONE_STEPS);
         w.leave(2, GONE_STEPS + 1);
         assert_eq!(w.holder(), Some(1));

@@ -10,6 +10,7 @@
 //! | [`problem`] | errors as sentences (RFC 9457) |
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
+//! | [`takeaway`] | a take as a file |
 //! | [`cli`] | the command line |
 
 pub mod api;
@@ -22,3 +23,4 @@ pub mod problem;
 pub mod recorder;
 pub mod serve;
 pub mod socket;
+pub mod takeaway;

@@ -3,7 +3,6 @@
 use rocket::http::{ContentType, Status};
 use rocket::response::{Responder, Response, Result as Answer};
 use rocket::{Request, catch};
-use rovnek_formats::FormatError;
 use rovnek_store::StoreError;
 use serde_json::json;
 use std::io::Cursor;
@@ -35,12 +34,6 @@ impl From<StoreError> for Problem {
             _ => Status::InternalServerError,
         };
         Problem { status, sentence: error.to_string() }
-    }
-}
-
-impl From<FormatError> for Problem {
-    fn from(error: FormatError) -> Problem {
-        Problem::refused(error.to_string())
     }
 }
 

@@ -93,9 +93,31 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
     outcome
 }
 
-/// What a new data folder holds: a bare stage, and a crane to drive on it.
+/// What a new data folder holds: a bare lit stage, and a crane to drive on it.
 fn empty_stage() -> NewScene {
-    let floor = Form::Block { size: [20.0, 0.2, 15.0], material: Material::Concrete };
+    let stage = Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 };
+    let (w, d, h) = (stage.width_m, stage.depth_m, stage.height_m);
+    let piece = |name: &str, form: Form, position: [f64; 3]| Piece {
+        name: name.into(),
+        form,
+        position,
+        turn_deg: 0.0,
+    };
+    let block = |name: &str, size: [f64; 3], position: [f64; 3], material: Material| {
+        piece(name, Form::Block { size, material }, position)
+    };
+    let wall = |name: &str, size, position| block(name, size, position, Material::Plaster);
+    let mut pieces = vec![
+        block("floor", [w, 0.2, d], [0.0, -0.2, 0.0], Material::Concrete),
+        wall("north wall", [w, h, 0.2], [0.0, 0.0, -d / 2.0 - 0.1]),
+        wall("south wall", [w, h, 0.2], [0.0, 0.0, d / 2.0 + 0.1]),
+        wall("west wall", [0.2, h, d], [-w / 2.0 - 0.1, 0.0, 0.0]),
+        wall("east wall", [0.2, h, d], [w / 2.0 + 0.1, 0.0, 0.0]),
+        piece("workbench", Form::Workbench { length: 2.4 }, [0.0, 0.0, -5.0]),
+    ];
+    for (x, z) in [(-5.0, -3.5), (0.0, -3.5), (5.0, -3.5), (-5.0, 3.0), (5.0, 3.0)] {
+        pieces.push(piece("lamp", Form::Lamp { cord: 1.8 }, [x, 4.2, z]));
+    }
     NewScene {
         production: "Untitled".into(),
         number: "1".into(),
@@ -103,8 +125,8 @@ fn empty_stage() -> NewScene {
         rate: Rate::FILM,
         length_s: 20.0,
         start_frame: 0,
-        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
-        pieces: vec![Piece { name: "floor".into(), form: floor, position: [0.0, -0.2, 0.0], turn_deg: 0.0 }],
+        stage,
+        pieces,
         performers: Vec::new(),
         setups: vec![NewSetup {
             name: "crane".into(),

@@ -180,7 +180,12 @@ fn bad_files_are_refused_with_their_line_and_nothing_is_stored() {
         state = state.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
         *byte = (state >> 33) as u8;
     }
-    assert!(sentence(s.post("/api/import/tum?name=noise", &noise), 413).contains("larger than 64 MB"));
+    assert!(sentence(s.post("/api/import/tum?name=noise", &noise), 413).contains("line 1: this is not text"));
+    let endless = "1 0 0 0 0 0 0 1\n".repeat(7 << 20);
+    assert!(
+        sentence(s.post("/api/import/tum?name=endless", endless), 413)
+            .contains("line 4194305: here the file passes 64 MB")
+    );
     assert!(
         sentence(s.post("/api/import/tum?name=noise", &noise[..60 << 20]), 422)
             .contains("line 1: this is not text")

@@ -151,6 +151,38 @@ fn what_cannot_be_done_is_said_in_one_sentence() {
 }
 
 #[test]
+fn a_take_is_exported_from_its_folder() {
+    let (folder, _) = folder();
+    assert!(
+        refused(&rovnek(folder.path(), &["export", "--take", "1", "--to", "csv", "out.csv"]))
+            .contains("holds no production")
+    );
+    {
+        let mut store = rovnek_store::Store::open(&folder.path().join("rovnek-data")).unwrap();
+        rovnek_server::demo::fill(&mut store).unwrap();
+        let by = Some(rovnek_core::treatments::SmoothBy::Binomial { passes: 100 });
+        let smooth = rovnek_core::treatments::Smooth { machine: by, head: by, lens: None };
+        let kind = rovnek_core::treatments::Kind::Smooth(smooth);
+        let mut edit = store.edit("smooth", None).unwrap();
+        edit.treat(1, &[rovnek_core::treatments::Treatment { on: true, kind }]).unwrap();
+        edit.commit().unwrap();
+    }
+    for (more, out) in [(&["--raw"][..], "raw.csv"), (&[], "now.csv")] {
+        done(&rovnek(folder.path(), &[&["export", "--take", "1", "--to", "csv", out], more].concat()));
+    }
+    let path = |name: &str| folder.path().join(name);
+    let (raw, now) = (column(&path("raw.csv"), "tilt_deg"), column(&path("now.csv"), "tilt_deg"));
+    assert_eq!((raw.len(), now.len(), raw[0], raw[288]), (289, 289, now[0], now[288]));
+    assert!(raw.iter().zip(&now).any(|(a, b)| (a - b).abs() > 0.1));
+    done(&rovnek(folder.path(), &["export", "--take", "2", "--to", "glb", "out.glb"]));
+    let glb = std::fs::read(path("out.glb")).unwrap();
+    let text = String::from_utf8_lossy(&glb);
+    assert!(text.contains("\"conductor\"") && text.contains("\"tram 7\"") && text.contains("focal_mm"));
+    let said = refused(&rovnek(folder.path(), &["export", "--take", "9", "--to", "csv", "out.csv"]));
+    assert!(said.contains("no take 9; there are 1, 2"), "{said}");
+}
+
+#[test]
 fn help_explains_each_command() {
     let (folder, _) = folder();
     let help = rovnek(folder.path(), &["--help"]);

@@ -30,13 +30,35 @@ type NumberKey = {
   [K in keyof TelescopicCrane]: TelescopicCrane[K] extends number ? K : never;
 }[keyof TelescopicCrane];
 
-const rows: [string, string, NumberKey, NumberKey?][] = [
-  ["base x, z", "m", "base_x_m", "base_z_m"],
-  ["heading", "°", "heading_deg"],
-  ["column height", "m", "column_height_m"],
-  ["boom from, to", "°", "boom_min_deg", "boom_max_deg"],
-  ["reach from, to", "m", "reach_min_m", "reach_max_m"],
-  ["head hangs under arm", "m", "head_drop_m"],
+/** Rows of the panel; each number with its own name for a screen reader. */
+const rows: [string, string, [NumberKey, string][]][] = [
+  [
+    "base x, z",
+    "m",
+    [
+      ["base_x_m", "Base x"],
+      ["base_z_m", "Base z"],
+    ],
+  ],
+  ["heading", "°", [["heading_deg", "Heading"]]],
+  ["column height", "m", [["column_height_m", "Column height"]]],
+  [
+    "boom from, to",
+    "°",
+    [
+      ["boom_min_deg", "Lowest boom"],
+      ["boom_max_deg", "Highest boom"],
+    ],
+  ],
+  [
+    "reach from, to",
+    "m",
+    [
+      ["reach_min_m", "Shortest reach"],
+      ["reach_max_m", "Longest reach"],
+    ],
+  ],
+  ["head hangs under arm", "m", [["head_drop_m", "Head drop"]]],
 ];
 
 function Crane({ setup, crane }: { setup: Setup; crane: TelescopicCrane & { kind: "telescopic_crane" } }) {
@@ -53,7 +75,7 @@ function Crane({ setup, crane }: { setup: Setup; crane: TelescopicCrane & { kind
   const field = (key: NumberKey, label: string, unit: string) => (
     <NumberField
       key={key}
-      label={`${label} ${key.replace(/_(m|deg)$/, "")}`}
+      label={label}
       unit={unit}
       digits={unit === "m" ? 2 : 1}
       step={unit === "m" ? 0.05 : 1}
@@ -66,11 +88,11 @@ function Crane({ setup, crane }: { setup: Setup; crane: TelescopicCrane & { kind
   return (
     <>
       <span className="label">Telescopic crane</span>
-      {rows.map(([label, unit, ...keys]) => (
+      {rows.map(([label, unit, fields]) => (
         <div key={label} style={row}>
           <span style={{ color: ink.chalkDim }}>{label}</span>
           <span style={{ display: "flex", gap: 10 }}>
-            {keys.map((key) => key && field(key, label, unit))}
+            {fields.map(([key, name]) => field(key, name, unit))}
           </span>
         </div>
       ))}

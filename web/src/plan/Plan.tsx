@@ -25,12 +25,7 @@ export function Plan({ document, set, figures, camera }: Props) {
 
   useEffect(() => {
     let drawn = "";
-    let since = 0;
-    return everyFrame((elapsed) => {
-      // Paper is read, not watched: fifteen pictures a second leave the rest to the finder.
-      since += elapsed;
-      if (since < 0.06) return;
-      since = 0;
+    return everyFrame(() => {
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
@@ -38,7 +33,7 @@ export function Plan({ document, set, figures, camera }: Props) {
       if (signature === drawn) return;
       drawn = signature;
       drawMoving(g, figures, camera);
-    });
+    }, 16);
   }, [figures, camera]);
 
   const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;

@@ -15,11 +15,7 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
     const people = figures.flatMap((f) => f.bodies);
     const poses = new Float32Array(people.length * 7);
     let drawn = "";
-    let since = 0;
-    return everyFrame((elapsed) => {
-      since += elapsed;
-      if (since < 0.06) return;
-      since = 0;
+    return everyFrame(() => {
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
@@ -43,7 +39,7 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
       if (height.current && height.current.textContent !== text) height.current.textContent = text;
       height.current?.setAttribute("x", String(x + 0.5));
       height.current?.setAttribute("y", String(y + 1.0));
-    });
+    }, 16);
   }, [figures]);
 
   const top = -roof - 1.2;

@@ -174,7 +174,7 @@ export function SlateBar({ document }: { document: Document }) {
         }}
       >
         <Wheels />
-        <Tooltip title={history.undo ? `Undo: ${history.undo} (Ctrl Z)` : "Nothing to undo"}>
+        <Tooltip describeChild title={history.undo ? `Undo: ${history.undo} (Ctrl Z)` : "Nothing to undo"}>
           <span>
             <Button
               disabled={!history.undo}
@@ -189,7 +189,10 @@ export function SlateBar({ document }: { document: Document }) {
             </Button>
           </span>
         </Tooltip>
-        <Tooltip title={history.redo ? `Redo: ${history.redo} (Ctrl Shift Z)` : "Nothing to redo"}>
+        <Tooltip
+          describeChild
+          title={history.redo ? `Redo: ${history.redo} (Ctrl Shift Z)` : "Nothing to redo"}
+        >
           <span>
             <Button
               disabled={!history.redo}

@@ -48,11 +48,21 @@ type Draw = (elapsed: number) => void;
 const drawings = new Set<Draw>();
 let last = 0;
 
-/** Draws with every picture the browser shows, until the answer is called. */
-export function everyFrame(draw: Draw): () => void {
-  drawings.add(draw);
+/**
+ * Draws with every picture the browser shows, until the answer is called; with `atMost`, no more
+ * than so many times a second: paper is read, not watched, and leaves the rest to the finder.
+ */
+export function everyFrame(draw: Draw, atMost = Infinity): () => void {
+  let since = Infinity;
+  const paced: Draw = (elapsed) => {
+    since += elapsed;
+    if (since < 1 / atMost) return;
+    since = 0;
+    draw(elapsed);
+  };
+  drawings.add(paced);
   if (drawings.size === 1) requestAnimationFrame(tick);
-  return () => drawings.delete(draw);
+  return () => drawings.delete(paced);
 }
 
 function tick(time: number) {

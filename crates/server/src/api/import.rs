@@ -15,7 +15,7 @@ use rovnek_core::samples::Samples;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::Track;
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{LARGEST_FILE, csv_track, tum as tum_format};
+use rovnek_formats::{FormatError, LARGEST_FILE, csv_track, tum as tum_format};
 use rovnek_store::model::Document;
 
 #[derive(FromFormField, Clone, Copy)]
@@ -81,39 +81,40 @@ impl Placement<'_> {
     }
 }
 
-/// The whole file, or a sentence. What is too large is read to its end and dropped, so that the
-/// sentence reaches the sender.
-async fn whole(data: Data<'_>) -> Outcome<Vec<u8>> {
-    let too_large = || Problem {
-        status: Status::PayloadTooLarge,
-        sentence: format!("the file is larger than {} MB; cut it into shorter tracks", LARGEST_FILE >> 20),
-    };
+/// The file, and the status for what may be wrong with it. Of one that is too large there is as
+/// much as it takes to say where; the rest is read and dropped, so that the answer reaches the
+/// sender.
+async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
     let mut stream = data.open(1.gibibytes());
     let mut bytes = Vec::new();
     let broken =
         |e: std::io::Error| Problem::refused(format!("the file did not arrive whole ({e}); send it again"));
     (&mut stream).take(LARGEST_FILE as u64 + 1).read_to_end(&mut bytes).await.map_err(broken)?;
-    if bytes.len() > LARGEST_FILE {
-        let _ = rocket::tokio::io::copy(&mut stream, &mut sink()).await;
-        return Err(too_large());
+    if bytes.len() <= LARGEST_FILE {
+        return Ok((bytes, Status::UnprocessableEntity));
     }
-    Ok(bytes)
+    let _ = rocket::tokio::io::copy(&mut stream, &mut sink()).await;
+    Ok((bytes, Status::PayloadTooLarge))
+}
+
+fn refuse(status: Status) -> impl Fn(FormatError) -> Problem {
+    move |error| Problem { status, sentence: error.to_string() }
 }
 
 /// A trajectory in the TUM text format.
 #[post("/import/tum?<placement..>", data = "<data>")]
 pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<Document>> {
-    let bytes = whole(data).await?;
+    let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
-    let track = tum_format::read(&bytes, &placement.options(&camera)?)?;
+    let track = tum_format::read(&bytes, &placement.options(&camera)?).map_err(refuse(status))?;
     keep(app, placement.name, camera, &track)
 }
 
 /// A camera track as CSV; it stays where it is on the set.
 #[post("/import/csv?<name>", data = "<data>")]
 pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
-    let bytes = whole(data).await?;
-    let track = csv_track::read(&bytes)?.content.to_track();
+    let (bytes, status) = receive(data).await?;
+    let track = csv_track::read(&bytes).map_err(refuse(status))?.content.to_track();
     let mut camera = camera_on_floor(app)?;
     let lens = track.points[0].lens;
     let focal = track.points.iter().map(|p| p.lens.focal_mm);

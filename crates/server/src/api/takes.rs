@@ -6,15 +6,16 @@ use super::scene::put_pose;
 use super::views::{AxisTop, FiguresView, MachineView, PatchTake};
 use crate::app::Move;
 use crate::problem::{Outcome, Problem};
+use crate::takeaway;
 use rocket::http::{ContentType, Header};
 use rocket::serde::json::Json;
 use rocket::{FromFormField, Responder, get, patch, post};
-use rovnek_core::evaluate::{frames as frames_of, track_of_frames, track_of_samples};
+use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
 use rovnek_core::lens::depth_of_field;
 use rovnek_core::measures;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
-use rovnek_formats::{csv_track, glb as gltf};
+use rovnek_formats::WriteFormat;
 use rovnek_store::history::Table;
 use rovnek_store::model::{Document, Rating, Scene, Take, text};
 
@@ -176,37 +177,30 @@ pub struct Download {
     name: Header<'static>,
 }
 
-fn download(scene: &Scene, take: &Take, stage: Stage, ending: &str, bytes: Vec<u8>) -> Download {
+fn download(app: &App, id: u32, stage: Option<Stage>, format: WriteFormat) -> Outcome<Download> {
+    let (scene, m) = load(app, id)?;
+    let stage = stage.unwrap_or_default();
+    let bytes = takeaway::file(format, &scene, &m.take, &*m.rig, stage.of(&m));
+    let (ending, kind) = match format {
+        WriteFormat::Csv => ("csv", ContentType::CSV),
+        WriteFormat::Glb => ("glb", ContentType::new("model", "gltf-binary")),
+    };
     let raw = if stage == Stage::Raw { "-raw" } else { "" };
     let number: String = scene.number.chars().filter(|c| c.is_ascii_alphanumeric()).collect();
-    let name = format!("scene{number}-take{}{raw}.{ending}", take.number);
-    let kind = if ending == "csv" { ContentType::CSV } else { ContentType::new("model", "gltf-binary") };
-    Download {
+    let name = format!("scene{number}-take{}{raw}.{ending}", m.take.number);
+    Ok(Download {
         bytes,
         kind,
         name: Header::new("Content-Disposition", format!("attachment; filename=\"{name}\"")),
-    }
+    })
 }
 
 #[get("/takes/<id>/export.csv?<stage>")]
 pub fn csv(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
-    let (scene, m) = load(app, id)?;
-    let stage = stage.unwrap_or_default();
-    let frames = frames_of(stage.of(&m), &*m.rig, &m.take.camera, scene.rate);
-    Ok(download(&scene, &m.take, stage, "csv", csv_track::write(&track_of_frames(&frames))))
+    download(app, id, stage, WriteFormat::Csv)
 }
 
 #[get("/takes/<id>/export.glb?<stage>")]
 pub fn glb(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
-    let (scene, m) = load(app, id)?;
-    let stage = stage.unwrap_or_default();
-    let frames = frames_of(stage.of(&m), &*m.rig, &m.take.camera, scene.rate);
-    let shot = gltf::Shot {
-        name: format!("take {}", m.take.number),
-        track: &track_of_frames(&frames),
-        camera: m.take.camera.clone(),
-        pieces: &scene.pieces,
-        performers: &scene.performers,
-    };
-    Ok(download(&scene, &m.take, stage, "glb", gltf::write(&shot)))
+    download(app, id, stage, WriteFormat::Glb)
 }

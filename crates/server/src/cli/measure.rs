@@ -1,6 +1,6 @@
 //! `rovnek measure`.
 
-use super::{in_file, read_file, tell};
+use super::{in_file, read_file, tell, tell_if_uneven};
 use clap::Args;
 use rovnek_core::measures::{departure, figures, relative_pose_error};
 use rovnek_core::track::Track;
@@ -48,6 +48,7 @@ fn load(path: &Path) -> Result<Track, String> {
     let read = csv_track::read(&read_file(path)?).map_err(in_file(path))?;
     tell(path, &read.notes);
     let mut track = read.content.to_track();
+    tell_if_uneven(path, &track, "shake, spectral arc and dead stops take them as even");
     type Pick = fn(&mut rovnek_core::space::PanTiltRoll) -> &mut f64;
     for pick in [(|a| &mut a.pan) as Pick, |a| &mut a.tilt, |a| &mut a.roll] {
         let mut angles: Vec<f64> = track.points.iter_mut().map(|p| *pick(&mut p.angles)).collect();

@@ -1,12 +1,16 @@
 //! The command line.
 
 mod convert;
+mod export;
 mod measure;
 mod treat;
 
 use crate::serve::{self, Address};
 use clap::{Parser, Subcommand};
+use rovnek_core::track::Track;
 use rovnek_formats::FormatError;
+use std::fs::File;
+use std::io::Read;
 use std::net::{IpAddr, Ipv4Addr};
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -39,6 +43,8 @@ enum Command {
         #[arg(long, default_value_t = 4780)]
         port: u16,
     },
+    /// Write a take of a production that is kept in a folder: camera, and for glb set and performers
+    Export(export::Export),
     /// Convert a camera track from one format to another
     Convert(convert::Convert),
     /// Smooth a camera track
@@ -57,6 +63,7 @@ pub fn main() -> ExitCode {
         Command::Serve { data, bind, port } => serve::open(&data)
             .and_then(|store| serve::run(store, Address { bind, port }, format!("({})", data.display()))),
         Command::Demo { port } => demo(port),
+        Command::Export(export) => export.run(),
         Command::Convert(convert) => convert.run(),
         Command::Treat(treat) => treat.run(),
         Command::Measure(measure) => measure.run(),
@@ -81,14 +88,27 @@ fn demo(port: u16) -> Result<(), String> {
     serve::run(store, address, "(demo; its takes are thrown away at the end)".into())
 }
 
-/// The bytes of a file, or a sentence that names it.
+/// The bytes of a file, or a sentence that names it. Of one that is too large, as many as it takes
+/// for its reader to say so, with the line.
 fn read_file(path: &Path) -> Result<Vec<u8>, String> {
-    let size = std::fs::metadata(path).map(|m| m.len()).unwrap_or(0);
-    if size > rovnek_formats::LARGEST_FILE as u64 {
-        let limit = rovnek_formats::LARGEST_FILE >> 20;
-        return Err(format!("{} is larger than {limit} MB; cut it into shorter tracks", path.display()));
+    let mut bytes = Vec::new();
+    File::open(path)
+        .and_then(|file| file.take(rovnek_formats::LARGEST_FILE as u64 + 1).read_to_end(&mut bytes))
+        .map_err(|e| format!("cannot read {}: {e}", path.display()))?;
+    Ok(bytes)
+}
+
+/// Says where the points of a track stop being evenly timed.
+fn tell_if_uneven(path: &Path, track: &Track, what_then: &str) {
+    if let Some(i) = track.first_uneven_step() {
+        // The header is line 1.
+        let line = i + 2;
+        let note = format!(
+            "the points are not evenly timed (line {line}); {what_then}; \
+             `rovnek convert --from csv --to csv --rate 120` would even them out first"
+        );
+        tell(path, &[note]);
     }
-    std::fs::read(path).map_err(|e| format!("cannot read {}: {e}", path.display()))
 }
 
 fn write_file(path: &Path, bytes: &[u8]) -> Result<(), String> {

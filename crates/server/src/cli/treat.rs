@@ -1,6 +1,6 @@
 //! `rovnek treat`.
 
-use super::{in_file, read_file, tell, write_file};
+use super::{in_file, read_file, tell, tell_if_uneven, write_file};
 use clap::{Args, ValueEnum};
 use rovnek_core::filter::{Kernel, Smoother};
 use rovnek_core::treatments::SmoothBy;
@@ -75,15 +75,7 @@ impl Treat {
         tell(&self.r#in, &read.notes);
         let mut track = read.content;
         let times = track.to_track();
-        if let Some(i) = times.first_uneven_step() {
-            // The header is line 1.
-            let note = format!(
-                "the points are not evenly timed (line {}); they are smoothed as they stand, \
-                 `rovnek convert --from csv --to csv --rate 120` would even them out first",
-                i + 2
-            );
-            tell(&self.r#in, &[note]);
-        }
+        tell_if_uneven(&self.r#in, &times, "they are smoothed as they stand");
         if track.len() > 2 {
             smooth(&mut track, &self.only, self.smoothing_kernel(times.rate_hz()));
         }

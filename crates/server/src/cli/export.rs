@@ -1,0 +1,47 @@
+//! `rovnek export`.
+
+use super::write_file;
+use crate::takeaway;
+use clap::Args;
+use rovnek_core::evaluate::Stages;
+use rovnek_formats::WriteFormat;
+use rovnek_store::Store;
+use std::path::PathBuf;
+use std::sync::Arc;
+
+#[derive(Args)]
+pub struct Export {
+    /// Folder of the production
+    #[arg(long, default_value = "rovnek-data")]
+    data: PathBuf,
+    /// Number of the take on the slate
+    #[arg(long)]
+    take: u32,
+    /// Format of OUT: csv or glb
+    #[arg(long)]
+    to: WriteFormat,
+    /// As it was rolled, without its treatments
+    #[arg(long)]
+    raw: bool,
+    /// File to write
+    out: PathBuf,
+}
+
+impl Export {
+    pub fn run(&self) -> Result<(), String> {
+        if !self.data.join("rovnek.sqlite").exists() {
+            return Err(format!("{} holds no production; name its folder with --data", self.data.display()));
+        }
+        let store = Store::open(&self.data).map_err(|e| e.to_string())?;
+        let document = store.document().map_err(|e| e.to_string())?;
+        let take = document.takes.iter().find(|t| t.number == self.take).ok_or_else(|| {
+            let known: Vec<String> = document.takes.iter().map(|t| t.number.to_string()).collect();
+            format!("there is no take {}; there are {}", self.take, known.join(", "))
+        })?;
+        let rig = take.rig.build(&take.camera);
+        let raw = Arc::new(store.samples(take.id).map_err(|e| e.to_string())?);
+        let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
+        let samples = Stages::default().treated(0, &raw, treatments, rig.axes(), document.scene.rate);
+        write_file(&self.out, &takeaway::file(self.to, &document.scene, take, &*rig, &samples))
+    }
+}
