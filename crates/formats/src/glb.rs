@@ -451,7 +451,8 @@ mod tests {
 
     #[test]
     fn a_track_of_nothing_is_still_a_file() {
-        let (json, bytes) = parts(&write(&Shot::of_track(&Track::default())));
+        let glb = write(&Shot::of_track(&Track::default()));
+        let (json, bytes) = parts(&glb);
         assert!(json.get("animations").is_none() && bytes.is_empty());
     }
 }
