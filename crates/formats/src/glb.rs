@@ -349,7 +349,12 @@ impl Surface {
         for i in 0..AROUND {
             for j in 0..rows - 1 {
                 let (a, b) = (first + i * rows + j, first + (i + 1) * rows + j);
-                let (low, high) = (profile[j as usize][0], profile[j as usize + 1][0]);
+                let [low, y0, ..] = profile[j as usize];
+                let [high, y1, ..] = profile[j as usize + 1];
+                // An edge stands twice, with a normal for each side of it.
+                if low == high && y0 == y1 {
+                    continue;
+                }
                 // At an axis point one of the two triangles has no area.
                 if low > 0.0 {
                     self.triangles.extend([a, b, b + 1]);
