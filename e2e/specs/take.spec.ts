@@ -135,7 +135,7 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   await app.getByRole("button", { name: "Takes", exact: true }).click();
   await app.getByRole("button", { name: "Bring in a move" }).click();
   await app.getByLabel("File", { exact: true }).setInputFiles(process.env.ROVNEK_RECORDING!);
-  await app.getByLabel("first point height, m").fill("5ft+0.1");
+  await app.getByLabel("First point height, m").fill("5ft+0.1");
   await app.keyboard.press("Enter");
   await app.getByRole("button", { name: "Bring it in" }).click();
   await expect(app.getByTestId("take-3")).toContainText("30.1 s");

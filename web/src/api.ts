@@ -107,12 +107,12 @@ export const useFigures = (take: Take | undefined, rate: string) =>
     gcTime: 30_000,
   });
 
-/** An edit: the answer is the document as it then is. */
-function useEdit<Args>(request: (args: Args) => Promise<Document>) {
+/** An edit: the answer is the document as it then is. A quiet one is told of by who asks. */
+function useEdit<Args>(request: (args: Args) => Promise<Document>, quiet = false) {
   return useMutation({
     mutationFn: request,
     onSuccess: (document) => queryClient.setQueryData(["document"], document),
-    onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
+    onError: (error) => quiet || enqueueSnackbar(error.message, { variant: "error" }),
   });
 }
 
@@ -136,8 +136,10 @@ export const usePatchTake = () =>
 export const usePutOnFloor = () =>
   useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));
 export const useImport = () =>
-  useEdit(({ path, file }: { path: string; file: Blob }) =>
-    json<Document>(`import/${path}`, { method: "POST", body: file }),
+  useEdit(
+    ({ path, file }: { path: string; file: Blob }) =>
+      json<Document>(`import/${path}`, { method: "POST", body: file }),
+    true,
   );
 
 /** Where the machine would have to stand for the camera to be there. */

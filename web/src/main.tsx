@@ -4,17 +4,30 @@ import "@fontsource/barlow/latin-500.css";
 import "@fontsource/spline-sans-mono/latin-400.css";
 import "@fontsource/spline-sans-mono/latin-500.css";
 import "./styles.css";
-import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
+import { CssBaseline, GlobalStyles, ThemeProvider, styled } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
-import { SnackbarProvider } from "notistack";
+import { MaterialDesignContent, SnackbarProvider } from "notistack";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
 import { queryClient } from "./api";
 import { link } from "./live/link";
-import { ink, theme } from "./theme";
+import { font, ink, theme } from "./theme";
 
 link.start();
+
+/** Red is for recording; what went wrong is said on slate, with a mark. */
+const Refusal = styled(MaterialDesignContent)({
+  "&.notistack-MuiContent-error": {
+    background: ink.slate2,
+    color: ink.chalk,
+    border: `1px solid ${ink.beyond}`,
+    borderRadius: 4,
+    boxShadow: "none",
+    fontFamily: font.text,
+    maxWidth: 640,
+  },
+});
 
 const tokens = Object.fromEntries(Object.entries(ink).map(([name, value]) => [`--${name}`, value]));
 
@@ -25,6 +38,7 @@ createRoot(document.getElementById("root")!).render(
       <GlobalStyles styles={{ ":root": tokens }} />
       <QueryClientProvider client={queryClient}>
         <SnackbarProvider
+          Components={{ error: Refusal }}
           maxSnack={3}
           autoHideDuration={6000}
           anchorOrigin={{ vertical: "bottom", horizontal: "center" }}

@@ -51,7 +51,7 @@ export const theme = createTheme({
     background: { default: ink.slate0, paper: ink.slate1 },
     text: { primary: ink.chalk, secondary: ink.chalkDim, disabled: ink.chalkFaint },
     primary: { main: ink.pick, contrastText: ink.slate0 },
-    error: { main: ink.rec },
+    error: { main: ink.beyond },
     warning: { main: ink.near },
     success: { main: ink.within },
     divider: ink.slate3,

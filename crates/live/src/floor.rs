@@ -4,16 +4,15 @@
 //! take rolls every second step is a sample; 30 samples (a quarter second) are a chunk that goes
 //! out as a [`Note`] to the recorder, losslessly, while pages only ever see the newest state.
 
+use crate::command::{Command, Status};
+use crate::state::{AxisState, State, axis, flags};
 use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Motion, STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
 use rovnek_core::lens::{Camera, depth_of_field};
-use rovnek_core::rigs::{Rig, RigSpec, Stance};
+use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::time::SAMPLE_RATE_HZ;
-use rovnek_core::track::LensState;
-use serde::{Deserialize, Serialize};
-use ts_rs::TS;
 
 /// Steps a second.
 pub const STEPS_HZ: u64 = 240;
@@ -33,65 +32,6 @@ fn drag_s(group: AxisGroup) -> f64 {
         AxisGroup::Head => 0.16,
         AxisGroup::Lens => 0.12,
     }
-}
-
-/// What a page may ask of the floor.
-#[derive(Clone, Debug, PartialEq, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "do")]
-pub enum Command {
-    /// Hands on the axes; also the sign that the page is there. Shares of top speed, −1 to 1, and
-    /// distances to add, in shown units; missing ones are 0.
-    Drive {
-        /// One an axis.
-        rates: Vec<f64>,
-        /// One an axis.
-        #[serde(default)]
-        nudges: Vec<f64>,
-    },
-    /// The speed dial, 0.05 to 1, and the fluid drag, 0 to 4.
-    Feel {
-        /// Scales speed.
-        dial: f64,
-        /// Scales the drag of every axis.
-        drag: f64,
-    },
-    /// Whether an axis records. One that does not holds still while a take rolls.
-    Arm {
-        /// Its place in the rig's list.
-        axis: usize,
-        /// Records.
-        on: bool,
-    },
-    /// Count in, then roll.
-    Roll {
-        /// 0 to 5.
-        count_in_s: f64,
-    },
-    /// Stop counting or rolling.
-    Cut,
-    /// Let the performance run, or hold it.
-    Run {
-        /// Runs.
-        on: bool,
-    },
-    /// Put the performance at a time.
-    Seek {
-        /// Seconds of scene time.
-        time_s: f64,
-    },
-    /// Drive every axis back to where the last roll began, or to where the rig starts.
-    Return,
-    /// Drive axes to places, in shown units; a missing one stays.
-    Go {
-        /// One an axis.
-        targets: Vec<Option<f64>>,
-    },
-    /// Ask for the wheels.
-    Ask,
-    /// Give the wheels to whoever asks.
-    Give,
-    /// Keep the wheels.
-    Keep,
 }
 
 /// What is on the floor.
@@ -134,65 +74,6 @@ pub enum Note {
         /// For the take's flags.
         flags: Vec<String>,
     },
-}
-
-/// What pages are told when it changes.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Status {
-    /// The setup on the floor.
-    pub setup_id: u32,
-    /// The page at the wheels.
-    pub holder: Option<u32>,
-    /// The page that asks for them.
-    pub asking: Option<u32>,
-    /// How many pages are open.
-    pub pages: usize,
-    /// "standby", "counting" or "rolling".
-    pub roll: &'static str,
-    /// Which axes record.
-    pub armed: Vec<bool>,
-    /// The speed dial.
-    pub dial: f64,
-    /// The fluid drag.
-    pub drag: f64,
-    /// The performance runs.
-    pub running: bool,
-    /// What stopped the recorder, until the next roll.
-    pub trouble: Option<String>,
-}
-
-/// An axis, as it is.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct AxisState {
-    /// In the shown unit.
-    pub value: f64,
-    /// In the shown unit a second.
-    pub speed: f64,
-    /// See [`crate::wire`].
-    pub flags: u8,
-}
-
-/// The floor at one moment.
-#[derive(Clone, Debug, PartialEq)]
-pub struct State {
-    /// Steps since the start.
-    pub step: u64,
-    /// Which setup this is the state of.
-    pub setup_id: u32,
-    /// See [`crate::wire`].
-    pub flags: u8,
-    /// Of the performance.
-    pub scene_time_s: f64,
-    /// Left of the count in, or rolled so far.
-    pub roll_time_s: f64,
-    /// The axes.
-    pub axes: Vec<AxisState>,
-    /// The lens.
-    pub lens: LensState,
-    /// Nearest and farthest sharp distance.
-    pub sharp_m: (f64, f64),
-    /// Camera and bodies.
-    pub stance: Stance,
 }
 
 /// The floor: one machine, one performance, one recorder, the pages.
@@ -514,7 +395,6 @@ impl Floor {
 
     /// The floor as it is now.
     pub fn state(&self) -> State {
-        use crate::wire::{axis, flags};
         let values = self.values();
         let bit = |on: bool, bit: u8| if on { bit } else { 0 };
         let (rolling, roll_time_s) = match self.roll {

@@ -2,11 +2,14 @@
 //!
 //! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
+//! * [`command`] and [`state`]: what goes in and what comes out.
 //! * [`wheels`]: who may operate.
 //! * [`wire`]: the binary state frame that pages get 60 times a second.
 //! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
 
+pub mod command;
 pub mod floor;
 pub mod runner;
+pub mod state;
 pub mod wheels;
 pub mod wire;

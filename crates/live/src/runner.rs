@@ -1,7 +1,8 @@
 //! The thread that runs the floor: absolute deadlines, late steps caught up, the clock set anew
 //! after a stall.
 
-use crate::floor::{Command, Floor, Note, Placed, STEPS_HZ, Status};
+use crate::command::{Command, Status};
+use crate::floor::{Floor, Note, Placed, STEPS_HZ};
 use crate::wheels::PageId;
 use crate::wire;
 use std::sync::mpsc::{Receiver, Sender, channel};

@@ -3,31 +3,13 @@
 //! Little-endian, version 1; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
-use crate::floor::State;
+use crate::state::State;
 use rovnek_core::space::PanTiltRoll;
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
 pub const VERSION: u8 = 1;
-
-/// Bits of the floor.
-#[allow(missing_docs)]
-pub mod flags {
-    pub const ROLLING: u8 = 1;
-    pub const COUNTING: u8 = 2;
-    pub const RUNNING: u8 = 4;
-    pub const SILENT: u8 = 8;
-}
-
-/// Bits of an axis.
-#[allow(missing_docs)]
-pub mod axis {
-    pub const ARMED: u8 = 1;
-    pub const AT_END: u8 = 2;
-    pub const NEAR_END: u8 = 4;
-    pub const DRIVEN: u8 = 8;
-}
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {

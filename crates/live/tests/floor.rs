@@ -5,8 +5,10 @@ use rovnek_core::drive::STEP_S;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::space::PanTiltRoll;
-use rovnek_live::floor::{Command, Floor, Note, Placed};
-use rovnek_live::wire::{axis, encode, flags};
+use rovnek_live::command::Command;
+use rovnek_live::floor::{Floor, Note, Placed};
+use rovnek_live::state::{axis, flags};
+use rovnek_live::wire::encode;
 
 fn placed() -> Placed {
     let rig = RigSpec::TelescopicCrane(TelescopicCrane::default());

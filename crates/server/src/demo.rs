@@ -5,7 +5,8 @@
 
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::time::SAMPLE_RATE_HZ;
-use rovnek_live::floor::{Command, Floor, Note, STEPS_HZ};
+use rovnek_live::command::Command;
+use rovnek_live::floor::{Floor, Note, STEPS_HZ};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, Rating};
 use rovnek_store::{Result, Store, StoreError};

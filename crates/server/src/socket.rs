@@ -6,7 +6,7 @@ use rocket::futures::{SinkExt, StreamExt};
 use rocket::tokio::select;
 use rocket::{Shutdown, State, get};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
-use rovnek_live::floor::{Command, Status};
+use rovnek_live::command::{Command, Status};
 use rovnek_live::runner::Message;
 use serde::Serialize;
 use ts_rs::TS;

@@ -53,57 +53,68 @@ export function ImportPanel() {
     </label>
   );
   const number = (label: string, key: "x" | "y" | "z" | "turn" | "scale", unit: string, step: number) => (
-    <div style={row}>
-      <span style={{ color: ink.chalkDim }}>{label}</span>
-      <NumberField
-        label={label}
-        unit={unit}
-        step={step}
-        min={key === "scale" ? 0.001 : undefined}
-        value={form[key]}
-        onChange={set(key)}
-      />
-    </div>
+    <NumberField
+      label={label}
+      unit={unit}
+      step={step}
+      min={key === "scale" ? 0.001 : undefined}
+      value={form[key]}
+      onChange={set(key)}
+    />
   );
   return (
     <section
-      className="panel scroll"
+      className="panel"
       aria-label="Bring in a move"
-      style={{ height: "100%", padding: "8px 12px", fontSize: 13 }}
+      style={{ height: "100%", padding: "8px 12px", fontSize: 13, display: "flex", flexDirection: "column" }}
     >
       <div style={{ ...row, marginBottom: 4 }}>
         <span className="label">Bring in a move</span>
         <Button onClick={() => setView({ importing: false })}>Close</Button>
       </div>
-      <input
-        type="file"
-        aria-label="File"
-        accept=".txt,.tum,.csv"
-        onChange={(e) => setFile(e.target.files?.[0] ?? null)}
-        style={{ font: "inherit", color: ink.chalk, maxWidth: "100%" }}
-      />
-      <p style={{ margin: "6px 0", color: ink.chalkDim }}>
-        A camera trajectory as text (time tx ty tz qx qy qz qw), or a camera track as CSV. It becomes a take
-        of a free camera.
-      </p>
-      {!csv && (
-        <>
-          {pick("file's up axis", form.up, set("up"), [
-            ["z", "Z up"],
-            ["y", "Y up"],
-          ])}
-          {pick("file's camera", form.camera, set("camera"), [
-            ["optical", "+Z forward, +Y down"],
-            ["graphics", "−Z forward, +Y up"],
-            ["body", "+X forward, +Z up"],
-          ])}
-          {number("first point x", "x", "m", 0.1)}
-          {number("first point height", "y", "m", 0.1)}
-          {number("first point z", "z", "m", 0.1)}
-          {number("turn to the right", "turn", "°", 1)}
-          {number("scale", "scale", "", 0.05)}
-        </>
-      )}
+      <div className="scroll" style={{ flex: 1, minHeight: 0 }}>
+        <input
+          type="file"
+          aria-label="File"
+          accept=".txt,.tum,.csv"
+          onChange={(e) => setFile(e.target.files?.[0] ?? null)}
+          style={{ font: "inherit", color: ink.chalk, maxWidth: "100%" }}
+        />
+        {!file && (
+          <p style={{ margin: "6px 0", color: ink.chalkDim }}>
+            A camera trajectory as text (time tx ty tz qx qy qz qw), or a camera track as CSV. It becomes a
+            take of a free camera.
+          </p>
+        )}
+        {!csv && (
+          <>
+            {pick("file's up axis", form.up, set("up"), [
+              ["z", "Z up"],
+              ["y", "Y up"],
+            ])}
+            {pick("file's camera", form.camera, set("camera"), [
+              ["optical", "+Z forward, +Y down"],
+              ["graphics", "−Z forward, +Y up"],
+              ["body", "+X forward, +Z up"],
+            ])}
+            <div style={row}>
+              <span style={{ color: ink.chalkDim }}>first point x, height, z</span>
+              <span style={{ display: "flex", gap: 8 }}>
+                {number("First point x", "x", "m", 0.1)}
+                {number("First point height", "y", "m", 0.1)}
+                {number("First point z", "z", "m", 0.1)}
+              </span>
+            </div>
+            <div style={row}>
+              <span style={{ color: ink.chalkDim }}>turned right, scale</span>
+              <span style={{ display: "flex", gap: 8 }}>
+                {number("Turn to the right", "turn", "°", 1)}
+                {number("Scale", "scale", "", 0.05)}
+              </span>
+            </div>
+          </>
+        )}
+      </div>
       {bring.isError && (
         <p role="alert" style={{ color: ink.beyond, margin: "6px 0" }}>
           {bring.error.message}
@@ -114,7 +125,7 @@ export function ImportPanel() {
         variant="contained"
         disabled={!file || bring.isPending}
         onClick={go}
-        sx={{ mt: 1 }}
+        sx={{ mt: 1, alignSelf: "flex-start" }}
       >
         {bring.isPending ? "Bringing it in …" : "Bring it in"}
       </Button>

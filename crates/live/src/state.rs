@@ -1,0 +1,56 @@
+//! The floor at one moment.
+
+use rovnek_core::rigs::Stance;
+use rovnek_core::track::LensState;
+
+/// Bits of the floor.
+#[allow(missing_docs)]
+pub mod flags {
+    pub const ROLLING: u8 = 1;
+    pub const COUNTING: u8 = 2;
+    pub const RUNNING: u8 = 4;
+    pub const SILENT: u8 = 8;
+}
+
+/// Bits of an axis.
+#[allow(missing_docs)]
+pub mod axis {
+    pub const ARMED: u8 = 1;
+    pub const AT_END: u8 = 2;
+    pub const NEAR_END: u8 = 4;
+    pub const DRIVEN: u8 = 8;
+}
+
+/// An axis, as it is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct AxisState {
+    /// In the shown unit.
+    pub value: f64,
+    /// In the shown unit a second.
+    pub speed: f64,
+    /// Bits of [`axis`].
+    pub flags: u8,
+}
+
+/// The floor at one moment.
+#[derive(Clone, Debug, PartialEq)]
+pub struct State {
+    /// Steps since the start.
+    pub step: u64,
+    /// Which setup this is the state of.
+    pub setup_id: u32,
+    /// Bits of [`flags`].
+    pub flags: u8,
+    /// Of the performance.
+    pub scene_time_s: f64,
+    /// Left of the count in, or rolled so far.
+    pub roll_time_s: f64,
+    /// The axes.
+    pub axes: Vec<AxisState>,
+    /// The lens.
+    pub lens: LensState,
+    /// Nearest and farthest sharp distance.
+    pub sharp_m: (f64, f64),
+    /// Camera and bodies.
+    pub stance: Stance,
+}
