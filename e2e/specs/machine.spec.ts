@@ -65,6 +65,8 @@ test("hold B for raw, and the shortcuts are listed", async ({ app }) => {
   await expect(finder).toContainText("smoothed");
   await app.getByTestId("strip").click({ position: { x: 200, y: 20 } });
   const lane = app.getByTestId("lane-tilt").locator(".num");
+  await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(50);
+  await expect(lane).not.toHaveText("-4.00");
   const smoothed = await lane.textContent();
   await app.keyboard.down("b");
   await expect(finder).toContainText("as rolled");

@@ -86,7 +86,7 @@ pub fn figures(track: &Track) -> Figures {
         samples: points.len(),
         rate_hz: rate,
         duration_s: track.duration_s(),
-        path_length_m: poses.windows(2).map(|w| w[0].position.distance(w[1].position)).sum(),
+        path_length_m: poses.windows(2).fold(0.0, |sum, w| sum + w[0].position.distance(w[1].position)),
         shake_position_cm: shake(&[place(0), place(1), place(2)], rate),
         shake_rotation_deg: shake(&[pan.clone(), tilt.clone(), roll.clone()], rate),
         spectral_arc_position: spectral_arc_length(&speeds, rate),
