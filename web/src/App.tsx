@@ -99,7 +99,8 @@ export function App() {
           figures={figures}
           camera={camera}
           setup={setup}
-          floorMachine={floorMachine}
+          take={live ? null : take}
+          machine={machine ?? floorMachine}
         />
       ) : (
         <Suspense fallback={<Waiting text="Opening Shape …" />}>

@@ -3,9 +3,9 @@ import { useEffect, useRef } from "react";
 import type { AxisView, MachineView } from "../generated/types";
 import { axisKeys, setDial } from "../keys";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { axisFlag } from "../live/wire";
+import { axisFlag, type AxisState } from "../live/wire";
 import { rollOrCut } from "../shell/transport";
-import { everyFrame } from "../state/now";
+import { everyFrame, moment } from "../state/now";
 import { setView, useView } from "../state/view";
 import { axisInk, ink } from "../theme";
 
@@ -48,7 +48,8 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
   const needle = useRef<SVGPathElement>(null);
   const value = useRef<HTMLSpanElement>(null);
   const speed = useRef<HTMLSpanElement>(null);
-  const armed = useFloor((s) => s.status?.armed[index] ?? true);
+  const live = useView((s) => s.live);
+  const armed = useFloor((s) => s.status?.armed[index] ?? true) && live;
   const mine = useFloor(holdsWheels);
   const standby = useFloor((s) => s.status?.roll === "standby");
   const digits = axis.unit === "m" ? 2 : axis.unit === "mm" ? 0 : 1;
@@ -62,7 +63,7 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
   useEffect(
     () =>
       everyFrame(() => {
-        const state = link.frame?.axes[index];
+        const state = stateOf(index);
         if (!state) return;
         const around =
           axis.min === null && axis.unit === "°"
@@ -103,7 +104,7 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
           className="plain"
           aria-label={`Arm ${axis.name}`}
           aria-pressed={armed}
-          disabled={!mine || !standby}
+          disabled={!mine || !standby || !live}
           onClick={() => link.send({ do: "arm", axis: index, on: !armed })}
           style={{ width: 13, height: 18, display: "grid", placeItems: "center", flex: "none" }}
         >
@@ -156,6 +157,13 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
       </span>
     </div>
   );
+}
+
+/** The floor's axis, or that of the take being looked at. */
+function stateOf(index: number): AxisState | undefined {
+  if (useView.getState().live) return link.frame?.axes[index];
+  const value = moment()?.axes[index];
+  return value === undefined ? undefined : { value, speed: 0, flags: 0 };
 }
 
 function put(element: HTMLElement | null, text: string, color: string) {

@@ -1,5 +1,5 @@
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
-import type { Camera, Document, FigureView, MachineView, SetView, Setup } from "../generated/types";
+import type { Camera, Document, FigureView, MachineView, SetView, Setup, Take } from "../generated/types";
 import { Deck } from "../deck/Deck";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
@@ -18,7 +18,10 @@ interface Props {
   figures: FigureView[];
   camera: Camera;
   setup: Setup;
-  floorMachine: MachineView;
+  /** The take being looked at; none while live. */
+  take: Take | null;
+  /** Of what is looked through. */
+  machine: MachineView;
 }
 
 const sides: [SideView, string][] = [
@@ -29,11 +32,12 @@ const sides: [SideView, string][] = [
 ];
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
-export function Operate({ document, set, figures, camera, setup, floorMachine }: Props) {
+export function Operate({ document, set, figures, camera, setup, take, machine }: Props) {
   const side = useView((s) => s.side);
   const importing = useView((s) => s.importing);
   const trouble = useFloor((s) => s.status?.trouble);
-  const crane = setup.rig.kind === "telescopic_crane" ? setup.rig : null;
+  const rig = take?.rig ?? setup.rig;
+  const crane = rig.kind === "telescopic_crane" ? rig : null;
   return (
     <main
       style={{
@@ -113,9 +117,9 @@ export function Operate({ document, set, figures, camera, setup, floorMachine }:
       </div>
       <div style={{ gridColumn: "1 / -1", minWidth: 0 }}>
         <Deck
-          machine={floorMachine}
+          machine={machine}
           level={crane ? (crane.head === "level" ? "level" : "leans with the arm") : null}
-          name={crane ? "Arm" : "Position"}
+          name={`${crane ? "Arm" : "Position"}${take ? `, take ${take.number}` : ""}`}
         />
       </div>
     </main>
