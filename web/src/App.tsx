@@ -88,7 +88,7 @@ export function App() {
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
   const camera = !live && take ? take.camera : setup.camera;
   return (
-    <div className="shell" style={{ gridTemplateRows: "9px 54px minmax(0, 1fr) 60px" }}>
+    <div className="shell">
       <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
       <SlateBar document={doc} />
       <Stations />

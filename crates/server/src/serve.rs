@@ -12,7 +12,7 @@ use rovnek_core::solid::Material;
 use rovnek_core::time::Rate;
 use rovnek_live::runner::Runner;
 use rovnek_store::Store;
-use rovnek_store::model::{NewScene, NewSetup};
+use rovnek_store::model::{NewScene, NewSetup, Scene};
 use std::net::{IpAddr, TcpListener};
 use std::path::Path;
 use std::sync::mpsc::channel;
@@ -118,8 +118,8 @@ fn empty_stage() -> NewScene {
     for (x, z) in [(-5.0, -3.5), (0.0, -3.5), (5.0, -3.5), (-5.0, 3.0), (5.0, 3.0)] {
         pieces.push(piece("lamp", Form::Lamp { cord: 1.8 }, [x, 4.2, z]));
     }
-    NewScene {
-        production: "Untitled".into(),
+    let scene = Scene {
+        id: 0,
         number: "1".into(),
         name: "Scene".into(),
         rate: Rate::FILM,
@@ -128,6 +128,10 @@ fn empty_stage() -> NewScene {
         stage,
         pieces,
         performers: Vec::new(),
+    };
+    NewScene {
+        production: "Untitled".into(),
+        scene,
         setups: vec![NewSetup {
             name: "crane".into(),
             camera: Camera::default(),

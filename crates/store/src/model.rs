@@ -30,9 +30,10 @@ pub struct Document {
 }
 
 /// A scene: its set and who is in it.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Scene {
-    /// Its id.
+    /// Its id; a new one is given its own.
+    #[serde(default)]
     pub id: u32,
     /// As on the slate.
     pub number: String,
@@ -134,23 +135,10 @@ impl Rating {
 pub struct NewScene {
     /// Name of the production.
     pub production: String,
-    /// As on the slate.
-    pub number: String,
-    /// As on the slate.
-    pub name: String,
-    /// Frames a second.
-    pub rate: Rate,
-    /// How long the performance is.
-    pub length_s: f64,
-    /// The frame of day at which the scene's timecode starts.
-    pub start_frame: u32,
-    /// The room.
-    pub stage: Stage,
+    /// The scene.
+    #[serde(flatten)]
+    pub scene: Scene,
     /// In order.
-    pub pieces: Vec<Piece>,
-    /// In order.
-    pub performers: Vec<Performer>,
-    /// In order: name, camera, rig.
     pub setups: Vec<NewSetup>,
 }
 
@@ -168,12 +156,12 @@ pub struct NewSetup {
 impl NewScene {
     /// What about it cannot be, as a sentence.
     pub fn fault(&self) -> Option<String> {
-        let rate = Rate::new(self.rate.num, self.rate.den).err().map(|e| e.to_string());
-        let length =
-            (!(0.1..=3600.0).contains(&self.length_s)).then(|| "a scene is 0.1 to 3600 s long".to_string());
+        let rate = Rate::new(self.scene.rate.num, self.scene.rate.den).err().map(|e| e.to_string());
+        let length = (!(0.1..=3600.0).contains(&self.scene.length_s))
+            .then(|| "a scene is 0.1 to 3600 s long".to_string());
         rate.or(length)
-            .or_else(|| self.pieces.iter().find_map(Piece::fault))
-            .or_else(|| self.performers.iter().find_map(Performer::fault))
+            .or_else(|| self.scene.pieces.iter().find_map(Piece::fault))
+            .or_else(|| self.scene.performers.iter().find_map(Performer::fault))
             .or_else(|| self.setups.iter().find_map(|s| s.camera.fault().or_else(|| s.rig.fault())))
     }
 }
@@ -264,22 +252,22 @@ impl Store {
         tx.execute(
             "INSERT INTO scene VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7)",
             (
-                &new.number,
-                &new.name,
-                new.rate.num,
-                new.rate.den,
-                new.length_s,
-                new.start_frame,
-                column(&new.stage),
+                &new.scene.number,
+                &new.scene.name,
+                new.scene.rate.num,
+                new.scene.rate.den,
+                new.scene.length_s,
+                new.scene.start_frame,
+                column(&new.scene.stage),
             ),
         )?;
-        for (ord, piece) in new.pieces.iter().enumerate() {
+        for (ord, piece) in new.scene.pieces.iter().enumerate() {
             tx.execute(
                 "INSERT INTO piece (scene_id, ord, params) VALUES (1, ?1, ?2)",
                 (ord as u32, column(piece)),
             )?;
         }
-        for (ord, performer) in new.performers.iter().enumerate() {
+        for (ord, performer) in new.scene.performers.iter().enumerate() {
             let sql = "INSERT INTO performer (scene_id, ord, params) VALUES (1, ?1, ?2)";
             tx.execute(sql, (ord as u32, column(performer)))?;
         }

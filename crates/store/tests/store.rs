@@ -8,7 +8,7 @@ use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
-use rovnek_store::model::{NewScene, NewSetup, text};
+use rovnek_store::model::{NewScene, NewSetup, Scene, text};
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
 
@@ -17,8 +17,8 @@ fn fresh() -> (TempDir, Store) {
     let mut store = Store::open(folder.path()).unwrap();
     assert!(store.is_new().unwrap());
     let crane = RigSpec::TelescopicCrane(TelescopicCrane::default());
-    let new = NewScene {
-        production: "Test".into(),
+    let scene = Scene {
+        id: 0,
         number: "1".into(),
         name: "Yard".into(),
         rate: Rate::FILM,
@@ -27,6 +27,10 @@ fn fresh() -> (TempDir, Store) {
         stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
         pieces: vec![],
         performers: vec![],
+    };
+    let new = NewScene {
+        production: "Test".into(),
+        scene,
         setups: vec![NewSetup { name: "crane".into(), camera: Camera::default(), rig: crane }],
     };
     store.begin(&new).unwrap();

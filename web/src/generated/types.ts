@@ -520,7 +520,7 @@ binned: boolean, };
 
 export type Scene = { 
 /**
- * Its id.
+ * Its id; a new one is given its own.
  */
 id: number, 
 /**
