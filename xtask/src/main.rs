@@ -132,9 +132,12 @@ fn reference() -> Outcome {
     let mut make = Command::new(python("requirements.txt")?);
     make.arg(root().join("reference/make.py"));
     run(make)?;
-    parts::fetch_recording()?;
+    parts::fetch_recordings()?;
     let mut make = Command::new(python("requirements-evo.txt")?);
     make.arg(root().join("reference/make_evo.py")).arg(parts::recording());
+    run(make)?;
+    let mut make = Command::new(python("requirements-bvh.txt")?);
+    make.arg(root().join("reference/make_bvh.py")).args(parts::captures());
     run(make)
 }
 

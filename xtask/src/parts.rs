@@ -32,7 +32,7 @@ fn install() -> Outcome {
     install_browser()?;
     npm_install("web")?;
     npm_install("e2e")?;
-    fetch_recording()
+    fetch_recordings()
 }
 
 /// Debian's Chromium and a software OpenGL.
@@ -51,40 +51,47 @@ pub fn install_browser() -> Outcome {
     quiet(&["install", "-qq", "-y", "--no-install-recommends", "chromium", "libegl-mesa0", "libgl1-mesa-dri"])
 }
 
-/// The handheld recording in the TUM text format that the tests read.
-///
-/// evo's source package carries it (`test/data/freiburg1_xyz-groundtruth.txt`). The package is
-/// GPL-3.0; the recording is of the TUM RGB-D benchmark, CC BY 4.0 (from memory). It is fetched
+/// What others recorded and the tests read, from source packages of the registry. It is fetched
 /// for the tests and never shipped.
-pub fn fetch_recording() -> Outcome {
-    const PACKAGE: &str = "evo==1.38.1";
-    let place = root().join("target/recording");
-    if recording().exists() {
-        return Ok(());
-    }
-    let place = place.to_string_lossy().into_owned();
-    let fetch = [
-        "-m",
-        "pip",
-        "download",
-        "--quiet",
-        "--disable-pip-version-check",
-        "--no-deps",
-        "--no-binary",
-        ":all:",
-        "-d",
-        &place,
-        PACKAGE,
-    ];
-    run(command(".", "python3", &fetch))?;
-    let inside = "evo-1.38.1/test/data/freiburg1_xyz-groundtruth.txt";
-    let archive = format!("{place}/evo-1.38.1.tar.gz");
-    run(command(".", "tar", &["-xzf", &archive, "-C", &place, "--strip-components=3", inside]))
+///
+/// * evo's carries a handheld camera in the TUM text format. The package is GPL-3.0; the recording
+///   is of the TUM RGB-D benchmark, CC BY 4.0 (from memory).
+/// * bvhtoolbox's, MIT as a whole, carries two captured performances as BVH.
+pub fn fetch_recordings() -> Outcome {
+    fetch("evo==1.38.1", "evo-1.38.1", &[(recording(), "test/data/freiburg1_xyz-groundtruth.txt")])?;
+    let inside = |name: &str| format!("tests/example_files/{name}.bvh");
+    let [free, bank] = captures();
+    let files = [(free, inside("test_freebvh")), (bank, inside("test_mocapbank"))];
+    let files = files.each_ref().map(|(to, from)| (to.clone(), from.as_str()));
+    fetch("bvhtoolbox==0.1.3", "bvhtoolbox-0.1.3", &files)
 }
 
-/// Where the recording is, once fetched.
+/// Files out of a source package, where they are not there yet.
+fn fetch(package: &str, folder: &str, files: &[(PathBuf, &str)]) -> Outcome {
+    if files.iter().all(|(to, _)| to.exists()) {
+        return Ok(());
+    }
+    let place = root().join("target/recording").to_string_lossy().into_owned();
+    let download = ["-m", "pip", "download", "--quiet", "--disable-pip-version-check", "--no-deps"];
+    let mut get = command(".", "python3", &download);
+    get.args(["--no-binary", ":all:", "-d", &place, package]);
+    run(get)?;
+    let archive = format!("{place}/{folder}.tar.gz");
+    files.iter().try_for_each(|(_, from)| {
+        let strip = format!("--strip-components={}", from.split('/').count());
+        let inside = format!("{folder}/{from}");
+        run(command(".", "tar", &["-xzf", &archive, "-C", &place, &strip, &inside]))
+    })
+}
+
+/// Where the handheld recording is, once fetched.
 pub fn recording() -> PathBuf {
     root().join("target/recording/freiburg1_xyz-groundtruth.txt")
+}
+
+/// Where the captured performances are, once fetched.
+pub fn captures() -> [PathBuf; 2] {
+    ["test_freebvh", "test_mocapbank"].map(|name| root().join(format!("target/recording/{name}.bvh")))
 }
 
 fn page() -> Outcome {
@@ -97,10 +104,10 @@ fn page() -> Outcome {
 }
 
 fn rust() -> Outcome {
-    fetch_recording()?;
+    fetch_recordings()?;
     let mut tests =
         command(".", env!("CARGO"), &["test", "--release", "--workspace", "--exclude", "rovnek-e2e"]);
-    tests.env("ROVNEK_RECORDING", recording());
+    tests.env("ROVNEK_RECORDING", recording()).env("ROVNEK_CAPTURE", &captures()[1]);
     run(tests)
 }
 
@@ -114,5 +121,6 @@ fn e2e() -> Outcome {
     let mut tests =
         command(".", env!("CARGO"), &["test", "--release", "--package", "rovnek-e2e", "--", "--nocapture"]);
     tests.env("ROVNEK_BIN", binary()).env("ROVNEK_RECORDING", recording());
+    tests.env("ROVNEK_CAPTURE", &captures()[1]);
     run(tests)
 }

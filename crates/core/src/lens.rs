@@ -11,9 +11,13 @@ pub struct Camera {
     pub sensor_width_mm: f64,
     /// Sensor height.
     pub sensor_height_mm: f64,
-    /// Width over height of the frame that is cut from the sensor.
+    /// How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
+    pub squeeze: f64,
+    /// Width over height of the frame that is cut from the sensor, unsqueezed.
     pub frame_aspect: f64,
-    /// The shorter end of the zoom.
+    /// The set the lens is of, by name; empty for one of its own.
+    pub lens_set: String,
+    /// The shorter end of the zoom; a prime has both ends the same.
     pub focal_min_mm: f64,
     /// The longer end of the zoom.
     pub focal_max_mm: f64,
@@ -23,6 +27,8 @@ pub struct Camera {
     pub closest_focus_m: f64,
     /// Where the focus stands when the camera is set up.
     pub focus_m: f64,
+    /// The widest the iris opens.
+    pub widest_stop: f64,
     /// The stop.
     pub f_stop: f64,
 }
@@ -32,12 +38,15 @@ impl Default for Camera {
         Camera {
             sensor_width_mm: 24.89,
             sensor_height_mm: 18.66,
+            squeeze: 1.0,
             frame_aspect: 2.39,
+            lens_set: String::new(),
             focal_min_mm: 18.0,
             focal_max_mm: 100.0,
             focal_mm: 35.0,
             closest_focus_m: 0.6,
             focus_m: 5.0,
+            widest_stop: 2.8,
             f_stop: 4.0,
         }
     }
@@ -52,16 +61,24 @@ impl Camera {
         let all = [
             self.sensor_width_mm,
             self.sensor_height_mm,
+            self.squeeze,
             self.frame_aspect,
             self.focal_min_mm,
             self.focal_max_mm,
             self.focal_mm,
             self.closest_focus_m,
             self.focus_m,
+            self.widest_stop,
             self.f_stop,
         ];
         if all.iter().any(|v| !v.is_finite() || *v <= 0.0) {
             return Some("every number of a camera must be greater than zero".into());
+        }
+        if self.sensor_width_mm > 100.0 || self.sensor_height_mm > 100.0 || self.squeeze > 4.0 {
+            return Some("a sensor is at most 100 mm wide and high, a squeeze at most 4".into());
+        }
+        if !(0.2..=5.0).contains(&self.frame_aspect) {
+            return Some(format!("a frame of {} to 1 is not possible; give 0.2 to 5", self.frame_aspect));
         }
         if self.focal_min_mm > self.focal_max_mm || self.focal_max_mm > 2000.0 || self.focal_min_mm < 2.0 {
             return Some("a lens goes from its shorter to its longer focal length, within 2–2000 mm".into());
@@ -78,7 +95,58 @@ impl Camera {
                 self.closest_focus_m, self.focus_m
             ));
         }
+        if self.f_stop < self.widest_stop || self.f_stop > 64.0 {
+            return Some(format!(
+                "this lens opens to {} and closes to 64; it has no stop {}",
+                self.widest_stop, self.f_stop
+            ));
+        }
         None
+    }
+
+    /// The frame on the sensor, millimetres wide and high: as large as it fits. A squeezed frame
+    /// is narrower on the sensor than it is shown.
+    pub fn frame_mm(&self) -> (f64, f64) {
+        let on_sensor = self.frame_aspect / self.squeeze;
+        if self.sensor_width_mm / self.sensor_height_mm <= on_sensor {
+            (self.sensor_width_mm, self.sensor_width_mm / on_sensor)
+        } else {
+            (self.sensor_height_mm * on_sensor, self.sensor_height_mm)
+        }
+    }
+
+    /// Half the frame at a distance of 1: to the right, and up. What is seen is within.
+    pub fn half_frame(&self, focal_mm: f64) -> (f64, f64) {
+        let (width, height) = self.frame_mm();
+        (width * self.squeeze / 2.0 / focal_mm, height / 2.0 / focal_mm)
+    }
+
+    /// The angles the frame sees across and up.
+    pub fn field_of_view(&self, focal_mm: f64) -> (f64, f64) {
+        let (x, y) = self.half_frame(focal_mm);
+        (2.0 * x.atan(), 2.0 * y.atan())
+    }
+
+    /// The largest blur that still looks sharp, mm: the sensor's diagonal over 1500 (common
+    /// practice, no source).
+    pub fn confusion_mm(&self) -> f64 {
+        self.sensor_width_mm.hypot(self.sensor_height_mm) / 1500.0
+    }
+
+    /// Puts a lens of a set on, at the focal length and focus nearest to where they were.
+    pub fn with_lens(&self, set: &str, lens: &Lens) -> Camera {
+        Camera {
+            lens_set: set.into(),
+            focal_min_mm: lens.focal_min_mm,
+            focal_max_mm: lens.focal_max_mm,
+            focal_mm: self.focal_mm.clamp(lens.focal_min_mm, lens.focal_max_mm),
+            closest_focus_m: lens.closest_focus_m,
+            focus_m: self.focus_m.max(lens.closest_focus_m),
+            widest_stop: lens.widest_stop,
+            f_stop: self.f_stop.max(lens.widest_stop),
+            squeeze: lens.squeeze,
+            ..self.clone()
+        }
     }
 }
 
@@ -87,14 +155,18 @@ pub fn field_of_view(extent_mm: f64, focal_mm: f64) -> f64 {
     2.0 * (extent_mm / (2.0 * focal_mm)).atan()
 }
 
+/// The distance from which on everything behind is sharp, metres: f²/(N·c) + f (the formula of
+/// camera handbooks, from memory).
+pub fn hyperfocal(camera: &Camera, focal_mm: f64) -> f64 {
+    (focal_mm * focal_mm / (camera.f_stop * camera.confusion_mm()) + focal_mm) / 1000.0
+}
+
 /// The nearest and farthest sharp distances, metres, for a thin lens (the formulas of camera
-/// handbooks, from memory): hyperfocal H = f²/(N·c) + f, near = s(H − f)/(H + s − 2f),
-/// far = s(H − f)/(H − s), infinite from s = H on. The circle of confusion is the sensor's
-/// diagonal over 1500.
+/// handbooks, from memory): near = s(H − f)/(H + s − 2f), far = s(H − f)/(H − s), infinite from
+/// s = H on, with the hyperfocal distance H.
 pub fn depth_of_field(camera: &Camera, focal_mm: f64, focus_m: f64) -> (f64, f64) {
     let f = focal_mm / 1000.0;
-    let confusion = camera.sensor_width_mm.hypot(camera.sensor_height_mm) / 1500.0 / 1000.0;
-    let hyperfocal = f * f / (camera.f_stop * confusion) + f;
+    let hyperfocal = hyperfocal(camera, focal_mm);
     let near = focus_m * (hyperfocal - f) / (hyperfocal + focus_m - 2.0 * f);
     let far = if focus_m < hyperfocal {
         focus_m * (hyperfocal - f) / (hyperfocal - focus_m)
@@ -104,23 +176,179 @@ pub fn depth_of_field(camera: &Camera, focal_mm: f64, focus_m: f64) -> (f64, f64
     (near, far)
 }
 
+/// A lens as a rental house lists it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Lens {
+    /// The shorter end; a prime has both the same.
+    pub focal_min_mm: f64,
+    /// The longer end.
+    pub focal_max_mm: f64,
+    /// From the sensor.
+    pub closest_focus_m: f64,
+    /// The widest the iris opens.
+    pub widest_stop: f64,
+    /// 1 is spherical.
+    #[serde(default = "spherical")]
+    pub squeeze: f64,
+}
+
+fn spherical() -> f64 {
+    1.0
+}
+
+/// Lenses that go together.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct LensSet {
+    /// As it is asked for.
+    pub name: String,
+    /// From short to long.
+    pub lenses: Vec<Lens>,
+}
+
+impl LensSet {
+    /// What about it cannot be, as a sentence.
+    pub fn fault(&self) -> Option<String> {
+        if self.name.trim().is_empty() || self.name.chars().count() > 120 {
+            return Some("a lens set needs a name of 1 to 120 characters".into());
+        }
+        if self.lenses.is_empty() || self.lenses.len() > 100 {
+            return Some(format!("the lens set {} needs 1 to 100 lenses", self.name));
+        }
+        self.lenses.iter().find_map(|lens| {
+            let wide = Camera {
+                focal_mm: lens.focal_min_mm,
+                focus_m: FOCUS_FAR_M,
+                f_stop: 64.0,
+                ..Camera::default().with_lens(&self.name, lens)
+            };
+            wide.fault()
+        })
+    }
+
+    /// The lens that has this focal length on it, or the next longer and the next shorter.
+    pub fn around(&self, focal_mm: f64) -> Vec<&Lens> {
+        let has = |l: &&Lens| l.focal_min_mm <= focal_mm && focal_mm <= l.focal_max_mm;
+        if let Some(lens) = self.lenses.iter().find(has) {
+            return vec![lens];
+        }
+        let shorter = self.lenses.iter().filter(|l| l.focal_max_mm < focal_mm);
+        let longer = self.lenses.iter().filter(|l| l.focal_min_mm > focal_mm);
+        let shorter = shorter.max_by(|a, b| a.focal_max_mm.total_cmp(&b.focal_max_mm));
+        let longer = longer.min_by(|a, b| a.focal_min_mm.total_cmp(&b.focal_min_mm));
+        shorter.into_iter().chain(longer).collect()
+    }
+}
+
+/// The sets there are to begin with: lengths, focus and stops as such sets usually have them
+/// (common practice, no source).
+pub fn lens_sets() -> Vec<LensSet> {
+    let set = |name: &str, squeeze: f64, lenses: &[(f64, f64, f64, f64)]| LensSet {
+        name: name.into(),
+        lenses: lenses
+            .iter()
+            .map(|&(focal_min_mm, focal_max_mm, closest_focus_m, widest_stop)| Lens {
+                focal_min_mm,
+                focal_max_mm,
+                closest_focus_m,
+                widest_stop,
+                squeeze,
+            })
+            .collect(),
+    };
+    let primes = |lengths: &[(f64, f64)], stop: f64| -> Vec<(f64, f64, f64, f64)> {
+        lengths.iter().map(|&(focal, closest)| (focal, focal, closest, stop)).collect()
+    };
+    let fast = [
+        (14.0, 0.25),
+        (18.0, 0.25),
+        (21.0, 0.25),
+        (25.0, 0.25),
+        (32.0, 0.35),
+        (40.0, 0.4),
+        (50.0, 0.5),
+        (65.0, 0.65),
+        (75.0, 0.75),
+        (100.0, 1.0),
+        (135.0, 1.2),
+        (150.0, 1.5),
+    ];
+    let wide = [(40.0, 0.7), (50.0, 0.85), (75.0, 1.0), (100.0, 1.1), (135.0, 1.3)];
+    let small = [(8.0, 0.2), (12.0, 0.25), (16.0, 0.25), (25.0, 0.3), (35.0, 0.4), (50.0, 0.5)];
+    vec![
+        set("primes", 1.0, &primes(&fast, 1.4)),
+        set("anamorphic primes", 2.0, &primes(&wide, 2.0)),
+        set("16 mm primes", 1.0, &primes(&small, 1.4)),
+        set(
+            "zooms",
+            1.0,
+            &[(15.5, 45.0, 0.55, 2.8), (28.0, 80.0, 0.85, 2.8), (18.0, 100.0, 0.6, 2.8), (45.0, 250.0, 1.5, 4.0)],
+        ),
+    ]
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
 
     #[test]
-    fn a_full_frame_50_sees_39_6_degrees() {
-        // 36 mm wide (ISO 1007), 50 mm: a value printed in lens tables (from memory).
-        assert!((field_of_view(36.0, 50.0).to_degrees() - 39.6).abs() < 0.05);
+    fn field_of_view_agrees_with_printed_tables() {
+        // Values as printed in lens tables for 36 mm width (ISO 1007) and for 35 mm full aperture
+        // (24.89 mm), from memory, rounded there to a tenth of a degree.
+        for (width, focal, degrees) in [
+            (36.0, 24.0, 73.7),
+            (36.0, 35.0, 54.4),
+            (36.0, 50.0, 39.6),
+            (36.0, 85.0, 23.9),
+            (24.89, 18.0, 69.3),
+            (24.89, 25.0, 52.9),
+            (24.89, 32.0, 42.5),
+            (24.89, 50.0, 27.9),
+            (24.89, 100.0, 14.2),
+        ] {
+            let seen = field_of_view(width, focal).to_degrees();
+            assert!((seen - degrees).abs() <= 0.06, "{focal} mm: {seen}");
+        }
+    }
+
+    #[test]
+    fn depth_of_field_agrees_with_a_handbook_table() {
+        // 50 mm at f/4 with a circle of confusion of 0.025 mm, worked by hand from the handbook
+        // formulas (from memory): H = 2500/(4·0.025) + 50 = 25 050 mm;
+        // at 3 m: near = 3000·25000/(25050+3000−100) = 2683.4, far = 3000·25000/22050 = 3401.4.
+        let diagonal = 0.025_f64 * 1500.0;
+        let camera = Camera {
+            sensor_width_mm: diagonal * 0.8,
+            sensor_height_mm: diagonal * 0.6,
+            f_stop: 4.0,
+            ..Camera::default()
+        };
+        assert!((camera.confusion_mm() - 0.025).abs() < 1e-12);
+        assert!((hyperfocal(&camera, 50.0) - 25.05).abs() < 1e-9);
+        let (near, far) = depth_of_field(&camera, 50.0, 3.0);
+        assert!((near - 2.6834).abs() < 1e-4 && (far - 3.4014).abs() < 1e-4, "{near} {far}");
     }
 
     #[test]
     fn focused_at_the_hyperfocal_distance_half_of_it_to_infinity_is_sharp() {
         let camera = Camera::default();
-        let c = 24.89_f64.hypot(18.66) / 1500.0;
-        let hyperfocal = (35.0 * 35.0 / (4.0 * c) + 35.0) / 1000.0;
-        let (near, far) = depth_of_field(&camera, 35.0, hyperfocal * (1.0 + 1e-12));
-        assert!((near - hyperfocal / 2.0).abs() < 1e-9 && far.is_infinite());
+        let h = hyperfocal(&camera, 35.0);
+        let (near, far) = depth_of_field(&camera, 35.0, h * (1.0 + 1e-12));
+        assert!((near - h / 2.0).abs() < 1e-9 && far.is_infinite());
+    }
+
+    #[test]
+    fn the_frame_is_cut_from_the_sensor_as_large_as_it_fits() {
+        let frame = |frame_aspect: f64, squeeze: f64| {
+            Camera { frame_aspect, squeeze, ..Camera::default() }.frame_mm()
+        };
+        let close = |(a, b): (f64, f64), (c, d): (f64, f64)| (a - c).abs() < 1e-9 && (b - d).abs() < 1e-9;
+        // Wide: the whole width. Upright: the whole height. 2× squeezed 2.39: 1.195 on the sensor.
+        assert!(close(frame(2.39, 1.0), (24.89, 24.89 / 2.39)));
+        assert!(close(frame(9.0 / 16.0, 1.0), (18.66 * 9.0 / 16.0, 18.66)));
+        assert!(close(frame(2.39, 2.0), (18.66 * 1.195, 18.66)));
+        let camera = Camera { squeeze: 2.0, ..Camera::default() };
+        let (x, y) = camera.half_frame(50.0);
+        assert!((x / y - 2.39).abs() < 1e-12);
     }
 
     #[test]
@@ -128,6 +356,22 @@ mod tests {
         assert_eq!(Camera::default().fault(), None);
         assert!(Camera { focal_mm: 300.0, ..Camera::default() }.fault().unwrap().contains("300"));
         assert!(Camera { f_stop: f64::NAN, ..Camera::default() }.fault().is_some());
+        assert!(Camera { f_stop: 1.4, ..Camera::default() }.fault().unwrap().contains("2.8"));
         assert!(Camera { focus_m: 0.1, ..Camera::default() }.fault().unwrap().contains("0.6"));
+        assert!(Camera { frame_aspect: 9.0, ..Camera::default() }.fault().unwrap().contains("9"));
+        assert!(lens_sets().iter().all(|set| set.fault().is_none()));
+    }
+
+    #[test]
+    fn a_set_offers_the_lens_that_has_it_or_its_neighbours() {
+        let sets = lens_sets();
+        let lengths = |set: &LensSet, focal: f64| -> Vec<f64> {
+            set.around(focal).iter().map(|l| l.focal_min_mm).collect()
+        };
+        assert_eq!(lengths(&sets[0], 36.0), [32.0, 40.0]);
+        assert_eq!(lengths(&sets[0], 40.0), [40.0]);
+        assert_eq!(lengths(&sets[0], 400.0), [150.0]);
+        assert_eq!(lengths(&sets[0], 3.0), [14.0]);
+        assert_eq!(lengths(&sets[3], 36.0), [15.5]);
     }
 }

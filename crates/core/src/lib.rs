@@ -13,8 +13,8 @@
 //!
 //! | step | module |
 //! |---|---|
-//! | the place and who is in it | [`set`], [`performer`], built of [`solid`]s |
-//! | the camera | [`lens`] |
+//! | the place and who is in it | [`set`], [`performer`], built of [`solid`]s; [`playing`] as it goes on |
+//! | the camera, and what its frame holds | [`lens`], [`framing`] |
 //! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
 //! | operating it | [`drive`] |
 //! | what was recorded | [`samples`] |
@@ -28,9 +28,12 @@ pub mod axis;
 pub mod drive;
 pub mod evaluate;
 pub mod filter;
+pub mod framing;
 pub mod lens;
 pub mod measures;
+pub mod mesh;
 pub mod performer;
+pub mod playing;
 pub mod rigs;
 pub mod samples;
 pub mod set;

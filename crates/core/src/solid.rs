@@ -22,6 +22,11 @@ pub enum Shape {
         /// Whole height.
         height: f64,
     },
+    /// A slope that rises from +z to −z, centred: its top edge stands at −z.
+    Wedge {
+        /// Whole lengths along x, y and z.
+        size: [f64; 3],
+    },
     /// A ball, centred.
     Ball {
         /// Half the width.
@@ -53,11 +58,18 @@ pub enum Material {
     Machine,
     MachineArm,
     CameraBody,
+    TapeRed,
+    TapeYellow,
+    TapeBlue,
+    TapeGreen,
+    TapeOrange,
+    TapeWhite,
+    Card,
 }
 
 impl Material {
     /// All of them.
-    pub const ALL: [Material; 19] = [
+    pub const ALL: [Material; 26] = [
         Material::Concrete,
         Material::Plaster,
         Material::Brick,
@@ -77,6 +89,13 @@ impl Material {
         Material::Machine,
         Material::MachineArm,
         Material::CameraBody,
+        Material::TapeRed,
+        Material::TapeYellow,
+        Material::TapeBlue,
+        Material::TapeGreen,
+        Material::TapeOrange,
+        Material::TapeWhite,
+        Material::Card,
     ];
 
     /// Linear red, green and blue, 0 to 1.
@@ -101,6 +120,13 @@ impl Material {
             Material::Machine => 0x39444a,
             Material::MachineArm => 0xa7b0ae,
             Material::CameraBody => 0x22282b,
+            Material::TapeRed => 0xc8463c,
+            Material::TapeYellow => 0xe0c043,
+            Material::TapeBlue => 0x3f7fc0,
+            Material::TapeGreen => 0x4fa05c,
+            Material::TapeOrange => 0xe08a3a,
+            Material::TapeWhite => 0xe9e6dc,
+            Material::Card => 0xcfc9b8,
         };
         [16, 8, 0].map(|shift| {
             let s = f64::from((hex >> shift) & 0xff) / 255.0;
@@ -156,6 +182,14 @@ pub fn cuboid(name: &str, size: [f64; 3], middle: [f64; 3], material: Material) 
 pub fn post(name: &str, radius: f64, height: f64, middle: [f64; 3], material: Material) -> Solid {
     Solid {
         body: Body::new(name, Shape::Cylinder { radius, height }, material),
+        pose: Pose { position: DVec3::from(middle), ..Pose::ORIGIN },
+    }
+}
+
+/// A slope given by its size and its middle.
+pub fn wedge(name: &str, size: [f64; 3], middle: [f64; 3], material: Material) -> Solid {
+    Solid {
+        body: Body::new(name, Shape::Wedge { size }, material),
         pose: Pose { position: DVec3::from(middle), ..Pose::ORIGIN },
     }
 }

@@ -1,19 +1,36 @@
 //! Binary glTF 2.0 (Khronos): the animated camera, the set's pieces and the performers as nodes.
 //!
+//! A piece of the set stands whole in its node's `extras`, so that a set that is read again is the
+//! same set and not only its triangles.
+//!
 //! glTF cannot animate a lens without an extension that few read, so focal length, focus and stop
 //! of every frame stand in the camera node's `extras`; the camera itself has the first frame's
 //! field of view.
 
 use rovnek_core::DQuat;
-use rovnek_core::lens::{Camera, field_of_view};
-use rovnek_core::performer::Performer;
-use rovnek_core::set::Piece;
+use rovnek_core::lens::Camera;
+use rovnek_core::mesh::Mesh;
+use rovnek_core::playing::{Of, Playing};
+use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::{Body, Material, Shape, Solid};
 use rovnek_core::space::Pose;
 use rovnek_core::track::Track;
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use std::f32::consts::{PI, TAU};
+use std::sync::Arc;
+
+/// What pieces refer to by id: meshes, and images as PNG or JPEG.
+#[derive(Clone, Debug, Default)]
+pub struct Goods {
+    /// Meshes that were brought in.
+    pub meshes: BTreeMap<u32, Arc<Mesh>>,
+    /// Pictures on cards.
+    pub images: BTreeMap<u32, Arc<Vec<u8>>>,
+}
+
+/// The key of a piece in the extras of its node.
+pub const PIECE: &str = "piece";
 
 /// What goes into the file.
 pub struct Shot<'a> {
@@ -25,14 +42,21 @@ pub struct Shot<'a> {
     pub camera: Camera,
     /// The set.
     pub pieces: &'a [Piece],
-    /// Who is in it; scene time runs with the track's.
-    pub performers: &'a [Performer],
+    /// Who and what moves in it; scene time runs with the track's.
+    pub playing: &'a Playing,
+    /// Meshes and images of the pieces.
+    pub goods: &'a Goods,
 }
 
 impl<'a> Shot<'a> {
     /// A track alone.
     pub fn of_track(track: &'a Track) -> Shot<'a> {
-        Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], performers: &[] }
+        static NOTHING: (Playing, Goods) = (
+            Playing { movers: Vec::new() },
+            Goods { meshes: BTreeMap::new(), images: BTreeMap::new() },
+        );
+        let (playing, goods) = (&NOTHING.0, &NOTHING.1);
+        Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], playing, goods }
     }
 }
 
@@ -43,22 +67,31 @@ pub fn write(shot: &Shot) -> Vec<u8> {
     let times: Vec<f32> = shot.track.points.iter().map(|p| p.time_s as f32).collect();
 
     let camera = file.camera_node(shot);
+    top.push(camera);
+    let mut moving = Vec::new();
     if let Some(first) = shot.track.points.first() {
         let input = file.times(&times);
         file.animate(camera, input, shot.track.points.iter().map(|p| p.pose()));
         file.place(camera, first.pose());
-        let performers: Vec<usize> =
-            shot.performers.iter().map(|performer| file.performer(performer, shot.track, input)).collect();
-        top.extend(performers);
+        for (i, mover) in shot.playing.movers.iter().enumerate() {
+            let root = file.mover(shot, i, input);
+            if let Of::Piece(id) = mover.of {
+                moving.push(id);
+                let piece = shot.pieces.iter().find(|p| p.id == id);
+                piece.inspect(|p| file.remember(root, p));
+            }
+            top.push(root);
+        }
     }
-    top.insert(0, camera);
-    for piece in shot.pieces {
-        let mesh = file.mesh(&piece.name, &piece.parts());
-        let node = file.node(&piece.name, Some(mesh));
-        file.place(node, piece.pose());
-        top.push(node);
-    }
+    top.extend(shot.pieces.iter().filter(|p| !moving.contains(&p.id)).map(|p| file.piece(p, shot.pieces, shot.goods)));
     file.finish(&shot.name, &top)
+}
+
+/// A set alone, for another production or another program.
+pub fn write_set(pieces: &[Piece], goods: &Goods) -> Vec<u8> {
+    let mut file = File::default();
+    let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, pieces, goods)).collect();
+    file.finish("set", &top)
 }
 
 #[derive(Default)]
@@ -70,6 +103,8 @@ struct File {
     nodes: Vec<Value>,
     cameras: Vec<Value>,
     materials: Vec<Value>,
+    images: Vec<Value>,
+    textures: Vec<Value>,
     material_of: BTreeMap<String, usize>,
     channels: Vec<Value>,
     samplers: Vec<Value>,
@@ -94,6 +129,7 @@ impl File {
     fn floats(&mut self, kind: &str, data: &[f32], target: Option<u32>, bounds: bool) -> usize {
         let width = match kind {
             "SCALAR" => 1,
+            "VEC2" => 2,
             "VEC3" => 3,
             "VEC4" => 4,
             _ => unreachable!("no other kind is written"),
@@ -139,34 +175,132 @@ impl File {
         };
         let focal = shot.track.points.first().map_or(shot.camera.focal_mm, |p| p.lens.focal_mm);
         let (width, aspect) = (shot.camera.sensor_width_mm, shot.camera.frame_aspect);
+        let (_, yfov) = shot.camera.field_of_view(focal);
         self.cameras.push(json!({
             "type": "perspective",
-            "perspective": {"yfov": field_of_view(width / aspect, focal), "aspectRatio": aspect, "znear": 0.05},
+            "perspective": {"yfov": yfov, "aspectRatio": aspect, "znear": 0.05},
         }));
         let node = self.node(&shot.name, None);
         self.nodes[node]["camera"] = (self.cameras.len() - 1).into();
         self.nodes[node]["extras"] = json!({
             "focal_mm": lens(|l| l.focal_mm), "focus_m": lens(|l| l.focus_m), "f_stop": lens(|l| l.f_stop),
             "sensor_width_mm": width, "sensor_height_mm": shot.camera.sensor_height_mm,
+            "squeeze": shot.camera.squeeze,
         });
         node
     }
 
-    fn performer(&mut self, performer: &Performer, track: &Track, input: usize) -> usize {
-        let root = self.node(&performer.name, None);
-        let performance = performer.compile();
-        let over_time: Vec<Vec<Pose>> = track.points.iter().map(|p| performance.poses(p.time_s)).collect();
+    fn mover(&mut self, shot: &Shot, index: usize, input: usize) -> usize {
+        let mover = &shot.playing.movers[index];
+        let root = self.node(&mover.name, None);
+        let over_time: Vec<Vec<Pose>> =
+            shot.track.points.iter().map(|p| shot.playing.poses(index, p.time_s)).collect();
         let mut children = Vec::new();
-        for (i, body) in performer.bodies().into_iter().enumerate() {
-            let name = format!("{} {}", performer.name, body.name);
-            let mesh = self.mesh(&name, &[Solid { body, pose: Pose::ORIGIN }]);
+        for (i, body) in mover.bodies.iter().enumerate() {
+            let name = format!("{} {}", mover.name, body.name);
+            let mesh = self.mesh(&name, &[Solid { body: body.clone(), pose: Pose::ORIGIN }]);
             let node = self.node(&name, Some(mesh));
             self.animate(node, input, over_time.iter().map(|poses| poses[i]));
             self.place(node, over_time[0][i]);
             children.push(node);
         }
-        self.nodes[root]["children"] = json!(children);
+        if !children.is_empty() {
+            self.nodes[root]["children"] = json!(children);
+        }
         root
+    }
+
+    /// A piece that stands; one that is hidden has no shape here.
+    fn piece(&mut self, piece: &Piece, all: &[Piece], goods: &Goods) -> usize {
+        let mesh = match &piece.form {
+            _ if piece.hidden => None,
+            Form::Mesh { mesh, .. } => goods.meshes.get(mesh).map(|m| self.brought(&piece.name, m)),
+            &Form::Card { image, width, height, .. } => match goods.images.get(&image) {
+                Some(bytes) => Some(self.picture(&piece.name, [width, height], bytes)),
+                None => Some(self.mesh(&piece.name, &piece.parts(all))),
+            },
+            _ => Some(piece.parts(all)).filter(|p| !p.is_empty()).map(|p| self.mesh(&piece.name, &p)),
+        };
+        let node = self.node(&piece.name, mesh);
+        self.place(node, piece.pose());
+        if let Form::Mesh { scale, .. } = piece.form {
+            self.nodes[node]["scale"] = json!([scale, scale, scale]);
+        }
+        self.remember(node, piece);
+        node
+    }
+
+    fn remember(&mut self, node: usize, piece: &Piece) {
+        self.nodes[node]["extras"] = json!({ PIECE: Piece { id: 0, ..piece.clone() } });
+    }
+
+    /// A mesh that was brought in, coloured at its corners.
+    fn brought(&mut self, name: &str, mesh: &Mesh) -> usize {
+        let flat = |list: &[[f32; 3]]| list.iter().flatten().copied().collect::<Vec<f32>>();
+        let position = self.floats("VEC3", &flat(&mesh.places), Some(VERTICES), true);
+        let normal = self.floats("VEC3", &flat(&mesh.normals), Some(VERTICES), false);
+        let colors = self.view(mesh.colors.iter().map(|&[r, g, b]| [r, g, b, 255]), Some(VERTICES));
+        self.accessors.push(json!({
+            "bufferView": colors, "componentType": 5121, "normalized": true, "count": mesh.colors.len(), "type": "VEC4",
+        }));
+        let color = self.accessors.len() - 1;
+        let indices = self.indices(mesh.triangles.iter().flatten().copied());
+        let white = json!({
+            "name": "brought in",
+            "pbrMetallicRoughness": {"metallicFactor": 0.0, "roughnessFactor": 0.8},
+        });
+        let material = self.material_named("brought in", || white);
+        let attributes = json!({"POSITION": position, "NORMAL": normal, "COLOR_0": color});
+        self.meshes.push(json!({
+            "name": name,
+            "primitives": [{"attributes": attributes, "indices": indices, "material": material}],
+        }));
+        self.meshes.len() - 1
+    }
+
+    /// An upright picture, seen from both sides.
+    fn picture(&mut self, name: &str, [width, height]: [f64; 2], bytes: &[u8]) -> usize {
+        let (x, y) = (width as f32 / 2.0, height as f32);
+        let position = self.floats(
+            "VEC3",
+            &[-x, 0.0, 0.0, x, 0.0, 0.0, x, y, 0.0, -x, y, 0.0],
+            Some(VERTICES),
+            true,
+        );
+        let normal = self.floats("VEC3", &[0.0, 0.0, 1.0].repeat(4), Some(VERTICES), false);
+        let places = self.floats("VEC2", &[0.0, 1.0, 1.0, 1.0, 1.0, 0.0, 0.0, 0.0], Some(VERTICES), false);
+        let indices = self.indices([0, 1, 2, 0, 2, 3]);
+        let start = self.bytes.len();
+        self.bytes.extend(bytes);
+        self.bytes.resize(self.bytes.len().next_multiple_of(4), 0);
+        self.views.push(json!({"buffer": 0, "byteOffset": start, "byteLength": bytes.len()}));
+        let kind = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
+        self.images.push(json!({"bufferView": self.views.len() - 1, "mimeType": kind}));
+        let source = self.images.len() - 1;
+        self.textures.push(json!({ "source": source }));
+        let texture = self.textures.len() - 1;
+        self.materials.push(json!({
+            "name": name, "doubleSided": true,
+            "pbrMetallicRoughness": {
+                "baseColorTexture": {"index": texture}, "metallicFactor": 0.0, "roughnessFactor": 1.0,
+            },
+        }));
+        let material = self.materials.len() - 1;
+        let attributes = json!({"POSITION": position, "NORMAL": normal, "TEXCOORD_0": places});
+        self.meshes.push(json!({
+            "name": name,
+            "primitives": [{"attributes": attributes, "indices": indices, "material": material}],
+        }));
+        self.meshes.len() - 1
+    }
+
+    fn indices(&mut self, all: impl IntoIterator<Item = u32>) -> usize {
+        let view = self.view(all.into_iter().map(u32::to_le_bytes), Some(INDICES));
+        let bytes = self.views[view]["byteLength"].as_u64().unwrap_or_default();
+        self.accessors.push(json!({
+            "bufferView": view, "componentType": 5125, "count": bytes / 4, "type": "SCALAR",
+        }));
+        self.accessors.len() - 1
     }
 
     fn animate(&mut self, node: usize, input: usize, poses: impl Iterator<Item = Pose> + Clone) {
@@ -192,9 +326,6 @@ impl File {
             .ok()
             .and_then(|v| v.as_str().map(String::from))
             .unwrap_or_default();
-        if let Some(&known) = self.material_of.get(&name) {
-            return known;
-        }
         let [r, g, b] = material.color();
         let mut value = json!({
             "name": name,
@@ -203,8 +334,15 @@ impl File {
         if material.glows() {
             value["emissiveFactor"] = json!([r, g, b]);
         }
-        self.materials.push(value);
-        self.material_of.insert(name, self.materials.len() - 1);
+        self.material_named(&name, || value)
+    }
+
+    fn material_named(&mut self, name: &str, make: impl FnOnce() -> Value) -> usize {
+        if let Some(&known) = self.material_of.get(name) {
+            return known;
+        }
+        self.materials.push(make());
+        self.material_of.insert(name.into(), self.materials.len() - 1);
         self.materials.len() - 1
     }
 
@@ -223,11 +361,7 @@ impl File {
             .map(|(material, surface)| {
                 let position = self.floats("VEC3", &surface.places, Some(VERTICES), true);
                 let normal = self.floats("VEC3", &surface.normals, Some(VERTICES), false);
-                let view = self.view(surface.triangles.iter().map(|i| i.to_le_bytes()), Some(INDICES));
-                self.accessors.push(json!({
-                    "bufferView": view, "componentType": 5125, "count": surface.triangles.len(), "type": "SCALAR",
-                }));
-                let indices = self.accessors.len() - 1;
+                let indices = self.indices(surface.triangles.iter().copied());
                 json!({
                     "attributes": {"POSITION": position, "NORMAL": normal},
                     "indices": indices, "material": self.material(material),
@@ -257,6 +391,8 @@ impl File {
             ("cameras", self.cameras),
             ("meshes", self.meshes),
             ("materials", self.materials),
+            ("textures", self.textures),
+            ("images", self.images),
             ("accessors", self.accessors),
             ("bufferViews", self.views),
         ] {
@@ -304,6 +440,7 @@ impl Surface {
             Shape::Cylinder { radius, height } => {
                 self.turned(&profile_of_cylinder(radius as f32, height as f32), pose)
             }
+            Shape::Wedge { size } => self.wedge(size.map(|s| s as f32 / 2.0), pose),
             Shape::Ball { radius } => self.turned(&profile_of_ball(radius as f32), pose),
         }
     }
@@ -330,6 +467,25 @@ impl Surface {
                     self.vertex(corner, normal, pose);
                 }
                 self.triangles.extend([0, 1, 2, 0, 2, 3].map(|i| first + i));
+            }
+        }
+    }
+
+    /// A slope from the lower edge at +z to the upper one at −z.
+    fn wedge(&mut self, [x, y, z]: [f32; 3], pose: Pose) {
+        let up = [0.0, z, y];
+        let faces: [(&[[f32; 3]], [f32; 3]); 5] = [
+            (&[[-x, -y, -z], [x, -y, -z], [x, -y, z], [-x, -y, z]], [0.0, -1.0, 0.0]),
+            (&[[x, -y, -z], [-x, -y, -z], [-x, y, -z], [x, y, -z]], [0.0, 0.0, -1.0]),
+            (&[[-x, -y, z], [x, -y, z], [x, y, -z], [-x, y, -z]], up),
+            (&[[-x, -y, -z], [-x, -y, z], [-x, y, -z]], [-1.0, 0.0, 0.0]),
+            (&[[x, -y, z], [x, -y, -z], [x, y, -z]], [1.0, 0.0, 0.0]),
+        ];
+        for (corners, normal) in faces {
+            let first = (self.places.len() / 3) as u32;
+            corners.iter().for_each(|c| self.vertex(*c, normal, pose));
+            for i in 2..corners.len() as u32 {
+                self.triangles.extend([first, first + i - 1, first + i]);
             }
         }
     }
@@ -436,21 +592,25 @@ mod tests {
 
     #[test]
     fn every_triangle_faces_outwards() {
-        let mut surface = Surface::default();
-        for shape in [
-            Shape::Box { size: [1.0, 2.0, 3.0] },
-            Shape::Cylinder { radius: 0.5, height: 1.0 },
-            Shape::Ball { radius: 0.7 },
+        let size = [1.0, 2.0, 3.0];
+        for (shape, inside) in [
+            (Shape::Box { size }, DVec3::ZERO),
+            (Shape::Wedge { size }, DVec3::new(0.0, -0.6, -0.6)),
+            (Shape::Cylinder { radius: 0.5, height: 1.0 }, DVec3::ZERO),
+            (Shape::Ball { radius: 0.7 }, DVec3::ZERO),
         ] {
+            let mut surface = Surface::default();
             surface.add(&Body::new("x", shape, Material::Steel), Pose::ORIGIN);
-        }
-        let at = |i: u32| {
-            DVec3::from(std::array::from_fn::<f64, 3, _>(|k| f64::from(surface.places[3 * i as usize + k])))
-        };
-        for t in surface.triangles.chunks(3) {
-            let (a, b, c) = (at(t[0]), at(t[1]), at(t[2]));
-            let normal = (b - a).cross(c - a);
-            assert!(normal.length() > 1e-9 && normal.dot(a + b + c) > 0.0, "{a} {b} {c}");
+            let at = |i: u32| {
+                let place = |k| f64::from(surface.places[3 * i as usize + k]);
+                DVec3::from(std::array::from_fn::<f64, 3, _>(place))
+            };
+            for t in surface.triangles.chunks(3) {
+                let (a, b, c) = (at(t[0]), at(t[1]), at(t[2]));
+                let normal = (b - a).cross(c - a);
+                let outwards = (a + b + c) / 3.0 - inside;
+                assert!(normal.length() > 1e-9 && normal.dot(outwards) > 0.0, "{a} {b} {c}");
+            }
         }
     }
 

@@ -1,9 +1,12 @@
-//! Open formats for camera moves. Bytes in, core types out, and back; never a panic on bad input.
+//! Open formats for camera moves, sets and captured performances. Bytes in, core types out, and
+//! back; never a panic on bad input.
 //!
-//! A new format is one file here and one line in [`ReadFormat`] or [`WriteFormat`].
+//! A new format of tracks is one file here and one line in [`ReadFormat`] or [`WriteFormat`].
 
+pub mod bvh;
 pub mod csv_track;
 pub mod glb;
+pub mod gltf_set;
 pub mod tum;
 
 use rovnek_core::track::Track;

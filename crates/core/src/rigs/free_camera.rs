@@ -20,6 +20,10 @@ pub struct FreeCamera {
     pub start_m: [f64; 3],
     /// Start pan.
     pub start_pan_deg: f64,
+    /// Start tilt.
+    pub start_tilt_deg: f64,
+    /// Start roll.
+    pub start_roll_deg: f64,
 }
 
 impl FreeCamera {
@@ -35,13 +39,22 @@ impl FreeCamera {
                 axis("y", "height", Machine, Metres, anywhere, (3.0, 6.0), y),
                 axis("z", "reach", Machine, Metres, anywhere, (3.0, 6.0), z),
                 axis("pan", "pan", Head, Radians, anywhere, (90.0, 240.0), self.start_pan_deg),
-                axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), 0.0),
-                axis("roll", "roll", Head, Radians, anywhere, (90.0, 240.0), 0.0),
+                axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), self.start_tilt_deg),
+                axis("roll", "roll", Head, Radians, anywhere, (90.0, 240.0), self.start_roll_deg),
                 zoom,
                 focus,
             ],
             bodies: vec![Body::new("camera", Shape::Box { size: [0.2, 0.22, 0.42] }, Material::CameraBody)],
         }
+    }
+}
+
+impl FreeCamera {
+    pub(super) fn fault(&self) -> Option<String> {
+        let angles = [self.start_pan_deg, self.start_tilt_deg, self.start_roll_deg];
+        let plain = self.start_m.iter().chain(&angles).all(|v| v.is_finite() && v.abs() <= 1e4);
+        (!plain || self.start_tilt_deg.abs() > 90.0)
+            .then(|| "a free camera starts at plain numbers, tilted by at most 90 °".into())
     }
 }
 

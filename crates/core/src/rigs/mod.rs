@@ -5,9 +5,11 @@
 //! of reach that is. Adding a machine is one file beside this one and one line in [`RigSpec`].
 
 mod free_camera;
+mod square_to_card;
 mod telescopic_crane;
 
 pub use free_camera::FreeCamera;
+pub use square_to_card::SquareToCard;
 pub use telescopic_crane::{HeadHang, TelescopicCrane};
 
 use crate::axis::{Axis, AxisGroup, Unit};
@@ -73,6 +75,8 @@ pub enum RigSpec {
     TelescopicCrane(TelescopicCrane),
     /// A camera that nothing carries: imported moves, flight.
     FreeCamera(FreeCamera),
+    /// A camera that stays square to a card.
+    SquareToCard(SquareToCard),
 }
 
 impl RigSpec {
@@ -81,6 +85,7 @@ impl RigSpec {
         match self {
             RigSpec::TelescopicCrane(spec) => Box::new(spec.build(camera)),
             RigSpec::FreeCamera(spec) => Box::new(spec.build(camera)),
+            RigSpec::SquareToCard(spec) => Box::new(spec.build(camera)),
         }
     }
 
@@ -88,7 +93,8 @@ impl RigSpec {
     pub fn fault(&self) -> Option<String> {
         match self {
             RigSpec::TelescopicCrane(spec) => spec.fault(),
-            RigSpec::FreeCamera(_) => None,
+            RigSpec::FreeCamera(spec) => spec.fault(),
+            RigSpec::SquareToCard(spec) => spec.fault(),
         }
     }
 }

@@ -1,0 +1,254 @@
+//! What the frame holds: cameras found from a drawn frame, and shot sizes.
+//!
+//! **Method.** A frame drawn in a picture is given by two opposite corners as directions from the
+//! eye. A camera at the eye whose frame has those corners looks along the middle of the two; its
+//! half diagonal is half the angle between them. Kept level, its roll is zero: then the first
+//! corner stays where it was drawn, the size is that of the drawn diagonal, and pan and tilt
+//! follow in closed form. Tilted, both corners stay and the roll follows from the diagonal.
+
+use crate::lens::Camera;
+use crate::performer::Points;
+use crate::space::{PanTiltRoll, Pose};
+use glam::{DMat3, DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A camera direction and a lens that see a drawn frame.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Drawn {
+    /// Where it looks.
+    pub rotation: DQuat,
+    /// What it takes to see the frame and no more.
+    pub focal_mm: f64,
+}
+
+/// The smallest and the largest frame that can be drawn, corner to corner.
+const DIAGONAL: std::ops::Range<f64> = 0.002..2.9;
+
+/// The camera that sees a frame drawn from one corner to the opposite one, both directions from
+/// the eye; `right` and `up` say which way was drawn as the eye sees it. A sentence where there
+/// is no such camera.
+pub fn drawn(
+    camera: &Camera,
+    corner: DVec3,
+    opposite: DVec3,
+    (right, up): (bool, bool),
+    tilted: bool,
+) -> Result<Drawn, String> {
+    let (a, b) = (corner.try_normalize(), opposite.try_normalize());
+    let (Some(a), Some(b)) = (a, b) else { return Err("the frame needs two corners".into()) };
+    let diagonal = 2.0 * (a - b).length().atan2((a + b).length());
+    if !DIAGONAL.contains(&diagonal) {
+        return Err(format!(
+            "the frame is {:.1} ° from corner to corner; draw one between 0.2 ° and 166 °",
+            diagonal.to_degrees()
+        ));
+    }
+    let aspect = camera.frame_aspect;
+    let half = (diagonal / 2.0).tan();
+    let high = half / aspect.hypot(1.0);
+    // The first corner lies left of the middle when drawn to the right, above it when drawn down.
+    let sign = |positive: bool| if positive { 1.0 } else { -1.0 };
+    let (x, y) = (-sign(right) * high * aspect, -sign(up) * high);
+    let rotation =
+        if tilted { through_both(a, b, x, y) } else { level(a, x, y).ok_or("a level camera cannot look there; draw lower, or tilt the frame")? };
+    Ok(Drawn { rotation, focal_mm: camera.frame_mm().1 / 2.0 / high })
+}
+
+/// Turned so that the camera's own (x, y, −1) lies along `a` and (−x, −y, −1) along `b`.
+fn through_both(a: DVec3, b: DVec3, x: f64, y: f64) -> DQuat {
+    let basis = |a: DVec3, b: DVec3| {
+        let forward = (a + b).normalize();
+        let across = (a - b).normalize();
+        DMat3::from_cols(forward, across, forward.cross(across))
+    };
+    let (p, q) = (DVec3::new(x, y, -1.0).normalize(), DVec3::new(-x, -y, -1.0).normalize());
+    DQuat::from_mat3(&(basis(a, b) * basis(p, q).transpose())).normalize()
+}
+
+/// Turned without roll so that the camera's own (x, y, −1) lies along `a`.
+fn level(a: DVec3, x: f64, y: f64) -> Option<DQuat> {
+    let length = x.hypot(y).hypot(1.0);
+    // The height of a after tilting by t: y·cos t + sin t, over the length.
+    let sine = a.y * length / y.hypot(1.0);
+    if sine.abs() > 1.0 {
+        return None;
+    }
+    let tilt = sine.asin() - y.atan();
+    let ahead = tilt.cos() - y * tilt.sin();
+    let pan = a.x.atan2(-a.z) - x.atan2(ahead);
+    let looks = PanTiltRoll { pan, tilt, roll: 0.0 };
+    (tilt.abs() <= std::f64::consts::FRAC_PI_2).then(|| looks.to_rotation())
+}
+
+/// The corners of the frame as directions: upper left, upper right, lower right, lower left.
+pub fn corners(camera: &Camera, focal_mm: f64, rotation: DQuat) -> [DVec3; 4] {
+    let (x, y) = camera.half_frame(focal_mm);
+    [(-x, y), (x, y), (x, -y), (-x, -y)].map(|(x, y)| rotation * DVec3::new(x, y, -1.0).normalize())
+}
+
+/// Where a point is in the frame, −1 to 1 across and up, and how far before the camera; none
+/// behind it.
+pub fn projected(camera: &Camera, focal_mm: f64, eye: Pose, point: DVec3) -> Option<(f64, f64, f64)> {
+    let p = eye.rotation.conjugate() * (point - eye.position);
+    let (x, y) = camera.half_frame(focal_mm);
+    (p.z < -1e-9).then(|| (p.x / -p.z / x, p.y / -p.z / y, -p.z))
+}
+
+/// How large somebody is in the frame.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum ShotSize {
+    Wide,
+    Full,
+    Middle,
+    Tight,
+    VeryTight,
+}
+
+impl ShotSize {
+    /// By how many frames high the whole figure would be (common practice, no source): below half
+    /// a frame the place counts; up to about one the whole figure is in; to 2.2 from the hips or
+    /// waist up; to 5 head and shoulders; beyond, the face.
+    pub fn of(share: f64) -> ShotSize {
+        match share {
+            s if s < 0.5 => ShotSize::Wide,
+            s if s < 1.1 => ShotSize::Full,
+            s if s < 2.2 => ShotSize::Middle,
+            s if s < 5.0 => ShotSize::Tight,
+            _ => ShotSize::VeryTight,
+        }
+    }
+}
+
+/// Somebody as the frame sees them.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Seen {
+    /// Which, in the list that was given.
+    pub index: usize,
+    /// Height of the whole figure over the height of the frame.
+    pub share: f64,
+}
+
+/// The largest of those whose eyes or chest are in the frame.
+pub fn subject(
+    camera: &Camera,
+    focal_mm: f64,
+    eye: Pose,
+    people: impl Iterator<Item = (f64, Points)>,
+) -> Option<Seen> {
+    let seen = people.enumerate().filter_map(|(index, (height_m, points))| {
+        let inside = |p: DVec3| {
+            projected(camera, focal_mm, eye, p).is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
+        };
+        let (_, _, far) = projected(camera, focal_mm, eye, points.chest)?;
+        let share = height_m / (2.0 * camera.half_frame(focal_mm).1 * far);
+        (inside(points.eyes) || inside(points.chest)).then_some(Seen { index, share })
+    });
+    seen.max_by(|a, b| a.share.total_cmp(&b.share))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn camera(frame_aspect: f64) -> Camera {
+        Camera { frame_aspect, ..Camera::default() }
+    }
+
+    /// The drawn corners of a camera's own frame, drawn down to the right.
+    fn diagonal(camera: &Camera, focal_mm: f64, rotation: DQuat) -> (DVec3, DVec3) {
+        let [a, _, b, _] = corners(camera, focal_mm, rotation);
+        (a, b)
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(1000))]
+
+        #[test]
+        fn a_tilted_frame_is_seen_exactly(
+            pan in -3.1..3.1, tilt in -1.3..1.3, roll in -1.5..1.5, focal in 9.0..300.0, aspect in 0.5..2.4,
+        ) {
+            let camera = camera(aspect);
+            let rotation = PanTiltRoll { pan, tilt, roll }.to_rotation();
+            let (a, b) = diagonal(&camera, focal, rotation);
+            let found = drawn(&camera, a * 3.0, b * 0.5, (true, false), true).unwrap();
+            prop_assert!((found.focal_mm - focal).abs() < 1e-9 * focal.max(1.0) * 10.0);
+            let eye = Pose::new(DVec3::new(1.0, 2.0, 3.0), found.rotation);
+            let wanted = [(-1.0, 1.0), (1.0, 1.0), (1.0, -1.0), (-1.0, -1.0)];
+            for (corner, (x, y)) in corners(&camera, focal, rotation).into_iter().zip(wanted) {
+                let at = projected(&camera, found.focal_mm, eye, eye.position + corner * 7.0).unwrap();
+                prop_assert!((at.0 - x).abs() < 1e-9 && (at.1 - y).abs() < 1e-9, "{at:?}");
+            }
+        }
+
+        #[test]
+        fn a_level_frame_keeps_its_first_corner_its_size_and_its_horizon(
+            pan in -3.1..3.1, tilt in -1.1..1.1, focal in 12.0..300.0, aspect in 0.5..2.4,
+            right in any::<bool>(), up in any::<bool>(),
+        ) {
+            let camera = camera(aspect);
+            let rotation = PanTiltRoll { pan, tilt, roll: 0.0 }.to_rotation();
+            let [tl, tr, br, bl] = corners(&camera, focal, rotation);
+            let (a, b) = match (right, up) {
+                (true, false) => (tl, br),
+                (false, false) => (tr, bl),
+                (true, true) => (bl, tr),
+                (false, true) => (br, tl),
+            };
+            let found = drawn(&camera, a, b, (right, up), false).unwrap();
+            prop_assert!(PanTiltRoll::from_rotation(found.rotation).roll.abs() < 1e-9);
+            // A frame that was level to begin with is found again, every corner of it.
+            let eye = Pose::new(DVec3::ZERO, found.rotation);
+            for (corner, (x, y)) in [tl, tr, br, bl].into_iter().zip([(-1.0, 1.0), (1.0, 1.0), (1.0, -1.0), (-1.0, -1.0)]) {
+                let at = projected(&camera, found.focal_mm, eye, corner).unwrap();
+                prop_assert!((at.0 - x).abs() < 1e-8 && (at.1 - y).abs() < 1e-8, "{at:?}");
+            }
+        }
+
+        #[test]
+        fn any_two_corners_give_a_level_frame_with_the_first_one_in_its_corner(
+            ax in -0.8..0.8, ay in -0.5..0.5, bx in 0.05..0.8, by in 0.05..0.5, tilt in -0.5..0.5,
+        ) {
+            let camera = camera(1.85);
+            let view = PanTiltRoll { pan: 0.4, tilt, roll: 0.0 }.to_rotation();
+            let a = view * DVec3::new(ax, ay, -1.0);
+            let b = view * DVec3::new(ax + bx, ay - by, -1.0);
+            if let Ok(found) = drawn(&camera, a, b, (true, false), false) {
+                let at = projected(&camera, found.focal_mm, Pose::new(DVec3::ZERO, found.rotation), a).unwrap();
+                prop_assert!((at.0 + 1.0).abs() < 1e-9 && (at.1 - 1.0).abs() < 1e-9, "{at:?}");
+            }
+        }
+    }
+
+    #[test]
+    fn a_point_is_no_frame() {
+        let a = DVec3::NEG_Z;
+        assert!(drawn(&camera(2.39), a, a, (true, true), false).unwrap_err().contains("corner"));
+        assert!(drawn(&camera(2.39), DVec3::ZERO, a, (true, true), false).is_err());
+        let (up, side) = (DVec3::new(0.0, 1.0, -0.01), DVec3::new(1.0, 0.9, -0.01));
+        assert!(drawn(&camera(2.39), up, side, (true, false), false).unwrap_err().contains("level"));
+    }
+
+    #[test]
+    fn the_nearest_in_frame_is_the_subject_and_its_size_has_a_name() {
+        let person = |x: f64, z: f64| {
+            let at = DVec3::new(x, 0.0, z);
+            (1.8, Points { feet: at, chest: at.with_y(1.3), eyes: at.with_y(1.68) })
+        };
+        let eye = Pose::new(DVec3::new(0.0, 1.6, 0.0), DQuat::IDENTITY);
+        let c = Camera { frame_aspect: 24.89 / 18.66, ..Camera::default() };
+        let seen = |people: Vec<(f64, Points)>| subject(&c, 35.0, eye, people.into_iter());
+        // 18.66 mm of sensor at 35 mm see 3.2 m at 6 m: 1.8 m of them.
+        let found = seen(vec![person(0.0, -12.0), person(0.5, -6.0), person(9.0, -2.0)]).unwrap();
+        assert_eq!(found.index, 1);
+        assert!((found.share - 1.8 / (18.66 / 35.0 * 6.0)).abs() < 1e-12);
+        assert_eq!(ShotSize::of(found.share), ShotSize::Full);
+        assert!(seen(vec![person(0.0, 5.0)]).is_none());
+        let names: Vec<ShotSize> = [0.2, 0.8, 1.5, 3.0, 9.0].map(ShotSize::of).into();
+        use ShotSize::{Full, Middle, Tight, VeryTight, Wide};
+        assert_eq!(names, [Wide, Full, Middle, Tight, VeryTight]);
+    }
+}

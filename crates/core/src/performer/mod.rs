@@ -1,0 +1,309 @@
+//! Performers: stand-in figures that walk a timed path or move as captured.
+//!
+//! * [`Route`]: places in time, with stops; props and vehicles go the same way.
+//! * [`gait`]: steps that stay planted.
+//! * [`figure`]: the body, from the feet up.
+//! * [`clip`]: captured motion.
+
+pub mod clip;
+pub mod figure;
+pub mod gait;
+mod route;
+
+pub use clip::{Clip, Joint};
+pub use route::{Path, Posture, Route, Waypoint};
+
+use crate::solid::Body;
+use crate::space::{Pose, heading};
+use clip::Captured;
+use figure::Figure;
+use glam::DVec3;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// Captured motion by its id.
+pub type Clips = BTreeMap<u32, Arc<Clip>>;
+
+/// A stand-in for somebody, and what they do in each performance.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Performer {
+    /// Its id; a new one is given its own.
+    #[serde(default)]
+    pub id: u32,
+    /// Who.
+    pub name: String,
+    /// Standing, without the cap.
+    pub height_m: f64,
+    /// How broad; 1 is ordinary.
+    #[serde(default = "ordinary")]
+    pub build: f64,
+    /// What they do; a performance without a part goes on without them.
+    pub parts: Vec<Part>,
+}
+
+fn ordinary() -> f64 {
+    1.0
+}
+
+/// What a performer does in a performance.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Part {
+    /// Which performance.
+    pub performance: u32,
+    /// The piece it happens on, which carries it along; places are then around that piece's foot.
+    #[serde(default)]
+    pub rides: Option<u32>,
+    /// How they move.
+    #[serde(flatten)]
+    pub motion: PartMotion,
+}
+
+/// How a performer moves.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "motion")]
+pub enum PartMotion {
+    /// On foot from place to place.
+    Walks {
+        /// The path.
+        route: Route,
+    },
+    /// As it was captured.
+    Captured {
+        /// The motion.
+        clip: u32,
+        /// Scene time at which it begins.
+        start_s: f64,
+        /// What plays of it: from, to.
+        trim_s: [f64; 2],
+        /// Where it begins.
+        position: [f64; 3],
+        /// To the right.
+        turn_deg: f64,
+    },
+}
+
+/// Points of a figure that aim, focus and shot sizes go by.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Points {
+    /// Under the feet.
+    pub feet: DVec3,
+    /// Middle of the chest.
+    pub chest: DVec3,
+    /// Between the eyes.
+    pub eyes: DVec3,
+}
+
+impl Performer {
+    /// What they do in a performance.
+    pub fn part(&self, performance: u32) -> Option<&Part> {
+        self.parts.iter().find(|p| p.performance == performance)
+    }
+
+    /// What about it cannot be, as a sentence.
+    pub fn fault(&self) -> Option<String> {
+        let name = &self.name;
+        if name.trim().is_empty() || name.chars().count() > 120 {
+            return Some("the name of a performer needs between 1 and 120 characters".into());
+        }
+        if !(0.3..=3.0).contains(&self.height_m) {
+            return Some(format!("{name} is {} m tall; give 0.3 to 3 m", self.height_m));
+        }
+        if !(0.5..=2.0).contains(&self.build) {
+            return Some(format!("{name} has a build of {}; give 0.5 to 2", self.build));
+        }
+        self.parts.iter().find_map(|part| match &part.motion {
+            PartMotion::Walks { route } => route.fault(name),
+            PartMotion::Captured { start_s, trim_s: [from, to], position, turn_deg, .. } => {
+                let numbers = [*start_s, *from, *to, *turn_deg].into_iter().chain(*position);
+                let plain = numbers.into_iter().all(|v| v.is_finite() && v.abs() <= 1e5);
+                (!plain || from >= to || *from < 0.0)
+                    .then(|| format!("the captured motion of {name} needs plain numbers, and an end after its start"))
+            }
+        })
+    }
+
+    /// Ready to be asked; none where the performance goes on without them or the clip is missing.
+    pub fn compile(&self, performance: u32, clips: &Clips) -> Option<Moves> {
+        match &self.part(performance)?.motion {
+            PartMotion::Walks { route } => {
+                Some(Moves::Walks(Box::new(Figure::new(self.height_m, self.build, route.compile()))))
+            }
+            PartMotion::Captured { clip, start_s, trim_s: [from, to], position, turn_deg } => {
+                let clip = clips.get(clip)?.clone();
+                let place = (DVec3::from(*position), heading(turn_deg.to_radians()));
+                let scale = self.height_m / clip.height();
+                let trim = (from.min(clip.length_s()), to.min(clip.length_s()));
+                Some(Moves::Captured(Captured::new(clip, scale, *start_s, trim, place)))
+            }
+        }
+    }
+}
+
+/// A performer in a performance, ready to be asked.
+#[derive(Clone, Debug)]
+pub enum Moves {
+    /// On foot.
+    Walks(Box<Figure>),
+    /// As captured.
+    Captured(Captured),
+}
+
+impl Moves {
+    /// The parts of the figure, in the order of [`Moves::poses`].
+    pub fn bodies(&self) -> Vec<Body> {
+        match self {
+            Moves::Walks(figure) => figure.bodies(),
+            Moves::Captured(captured) => captured.bodies(),
+        }
+    }
+
+    /// Where the parts of the figure are.
+    pub fn poses(&self, time_s: f64) -> Vec<Pose> {
+        match self {
+            Moves::Walks(figure) => figure.poses(time_s),
+            Moves::Captured(captured) => captured.poses(time_s),
+        }
+    }
+
+    /// Under the feet.
+    pub fn position(&self, time_s: f64) -> DVec3 {
+        match self {
+            Moves::Walks(figure) => figure.path().position(time_s),
+            Moves::Captured(captured) => {
+                captured.root(time_s).with_y(captured.placing.position.y.max(0.0))
+            }
+        }
+    }
+
+    /// Reference points.
+    pub fn points(&self, time_s: f64) -> Points {
+        match self {
+            Moves::Walks(figure) => {
+                let poses = figure.poses(time_s);
+                let (torso, head) = (poses[0], poses[2]);
+                let ahead = head.rotation * DVec3::new(0.0, 0.01, -0.06);
+                Points { feet: figure.path().position(time_s), chest: torso.position, eyes: head.position + ahead }
+            }
+            Moves::Captured(captured) => {
+                let (hips, head) = (captured.root(time_s), captured.highest(time_s));
+                Points { feet: self.position(time_s), chest: hips.lerp(head, 0.6), eyes: head }
+            }
+        }
+    }
+
+    /// Words for the time strip.
+    pub fn marks(&self) -> Vec<(f64, String)> {
+        match self {
+            Moves::Walks(figure) => figure.path().marks(),
+            Moves::Captured(_) => Vec::new(),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn at(time_s: f64, stop_s: f64, x: f64, z: f64) -> Waypoint {
+        Waypoint {
+            time_s,
+            stop_s,
+            position: [x, 0.0, z],
+            facing_deg: None,
+            posture: Posture::Stand,
+            mark: None,
+        }
+    }
+
+    fn conductor() -> Performer {
+        let mut stops = at(4.0, 2.0, 5.0, 0.0);
+        stops.facing_deg = Some(0.0);
+        let route = Route { waypoints: vec![at(0.0, 0.0, 0.0, 0.0), stops, at(9.0, 0.0, 5.0, 4.0)] };
+        Performer {
+            id: 1,
+            name: "conductor".into(),
+            height_m: 1.78,
+            build: 1.0,
+            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route } }],
+        }
+    }
+
+    fn walks(p: &Performer) -> Box<Figure> {
+        match p.compile(1, &Clips::new()) {
+            Some(Moves::Walks(figure)) => figure,
+            _ => panic!("it walks"),
+        }
+    }
+
+    fn waypoints(p: &mut Performer) -> &mut Vec<Waypoint> {
+        match &mut p.parts[0].motion {
+            PartMotion::Walks { route } => &mut route.waypoints,
+            PartMotion::Captured { .. } => panic!("it walks"),
+        }
+    }
+
+    #[test]
+    fn it_stands_where_it_stops_and_walks_the_whole_way() {
+        let figure = walks(&conductor());
+        let p = figure.path();
+        for t in [4.0, 4.7, 5.99] {
+            assert!(p.position(t).distance(DVec3::new(5.0, 0.0, 0.0)) < 1e-12);
+        }
+        assert!((p.walked(99.0) - 9.0).abs() < 1e-6);
+        assert_eq!(p.position(-3.0), DVec3::ZERO);
+    }
+
+    #[test]
+    fn it_looks_where_it_walks_and_where_it_is_told() {
+        let figure = walks(&conductor());
+        let p = figure.path();
+        assert!((p.facing(2.0).to_degrees() - 90.0).abs() < 1.0);
+        assert!(p.facing(5.0).to_degrees().abs() < 1.0);
+        assert!((p.facing(8.0).to_degrees().abs() - 180.0).abs() < 1.0);
+    }
+
+    #[test]
+    fn the_figure_stands_on_the_floor_and_is_as_tall_as_stated() {
+        let figure = walks(&conductor());
+        let poses = figure.poses(5.0);
+        assert_eq!(poses.len(), figure.bodies().len());
+        let head = poses[2].position.y + 0.066 * 1.78;
+        assert!((head - 1.78).abs() < 0.03, "{head}");
+        let points = Moves::Walks(figure).points(5.0);
+        assert!(points.eyes.y > points.chest.y && points.chest.y > 1.0 && points.feet.y == 0.0);
+    }
+
+    #[test]
+    fn it_sits_where_it_is_told_and_rises_again() {
+        let mut c = conductor();
+        waypoints(&mut c)[1].posture = Posture::Sit;
+        waypoints(&mut c)[1].stop_s = 4.0;
+        let figure = walks(&c);
+        let hips = |t: f64| figure.poses(t)[1].position.y;
+        assert!(hips(6.0) < 0.55 && hips(3.9) > 0.75 && hips(8.2) > 0.75, "{} {}", hips(6.0), hips(8.2));
+    }
+
+    #[test]
+    fn waypoints_out_of_order_are_named_and_a_part_that_is_missing_is_no_part() {
+        let mut c = conductor();
+        waypoints(&mut c)[2].time_s = 5.0;
+        assert!(c.fault().unwrap().contains("waypoint 3"));
+        assert_eq!(conductor().fault(), None);
+        assert!(conductor().compile(2, &Clips::new()).is_none());
+        assert!(Performer { build: 9.0, ..conductor() }.fault().unwrap().contains("build"));
+    }
+
+    #[test]
+    fn a_prop_turns_from_facing_to_facing() {
+        let mut c = conductor();
+        waypoints(&mut c)[0].facing_deg = Some(90.0);
+        let p = walks(&c).path().clone();
+        assert_eq!(p.turn_deg(-1.0, 7.0), 90.0);
+        assert!((p.turn_deg(2.0, 7.0) - 45.0).abs() < 1e-9);
+        assert_eq!(p.turn_deg(20.0, 7.0), 0.0);
+        waypoints(&mut c).iter_mut().for_each(|w| w.facing_deg = None);
+        assert_eq!(walks(&c).path().turn_deg(2.0, 7.0), 7.0);
+    }
+}

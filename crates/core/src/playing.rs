@@ -1,0 +1,184 @@
+//! A performance as it plays: everybody and everything that moves in it, on one timeline.
+
+use crate::performer::{Clips, Moves, Path, Performer, Points};
+use crate::set::Piece;
+use crate::solid::Body;
+use crate::space::{Pose, heading};
+use glam::DVec3;
+
+/// One that moves.
+#[derive(Clone, Debug)]
+pub struct Mover {
+    /// Whose motion it is.
+    pub of: Of,
+    /// Who or what.
+    pub name: String,
+    /// The parts, in the order of [`Playing::poses`].
+    pub bodies: Vec<Body>,
+    motion: Motion,
+    carrier: Option<Carrier>,
+}
+
+/// Whose motion it is, by id.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Of {
+    /// A performer's.
+    Performer(u32),
+    /// A piece's.
+    Piece(u32),
+}
+
+#[derive(Clone, Debug)]
+enum Motion {
+    Figure(Moves),
+    Piece { path: Path, parts: Vec<Pose>, turn_deg: f64 },
+}
+
+/// What carries a performer: a piece that stands, or one that moves.
+#[derive(Clone, Debug)]
+enum Carrier {
+    Stands(Pose),
+    Moves(usize),
+}
+
+/// Everything that moves in a performance: pieces first, then performers.
+#[derive(Clone, Debug, Default)]
+pub struct Playing {
+    /// In a fixed order.
+    pub movers: Vec<Mover>,
+}
+
+impl Playing {
+    /// What moves in a performance of a scene.
+    pub fn compile(pieces: &[Piece], performers: &[Performer], performance: u32, clips: &Clips) -> Playing {
+        let mut movers: Vec<Mover> = Vec::new();
+        for piece in pieces.iter().filter(|p| !p.hidden) {
+            let Some(route) = piece.route(performance) else { continue };
+            let parts = piece.parts(pieces);
+            movers.push(Mover {
+                of: Of::Piece(piece.id),
+                name: piece.name.clone(),
+                bodies: parts.iter().map(|s| s.body.clone()).collect(),
+                motion: Motion::Piece {
+                    path: route.compile(),
+                    parts: parts.iter().map(|s| s.pose).collect(),
+                    turn_deg: piece.turn_deg,
+                },
+                carrier: None,
+            });
+        }
+        for performer in performers {
+            let Some(moves) = performer.compile(performance, clips) else { continue };
+            let rides = performer.part(performance).and_then(|p| p.rides);
+            let carrier = rides.and_then(|id| {
+                let moving = movers.iter().position(|m| m.of == Of::Piece(id)).map(Carrier::Moves);
+                let standing = || pieces.iter().find(|p| p.id == id).map(|p| Carrier::Stands(p.pose()));
+                moving.or_else(standing)
+            });
+            movers.push(Mover {
+                of: Of::Performer(performer.id),
+                name: performer.name.clone(),
+                bodies: moves.bodies(),
+                motion: Motion::Figure(moves),
+                carrier,
+            });
+        }
+        Playing { movers }
+    }
+
+    /// Where the foot of a moving piece is.
+    fn foot(&self, mover: usize, time_s: f64) -> Pose {
+        match &self.movers[mover].motion {
+            Motion::Piece { path, turn_deg, .. } => {
+                Pose::new(path.position(time_s), heading(path.turn_deg(time_s, *turn_deg).to_radians()))
+            }
+            Motion::Figure(moves) => Pose { position: moves.position(time_s), ..Pose::ORIGIN },
+        }
+    }
+
+    fn carried(&self, mover: &Mover, time_s: f64) -> Pose {
+        match mover.carrier {
+            None => Pose::ORIGIN,
+            Some(Carrier::Stands(pose)) => pose,
+            Some(Carrier::Moves(by)) => self.foot(by, time_s),
+        }
+    }
+
+    /// Where the parts of a mover are.
+    pub fn poses(&self, mover: usize, time_s: f64) -> Vec<Pose> {
+        let m = &self.movers[mover];
+        match &m.motion {
+            Motion::Piece { parts, .. } => {
+                let foot = self.foot(mover, time_s);
+                parts.iter().map(|p| foot.then(*p)).collect()
+            }
+            Motion::Figure(moves) => {
+                let carrier = self.carried(m, time_s);
+                moves.poses(time_s).into_iter().map(|p| carrier.then(p)).collect()
+            }
+        }
+    }
+
+    /// Where a mover is on the floor.
+    pub fn position(&self, mover: usize, time_s: f64) -> DVec3 {
+        let carrier = self.carried(&self.movers[mover], time_s);
+        carrier.then(self.foot(mover, time_s)).position
+    }
+
+    /// Reference points of a performer; none of a piece.
+    pub fn points(&self, mover: usize, time_s: f64) -> Option<Points> {
+        let m = &self.movers[mover];
+        let Motion::Figure(moves) = &m.motion else { return None };
+        let carrier = self.carried(m, time_s);
+        let put = |p: DVec3| carrier.position + carrier.rotation * p;
+        let points = moves.points(time_s);
+        Some(Points { feet: put(points.feet), chest: put(points.chest), eyes: put(points.eyes) })
+    }
+
+    /// Words for the time strip.
+    pub fn marks(&self, mover: usize) -> Vec<(f64, String)> {
+        match &self.movers[mover].motion {
+            Motion::Figure(moves) => moves.marks(),
+            Motion::Piece { path, .. } => path.marks(),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::performer::{Part, PartMotion, Posture, Route, Waypoint};
+    use crate::set::{Form, PieceRoute};
+
+    fn at(time_s: f64, position: [f64; 3], facing_deg: Option<f64>) -> Waypoint {
+        Waypoint { time_s, stop_s: 0.0, position, facing_deg, posture: Posture::Stand, mark: None }
+    }
+
+    #[test]
+    fn who_stands_on_the_step_of_a_tram_goes_where_it_goes_and_turns_as_it_turns() {
+        let route = Route {
+            waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))],
+        };
+        let form = Form::Tram { length: 14.0, bays: 7, lit: true };
+        let mut tram = Piece { id: 3, ..Piece::new("tram 7", form, [0.0; 3]) };
+        tram.routes.push(PieceRoute { performance: 1, route });
+        let stays = Route { waypoints: vec![at(0.0, [2.0, 0.4, 1.25], Some(0.0))] };
+        let rider = Performer {
+            id: 8,
+            name: "conductor".into(),
+            height_m: 1.78,
+            build: 1.0,
+            parts: vec![Part { performance: 1, rides: Some(3), motion: PartMotion::Walks { route: stays } }],
+        };
+        let playing = Playing::compile(&[tram], &[rider], 1, &Clips::new());
+        let names: Vec<&str> = playing.movers.iter().map(|m| m.name.as_str()).collect();
+        assert_eq!(names, ["tram 7", "conductor"]);
+        assert!(playing.position(1, 0.0).distance(DVec3::new(2.0, 0.4, 1.25)) < 1e-9);
+        // Turned by a quarter to the right, what was along x is along z.
+        assert!(playing.position(1, 10.0).distance(DVec3::new(10.0 - 1.25, 0.4, 2.0)) < 1e-9);
+        let eyes = playing.points(1, 10.0).unwrap().eyes;
+        assert!((eyes.y - 0.4 - 1.66).abs() < 0.08, "{eyes}");
+        assert!(playing.points(0, 0.0).is_none());
+        assert_eq!(playing.poses(0, 3.0).len(), playing.movers[0].bodies.len());
+    }
+}

@@ -1,0 +1,562 @@
+//! The set: a stage and the pieces that stand on it, as simple solids.
+//!
+//! A new form of piece is a variant of [`Form`] and its builder in `build.rs`.
+
+mod build;
+mod outline;
+
+pub use outline::{convex_hull, footprint};
+
+use crate::performer::Route;
+use crate::solid::{Material, Solid, cuboid, post};
+use crate::space::{Pose, heading};
+use glam::DVec3;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The room a set is built in; its middle is the origin.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Stage {
+    /// Along x.
+    pub width_m: f64,
+    /// Along z.
+    pub depth_m: f64,
+    /// Clear height.
+    pub height_m: f64,
+}
+
+impl Stage {
+    /// What about it cannot be, as a sentence.
+    pub fn fault(&self) -> Option<String> {
+        let sizes = [self.width_m, self.depth_m, self.height_m];
+        (!sizes.iter().all(|v| (1.0..=500.0).contains(v)))
+            .then(|| "a stage is 1 to 500 m wide, deep and high".into())
+    }
+
+    /// The floor, where no piece lies on it.
+    pub fn floor(&self) -> Solid {
+        cuboid("floor", [self.width_m, 0.2, self.depth_m], [0.0, -0.1, 0.0], Material::Concrete)
+    }
+}
+
+/// Something that stands on the stage. Its origin is the middle of its foot.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Piece {
+    /// Its id; a new one is given its own.
+    #[serde(default)]
+    pub id: u32,
+    /// As written on the plan.
+    pub name: String,
+    /// Its form.
+    pub form: Form,
+    /// Metres.
+    pub position: [f64; 3],
+    /// To the right, seen from above.
+    #[serde(default)]
+    pub turn_deg: f64,
+    /// Pieces with the same number are picked and moved together; 0 is none.
+    #[serde(default)]
+    pub group: u32,
+    /// Cannot be picked on the plan.
+    #[serde(default)]
+    pub locked: bool,
+    /// Is not there: neither drawn nor filmed.
+    #[serde(default)]
+    pub hidden: bool,
+    /// Where it goes in each performance; without one it stands.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub routes: Vec<PieceRoute>,
+}
+
+/// What a piece does in a performance.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct PieceRoute {
+    /// Which performance.
+    pub performance: u32,
+    /// From place to place; facings are turns of the piece.
+    pub route: Route,
+}
+
+/// What a piece is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+pub enum Form {
+    /// A plain block: pillar, bench top, floor.
+    Block {
+        /// Along x, y and z.
+        size: [f64; 3],
+        /// Of all of it.
+        material: Material,
+    },
+    /// An upright round thing.
+    Round {
+        /// Half the width.
+        radius: f64,
+        /// Whole height.
+        height: f64,
+        /// Of all of it.
+        material: Material,
+    },
+    /// A wall along x. Doors, windows and openings that stand in it cut it open.
+    Wall {
+        /// Length, height, thickness.
+        size: [f64; 3],
+        /// Of all of it.
+        material: Material,
+    },
+    /// A hole in the wall it stands in.
+    Opening {
+        /// Along the wall.
+        width: f64,
+        /// From its foot up.
+        height: f64,
+    },
+    /// A door in its frame.
+    Door {
+        /// With the frame.
+        width: f64,
+        /// With the frame.
+        height: f64,
+        /// How far the leaf stands open.
+        open_deg: f64,
+    },
+    /// A window in its frame.
+    Window {
+        /// With the frame.
+        width: f64,
+        /// With the frame.
+        height: f64,
+        /// Light behind it.
+        lit: bool,
+    },
+    /// Steps that rise towards −z; the foot is the middle of the lowest step's front edge.
+    Stair {
+        /// How many.
+        steps: u32,
+        /// Height of each.
+        rise: f64,
+        /// Depth of each.
+        run: f64,
+        /// Across.
+        width: f64,
+    },
+    /// A floor on legs.
+    Platform {
+        /// Along x, top over the foot, along z.
+        size: [f64; 3],
+    },
+    /// A slope that rises towards −z.
+    Ramp {
+        /// Across, rise, along.
+        size: [f64; 3],
+    },
+    /// Pillars in a row along x.
+    Pillars {
+        /// How many.
+        count: u32,
+        /// From middle to middle.
+        spacing: f64,
+        /// Of each, both ways.
+        width: f64,
+        /// Of each.
+        height: f64,
+        /// A painted guard round each foot.
+        base: bool,
+    },
+    /// A floor on posts with a railing along its +z side.
+    Gallery {
+        /// Along x, top over the foot, along z.
+        size: [f64; 3],
+        /// Where along x the railing is open for a stair: from, to.
+        opening: [f64; 2],
+    },
+    /// A pair of rails let into the floor, along x.
+    Rails {
+        /// Along x.
+        length: f64,
+        /// Between the rails.
+        gauge: f64,
+    },
+    /// A tram body, along x.
+    Tram {
+        /// Along x.
+        length: f64,
+        /// Number of window bays.
+        bays: u32,
+        /// Lights on inside.
+        lit: bool,
+    },
+    /// A car or van, its front towards +x.
+    Vehicle {
+        /// Length, height, width.
+        size: [f64; 3],
+    },
+    /// A bench with legs, a vice and boxes on it, along x.
+    Workbench {
+        /// Along x.
+        length: f64,
+    },
+    /// A plain table.
+    Table {
+        /// Along x, height, along z.
+        size: [f64; 3],
+    },
+    /// A chair; who sits on it looks towards −z.
+    Chair,
+    /// A lamp that hangs from above; the foot is the underside of its shade.
+    Lamp {
+        /// Length of its cord.
+        cord: f64,
+    },
+    /// Tape on the floor in the shape of a T: a place to stand.
+    Mark {
+        /// As called out.
+        number: u32,
+        /// Whose it is.
+        tape: Tape,
+    },
+    /// An image that stands in the set.
+    Card {
+        /// The image.
+        image: u32,
+        /// Along x.
+        width: f64,
+        /// From its foot up.
+        height: f64,
+        /// The setup it always turns to, about the vertical.
+        #[serde(default)]
+        toward: Option<u32>,
+    },
+    /// A mesh that was brought in.
+    Mesh {
+        /// The mesh.
+        mesh: u32,
+        /// Whole size at scale 1.
+        size: [f64; 3],
+        /// Its footprint at scale 1.
+        outline: Vec<[f64; 2]>,
+        /// How much larger than it came.
+        scale: f64,
+    },
+}
+
+/// Colours of tape.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum Tape {
+    Red,
+    Yellow,
+    Blue,
+    Green,
+    Orange,
+    White,
+}
+
+impl Tape {
+    /// What it is drawn in.
+    pub fn material(self) -> Material {
+        match self {
+            Tape::Red => Material::TapeRed,
+            Tape::Yellow => Material::TapeYellow,
+            Tape::Blue => Material::TapeBlue,
+            Tape::Green => Material::TapeGreen,
+            Tape::Orange => Material::TapeOrange,
+            Tape::White => Material::TapeWhite,
+        }
+    }
+}
+
+/// Where light comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+pub struct Light {
+    /// Metres.
+    pub position: [f64; 3],
+    /// Metres at which it has fallen to a quarter.
+    pub reach_m: f64,
+    /// 1 for a hall lamp.
+    pub strength: f64,
+}
+
+/// How far off a wall's middle plane something still stands in it.
+const IN_WALL_M: f64 = 0.06;
+
+impl Piece {
+    /// A piece with nothing but a name, a form and a place.
+    pub fn new(name: &str, form: Form, position: [f64; 3]) -> Piece {
+        Piece {
+            id: 0,
+            name: name.into(),
+            form,
+            position,
+            turn_deg: 0.0,
+            group: 0,
+            locked: false,
+            hidden: false,
+            routes: Vec::new(),
+        }
+    }
+
+    /// Where its foot stands.
+    pub fn pose(&self) -> Pose {
+        Pose::new(DVec3::from(self.position), heading(self.turn_deg.to_radians()))
+    }
+
+    /// What it does in a performance.
+    pub fn route(&self, performance: u32) -> Option<&Route> {
+        self.routes.iter().find(|r| r.performance == performance).map(|r| &r.route)
+    }
+
+    /// The solids it is made of, where they stand; `others` may cut it open.
+    pub fn solids(&self, others: &[Piece]) -> Vec<Solid> {
+        let pose = self.pose();
+        let placed = |part: Solid| Solid { pose: pose.then(part.pose), ..part };
+        self.parts(others).into_iter().map(placed).collect()
+    }
+
+    /// The solids it is made of, around its foot; `others` may cut it open.
+    pub fn parts(&self, others: &[Piece]) -> Vec<Solid> {
+        match &self.form {
+            &Form::Block { size, material } => {
+                vec![cuboid("block", size, [0.0, size[1] / 2.0, 0.0], material)]
+            }
+            &Form::Round { radius, height, material } => {
+                vec![post("round", radius, height, [0.0, height / 2.0, 0.0], material)]
+            }
+            &Form::Wall { size, material } => build::wall(size, material, &self.cuts(others)),
+            Form::Opening { .. } | Form::Mesh { .. } => Vec::new(),
+            &Form::Door { width, height, open_deg } => build::door(width, height, open_deg),
+            &Form::Window { width, height, lit } => build::window(width, height, lit),
+            &Form::Stair { steps, rise, run, width } => build::stair(steps, rise, run, width),
+            &Form::Platform { size } => build::platform(size),
+            &Form::Ramp { size } => build::ramp(size),
+            &Form::Pillars { count, spacing, width, height, base } => {
+                build::pillars(count, spacing, width, height, base)
+            }
+            &Form::Gallery { size, opening } => build::gallery(size, opening),
+            &Form::Rails { length, gauge } => [-gauge / 2.0, gauge / 2.0]
+                .map(|z| cuboid("rail", [length, 0.02, 0.07], [0.0, 0.01, z], Material::RailSteel))
+                .into(),
+            &Form::Tram { length, bays, lit } => build::tram(length, bays, lit),
+            &Form::Vehicle { size } => build::vehicle(size),
+            &Form::Workbench { length } => build::workbench(length),
+            &Form::Table { size } => build::table(size),
+            Form::Chair => build::chair(),
+            &Form::Lamp { cord } => vec![
+                post("cord", 0.012, cord, [0.0, cord / 2.0 + 0.22, 0.0], Material::DarkSteel),
+                post("cap", 0.12, 0.16, [0.0, 0.16, 0.0], Material::DarkSteel),
+                post("shade", 0.34, 0.08, [0.0, 0.05, 0.0], Material::DarkSteel),
+                post("glow", 0.26, 0.03, [0.0, 0.0, 0.0], Material::LampGlow),
+            ],
+            &Form::Mark { tape, .. } => build::mark(tape),
+            &Form::Card { width, height, .. } => {
+                vec![cuboid("card", [width, height, 0.012], [0.0, height / 2.0, 0.0], Material::Card)]
+            }
+        }
+    }
+
+    /// What doors, windows and openings cut out of this wall: from, sill, to, head.
+    fn cuts(&self, others: &[Piece]) -> Vec<[f64; 4]> {
+        let Form::Wall { size: [length, _, thickness], .. } = self.form else { return Vec::new() };
+        let wall = self.pose().inverse();
+        let cut = |piece: &Piece| {
+            let (width, height) = match piece.form {
+                Form::Opening { width, height }
+                | Form::Door { width, height, .. }
+                | Form::Window { width, height, .. } => (width, height),
+                _ => return None,
+            };
+            let at = wall.then(piece.pose()).position;
+            let askew = (piece.turn_deg - self.turn_deg).to_radians().sin().abs();
+            let inside = at.z.abs() <= thickness / 2.0 + IN_WALL_M
+                && at.x.abs() < (length + width) / 2.0
+                && askew < 0.05
+                && !piece.hidden;
+            inside.then(|| [at.x - width / 2.0, at.y, at.x + width / 2.0, at.y + height])
+        };
+        others.iter().filter_map(cut).collect()
+    }
+
+    /// Its outline from above, around its foot: what the plan shows where there are no solids.
+    pub fn outline(&self) -> Vec<[f64; 2]> {
+        match &self.form {
+            Form::Mesh { outline, scale, .. } => outline.iter().map(|p| p.map(|v| v * scale)).collect(),
+            Form::Opening { width, .. } => {
+                let (x, z) = (width / 2.0, 0.1);
+                vec![[-x, -z], [x, -z], [x, z], [-x, z]]
+            }
+            _ => Vec::new(),
+        }
+    }
+
+    /// The light it gives, if any.
+    pub fn lights(&self) -> Vec<Light> {
+        let pose = self.pose();
+        let at = |x: f64, y: f64, z: f64| (pose.position + pose.rotation * DVec3::new(x, y, z)).to_array();
+        match self.form {
+            Form::Lamp { .. } => vec![Light { position: at(0.0, -0.05, 0.0), reach_m: 3.2, strength: 1.0 }],
+            Form::Tram { length, lit: true, .. } => [-0.3, 0.0, 0.3]
+                .iter()
+                .flat_map(|share| [-1.9, 1.9].map(|z| (share * length, z)))
+                .map(|(x, z)| Light { position: at(x, 1.9, z), reach_m: 1.5, strength: 0.5 })
+                .collect(),
+            _ => Vec::new(),
+        }
+    }
+
+    /// What about it cannot be, as a sentence.
+    pub fn fault(&self) -> Option<String> {
+        let name = &self.name;
+        if name.trim().is_empty() || name.chars().count() > 120 {
+            return Some("the name of a piece needs between 1 and 120 characters".into());
+        }
+        let place_ok =
+            self.position.iter().all(|v| v.is_finite() && v.abs() <= 1000.0) && self.turn_deg.is_finite();
+        if !place_ok {
+            return Some(format!("the piece \"{name}\" needs a place within 1000 m of the middle"));
+        }
+        let (numbers, count) = self.form.measures();
+        if !numbers.iter().all(|n| *n > 0.0 && *n <= 500.0) || !(1..=200).contains(&count) {
+            return Some(format!(
+                "the piece \"{name}\" needs sizes over 0 and up to 500 m, and 1 to 200 parts"
+            ));
+        }
+        self.routes.iter().find_map(|r| r.route.fault(name))
+    }
+}
+
+impl Form {
+    /// Every size, which must be over 0, and how many parts repeat.
+    fn measures(&self) -> (Vec<f64>, u32) {
+        match self {
+            Form::Block { size, .. }
+            | Form::Wall { size, .. }
+            | Form::Gallery { size, .. }
+            | Form::Platform { size }
+            | Form::Ramp { size }
+            | Form::Vehicle { size }
+            | Form::Table { size } => (size.to_vec(), 1),
+            Form::Round { radius, height, .. } => (vec![*radius, *height], 1),
+            Form::Opening { width, height }
+            | Form::Door { width, height, .. }
+            | Form::Window { width, height, .. }
+            | Form::Card { width, height, .. } => (vec![*width, *height], 1),
+            Form::Stair { steps, rise, run, width } => (vec![*rise, *run, *width], *steps),
+            Form::Pillars { count, spacing, width, height, .. } => (vec![*spacing, *width, *height], *count),
+            Form::Rails { length, gauge } => (vec![*length, *gauge], 1),
+            Form::Tram { length, bays, .. } => (vec![*length], *bays),
+            Form::Workbench { length } => (vec![*length], 1),
+            Form::Lamp { cord } => (vec![*cord], 1),
+            Form::Chair => (Vec::new(), 1),
+            Form::Mark { number, .. } => (Vec::new(), *number),
+            Form::Mesh { scale, outline, .. } => {
+                let plain = outline.iter().flatten().all(|v| v.is_finite());
+                (vec![*scale], if plain { 1 } else { 0 })
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn area(outline: &[[f64; 2]]) -> f64 {
+        let next = outline.iter().cycle().skip(1);
+        outline.iter().zip(next).map(|(a, b)| a[0] * b[1] - b[0] * a[1]).sum::<f64>().abs() / 2.0
+    }
+
+    fn turned(piece: Piece, turn_deg: f64) -> Piece {
+        Piece { turn_deg, ..piece }
+    }
+
+    #[test]
+    fn a_turned_block_keeps_its_footprint() {
+        for turn_deg in [0.0, 30.0, 90.0, 211.0] {
+            let form = Form::Block { size: [4.0, 2.0, 0.5], material: Material::Timber };
+            let piece = turned(Piece::new("bench", form, [1.0, 0.0, -2.0]), turn_deg);
+            let outline = footprint(&piece.solids(&[])[0]);
+            assert_eq!(outline.len(), 4);
+            assert!((area(&outline) - 2.0).abs() < 1e-9);
+        }
+    }
+
+    #[test]
+    fn a_stair_ends_at_the_height_of_its_steps() {
+        let form = Form::Stair { steps: 16, rise: 0.18, run: 0.26, width: 1.2 };
+        let piece = Piece::new("stair", form, [0.0; 3]);
+        let solids = piece.solids(&[]);
+        let steps = solids.iter().filter(|s| s.body.name == "step");
+        let top = steps.map(|s| s.pose.position.y + 0.025).fold(0.0, f64::max);
+        assert!((top - 16.0 * 0.18).abs() < 1e-9);
+        // The handrail keeps its height over the steps: it must rise the same way they do.
+        let rail = solids.iter().find(|s| s.body.name == "handrail").unwrap();
+        let along = rail.pose.rotation * DVec3::NEG_Z;
+        assert!(along.y > 0.0 && along.z < 0.0);
+    }
+
+    /// Volume of a wall's boxes.
+    fn volume(wall: &Piece, others: &[Piece]) -> f64 {
+        let size = |s: &Solid| match s.body.shape {
+            crate::solid::Shape::Box { size } => size.iter().product::<f64>(),
+            _ => 0.0,
+        };
+        wall.solids(others).iter().map(size).sum()
+    }
+
+    #[test]
+    fn what_stands_in_a_wall_cuts_it_open_and_what_stands_beside_it_does_not() {
+        let form = Form::Wall { size: [6.0, 3.0, 0.2], material: Material::Plaster };
+        let wall = turned(Piece::new("wall", form, [2.0, 0.0, 1.0]), 90.0);
+        let whole = 6.0 * 3.0 * 0.2;
+        assert!((volume(&wall, &[]) - whole).abs() < 1e-9);
+        // Along the wall is z here.
+        let door = Form::Door { width: 1.0, height: 2.1, open_deg: 0.0 };
+        let door = turned(Piece::new("door", door, [2.0, 0.0, 0.0]), 90.0);
+        let window = Form::Window { width: 1.5, height: 1.2, lit: false };
+        let window = turned(Piece::new("window", window, [2.05, 1.0, 2.5]), -90.0);
+        let cut = whole - (2.1 + 1.5 * 1.2) * 0.2;
+        assert!((volume(&wall, &[door.clone(), window.clone()]) - cut).abs() < 1e-9);
+        let beside = Piece { position: [3.0, 0.0, 0.0], ..door.clone() };
+        let across = turned(door.clone(), 0.0);
+        let hidden = Piece { hidden: true, ..door };
+        assert!((volume(&wall, &[beside, across, hidden]) - whole).abs() < 1e-9);
+        // One window above another, and one that reaches past the wall's end.
+        let above = Piece { position: [2.0, 2.4, 2.5], ..window.clone() };
+        let past = Piece { position: [2.0, 1.0, 4.0], ..window.clone() };
+        let cut = whole - (1.5 * 1.2 + 1.5 * 0.6 + 0.75 * 1.2) * 0.2;
+        assert!((volume(&wall, &[window, above, past]) - cut).abs() < 1e-9);
+    }
+
+    #[test]
+    fn impossible_pieces_are_named() {
+        let lamp = |cord: f64, x: f64| Piece::new("lamp", Form::Lamp { cord }, [x, 0.0, 0.0]);
+        assert!(lamp(-1.0, 0.0).fault().unwrap().contains("lamp"));
+        assert!(lamp(1.0, f64::NAN).fault().unwrap().contains("place"));
+        assert_eq!(lamp(1.0, 0.0).fault(), None);
+        assert!(Piece { name: " ".into(), ..lamp(1.0, 0.0) }.fault().is_some());
+        let row = Form::Pillars { count: 0, spacing: 2.0, width: 0.5, height: 3.0, base: true };
+        assert!(Piece::new("row", row, [0.0; 3]).fault().is_some());
+    }
+
+    #[test]
+    fn every_form_has_parts_or_an_outline_within_its_sizes() {
+        let size = [2.0, 0.9, 1.0];
+        let forms = [
+            (Form::Platform { size }, size),
+            (Form::Ramp { size }, size),
+            (Form::Table { size }, size),
+            (Form::Vehicle { size: [4.2, 1.6, 1.8] }, [4.3, 1.6, 1.9]),
+            (Form::Chair, [0.44, 0.91, 0.44]),
+            (Form::Pillars { count: 3, spacing: 4.0, width: 0.5, height: 3.0, base: true }, [8.7, 3.0, 0.7]),
+            (Form::Mark { number: 4, tape: Tape::Blue }, [0.5, 0.006, 0.45]),
+        ];
+        for (form, [x, y, z]) in forms {
+            let solids = Piece::new("piece", form.clone(), [0.0; 3]).solids(&[]);
+            let outline: Vec<[f64; 2]> = solids.iter().flat_map(footprint).collect();
+            let within = outline.iter().all(|p| p[0].abs() <= x / 2.0 + 0.08 && p[1].abs() <= z / 2.0 + 0.08);
+            assert!(!outline.is_empty() && within, "{form:?}");
+            assert!(solids.iter().all(|s| s.pose.position.y <= y), "{form:?}");
+        }
+    }
+}

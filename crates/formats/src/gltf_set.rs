@@ -1,0 +1,445 @@
+//! Reading glTF 2.0 (Khronos), as `.glb` or as `.gltf` with everything inside: sets that Rovnek
+//! wrote come back piece by piece; anything else becomes one mesh.
+//!
+//! Of materials the base colour is taken, from its factor, from the texture at each corner, and
+//! from corner colours; lights, cameras, skins and animations are left out and named in the notes.
+
+use crate::glb::{Goods, PIECE};
+use crate::{FormatError, Read, excerpt};
+use base64::Engine;
+use gltf::mesh::Mode;
+use gltf::{Gltf, Semantic};
+use glam::{Affine3A, Mat4, Vec3};
+use rovnek_core::mesh::Mesh;
+use rovnek_core::set::{Form, Piece};
+use std::io::Cursor;
+use std::sync::Arc;
+
+/// Bounds of what is taken.
+pub const MOST_TRIANGLES: usize = 400_000;
+/// Largest side of a texture or card image, pixels.
+pub const LARGEST_SIDE: u32 = 4096;
+const MOST_NODES: usize = 20_000;
+const MOST_TEXTURES: usize = 64;
+/// Largest whole size, metres.
+const LARGEST_M: f64 = 500.0;
+
+/// Pieces, and the goods they refer to by the ids they have here.
+#[derive(Clone, Debug, Default)]
+pub struct Brought {
+    /// In the order of the file.
+    pub pieces: Vec<Piece>,
+    /// Their meshes and images.
+    pub goods: Goods,
+}
+
+/// The pieces of a set. `name` is given to what has none.
+pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
+    if bytes.is_empty() {
+        return Err(FormatError::whole("the file is empty; write it again"));
+    }
+    if bytes.len() > crate::LARGEST_FILE {
+        return Err(FormatError::whole(format!(
+            "the file is larger than {} MB; take out what is not needed",
+            crate::LARGEST_FILE >> 20
+        )));
+    }
+    check_container(bytes)?;
+    // The gltf crate panics on some indices that lead nowhere, before it reports them.
+    let file = std::panic::catch_unwind(|| Gltf::from_slice(bytes)).map_err(|_| {
+        FormatError::whole("its description refers to what is not there; the file is damaged")
+    })?;
+    Reader::new(file.map_err(unreadable)?)?.read(name)
+}
+
+/// What the header says must fit what is there.
+fn check_container(bytes: &[u8]) -> Result<(), FormatError> {
+    if !bytes.starts_with(b"glTF") {
+        let text = bytes.iter().find(|b| !b.is_ascii_whitespace());
+        return if text == Some(&b'{') {
+            Ok(())
+        } else {
+            Err(FormatError::whole("this is not glTF; check that it is the right file"))
+        };
+    }
+    let word = |at: usize| Some(u32::from_le_bytes(bytes.get(at..at + 4)?.try_into().ok()?));
+    let (Some(version), Some(length)) = (word(4), word(8)) else {
+        return Err(FormatError::whole("the file ends within its header; it may be cut off"));
+    };
+    if version != 2 {
+        return Err(FormatError::whole(format!("this is glTF {version}; write it as glTF 2.0")));
+    }
+    if length as usize > bytes.len() {
+        let missing = length as usize - bytes.len();
+        return Err(FormatError::whole(format!("{missing} bytes are missing at the end; the file is cut off")));
+    }
+    Ok(())
+}
+
+fn unreadable(error: gltf::Error) -> FormatError {
+    FormatError::whole(match error {
+        gltf::Error::Validation(faults) => {
+            let (path, fault) = &faults[0];
+            format!("its description is not valid at {path}: {fault}; write it again with another exporter")
+        }
+        gltf::Error::Deserialize(e) => {
+            return FormatError {
+                line: (e.line() > 1).then_some(e.line() as u64),
+                sentence: format!("its description cannot be read ({e}); the file may be cut off"),
+            };
+        }
+        gltf::Error::Binary(e) => format!("its parts do not fit together ({e}); the file may be cut off"),
+        other => format!("it cannot be read: {other}"),
+    })
+}
+
+struct Texture {
+    image: image::RgbImage,
+}
+
+struct Reader {
+    file: Gltf,
+    buffers: Vec<Vec<u8>>,
+    textures: Vec<Option<Texture>>,
+    notes: Vec<String>,
+    triangles: usize,
+}
+
+impl Reader {
+    fn new(mut file: Gltf) -> Result<Reader, FormatError> {
+        if let Some(extension) = file.extensions_required().next() {
+            return Err(FormatError::whole(format!(
+                "it needs the extension {}, which is not read here; write it without compression",
+                excerpt(extension)
+            )));
+        }
+        let description = file.document.as_json();
+        if !description.asset.version.starts_with("2.") {
+            let version = excerpt(&description.asset.version);
+            return Err(FormatError::whole(format!("this is glTF {version}; write it as glTF 2.0")));
+        }
+        let placed = |i: &gltf::json::Image| i.uri.is_some() || i.buffer_view.is_some() && i.mime_type.is_some();
+        if !description.images.iter().all(placed) {
+            return Err(FormatError::whole("an image in it has no data; the file is damaged"));
+        }
+        if file.nodes().len() > MOST_NODES || file.images().len() > MOST_TEXTURES {
+            return Err(FormatError::whole(format!(
+                "it has {} nodes and {} images; at most {MOST_NODES} and {MOST_TEXTURES} are taken",
+                file.nodes().len(),
+                file.images().len()
+            )));
+        }
+        let mut blob = file.blob.take();
+        let buffers = file.buffers().map(|b| buffer(&b, &mut blob)).collect::<Result<Vec<_>, _>>()?;
+        let reader = Reader { buffers, textures: Vec::new(), notes: Vec::new(), triangles: 0, file };
+        reader.check_accessors()?;
+        Ok(reader)
+    }
+
+    /// Every accessor lies within its view, every view within its buffer.
+    fn check_accessors(&self) -> Result<(), FormatError> {
+        for view in self.file.views() {
+            let end = view.offset().checked_add(view.length());
+            if end.is_none_or(|end| end > self.buffers[view.buffer().index()].len()) {
+                return Err(FormatError::whole(format!(
+                    "part {} of its data lies outside the buffer; the file is damaged",
+                    view.index()
+                )));
+            }
+        }
+        for accessor in self.file.accessors() {
+            if accessor.sparse().is_some() {
+                return Err(FormatError::whole("it has sparse data, which is not read here; write it plain"));
+            }
+            let Some(view) = accessor.view() else { continue };
+            let stride = view.stride().unwrap_or(accessor.size()).max(1);
+            let last = accessor.count().saturating_sub(1).checked_mul(stride);
+            let end = last.and_then(|n| n.checked_add(accessor.offset())?.checked_add(accessor.size()));
+            if accessor.count() == 0 || end.is_none_or(|end| end > view.length()) {
+                return Err(FormatError::whole(format!(
+                    "list {} of its numbers is longer than its data; the file is damaged",
+                    accessor.index()
+                )));
+            }
+        }
+        Ok(())
+    }
+
+    fn read(mut self, name: &str) -> Result<Read<Brought>, FormatError> {
+        self.textures = self.file.images().map(|i| self.texture(&i)).collect::<Result<_, _>>()?;
+        let file = self.file.clone();
+        let Some(scene) = file.default_scene().or_else(|| file.scenes().next()) else {
+            return Err(FormatError::whole("there is no scene in it; write the whole scene, not only meshes"));
+        };
+        let mut out = Brought::default();
+        let mut loose = Mesh::default();
+        // Depth first, with a bound instead of recursion: nodes may form a ring.
+        let mut open: Vec<(gltf::Node, Mat4)> = scene.nodes().map(|n| (n, Mat4::IDENTITY)).collect();
+        open.reverse();
+        let mut visited = 0;
+        while let Some((node, above)) = open.pop() {
+            visited += 1;
+            if visited > MOST_NODES {
+                return Err(FormatError::whole("its nodes contain each other in a ring; the file is damaged"));
+            }
+            let here = above * Mat4::from_cols_array_2d(&node.transform().matrix());
+            if let Some(piece) = piece_of(&node) {
+                self.remembered(piece, &node, &mut out)?;
+                continue;
+            }
+            if let Some(mesh) = node.mesh() {
+                self.mesh(&mesh, here, &mut loose)?;
+            }
+            open.extend(node.children().map(|c| (c, here)).collect::<Vec<_>>().into_iter().rev());
+        }
+        if !loose.triangles.is_empty() {
+            self.stand(loose, name, &mut out)?;
+        }
+        if out.pieces.is_empty() {
+            return Err(FormatError::whole("there are no triangles in it; lines and points are not taken"));
+        }
+        for (count, what) in [(file.animations().len(), "animations"), (file.skins().len(), "skins")] {
+            if count > 0 {
+                self.notes.push(format!("{what} are left out"));
+            }
+        }
+        Ok(Read { content: out, notes: self.notes })
+    }
+
+    /// A piece that Rovnek wrote, with the mesh or image it refers to.
+    fn remembered(&mut self, mut piece: Piece, node: &gltf::Node, out: &mut Brought) -> Result<(), FormatError> {
+        if let Some(fault) = piece.fault() {
+            return Err(FormatError::whole(format!("{fault}; the file was changed by hand")));
+        }
+        let key = out.pieces.len() as u32 + 1;
+        match &mut piece.form {
+            Form::Mesh { mesh, size, outline, .. } => {
+                let mut found = Mesh::default();
+                if let Some(there) = node.mesh() {
+                    self.mesh(&there, Mat4::IDENTITY, &mut found)?;
+                }
+                if found.triangles.is_empty() {
+                    return Err(FormatError::whole(format!("the mesh of \"{}\" is missing", piece.name)));
+                }
+                (*mesh, *size, *outline) = (key, found.size(), found.outline());
+                out.goods.meshes.insert(key, Arc::new(found));
+            }
+            Form::Card { image, .. } => {
+                *image = 0;
+                if let Some(bytes) = node.mesh().and_then(|m| self.picture(&m)) {
+                    *image = key;
+                    out.goods.images.insert(key, Arc::new(bytes));
+                }
+            }
+            _ => {}
+        }
+        out.pieces.push(piece);
+        Ok(())
+    }
+
+    /// The image on the first primitive of a mesh, as it is in the file.
+    fn picture(&self, mesh: &gltf::Mesh) -> Option<Vec<u8>> {
+        let material = mesh.primitives().next()?.material();
+        let image = material.pbr_metallic_roughness().base_color_texture()?.texture().source();
+        self.image_bytes(&image).ok()
+    }
+
+    /// What is no piece yet becomes one.
+    fn stand(&mut self, mesh: Mesh, name: &str, out: &mut Brought) -> Result<(), FormatError> {
+        let size = mesh.size();
+        if size.iter().any(|v| *v > LARGEST_M) {
+            let [x, y, z] = size.map(|v| v.round());
+            return Err(FormatError::whole(format!(
+                "it is {x} × {y} × {z} m large; at most {LARGEST_M} m are taken, so check its unit"
+            )));
+        }
+        let (mesh, foot) = mesh.stood();
+        let key = out.pieces.len() as u32 + 1;
+        let form = Form::Mesh { mesh: key, size, outline: mesh.outline(), scale: 1.0 };
+        let place = foot.map(|v| f64::from(v).clamp(-900.0, 900.0));
+        out.pieces.push(Piece::new(name, form, place));
+        out.goods.meshes.insert(key, Arc::new(mesh));
+        Ok(())
+    }
+
+    fn mesh(&mut self, mesh: &gltf::Mesh, at: Mat4, out: &mut Mesh) -> Result<(), FormatError> {
+        for primitive in mesh.primitives() {
+            match primitive.mode() {
+                Mode::Triangles | Mode::TriangleStrip | Mode::TriangleFan => {
+                    self.primitive(&primitive, at, out)?;
+                }
+                _ => self.note("lines and points are left out"),
+            }
+        }
+        Ok(())
+    }
+
+    fn primitive(&mut self, primitive: &gltf::Primitive, at: Mat4, out: &mut Mesh) -> Result<(), FormatError> {
+        let buffers = &self.buffers;
+        let reader = primitive.reader(|b| buffers.get(b.index()).map(Vec::as_slice));
+        let damaged = |what: &str| FormatError::whole(format!("{what}; the file is damaged"));
+        let kind = primitive.get(&Semantic::Positions).map(|a| (a.data_type(), a.dimensions()));
+        if kind != Some((gltf::accessor::DataType::F32, gltf::accessor::Dimensions::Vec3)) {
+            return Err(damaged("a mesh has no positions"));
+        }
+        let places: Vec<[f32; 3]> = reader.read_positions().ok_or_else(|| damaged("positions are missing"))?.collect();
+        if places.iter().flatten().any(|v| !v.is_finite() || v.abs() > 1e6) {
+            return Err(damaged("a position is not a number, or farther away than 1000 km"));
+        }
+        let order: Vec<u32> = match reader.read_indices() {
+            Some(indices) => indices.into_u32().collect(),
+            None => (0..places.len() as u32).collect(),
+        };
+        if order.iter().any(|i| *i as usize >= places.len()) {
+            return Err(damaged("a triangle has a corner that is not there"));
+        }
+        let triangles = triangles(primitive.mode(), &order);
+        self.triangles += triangles.len();
+        if self.triangles > MOST_TRIANGLES {
+            return Err(FormatError::whole(format!(
+                "it has more than {MOST_TRIANGLES} triangles; make it simpler before it is brought in"
+            )));
+        }
+        let normals: Vec<[f32; 3]> = match reader.read_normals() {
+            Some(read) if read.len() == places.len() => read.collect(),
+            _ => Mesh::flat_normals(&places, &triangles),
+        };
+        let material = primitive.material().pbr_metallic_roughness();
+        let [r, g, b, _] = material.base_color_factor();
+        let texture = material.base_color_texture();
+        let spots: Option<Vec<[f32; 2]>> = texture
+            .as_ref()
+            .and_then(|t| reader.read_tex_coords(t.tex_coord()))
+            .map(|read| read.into_f32().collect());
+        let tints: Option<Vec<[f32; 3]>> = reader.read_colors(0).map(|read| read.into_rgb_f32().collect());
+        let image = texture.and_then(|t| self.textures[t.texture().source().index()].as_ref());
+        let first = out.places.len() as u32;
+        let turn = Affine3A::from_mat4(at);
+        let upright = turn.matrix3.inverse().transpose();
+        for (i, place) in places.iter().enumerate() {
+            out.places.push(turn.transform_point3(Vec3::from(*place)).to_array());
+            let normal = Vec3::from(upright * glam::Vec3A::from(normals[i])).normalize_or(Vec3::Y);
+            out.normals.push(normal.to_array());
+            let tint = tints.as_ref().and_then(|t| t.get(i)).copied().unwrap_or([1.0; 3]);
+            let painted = match (image, spots.as_ref().and_then(|s| s.get(i))) {
+                (Some(texture), Some(spot)) => texture.at(*spot),
+                _ => [1.0; 3],
+            };
+            let color = [r * tint[0] * painted[0], g * tint[1] * painted[1], b * tint[2] * painted[2]];
+            out.colors.push(color.map(|c| (c.clamp(0.0, 1.0) * 255.0).round() as u8));
+        }
+        if out.places[first as usize..].iter().flatten().any(|v| !v.is_finite()) {
+            return Err(damaged("a node has no proper place"));
+        }
+        // A mirrored node turns its triangles inside out.
+        let mirrored = turn.matrix3.determinant() < 0.0;
+        out.triangles.extend(triangles.iter().map(|&[a, b, c]| {
+            let [b, c] = if mirrored { [c, b] } else { [b, c] };
+            [a + first, b + first, c + first]
+        }));
+        Ok(())
+    }
+
+    fn image_bytes(&self, image: &gltf::Image) -> Result<Vec<u8>, FormatError> {
+        match image.source() {
+            gltf::image::Source::View { view, .. } => {
+                let all = &self.buffers[view.buffer().index()];
+                Ok(all[view.offset()..view.offset() + view.length()].to_vec())
+            }
+            gltf::image::Source::Uri { uri, .. } => data_of(uri),
+        }
+    }
+
+    /// Textures that cannot be read are left out; those that are too large are refused.
+    fn texture(&self, source: &gltf::Image) -> Result<Option<Texture>, FormatError> {
+        let bytes = self.image_bytes(source)?;
+        let (image, _) = picture(&bytes).map_err(|why| FormatError::whole(format!("image {}: {why}", source.index())))?;
+        Ok(Some(Texture { image: image.into_rgb8() }))
+    }
+
+    fn note(&mut self, words: &str) {
+        if !self.notes.iter().any(|n| n == words) {
+            self.notes.push(words.into());
+        }
+    }
+}
+
+impl Texture {
+    /// Linear colour at a spot, which repeats beyond 0 to 1.
+    fn at(&self, [u, v]: [f32; 2]) -> [f32; 3] {
+        let (w, h) = self.image.dimensions();
+        let pixel = |share: f32, size: u32| {
+            let share = if share.is_finite() { share.rem_euclid(1.0) } else { 0.0 };
+            ((share * size as f32) as u32).min(size - 1)
+        };
+        self.image.get_pixel(pixel(u, w), pixel(v, h)).0.map(|c| {
+            let s = f32::from(c) / 255.0;
+            // The sRGB transfer function (IEC 61966-2-1).
+            if s <= 0.04045 { s / 12.92 } else { ((s + 0.055) / 1.055).powf(2.4) }
+        })
+    }
+}
+
+/// An image and its media type; a clause where it is none, or too large.
+pub fn picture(bytes: &[u8]) -> Result<(image::DynamicImage, &'static str), String> {
+    let reader = image::ImageReader::new(Cursor::new(bytes)).with_guessed_format();
+    let reader = reader.map_err(|e| format!("it cannot be read: {e}"))?;
+    let kind = match reader.format() {
+        Some(image::ImageFormat::Png) => "image/png",
+        Some(image::ImageFormat::Jpeg) => "image/jpeg",
+        _ => return Err("this is neither PNG nor JPEG; save it as one of them".into()),
+    };
+    let (width, height) = reader.into_dimensions().map_err(|e| format!("it is damaged: {e}"))?;
+    if width == 0 || height == 0 || width > LARGEST_SIDE || height > LARGEST_SIDE {
+        return Err(format!(
+            "it is {width} × {height} pixels; at most {LARGEST_SIDE} each way are taken, so scale it down"
+        ));
+    }
+    let image = image::load_from_memory(bytes).map_err(|e| format!("it is damaged: {e}"))?;
+    Ok((image, kind))
+}
+
+fn triangles(mode: Mode, order: &[u32]) -> Vec<[u32; 3]> {
+    match mode {
+        Mode::TriangleStrip => {
+            let turned = |(i, w): (usize, &[u32])| if i % 2 == 0 { [w[0], w[1], w[2]] } else { [w[1], w[0], w[2]] };
+            order.windows(3).enumerate().map(turned).collect()
+        }
+        Mode::TriangleFan => order.windows(2).skip(1).map(|w| [order[0], w[0], w[1]]).collect(),
+        _ => order.chunks_exact(3).map(|c| [c[0], c[1], c[2]]).collect(),
+    }
+}
+
+/// The piece in a node's extras, if Rovnek wrote it.
+fn piece_of(node: &gltf::Node) -> Option<Piece> {
+    let extras: serde_json::Value = serde_json::from_str(node.extras().as_ref()?.get()).ok()?;
+    serde_json::from_value(extras.get(PIECE)?.clone()).ok()
+}
+
+fn buffer(buffer: &gltf::Buffer, blob: &mut Option<Vec<u8>>) -> Result<Vec<u8>, FormatError> {
+    let bytes = match buffer.source() {
+        gltf::buffer::Source::Bin => {
+            blob.take().ok_or_else(|| FormatError::whole("its data is missing; the file is cut off"))?
+        }
+        gltf::buffer::Source::Uri(uri) => data_of(uri)?,
+    };
+    if bytes.len() < buffer.length() {
+        let missing = buffer.length() - bytes.len();
+        return Err(FormatError::whole(format!("{missing} bytes of its data are missing; the file is damaged")));
+    }
+    Ok(bytes)
+}
+
+/// What a data address holds.
+fn data_of(uri: &str) -> Result<Vec<u8>, FormatError> {
+    let inside = uri.strip_prefix("data:").and_then(|rest| rest.split_once(";base64,"));
+    let Some((_, text)) = inside else {
+        return Err(FormatError::whole(format!(
+            "it refers to {}, which is another file; write everything into one .glb",
+            excerpt(uri)
+        )));
+    };
+    base64::engine::general_purpose::STANDARD
+        .decode(text)
+        .map_err(|e| FormatError::whole(format!("its data cannot be read ({e}); the file is damaged")))
+}
