@@ -50,8 +50,11 @@ pub fn drawn(
     // The first corner lies left of the middle when drawn to the right, above it when drawn down.
     let sign = |positive: bool| if positive { 1.0 } else { -1.0 };
     let (x, y) = (-sign(right) * high * aspect, -sign(up) * high);
-    let rotation =
-        if tilted { through_both(a, b, x, y) } else { level(a, x, y).ok_or("a level camera cannot look there; draw lower, or tilt the frame")? };
+    let rotation = if tilted {
+        through_both(a, b, x, y)
+    } else {
+        level(a, b, x, y).ok_or("a level camera cannot look there; draw lower, or tilt the frame")?
+    };
     Ok(Drawn { rotation, focal_mm: camera.frame_mm().1 / 2.0 / high })
 }
 
@@ -66,19 +69,25 @@ fn through_both(a: DVec3, b: DVec3, x: f64, y: f64) -> DQuat {
     DQuat::from_mat3(&(basis(a, b) * basis(p, q).transpose())).normalize()
 }
 
-/// Turned without roll so that the camera's own (x, y, −1) lies along `a`.
-fn level(a: DVec3, x: f64, y: f64) -> Option<DQuat> {
+/// Turned without roll so that the camera's own (x, y, −1) lies along `a`, and the opposite corner
+/// as near to `b` as may be: there are two such turns, one of them past the vertical.
+fn level(a: DVec3, b: DVec3, x: f64, y: f64) -> Option<DQuat> {
     let length = x.hypot(y).hypot(1.0);
     // The height of a after tilting by t: y·cos t + sin t, over the length.
     let sine = a.y * length / y.hypot(1.0);
     if sine.abs() > 1.0 {
         return None;
     }
-    let tilt = sine.asin() - y.atan();
-    let ahead = tilt.cos() - y * tilt.sin();
-    let pan = a.x.atan2(-a.z) - x.atan2(ahead);
-    let looks = PanTiltRoll { pan, tilt, roll: 0.0 };
-    (tilt.abs() <= std::f64::consts::FRAC_PI_2).then(|| looks.to_rotation())
+    let turned = |tilt: f64| {
+        let ahead = tilt.cos() - y * tilt.sin();
+        let pan = a.x.atan2(-a.z) - x.atan2(ahead);
+        let rotation = PanTiltRoll { pan, tilt, roll: 0.0 }.to_rotation();
+        (tilt.abs() <= std::f64::consts::FRAC_PI_2).then_some(rotation)
+    };
+    let near = |r: &DQuat| (*r * DVec3::new(-x, -y, -1.0)).dot(b);
+    let tilts = [sine.asin(), std::f64::consts::PI - sine.asin(), -std::f64::consts::PI - sine.asin()];
+    let found = tilts.into_iter().filter_map(|t| turned(t - y.atan()));
+    found.max_by(|p, q| near(p).total_cmp(&near(q)))
 }
 
 /// The corners of the frame as directions: upper left, upper right, lower right, lower left.
@@ -186,7 +195,7 @@ mod tests {
 
         #[test]
         fn a_level_frame_keeps_its_first_corner_its_size_and_its_horizon(
-            pan in -3.1..3.1, tilt in -1.1..1.1, focal in 12.0..300.0, aspect in 0.5..2.4,
+            pan in -3.1..3.1, tilt in -1.0..1.0, focal in 20.0..300.0, aspect in 0.5..2.4,
             right in any::<bool>(), up in any::<bool>(),
         ) {
             let camera = camera(aspect);
@@ -204,7 +213,7 @@ mod tests {
             let eye = Pose::new(DVec3::ZERO, found.rotation);
             for (corner, (x, y)) in [tl, tr, br, bl].into_iter().zip([(-1.0, 1.0), (1.0, 1.0), (1.0, -1.0), (-1.0, -1.0)]) {
                 let at = projected(&camera, found.focal_mm, eye, corner).unwrap();
-                prop_assert!((at.0 - x).abs() < 1e-8 && (at.1 - y).abs() < 1e-8, "{at:?}");
+                prop_assert!((at.0 - x).abs() < 1e-9 && (at.1 - y).abs() < 1e-9, "{at:?}");
             }
         }
 

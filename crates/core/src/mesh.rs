@@ -104,7 +104,12 @@ mod tests {
     fn roof() -> Mesh {
         let places = vec![[1.0, 2.0, 1.0], [3.0, 2.0, 1.0], [3.0, 2.0, 5.0], [2.0, 3.5, 2.0]];
         let triangles = vec![[0, 2, 1], [0, 3, 2]];
-        Mesh { normals: Mesh::flat_normals(&places, &triangles), colors: vec![[1, 2, 3]; 4], places, triangles }
+        Mesh {
+            normals: Mesh::flat_normals(&places, &triangles),
+            colors: vec![[1, 2, 3]; 4],
+            places,
+            triangles,
+        }
     }
 
     #[test]

@@ -144,6 +144,47 @@ impl Playing {
     }
 }
 
+/// Reference points of the performers over time, for a camera that watches them live.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct People {
+    list: Vec<Person>,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+struct Person {
+    id: u32,
+    height_m: f64,
+    points: Vec<Points>,
+}
+
+/// Reference points a second.
+const POINTS_HZ: f64 = 30.0;
+
+impl People {
+    /// Of a performance of some length.
+    pub fn of(playing: &Playing, performers: &[Performer], length_s: f64) -> People {
+        let count = (length_s * POINTS_HZ).ceil() as usize + 1;
+        let person = |(i, mover): (usize, &Mover)| {
+            let Of::Performer(id) = mover.of else { return None };
+            let height_m = performers.iter().find(|p| p.id == id)?.height_m;
+            let at = |k: usize| playing.points(i, k as f64 / POINTS_HZ);
+            Some(Person { id, height_m, points: (0..count).filter_map(at).collect() })
+        };
+        People { list: playing.movers.iter().enumerate().filter_map(person).collect() }
+    }
+
+    /// Everybody's height and points at a time.
+    pub fn at(&self, time_s: f64) -> impl Iterator<Item = (f64, Points)> + '_ {
+        let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
+        self.list.iter().map(move |p| (p.height_m, p.points[i.min(p.points.len() - 1)]))
+    }
+
+    /// Whose points come at a place in [`People::at`].
+    pub fn id(&self, index: usize) -> u32 {
+        self.list[index].id
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -156,9 +197,8 @@ mod tests {
 
     #[test]
     fn who_stands_on_the_step_of_a_tram_goes_where_it_goes_and_turns_as_it_turns() {
-        let route = Route {
-            waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))],
-        };
+        let route =
+            Route { waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))] };
         let form = Form::Tram { length: 14.0, bays: 7, lit: true };
         let mut tram = Piece { id: 3, ..Piece::new("tram 7", form, [0.0; 3]) };
         tram.routes.push(PieceRoute { performance: 1, route });

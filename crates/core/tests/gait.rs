@@ -30,10 +30,7 @@ fn walks() -> Vec<(&'static str, Route)> {
                 at(12.0, 2.0, [4.0, 0.0, 5.0], Some(20.0)),
             ]),
         ),
-        (
-            "up a stair",
-            route(vec![at(0.0, 0.5, [0.0; 3], None), at(6.0, 1.0, [4.2, 2.9, 0.0], None)]),
-        ),
+        ("up a stair", route(vec![at(0.0, 0.5, [0.0; 3], None), at(6.0, 1.0, [4.2, 2.9, 0.0], None)])),
         ("hurrying", route(vec![at(0.0, 0.5, [0.0; 3], None), at(4.5, 0.5, [12.0, 0.0, 2.0], None)])),
         ("one small step", route(vec![at(0.0, 0.5, [0.0; 3], None), at(1.5, 0.5, [0.3, 0.0, 0.0], None)])),
     ]
@@ -87,8 +84,7 @@ fn legs_stay_whole_and_hips_go_smoothly() {
             let t = f64::from(i) / 60.0 - 0.5;
             let poses = figure.poses(t);
             let ankle = poses[shin].position + poses[shin].rotation * DVec3::new(0.0, -0.115 * h, 0.0);
-            let sole = poses[foot].position
-                + poses[foot].rotation * DVec3::new(0.0, 0.02 * h, 0.04 * h);
+            let sole = poses[foot].position + poses[foot].rotation * DVec3::new(0.0, 0.02 * h, 0.04 * h);
             assert!(ankle.distance(sole) < 0.03, "{name} at {t:.2} s: {:.3}", ankle.distance(sole));
             let sink = (poses[hips].position.y - before.y).abs();
             assert!(sink < 0.04, "{name} at {t:.2} s: hips jump {sink:.3} m");

@@ -37,14 +37,20 @@ pub fn read(bytes: &[u8]) -> Result<Clip, FormatError> {
         return Err(FormatError::at(line, "there is no motion in this file: no frames, or no channels"));
     }
     if count.saturating_mul(tree.joints.len()) > MOST_POSES {
-        return Err(FormatError::at(line, format!("{count} frames of {} joints are too many; cut the clip into parts", tree.joints.len())));
+        return Err(FormatError::at(
+            line,
+            format!("{count} frames of {} joints are too many; cut the clip into parts", tree.joints.len()),
+        ));
     }
     let mut frames = Vec::with_capacity(count);
     for i in 0..count {
         frames.push(tree.frame(&mut words, i, count)?);
     }
     if let Some((line, word)) = words.next() {
-        return Err(FormatError::at(line, format!("{word:.20} stands after the last of {count} frames; check the number of frames")));
+        return Err(FormatError::at(
+            line,
+            format!("{word:.20} stands after the last of {count} frames; check the number of frames"),
+        ));
     }
     Ok(Clip { joints: tree.joints, frame_s, frames })
 }
@@ -69,7 +75,9 @@ impl<'a> Words<'a> {
 
     fn need(&mut self, what: &str) -> Result<(u64, &'a str), FormatError> {
         let last = self.all.last().map_or(1, |w| w.0);
-        self.next().ok_or_else(|| FormatError::at(last, format!("the file ends where {what} should stand; it may be cut off")))
+        self.next().ok_or_else(|| {
+            FormatError::at(last, format!("the file ends where {what} should stand; it may be cut off"))
+        })
     }
 
     fn expect(&mut self, wanted: &str) -> Result<u64, FormatError> {
@@ -78,7 +86,10 @@ impl<'a> Words<'a> {
             return Ok(line);
         }
         let hint = if wanted == "HIERARCHY" { "; check that this is a BVH file" } else { "" };
-        Err(FormatError::at(line, format!("{} stands where {wanted} should stand{hint}", crate::excerpt(word))))
+        Err(FormatError::at(
+            line,
+            format!("{} stands where {wanted} should stand{hint}", crate::excerpt(word)),
+        ))
     }
 
     fn number(&mut self, what: &str) -> Result<f64, FormatError> {
@@ -89,7 +100,12 @@ impl<'a> Words<'a> {
     fn frames_header(&mut self) -> Result<(u64, usize), FormatError> {
         let line = self.expect("Frames:")?;
         let (_, word) = self.need("the number of frames")?;
-        let count = word.parse().map_err(|_| FormatError::at(line, format!("the number of frames is {}, not a whole number", crate::excerpt(word))))?;
+        let count = word.parse().map_err(|_| {
+            FormatError::at(
+                line,
+                format!("the number of frames is {}, not a whole number", crate::excerpt(word)),
+            )
+        })?;
         Ok((line, count))
     }
 
@@ -98,7 +114,10 @@ impl<'a> Words<'a> {
         let line = self.expect("Time:")?;
         let frame_s = self.number("the frame time")?;
         if !(1e-4..=10.0).contains(&frame_s) {
-            return Err(FormatError::at(line, format!("a frame time of {frame_s} s is not possible; give 0.0001 to 10 s")));
+            return Err(FormatError::at(
+                line,
+                format!("a frame time of {frame_s} s is not possible; give 0.0001 to 10 s"),
+            ));
         }
         Ok(frame_s)
     }
@@ -130,7 +149,12 @@ impl Tree {
                     self.open(words, Some(inside), true)?;
                     words.expect("}")?;
                 }
-                _ => return Err(FormatError::at(line, format!("{} stands where a joint should stand", crate::excerpt(word)))),
+                _ => {
+                    return Err(FormatError::at(
+                        line,
+                        format!("{} stands where a joint should stand", crate::excerpt(word)),
+                    ));
+                }
             }
         }
         Ok(())
@@ -149,7 +173,10 @@ impl Tree {
         }
         let channels = if end { Vec::new() } else { channels(words)? };
         if self.joints.len() == MOST_JOINTS {
-            return Err(FormatError::at(line, format!("this skeleton has more than {MOST_JOINTS} joints; leave out what is not needed")));
+            return Err(FormatError::at(
+                line,
+                format!("this skeleton has more than {MOST_JOINTS} joints; leave out what is not needed"),
+            ));
         }
         self.joints.push(Joint { name, parent, offset: DVec3::from(offset) });
         self.channels.push(channels);
@@ -164,7 +191,10 @@ impl Tree {
             for channel in channels {
                 let (line, word) = words.next().ok_or_else(|| {
                     let last = words.all.last().map_or(1, |w| w.0);
-                    FormatError::at(last, format!("frame {} of {count} is not complete; the file may be cut off", index + 1))
+                    FormatError::at(
+                        last,
+                        format!("frame {} of {count} is not complete; the file may be cut off", index + 1),
+                    )
                 })?;
                 let value = number(word, &format!("a channel of {}", joint.name), line)?;
                 match channel {
@@ -200,7 +230,10 @@ fn channels(words: &mut Words) -> Result<Vec<Channel>, FormatError> {
             match (word.as_bytes().first().and_then(axis), kind.as_deref()) {
                 (Some(axis), Some("position")) => Ok(Channel::Position(axis)),
                 (Some(axis), Some("rotation")) => Ok(Channel::Rotation(axis)),
-                _ => Err(FormatError::at(line, format!("{} is no channel; there are Xposition to Zrotation", crate::excerpt(word)))),
+                _ => Err(FormatError::at(
+                    line,
+                    format!("{} is no channel; there are Xposition to Zrotation", crate::excerpt(word)),
+                )),
             }
         })
         .collect()
@@ -216,7 +249,10 @@ mod tests {
     fn a_bent_arm_is_where_it_should_be() {
         let clip = read(ARM.as_bytes()).unwrap();
         let places = |frame: usize| -> Vec<[f64; 3]> {
-            clip.joints_at_frame(frame).iter().map(|p| p.position.to_array().map(|v| (v * 1e9).round() / 1e9)).collect()
+            clip.joints_at_frame(frame)
+                .iter()
+                .map(|p| p.position.to_array().map(|v| (v * 1e9).round() / 1e9))
+                .collect()
         };
         assert_eq!(places(0), [[0.0, 1.0, 0.0], [2.0, 1.0, 0.0], [3.0, 1.0, 0.0]]);
         assert_eq!(places(1), [[1.0, 1.0, 0.0], [1.0, 3.0, 0.0], [0.0, 3.0, 0.0]]);

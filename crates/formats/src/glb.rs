@@ -51,10 +51,8 @@ pub struct Shot<'a> {
 impl<'a> Shot<'a> {
     /// A track alone.
     pub fn of_track(track: &'a Track) -> Shot<'a> {
-        static NOTHING: (Playing, Goods) = (
-            Playing { movers: Vec::new() },
-            Goods { meshes: BTreeMap::new(), images: BTreeMap::new() },
-        );
+        static NOTHING: (Playing, Goods) =
+            (Playing { movers: Vec::new() }, Goods { meshes: BTreeMap::new(), images: BTreeMap::new() });
         let (playing, goods) = (&NOTHING.0, &NOTHING.1);
         Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], playing, goods }
     }
@@ -83,7 +81,12 @@ pub fn write(shot: &Shot) -> Vec<u8> {
             top.push(root);
         }
     }
-    top.extend(shot.pieces.iter().filter(|p| !moving.contains(&p.id)).map(|p| file.piece(p, shot.pieces, shot.goods)));
+    top.extend(
+        shot.pieces
+            .iter()
+            .filter(|p| !moving.contains(&p.id))
+            .map(|p| file.piece(p, shot.pieces, shot.goods)),
+    );
     file.finish(&shot.name, &top)
 }
 
@@ -261,12 +264,8 @@ impl File {
     /// An upright picture, seen from both sides.
     fn picture(&mut self, name: &str, [width, height]: [f64; 2], bytes: &[u8]) -> usize {
         let (x, y) = (width as f32 / 2.0, height as f32);
-        let position = self.floats(
-            "VEC3",
-            &[-x, 0.0, 0.0, x, 0.0, 0.0, x, y, 0.0, -x, y, 0.0],
-            Some(VERTICES),
-            true,
-        );
+        let position =
+            self.floats("VEC3", &[-x, 0.0, 0.0, x, 0.0, 0.0, x, y, 0.0, -x, y, 0.0], Some(VERTICES), true);
         let normal = self.floats("VEC3", &[0.0, 0.0, 1.0].repeat(4), Some(VERTICES), false);
         let places = self.floats("VEC2", &[0.0, 1.0, 1.0, 1.0, 1.0, 0.0, 0.0, 0.0], Some(VERTICES), false);
         let indices = self.indices([0, 1, 2, 0, 2, 3]);

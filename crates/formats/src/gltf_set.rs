@@ -7,9 +7,9 @@
 use crate::glb::{Goods, PIECE};
 use crate::{FormatError, Read, excerpt};
 use base64::Engine;
+use glam::{Affine3A, Mat4, Vec3};
 use gltf::mesh::Mode;
 use gltf::{Gltf, Semantic};
-use glam::{Affine3A, Mat4, Vec3};
 use rovnek_core::mesh::Mesh;
 use rovnek_core::set::{Form, Piece};
 use std::io::Cursor;
@@ -71,7 +71,9 @@ fn check_container(bytes: &[u8]) -> Result<(), FormatError> {
     }
     if length as usize > bytes.len() {
         let missing = length as usize - bytes.len();
-        return Err(FormatError::whole(format!("{missing} bytes are missing at the end; the file is cut off")));
+        return Err(FormatError::whole(format!(
+            "{missing} bytes are missing at the end; the file is cut off"
+        )));
     }
     Ok(())
 }
@@ -118,7 +120,8 @@ impl Reader {
             let version = excerpt(&description.asset.version);
             return Err(FormatError::whole(format!("this is glTF {version}; write it as glTF 2.0")));
         }
-        let placed = |i: &gltf::json::Image| i.uri.is_some() || i.buffer_view.is_some() && i.mime_type.is_some();
+        let placed =
+            |i: &gltf::json::Image| i.uri.is_some() || i.buffer_view.is_some() && i.mime_type.is_some();
         if !description.images.iter().all(placed) {
             return Err(FormatError::whole("an image in it has no data; the file is damaged"));
         }
@@ -169,7 +172,9 @@ impl Reader {
         self.textures = self.file.images().map(|i| self.texture(&i)).collect::<Result<_, _>>()?;
         let file = self.file.clone();
         let Some(scene) = file.default_scene().or_else(|| file.scenes().next()) else {
-            return Err(FormatError::whole("there is no scene in it; write the whole scene, not only meshes"));
+            return Err(FormatError::whole(
+                "there is no scene in it; write the whole scene, not only meshes",
+            ));
         };
         let mut out = Brought::default();
         let mut loose = Mesh::default();
@@ -180,7 +185,9 @@ impl Reader {
         while let Some((node, above)) = open.pop() {
             visited += 1;
             if visited > MOST_NODES {
-                return Err(FormatError::whole("its nodes contain each other in a ring; the file is damaged"));
+                return Err(FormatError::whole(
+                    "its nodes contain each other in a ring; the file is damaged",
+                ));
             }
             let here = above * Mat4::from_cols_array_2d(&node.transform().matrix());
             if let Some(piece) = piece_of(&node) {
@@ -207,7 +214,12 @@ impl Reader {
     }
 
     /// A piece that Rovnek wrote, with the mesh or image it refers to.
-    fn remembered(&mut self, mut piece: Piece, node: &gltf::Node, out: &mut Brought) -> Result<(), FormatError> {
+    fn remembered(
+        &mut self,
+        mut piece: Piece,
+        node: &gltf::Node,
+        out: &mut Brought,
+    ) -> Result<(), FormatError> {
         if let Some(fault) = piece.fault() {
             return Err(FormatError::whole(format!("{fault}; the file was changed by hand")));
         }
@@ -274,7 +286,12 @@ impl Reader {
         Ok(())
     }
 
-    fn primitive(&mut self, primitive: &gltf::Primitive, at: Mat4, out: &mut Mesh) -> Result<(), FormatError> {
+    fn primitive(
+        &mut self,
+        primitive: &gltf::Primitive,
+        at: Mat4,
+        out: &mut Mesh,
+    ) -> Result<(), FormatError> {
         let buffers = &self.buffers;
         let reader = primitive.reader(|b| buffers.get(b.index()).map(Vec::as_slice));
         let damaged = |what: &str| FormatError::whole(format!("{what}; the file is damaged"));
@@ -282,7 +299,8 @@ impl Reader {
         if kind != Some((gltf::accessor::DataType::F32, gltf::accessor::Dimensions::Vec3)) {
             return Err(damaged("a mesh has no positions"));
         }
-        let places: Vec<[f32; 3]> = reader.read_positions().ok_or_else(|| damaged("positions are missing"))?.collect();
+        let places: Vec<[f32; 3]> =
+            reader.read_positions().ok_or_else(|| damaged("positions are missing"))?.collect();
         if places.iter().flatten().any(|v| !v.is_finite() || v.abs() > 1e6) {
             return Err(damaged("a position is not a number, or farther away than 1000 km"));
         }
@@ -353,7 +371,8 @@ impl Reader {
     /// Textures that cannot be read are left out; those that are too large are refused.
     fn texture(&self, source: &gltf::Image) -> Result<Option<Texture>, FormatError> {
         let bytes = self.image_bytes(source)?;
-        let (image, _) = picture(&bytes).map_err(|why| FormatError::whole(format!("image {}: {why}", source.index())))?;
+        let (image, _) =
+            picture(&bytes).map_err(|why| FormatError::whole(format!("image {}: {why}", source.index())))?;
         Ok(Some(Texture { image: image.into_rgb8() }))
     }
 
@@ -402,7 +421,8 @@ pub fn picture(bytes: &[u8]) -> Result<(image::DynamicImage, &'static str), Stri
 fn triangles(mode: Mode, order: &[u32]) -> Vec<[u32; 3]> {
     match mode {
         Mode::TriangleStrip => {
-            let turned = |(i, w): (usize, &[u32])| if i % 2 == 0 { [w[0], w[1], w[2]] } else { [w[1], w[0], w[2]] };
+            let turned =
+                |(i, w): (usize, &[u32])| if i % 2 == 0 { [w[0], w[1], w[2]] } else { [w[1], w[0], w[2]] };
             order.windows(3).enumerate().map(turned).collect()
         }
         Mode::TriangleFan => order.windows(2).skip(1).map(|w| [order[0], w[0], w[1]]).collect(),
@@ -425,7 +445,9 @@ fn buffer(buffer: &gltf::Buffer, blob: &mut Option<Vec<u8>>) -> Result<Vec<u8>, 
     };
     if bytes.len() < buffer.length() {
         let missing = buffer.length() - bytes.len();
-        return Err(FormatError::whole(format!("{missing} bytes of its data are missing; the file is damaged")));
+        return Err(FormatError::whole(format!(
+            "{missing} bytes of its data are missing; the file is damaged"
+        )));
     }
     Ok(bytes)
 }

@@ -14,16 +14,22 @@ fn joints_are_where_an_independent_reader_puts_them() {
         eprintln!("ROVNEK_CAPTURE is not set; cargo xtask test sets it");
         return;
     };
-    let values: serde_json::Value = serde_json::from_str(include_str!("../../../reference/values/bvh.json")).unwrap();
+    let values: serde_json::Value =
+        serde_json::from_str(include_str!("../../../reference/values/bvh.json")).unwrap();
     for (name, wanted) in values["clips"].as_object().unwrap() {
         let clip = bvh::read(&std::fs::read(folder.join(format!("{name}.bvh"))).unwrap()).unwrap();
         let frames = wanted["positions_e7"].as_array().unwrap();
-        assert_eq!((clip.joints.len(), clip.frames.len()), (wanted["joints"].as_array().unwrap().len(), frames.len()));
+        assert_eq!(
+            (clip.joints.len(), clip.frames.len()),
+            (wanted["joints"].as_array().unwrap().len(), frames.len())
+        );
         let mut worst = 0.0_f64;
         for (i, frame) in frames.iter().enumerate() {
-            let numbers: Vec<f64> = frame.as_array().unwrap().iter().map(|v| v.as_f64().unwrap() / 1e7).collect();
+            let numbers: Vec<f64> =
+                frame.as_array().unwrap().iter().map(|v| v.as_f64().unwrap() / 1e7).collect();
             for (pose, at) in clip.joints_at_frame(i).iter().zip(numbers.chunks(3)) {
-                worst = pose.position.to_array().iter().zip(at).map(|(a, b)| (a - b).abs()).fold(worst, f64::max);
+                worst =
+                    pose.position.to_array().iter().zip(at).map(|(a, b)| (a - b).abs()).fold(worst, f64::max);
             }
         }
         // The values are rounded to 1e-7 of the file's unit, which is a centimetre.

@@ -12,16 +12,24 @@ use serde_json::{Value, json};
 use std::sync::Arc;
 
 fn png(width: u32, height: u32) -> Vec<u8> {
-    let image = image::RgbImage::from_fn(width, height, |x, _| image::Rgb([if x * 2 < width { 255 } else { 0 }, 40, 0]));
+    let image = image::RgbImage::from_fn(width, height, |x, _| {
+        image::Rgb([if x * 2 < width { 255 } else { 0 }, 40, 0])
+    });
     let mut bytes = std::io::Cursor::new(Vec::new());
     image.write_to(&mut bytes, image::ImageFormat::Png).unwrap();
     bytes.into_inner()
 }
 
 fn pyramid() -> Mesh {
-    let places = vec![[-1.0, 0.0, -1.0], [1.0, 0.0, -1.0], [1.0, 0.0, 1.0], [-1.0, 0.0, 1.0], [0.0, 1.5, 0.0]];
+    let places =
+        vec![[-1.0, 0.0, -1.0], [1.0, 0.0, -1.0], [1.0, 0.0, 1.0], [-1.0, 0.0, 1.0], [0.0, 1.5, 0.0]];
     let triangles = vec![[0, 1, 2], [0, 2, 3], [0, 4, 1], [1, 4, 2], [2, 4, 3], [3, 4, 0]];
-    Mesh { normals: Mesh::flat_normals(&places, &triangles), colors: vec![[200, 100, 50]; 5], places, triangles }
+    Mesh {
+        normals: Mesh::flat_normals(&places, &triangles),
+        colors: vec![[200, 100, 50]; 5],
+        places,
+        triangles,
+    }
 }
 
 fn set() -> (Vec<Piece>, Goods) {
@@ -61,13 +69,23 @@ fn a_set_that_is_written_and_read_again_is_equal() {
     let track = Track::default();
     let playing = Playing::default();
     let camera = Camera::default();
-    let shot = glb::Shot { name: "take".into(), track: &track, camera, pieces: &pieces, playing: &playing, goods: &goods };
+    let shot = glb::Shot {
+        name: "take".into(),
+        track: &track,
+        camera,
+        pieces: &pieces,
+        playing: &playing,
+        goods: &goods,
+    };
     for bytes in [alone, glb::write(&shot)] {
         let back = read(&bytes);
         for (was, is) in pieces.iter().zip(&back.pieces) {
             match (&was.form, &is.form) {
                 (Form::Mesh { .. }, Form::Mesh { mesh, size, scale, .. }) => {
-                    assert_eq!((back.goods.meshes[mesh].as_ref(), *size, *scale), (&pyramid(), pyramid().size(), 1.5));
+                    assert_eq!(
+                        (back.goods.meshes[mesh].as_ref(), *size, *scale),
+                        (&pyramid(), pyramid().size(), 1.5)
+                    );
                     assert_eq!((is.position, is.turn_deg), (was.position, was.turn_deg));
                 }
                 (Form::Card { width, .. }, Form::Card { image, width: now, .. }) => {
@@ -187,7 +205,8 @@ fn broken_files_are_refused_with_a_sentence() {
     huge["accessors"][1]["count"] = (many * 3).into();
     let image = |bytes: &[u8]| {
         use base64::Engine;
-        let uri = format!("data:image/png;base64,{}", base64::engine::general_purpose::STANDARD.encode(bytes));
+        let uri =
+            format!("data:image/png;base64,{}", base64::engine::general_purpose::STANDARD.encode(bytes));
         set_at("/images", json!([{ "uri": uri }]))
     };
     let cases: Vec<(&str, Vec<u8>, &str)> = vec![
@@ -206,7 +225,11 @@ fn broken_files_are_refused_with_a_sentence() {
         ("only points", set_at("/meshes/0/primitives/0/mode", json!(0)), "no triangles"),
         ("compressed", set_at("/extensionsRequired", json!(["KHR_draco_mesh_compression"])), "draco"),
         ("another file", set_at("/buffers/0/uri", json!("hall.bin")), "hall.bin"),
-        ("bad base64", set_at("/buffers/0/uri", json!("data:application/octet-stream;base64,@@@")), "cannot be read"),
+        (
+            "bad base64",
+            set_at("/buffers/0/uri", json!("data:application/octet-stream;base64,@@@")),
+            "cannot be read",
+        ),
         ("too little data", set_at("/buffers/0/byteLength", json!(4800)), "missing"),
         ("view outside", set_at("/bufferViews/1/byteOffset", json!(40)), "outside"),
         ("view far outside", set_at("/bufferViews/1/byteOffset", json!(u64::MAX)), "outside"),
@@ -219,7 +242,14 @@ fn broken_files_are_refused_with_a_sentence() {
         ("too many triangles", whole(&huge, &huge_bin), "400000"),
         ("ring of nodes", set_at("/nodes/0/children", json!([0])), "ring"),
         ("too large", set_at("/nodes/0/scale", json!([4000, 4000, 4000])), "unit"),
-        ("sparse", set_at("/accessors/1/sparse", json!({"count": 1, "indices": {"bufferView": 1, "componentType": 5125}, "values": {"bufferView": 1}})), "sparse"),
+        (
+            "sparse",
+            set_at(
+                "/accessors/1/sparse",
+                json!({"count": 1, "indices": {"bufferView": 1, "componentType": 5125}, "values": {"bufferView": 1}}),
+            ),
+            "sparse",
+        ),
         ("image too large", image(&png(5000, 1)), "pixels"),
         ("image cut off", image(&png(8, 4)[..40]), "damaged"),
         ("no image", image(b"hello"), "neither"),

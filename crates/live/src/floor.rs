@@ -10,9 +10,12 @@ use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Motion, STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
-use rovnek_core::lens::{Camera, depth_of_field};
+use rovnek_core::framing;
+use rovnek_core::lens::{Camera, depth_of_field, hyperfocal};
+use rovnek_core::playing::People;
 use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::time::SAMPLE_RATE_HZ;
+use std::sync::Arc;
 
 /// Steps a second.
 pub const STEPS_HZ: u64 = 240;
@@ -45,6 +48,15 @@ pub struct Placed {
     pub rig: RigSpec,
     /// Length of the performance, seconds.
     pub scene_length_s: f64,
+    /// Who may be in the frame.
+    pub people: Arc<People>,
+}
+
+impl Placed {
+    /// The same camera on the same machine: only the scene around it may differ.
+    fn same_setup(&self, other: &Placed) -> bool {
+        (self.setup_id, &self.camera, &self.rig) == (other.setup_id, &other.camera, &other.rig)
+    }
 }
 
 /// Whether a take rolls.
@@ -141,7 +153,9 @@ impl Floor {
     /// Puts a setup on the floor. The same machine with other parameters keeps its axes, within
     /// the new limits; another machine starts at its start. A take that rolls is cut.
     pub fn place(&mut self, placed: Placed) {
-        if placed == self.placed {
+        if placed.same_setup(&self.placed) {
+            // The set may change while a take rolls.
+            self.placed = placed;
             return;
         }
         self.cut();
@@ -415,17 +429,24 @@ impl Floor {
                 | bit(self.rates[i] != 0.0 || motion.owed != 0.0, axis::DRIVEN);
             AxisState { value: a.unit.to_shown(motion.value), speed: a.unit.to_shown(motion.speed), flags }
         });
-        let lens = lens_of(&values, &self.placed.camera);
+        let camera = &self.placed.camera;
+        let lens = lens_of(&values, camera);
+        let stance = self.rig.forward(&values);
+        let scene_time_s = self.scene_step as f64 * STEP_S;
+        let seen =
+            framing::subject(camera, lens.focal_mm, stance.camera, self.placed.people.at(scene_time_s));
         State {
             step: self.step,
             setup_id: self.placed.setup_id,
             flags: rolling | bit(running, flags::RUNNING) | bit(silent, flags::SILENT),
-            scene_time_s: self.scene_step as f64 * STEP_S,
+            scene_time_s,
             roll_time_s,
             axes: axes.collect(),
             lens,
-            sharp_m: depth_of_field(&self.placed.camera, lens.focal_mm, lens.focus_m),
-            stance: self.rig.forward(&values),
+            sharp_m: depth_of_field(camera, lens.focal_mm, lens.focus_m),
+            hyperfocal_m: hyperfocal(camera, lens.focal_mm),
+            subject: seen.map(|s| (self.placed.people.id(s.index), s.share)),
+            stance,
         }
     }
 }

@@ -51,6 +51,10 @@ pub struct State {
     pub lens: LensState,
     /// Nearest and farthest sharp distance.
     pub sharp_m: (f64, f64),
+    /// From where on everything behind is sharp.
+    pub hyperfocal_m: f64,
+    /// The performer who is largest in the frame, by id, and how many frames high they would be.
+    pub subject: Option<(u32, f64)>,
     /// Camera and bodies.
     pub stance: Stance,
 }

@@ -12,7 +12,7 @@ use rovnek_live::wire::encode;
 
 fn placed() -> Placed {
     let rig = RigSpec::TelescopicCrane(TelescopicCrane::default());
-    Placed { setup_id: 3, camera: Camera::default(), rig, scene_length_s: 20.0 }
+    Placed { setup_id: 3, camera: Camera::default(), rig, scene_length_s: 20.0, people: Default::default() }
 }
 
 fn floor() -> Floor {
@@ -238,11 +238,11 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 1, state.flags, 8, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 2, state.flags, 8, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!((f64_at(64), f64_at(88)), (state.stance.camera.position.x, state.stance.camera.rotation.x));
-    assert_eq!((f64_at(120), f64_at(136)), (state.axes[0].value, state.axes[1].value));
-    assert_eq!(bytes.len(), 120 + 8 * 16 + 4 + 8 * 28);
+    assert_eq!((f64_at(128), f64_at(144)), (state.axes[0].value, state.axes[1].value));
+    assert_eq!(bytes.len(), 128 + 8 * 16 + 4 + 8 * 28);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});

@@ -1,7 +1,10 @@
 //! What all requests share.
 
 use crate::problem::Outcome;
+use crate::scenery::{Scenery, load_clips};
 use rovnek_core::evaluate::Stages;
+use rovnek_core::performer::Clips;
+use rovnek_core::playing::People;
 use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
@@ -19,6 +22,7 @@ pub struct App {
     /// The running floor.
     pub floor: Runner,
     moves: Mutex<Moves>,
+    scenery: Mutex<(Clips, Option<Scenery>)>,
     revision: Arc<watch::Sender<u64>>,
     pages: AtomicU32,
 }
@@ -53,7 +57,8 @@ pub fn lock<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
 impl App {
     /// Around an open store and a running floor.
     pub fn new(store: Arc<Mutex<Store>>, floor: Runner, revision: Arc<watch::Sender<u64>>) -> App {
-        App { store, floor, moves: Mutex::default(), revision, pages: AtomicU32::new(1) }
+        let (moves, scenery) = Default::default();
+        App { store, floor, moves, scenery, revision, pages: AtomicU32::new(1) }
     }
 
     /// The store, for one question or one edit.
@@ -77,14 +82,28 @@ impl App {
         let document = {
             let store = self.store();
             let document = store.document()?;
-            let on_floor = self.floor.status.borrow().setup_id;
-            if let Some(placed) = placed(&document, on_floor) {
-                let _ = self.floor.messages.send(Message::Place(Box::new(placed)));
-            }
             document
         };
+        let on_floor = self.floor.status.borrow().setup_id;
+        let people = self.scenery(&document)?.people;
+        if let Some(placed) = placed(&document, on_floor, people) {
+            let _ = self.floor.messages.send(Message::Place(Box::new(placed)));
+        }
         self.revision.send_modify(|r| *r += 1);
         Ok(document)
+    }
+
+    /// A document's scene made ready; the last one is kept.
+    pub fn scenery(&self, document: &Document) -> Kept<Scenery> {
+        let mut kept = lock(&self.scenery);
+        let (clips, last) = &mut *kept;
+        if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
+            return Ok(scenery.clone());
+        }
+        load_clips(&self.store(), document, clips)?;
+        let scenery = Scenery::of(&document.scene, clips);
+        *last = Some(scenery.clone());
+        Ok(scenery)
     }
 
     /// A take with its move worked out, at the rate of the scene.
@@ -115,7 +134,7 @@ impl App {
 }
 
 /// What belongs onto the floor: the wanted setup, or the first there is.
-pub fn placed(document: &Document, wanted: u32) -> Option<Placed> {
+pub fn placed(document: &Document, wanted: u32, people: Arc<People>) -> Option<Placed> {
     let mut there = document.setups.iter().filter(|s| !s.binned);
     let setup = there.clone().find(|s| s.id == wanted).or_else(|| there.next())?;
     Some(Placed {
@@ -123,5 +142,6 @@ pub fn placed(document: &Document, wanted: u32) -> Option<Placed> {
         camera: setup.camera.clone(),
         rig: setup.rig.clone(),
         scene_length_s: document.scene.length_s,
+        people,
     })
 }

@@ -48,7 +48,8 @@ pub fn fill(store: &mut Store) -> Result<()> {
 fn roll(store: &mut Store, script: &Script) -> Result<()> {
     let document = store.document()?;
     let setup = &document.setups[script.setup];
-    let placed = crate::app::placed(&document, setup.id).ok_or(StoreError::Missing("setup", setup.id))?;
+    let placed = crate::app::placed(&document, setup.id, Default::default())
+        .ok_or(StoreError::Missing("setup", setup.id))?;
     let mut floor = Floor::new(placed);
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });

@@ -10,6 +10,7 @@
 //! | [`problem`] | errors as sentences (RFC 9457) |
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
+//! | [`scenery`] | the scene made ready: who moves, what stands |
 //! | [`takeaway`] | a take as a file |
 //! | [`cli`] | the command line |
 
@@ -21,6 +22,7 @@ pub mod guard;
 pub mod page;
 pub mod problem;
 pub mod recorder;
+pub mod scenery;
 pub mod serve;
 pub mod socket;
 pub mod takeaway;

@@ -1,18 +1,20 @@
 //! Starting and stopping: store, recorder, floor, then HTTP; and back in the other order.
 
 use crate::app::{App, placed};
+use crate::scenery::{Scenery, load_clips};
 use crate::{api, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
 use rovnek_core::lens::Camera;
+use rovnek_core::performer::Clips;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
-use rovnek_core::set::{Form, Piece, Stage};
-use rovnek_core::solid::Material;
+use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;
 use rovnek_live::runner::Runner;
 use rovnek_store::Store;
 use rovnek_store::model::{NewScene, NewSetup, Scene};
+use rovnek_store::scene_edit::PerformanceName;
 use std::net::{IpAddr, TcpListener};
 use std::path::Path;
 use std::sync::mpsc::channel;
@@ -42,7 +44,10 @@ pub fn open(folder: &Path) -> Result<Store, String> {
 pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let document = store.document().map_err(|e| e.to_string())?;
     let last = store.remembered("setup").and_then(|s| s.parse().ok()).unwrap_or(0);
-    let first = placed(&document, last).ok_or("the scene has no setup; the database is damaged")?;
+    let mut clips = Clips::new();
+    load_clips(&store, &document, &mut clips).map_err(|e| e.to_string())?;
+    let people = Scenery::of(&document.scene, &clips).people;
+    let first = placed(&document, last, people).ok_or("the scene has no setup; the database is damaged")?;
     let store = Arc::new(Mutex::new(store));
     let revision = Arc::new(watch::channel(0).0);
     let (notes, inbox) = channel();
@@ -93,31 +98,9 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
     outcome
 }
 
-/// What a new data folder holds: a bare lit stage, and a crane to drive on it.
+/// What a new data folder holds: a bare stage, and a crane to drive on it.
 fn empty_stage() -> NewScene {
     let stage = Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 };
-    let (w, d, h) = (stage.width_m, stage.depth_m, stage.height_m);
-    let piece = |name: &str, form: Form, position: [f64; 3]| Piece {
-        name: name.into(),
-        form,
-        position,
-        turn_deg: 0.0,
-    };
-    let block = |name: &str, size: [f64; 3], position: [f64; 3], material: Material| {
-        piece(name, Form::Block { size, material }, position)
-    };
-    let wall = |name: &str, size, position| block(name, size, position, Material::Plaster);
-    let mut pieces = vec![
-        block("floor", [w, 0.2, d], [0.0, -0.2, 0.0], Material::Concrete),
-        wall("north wall", [w, h, 0.2], [0.0, 0.0, -d / 2.0 - 0.1]),
-        wall("south wall", [w, h, 0.2], [0.0, 0.0, d / 2.0 + 0.1]),
-        wall("west wall", [0.2, h, d], [-w / 2.0 - 0.1, 0.0, 0.0]),
-        wall("east wall", [0.2, h, d], [w / 2.0 + 0.1, 0.0, 0.0]),
-        piece("workbench", Form::Workbench { length: 2.4 }, [0.0, 0.0, -5.0]),
-    ];
-    for (x, z) in [(-5.0, -3.5), (0.0, -3.5), (5.0, -3.5), (-5.0, 3.0), (5.0, 3.0)] {
-        pieces.push(piece("lamp", Form::Lamp { cord: 1.8 }, [x, 4.2, z]));
-    }
     let scene = Scene {
         id: 0,
         number: "1".into(),
@@ -126,8 +109,10 @@ fn empty_stage() -> NewScene {
         length_s: 20.0,
         start_frame: 0,
         stage,
-        pieces,
+        pieces: Vec::new(),
         performers: Vec::new(),
+        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
+        performance: 1,
     };
     NewScene {
         production: "Untitled".into(),

@@ -77,7 +77,8 @@ fn the_demo_is_all_there() {
     let set = s.json("/api/scene/solids");
     assert!(set["solids"].as_array().unwrap().len() > 200 && set["lights"].as_array().unwrap().len() > 8);
     let figures = s.json("/api/scene/figures");
-    assert_eq!(figures[0]["name"], "conductor");
+    let names: Vec<&Value> = figures.as_array().unwrap().iter().map(|f| &f["name"]).collect();
+    assert_eq!(names, ["tram 12", "conductor", "fitter"]);
     let end = figures[0]["path"].as_array().unwrap().last().unwrap()[1].as_f64().unwrap();
     assert!((end - 2.88).abs() < 1e-9, "the conductor ends on the gallery");
     let performance = s.get("/api/scene/performance").into_bytes().unwrap();

@@ -23,6 +23,7 @@ pub enum Table {
     Scene,
     Piece,
     Performer,
+    Performance,
     Setup,
     Take,
 }
@@ -34,6 +35,7 @@ impl Table {
             Table::Scene => "scene",
             Table::Piece => "piece",
             Table::Performer => "performer",
+            Table::Performance => "performance",
             Table::Setup => "setup",
             Table::Take => "take",
         }

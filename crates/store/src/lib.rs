@@ -1,13 +1,17 @@
 //! Rovnek's data in one SQLite file.
 //!
 //! * [`model`]: what is kept, as the page sees it.
+//! * [`scene_edit`]: the set, the cast and the setups, changed many at once.
+//! * [`assets`]: meshes, images and captured motion that were brought in.
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
 //! * [`journal`]: takes while they roll. Samples are only ever appended.
 
+pub mod assets;
 pub mod history;
 pub mod journal;
 pub mod model;
+pub mod scene_edit;
 
 use rusqlite::Connection;
 use std::fs::File;
@@ -54,7 +58,7 @@ pub struct Store {
 }
 
 /// Migrations by number: the schema after each.
-const MIGRATIONS: [&str; 1] = [include_str!("schema.sql")];
+const MIGRATIONS: [&str; 2] = [include_str!("schema.sql"), include_str!("schema_2.sql")];
 
 impl Store {
     /// Opens the database in a folder, making both where they are missing, and closes takes that

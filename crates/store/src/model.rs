@@ -1,8 +1,10 @@
 //! What is kept: production → scene (set, performers) → setup → take with its move.
 
+use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
+use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName, performer_of, piece_of};
 use crate::{Result, Store, StoreError, now};
-use rovnek_core::lens::Camera;
+use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::RigSpec;
 use rovnek_core::set::{Piece, Stage};
@@ -25,6 +27,10 @@ pub struct Document {
     pub setups: Vec<Setup>,
     /// In the order they were rolled, binned ones too.
     pub takes: Vec<Take>,
+    /// The production's own lens sets.
+    pub lens_sets: Vec<LensSet>,
+    /// What was brought in.
+    pub assets: Vec<Asset>,
     /// What undo and redo would do.
     pub history: History,
 }
@@ -51,6 +57,20 @@ pub struct Scene {
     pub pieces: Vec<Piece>,
     /// In order.
     pub performers: Vec<Performer>,
+    /// Alternatives of what everybody does, in order.
+    #[serde(default = "as_written")]
+    pub performances: Vec<PerformanceName>,
+    /// The one that plays.
+    #[serde(default = "first")]
+    pub performance: u32,
+}
+
+fn as_written() -> Vec<PerformanceName> {
+    vec![PerformanceName { id: 1, name: "as written".into() }]
+}
+
+fn first() -> u32 {
+    1
 }
 
 /// A camera on a machine.
@@ -178,14 +198,19 @@ pub(crate) fn column<T: Serialize>(value: &T) -> Value {
     Value::Text(serde_json::to_string(&Versioned { version: 1, value }).expect("parameters are plain data"))
 }
 
-fn uncolumn<T: DeserializeOwned>(what: &'static str, text: &str) -> Result<T> {
+pub(crate) fn uncolumn<T: DeserializeOwned>(what: &'static str, text: &str) -> Result<T> {
     let kept: Versioned<T> =
         serde_json::from_str(text).map_err(|e| StoreError::Damaged(what, e.to_string()))?;
     if kept.version == 1 { Ok(kept.value) } else { Err(StoreError::Newer(kept.version)) }
 }
 
 /// Rows of a query, each made by `make`.
-fn rows<T>(db: &Connection, sql: &str, id: u32, make: impl Fn(&Row) -> Result<T>) -> Result<Vec<T>> {
+pub(crate) fn rows<T>(
+    db: &Connection,
+    sql: &str,
+    id: u32,
+    make: impl Fn(&Row) -> Result<T>,
+) -> Result<Vec<T>> {
     let mut statement = db.prepare(sql)?;
     let mut found = statement.query([id])?;
     let mut all = Vec::new();
@@ -195,7 +220,7 @@ fn rows<T>(db: &Connection, sql: &str, id: u32, make: impl Fn(&Row) -> Result<T>
     Ok(all)
 }
 
-fn setup_of(row: &Row) -> Result<Setup> {
+pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
     Ok(Setup {
         id: row.get("id")?,
         letter: row.get("letter")?,
@@ -250,7 +275,9 @@ impl Store {
         let tx = self.connection.transaction()?;
         tx.execute("INSERT INTO production (id, name) VALUES (1, ?1)", [&new.production])?;
         tx.execute(
-            "INSERT INTO scene VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            "INSERT INTO scene
+               (id, production_id, ord, number, name, rate_num, rate_den, length_s, start_frame, stage, performance_id)
+             VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
             (
                 &new.scene.number,
                 &new.scene.name,
@@ -259,17 +286,25 @@ impl Store {
                 new.scene.length_s,
                 new.scene.start_frame,
                 column(&new.scene.stage),
+                new.scene.performance,
             ),
         )?;
+        for (ord, performance) in new.scene.performances.iter().enumerate() {
+            // A new file has one already.
+            let sql = "INSERT OR REPLACE INTO performance (id, scene_id, ord, name) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (performance.id, ord as u32, &performance.name))?;
+        }
+        // Pieces that others refer to come with their ids.
+        let id = |id: u32| (id > 0).then_some(id);
         for (ord, piece) in new.scene.pieces.iter().enumerate() {
-            tx.execute(
-                "INSERT INTO piece (scene_id, ord, params) VALUES (1, ?1, ?2)",
-                (ord as u32, column(piece)),
-            )?;
+            let kept = column(&Piece { id: 0, ..piece.clone() });
+            let sql = "INSERT INTO piece (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (id(piece.id), ord as u32, kept))?;
         }
         for (ord, performer) in new.scene.performers.iter().enumerate() {
-            let sql = "INSERT INTO performer (scene_id, ord, params) VALUES (1, ?1, ?2)";
-            tx.execute(sql, (ord as u32, column(performer)))?;
+            let kept = column(&Performer { id: 0, ..performer.clone() });
+            let sql = "INSERT INTO performer (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (id(performer.id), ord as u32, kept))?;
         }
         for (ord, setup) in new.setups.iter().enumerate() {
             let sql =
@@ -299,25 +334,30 @@ impl Store {
                 stage: uncolumn("stage", &stage)?,
                 pieces: Vec::new(),
                 performers: Vec::new(),
+                performances: Vec::new(),
+                performance: r.get("performance_id")?,
             })
         })?;
         let mut scene = scenes.pop().ok_or(StoreError::Missing("scene", 1))?;
-        let params = |r: &Row| -> Result<String> { Ok(r.get("params")?) };
-        scene.pieces = rows(db, "SELECT * FROM piece WHERE scene_id = ?1 ORDER BY ord", scene.id, |r| {
-            uncolumn("piece", &params(r)?)
+        scene.pieces = rows(db, PIECES, scene.id, piece_of)?;
+        scene.performers = rows(db, PERFORMERS, scene.id, performer_of)?;
+        let performances =
+            "SELECT * FROM performance WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
+        scene.performances = rows(db, performances, scene.id, |r| {
+            Ok(PerformanceName { id: r.get("id")?, name: r.get("name")? })
         })?;
-        scene.performers =
-            rows(db, "SELECT * FROM performer WHERE scene_id = ?1 ORDER BY ord", scene.id, |r| {
-                uncolumn("performer", &params(r)?)
-            })?;
-        let setups = rows(db, "SELECT * FROM setup WHERE scene_id = ?1 ORDER BY ord", scene.id, setup_of)?;
+        let setups =
+            rows(db, "SELECT * FROM setup WHERE scene_id = ?1 ORDER BY ord, id", scene.id, setup_of)?;
         let takes = rows(
             db,
             &format!("{TAKES} JOIN setup s ON s.id = t.setup_id WHERE s.scene_id = ?1 ORDER BY t.number"),
             scene.id,
             take_of,
         )?;
-        Ok(Document { production, scene, setups, takes, history: self.history()? })
+        let own: String = db.query_row("SELECT lens_sets FROM production", [], |r| r.get(0))?;
+        let lens_sets = uncolumn("lens set", &own)?;
+        let (assets, history) = (self.assets()?, self.history()?);
+        Ok(Document { production, scene, setups, takes, lens_sets, assets, history })
     }
 
     /// One setup.
@@ -350,7 +390,7 @@ impl Store {
 }
 
 /// The slate's letter for a setup: A … Z, then AA …; I and O look like numbers and are left out.
-fn letter(ord: usize) -> String {
+pub(crate) fn letter(ord: usize) -> String {
     const LETTERS: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
     let last = LETTERS[ord % LETTERS.len()] as char;
     if ord < LETTERS.len() { last.to_string() } else { letter(ord / LETTERS.len() - 1) + &last.to_string() }
@@ -369,14 +409,6 @@ impl Edit<'_> {
     /// Sets the production's name.
     pub fn name_production(&mut self, name: &str) -> Result<()> {
         self.update(Table::Production, 1, &[("name", text(name))])
-    }
-
-    /// Puts a setup's camera and machine in place.
-    pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &RigSpec) -> Result<()> {
-        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
-            return Err(StoreError::Refused(fault));
-        }
-        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
     }
 
     /// Sets what is done to a take.
@@ -399,22 +431,6 @@ impl Edit<'_> {
     pub fn bin_take(&mut self, id: u32, binned: bool) -> Result<()> {
         let at = if binned { Value::Text(now()) } else { Value::Null };
         self.update(Table::Take, id, &[("binned_at", at)])
-    }
-
-    /// Adds a setup at the end of the scene.
-    pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &RigSpec) -> Result<u32> {
-        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
-            return Err(StoreError::Refused(fault));
-        }
-        let sql = "SELECT coalesce(max(ord) + 1, 0) FROM setup WHERE scene_id = ?1";
-        let ord: u32 = self.db().query_row(sql, [scene], |r| r.get(0))?;
-        self.db().execute(
-            "INSERT INTO setup (scene_id, ord, letter, name, camera, rig, binned_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
-            (scene, ord, letter(ord as usize), name, column(camera), column(rig), now()),
-        )?;
-        let id = self.db().last_insert_rowid() as u32;
-        self.update(Table::Setup, id, &[("binned_at", Value::Null)])?;
-        Ok(id)
     }
 }
 

@@ -9,6 +9,7 @@ use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene, text};
+use rovnek_store::scene_edit::PerformanceName;
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
 
@@ -27,6 +28,8 @@ fn fresh() -> (TempDir, Store) {
         stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
         pieces: vec![],
         performers: vec![],
+        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
+        performance: 1,
     };
     let new = NewScene {
         production: "Test".into(),

@@ -20,11 +20,19 @@ sensor_width_mm: number,
  */
 sensor_height_mm: number, 
 /**
- * Width over height of the frame that is cut from the sensor.
+ * How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
+ */
+squeeze: number, 
+/**
+ * Width over height of the frame that is cut from the sensor, unsqueezed.
  */
 frame_aspect: number, 
 /**
- * The shorter end of the zoom.
+ * The set the lens is of, by name; empty for one of its own.
+ */
+lens_set: string, 
+/**
+ * The shorter end of the zoom; a prime has both ends the same.
  */
 focal_min_mm: number, 
 /**
@@ -44,9 +52,45 @@ closest_focus_m: number,
  */
 focus_m: number, 
 /**
+ * The widest the iris opens.
+ */
+widest_stop: number, 
+/**
  * The stop.
  */
 f_stop: number, };
+
+export type Lens = { 
+/**
+ * The shorter end; a prime has both the same.
+ */
+focal_min_mm: number, 
+/**
+ * The longer end.
+ */
+focal_max_mm: number, 
+/**
+ * From the sensor.
+ */
+closest_focus_m: number, 
+/**
+ * The widest the iris opens.
+ */
+widest_stop: number, 
+/**
+ * 1 is spherical.
+ */
+squeeze: number, };
+
+export type LensSet = { 
+/**
+ * As it is asked for.
+ */
+name: string, 
+/**
+ * From short to long.
+ */
+lenses: Array<Lens>, };
 
 export type HeadHang = "level" | "lean";
 
@@ -104,11 +148,37 @@ start_m: [number, number, number],
 /**
  * Start pan.
  */
-start_pan_deg: number, };
+start_pan_deg: number, 
+/**
+ * Start tilt.
+ */
+start_tilt_deg: number, 
+/**
+ * Start roll.
+ */
+start_roll_deg: number, };
 
-export type RigSpec = { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "free_camera" } & FreeCamera;
+export type SquareToCard = { 
+/**
+ * The piece.
+ */
+card: number, 
+/**
+ * Middle of its foot.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, 
+/**
+ * Its width and height.
+ */
+size: [number, number], };
 
-export type Material = "concrete" | "plaster" | "brick" | "steel" | "dark_steel" | "rail_steel" | "timber" | "glass" | "lit_glass" | "lamp_glow" | "tram_red" | "tram_cream" | "signal" | "cloth" | "uniform" | "skin" | "machine" | "machine_arm" | "camera_body";
+export type RigSpec = { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "free_camera" } & FreeCamera | { "kind": "square_to_card" } & SquareToCard;
+
+export type Material = "concrete" | "plaster" | "brick" | "steel" | "dark_steel" | "rail_steel" | "timber" | "glass" | "lit_glass" | "lamp_glow" | "tram_red" | "tram_cream" | "signal" | "cloth" | "uniform" | "skin" | "machine" | "machine_arm" | "camera_body" | "tape_red" | "tape_yellow" | "tape_blue" | "tape_green" | "tape_orange" | "tape_white" | "card";
 
 export type Shape = { "shape": "box", 
 /**
@@ -122,7 +192,11 @@ radius: number,
 /**
  * Whole height.
  */
-height: number, } | { "shape": "ball", 
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
 /**
  * Half the width.
  */
@@ -148,7 +222,11 @@ radius: number,
 /**
  * Whole height.
  */
-height: number, } | { "shape": "ball", 
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
 /**
  * Half the width.
  */
@@ -167,6 +245,8 @@ depth_m: number,
  * Clear height.
  */
 height_m: number, };
+
+export type Tape = "red" | "yellow" | "blue" | "green" | "orange" | "white";
 
 export type Form = { "kind": "block", 
 /**
@@ -188,7 +268,47 @@ height: number,
 /**
  * Of all of it.
  */
-material: Material, } | { "kind": "stair", 
+material: Material, } | { "kind": "wall", 
+/**
+ * Length, height, thickness.
+ */
+size: [number, number, number], 
+/**
+ * Of all of it.
+ */
+material: Material, } | { "kind": "opening", 
+/**
+ * Along the wall.
+ */
+width: number, 
+/**
+ * From its foot up.
+ */
+height: number, } | { "kind": "door", 
+/**
+ * With the frame.
+ */
+width: number, 
+/**
+ * With the frame.
+ */
+height: number, 
+/**
+ * How far the leaf stands open.
+ */
+open_deg: number, } | { "kind": "window", 
+/**
+ * With the frame.
+ */
+width: number, 
+/**
+ * With the frame.
+ */
+height: number, 
+/**
+ * Light behind it.
+ */
+lit: boolean, } | { "kind": "stair", 
 /**
  * How many.
  */
@@ -204,15 +324,39 @@ run: number,
 /**
  * Across.
  */
-width: number, } | { "kind": "gallery", 
+width: number, } | { "kind": "platform", 
 /**
  * Along x, top over the foot, along z.
  */
-size: [number, number, number], 
+size: [number, number, number], } | { "kind": "ramp", 
 /**
- * Where along x the railing is open for a stair: from, to.
+ * Across, rise, along.
  */
-opening: [number, number], } | { "kind": "rails", 
+size: [number, number, number], } | { "kind": "pillars", 
+/**
+ * How many.
+ */
+count: number, 
+/**
+ * From middle to middle.
+ */
+spacing: number, 
+/**
+ * Of each, both ways.
+ */
+width: number, 
+/**
+ * Of each.
+ */
+height: number, 
+/**
+ * A painted guard round each foot.
+ */
+base: boolean, } | { "kind": "gallery", 
+/**
+ * Along x, top over the foot, along z.
+ */
+size: [number, number, number], } | { "kind": "rails", 
 /**
  * Along x.
  */
@@ -232,17 +376,79 @@ bays: number,
 /**
  * Lights on inside.
  */
-lit: boolean, } | { "kind": "workbench", 
+lit: boolean, } | { "kind": "vehicle", 
+/**
+ * Length, height, width.
+ */
+size: [number, number, number], } | { "kind": "workbench", 
 /**
  * Along x.
  */
-length: number, } | { "kind": "lamp", 
+length: number, } | { "kind": "table", 
+/**
+ * Along x, height, along z.
+ */
+size: [number, number, number], } | { "kind": "chair" } | { "kind": "lamp", 
 /**
  * Length of its cord.
  */
-cord: number, };
+cord: number, } | { "kind": "mark", 
+/**
+ * As called out.
+ */
+number: number, 
+/**
+ * Whose it is.
+ */
+tape: Tape, } | { "kind": "card", 
+/**
+ * The image.
+ */
+image: number, 
+/**
+ * Along x.
+ */
+width: number, 
+/**
+ * From its foot up.
+ */
+height: number, 
+/**
+ * The setup it always turns to, about the vertical.
+ */
+toward: number | null, } | { "kind": "mesh", 
+/**
+ * The mesh.
+ */
+mesh: number, 
+/**
+ * Whole size at scale 1.
+ */
+size: [number, number, number], 
+/**
+ * Its footprint at scale 1.
+ */
+outline: Array<[number, number]>, 
+/**
+ * How much larger than it came.
+ */
+scale: number, };
+
+export type PieceRoute = { 
+/**
+ * Which performance.
+ */
+performance: number, 
+/**
+ * From place to place; facings are turns of the piece.
+ */
+route: Route, };
 
 export type Piece = { 
+/**
+ * Its id; a new one is given its own.
+ */
+id: number, 
 /**
  * As written on the plan.
  */
@@ -258,7 +464,23 @@ position: [number, number, number],
 /**
  * To the right, seen from above.
  */
-turn_deg: number, };
+turn_deg: number, 
+/**
+ * Pieces with the same number are picked and moved together; 0 is none.
+ */
+group: number, 
+/**
+ * Cannot be picked on the plan.
+ */
+locked: boolean, 
+/**
+ * Is not there: neither drawn nor filmed.
+ */
+hidden: boolean, 
+/**
+ * Where it goes in each performance; without one it stands.
+ */
+routes?: Array<PieceRoute>, };
 
 export type Light = { 
 /**
@@ -274,25 +496,105 @@ reach_m: number,
  */
 strength: number, };
 
+export type Posture = "stand" | "sit";
+
 export type Waypoint = { 
 /**
- * Seconds of scene time.
+ * Arrives: seconds of scene time.
  */
 time_s: number, 
+/**
+ * Stays for so long.
+ */
+stop_s: number, 
 /**
  * Under the feet.
  */
 position: [number, number, number], 
 /**
- * Where the figure looks: 0 is −Z, positive to the right. Without it, where it walks.
+ * Where it looks while it stays: 0 is −Z, positive to the right. Without it, as it came.
  */
 facing_deg?: number | null, 
+/**
+ * While it stays.
+ */
+posture: Posture, 
 /**
  * A word for the time strip.
  */
 mark?: string | null, };
 
+export type Route = { 
+/**
+ * At least one.
+ */
+waypoints: Array<Waypoint>, };
+
+export type PartMotion = { "motion": "walks", 
+/**
+ * The path.
+ */
+route: Route, } | { "motion": "captured", 
+/**
+ * The motion.
+ */
+clip: number, 
+/**
+ * Scene time at which it begins.
+ */
+start_s: number, 
+/**
+ * What plays of it: from, to.
+ */
+trim_s: [number, number], 
+/**
+ * Where it begins.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, };
+
+export type Part = { 
+/**
+ * Which performance.
+ */
+performance: number, 
+/**
+ * The piece it happens on, which carries it along; places are then around that piece's foot.
+ */
+rides: number | null, } & ({ "motion": "walks", 
+/**
+ * The path.
+ */
+route: Route, } | { "motion": "captured", 
+/**
+ * The motion.
+ */
+clip: number, 
+/**
+ * Scene time at which it begins.
+ */
+start_s: number, 
+/**
+ * What plays of it: from, to.
+ */
+trim_s: [number, number], 
+/**
+ * Where it begins.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, });
+
 export type Performer = { 
+/**
+ * Its id; a new one is given its own.
+ */
+id: number, 
 /**
  * Who.
  */
@@ -302,9 +604,13 @@ name: string,
  */
 height_m: number, 
 /**
- * What they do.
+ * How broad; 1 is ordinary.
  */
-waypoints: Array<Waypoint>, };
+build: number, 
+/**
+ * What they do; a performance without a part goes on without them.
+ */
+parts: Array<Part>, };
 
 export type SmoothBy = { "by": "binomial", 
 /**
@@ -518,6 +824,46 @@ rig: RigSpec,
  */
 binned: boolean, };
 
+export type AssetKind = "mesh" | "image" | "clip";
+
+export type Asset = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * What kind of thing.
+ */
+kind: AssetKind, 
+/**
+ * Of the file it came from.
+ */
+name: string, };
+
+export type PerformanceName = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * As it is called.
+ */
+name: string, };
+
+export type Changes<T> = { 
+/**
+ * New ones; their ids do not matter.
+ */
+add: Array<T>, 
+/**
+ * Whole ones, known by id.
+ */
+change: Array<T>, 
+/**
+ * Ids.
+ */
+remove: Array<number>, };
+
 export type Scene = { 
 /**
  * Its id; a new one is given its own.
@@ -554,7 +900,15 @@ pieces: Array<Piece>,
 /**
  * In order.
  */
-performers: Array<Performer>, };
+performers: Array<Performer>, 
+/**
+ * Alternatives of what everybody does, in order.
+ */
+performances: Array<PerformanceName>, 
+/**
+ * The one that plays.
+ */
+performance: number, };
 
 export type Document = { 
 /**
@@ -573,6 +927,14 @@ setups: Array<Setup>,
  * In the order they were rolled, binned ones too.
  */
 takes: Array<Take>, 
+/**
+ * The production's own lens sets.
+ */
+lens_sets: Array<LensSet>, 
+/**
+ * What was brought in.
+ */
+assets: Array<Asset>, 
 /**
  * What undo and redo would do.
  */
@@ -682,7 +1044,7 @@ sentence: string, };
 
 export type SolidView = { 
 /**
- * The piece it belongs to, as a place in the scene's list.
+ * The piece it belongs to; 0 is the stage itself.
  */
 piece: number, 
 /**
@@ -716,11 +1078,73 @@ radius: number,
 /**
  * Whole height.
  */
-height: number, } | { "shape": "ball", 
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
 /**
  * Half the width.
  */
 radius: number, });
+
+export type CardView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Which image; 0 is none.
+ */
+image: number, 
+/**
+ * The setup it turns to.
+ */
+toward: number | null, 
+/**
+ * Width and height.
+ */
+size: [number, number], 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, };
+
+export type MeshView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Which mesh.
+ */
+mesh: number, 
+/**
+ * How much larger than it came.
+ */
+scale: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * x, y, z, w.
+ */
+rotation: [number, number, number, number], };
+
+export type OutlineView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Around its foot, unturned.
+ */
+outline: Array<[number, number]>, };
 
 export type SetView = { 
 /**
@@ -734,11 +1158,31 @@ lights: Array<Light>,
 /**
  * The colour of each material, red, green, blue, linear, 0 to 1.
  */
-colors: Array<[Material, [number, number, number], boolean]>, };
+colors: Array<[Material, [number, number, number], boolean]>, 
+/**
+ * Images that stand in it.
+ */
+cards: Array<CardView>, 
+/**
+ * Meshes that were brought in.
+ */
+meshes: Array<MeshView>, 
+/**
+ * Footprints of what has no solids, around each piece's own foot.
+ */
+outlines: Array<OutlineView>, };
 
 export type FigureView = { 
 /**
- * Who.
+ * The performer.
+ */
+performer: number | null, 
+/**
+ * Or the piece.
+ */
+piece: number | null, 
+/**
+ * Who or what.
  */
 name: string, 
 /**
@@ -852,7 +1296,161 @@ export type PatchProduction = {
 /**
  * As on the slate.
  */
-name: string, };
+name?: string, 
+/**
+ * Its own lens sets, all of them.
+ */
+lens_sets?: Array<LensSet>, };
+
+export type SceneEdit = { 
+/**
+ * What undo will call it.
+ */
+label: string, 
+/**
+ * Changes of one gesture are undone together.
+ */
+gesture?: string, 
+/**
+ * The room.
+ */
+stage?: Stage, 
+/**
+ * Length of the performance.
+ */
+length_s?: number, 
+/**
+ * Pieces of the set.
+ */
+pieces?: Changes<Piece>, 
+/**
+ * Who is in it.
+ */
+performers?: Changes<Performer>, };
+
+export type Edited = { 
+/**
+ * As it now is.
+ */
+document: Document, 
+/**
+ * Ids of new pieces.
+ */
+pieces: Array<number>, 
+/**
+ * Ids of new performers.
+ */
+performers: Array<number>, };
+
+export type PatchPerformance = { 
+/**
+ * As it is called.
+ */
+name?: string, 
+/**
+ * Whether it is the one that plays.
+ */
+plays?: boolean, };
+
+export type NewSetupView = { 
+/**
+ * What it is for.
+ */
+name: string, 
+/**
+ * Sensor, frame, lens.
+ */
+camera: Camera, 
+/**
+ * The machine and where it stands.
+ */
+rig: RigSpec, };
+
+export type CardSeat = { 
+/**
+ * The piece.
+ */
+piece: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], };
+
+export type SetupView = { 
+/**
+ * Of the scene.
+ */
+id: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * x, y, z, w.
+ */
+rotation: [number, number, number, number], 
+/**
+ * Where its zoom stands.
+ */
+focal_mm: number, 
+/**
+ * For one that stays square to a card: the card, and its pose before the card's foot.
+ */
+card: CardSeat | null, };
+
+export type FrameWanted = { 
+/**
+ * Whose frame shape and lens set.
+ */
+setup_id: number, 
+/**
+ * Where the drag began.
+ */
+corner: [number, number, number], 
+/**
+ * Where it ended.
+ */
+opposite: [number, number, number], 
+/**
+ * Drawn to the right.
+ */
+right: boolean, 
+/**
+ * Drawn upwards.
+ */
+up: boolean, 
+/**
+ * The camera may roll.
+ */
+tilted: boolean, };
+
+export type Offer = { 
+/**
+ * With that lens on.
+ */
+camera: Camera, 
+/**
+ * Directions of the frame's corners: upper left, upper right, lower right, lower left.
+ */
+corners: [[number, number, number], [number, number, number], [number, number, number], [number, number, number]], };
+
+export type FrameView = { 
+/**
+ * To the right.
+ */
+pan_deg: number, 
+/**
+ * Up.
+ */
+tilt_deg: number, 
+/**
+ * Clockwise.
+ */
+roll_deg: number, 
+/**
+ * With exactly the lens it takes, then with the lenses of the set next to it.
+ */
+offers: Array<Offer>, };
 
 export type PatchScene = { 
 /**
@@ -881,6 +1479,14 @@ camera?: Camera,
  * The machine and where it stands.
  */
 rig?: RigSpec, 
+/**
+ * Into the bin, or back.
+ */
+binned?: boolean, 
+/**
+ * Its place among the setups, counted from 0.
+ */
+place?: number, 
 /**
  * Changes of one gesture are undone together.
  */

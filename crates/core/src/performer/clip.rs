@@ -80,9 +80,8 @@ impl Clip {
 
     /// The lowest any joint comes.
     pub fn floor(&self) -> f64 {
-        let lowest = |i: usize| {
-            self.joints_at_frame(i).iter().map(|p| p.position.y).fold(f64::INFINITY, f64::min)
-        };
+        let lowest =
+            |i: usize| self.joints_at_frame(i).iter().map(|p| p.position.y).fold(f64::INFINITY, f64::min);
         (0..self.frames.len()).map(lowest).fold(f64::INFINITY, f64::min)
     }
 
@@ -147,7 +146,11 @@ impl Captured {
                 let trunk = ["hip", "spine", "chest", "pelvis", "torso"].iter().any(|w| name.contains(w));
                 let wide = if trunk { 0.1 } else { 0.05 } * h;
                 let material = if trunk { Material::Uniform } else { Material::Cloth };
-                Body::new(&self.clip.joints[to].name, Shape::Box { size: [wide, length, wide * 0.8] }, material)
+                Body::new(
+                    &self.clip.joints[to].name,
+                    Shape::Box { size: [wide, length, wide * 0.8] },
+                    material,
+                )
             })
             .collect();
         if self.head.is_some() {

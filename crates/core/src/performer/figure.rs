@@ -98,9 +98,8 @@ impl Figure {
         let forward = facing * DVec3::NEG_Z;
         let standing = self.hip_height(time_s);
         let lean = (self.path.speed(time_s) / 1.4).min(2.0) * 0.035;
-        let hips = under
-            + DVec3::Y * (standing + (SEAT * h - standing) * seated)
-            - forward * (seated * 0.25 * h);
+        let hips =
+            under + DVec3::Y * (standing + (SEAT * h - standing) * seated) - forward * (seated * 0.25 * h);
         let root = Pose::new(hips, facing * DQuat::from_rotation_x(-lean));
         let at = |x: f64, y: f64, z: f64| root.then(Pose::new(DVec3::new(x, y, z) * h, DQuat::IDENTITY));
         let mut poses = vec![
@@ -129,7 +128,8 @@ impl Figure {
             poses.push(between(hip, knee, forward));
             poses.push(between(knee, ankle, forward));
             poses.push(sole);
-            let shoulder = root.position + root.rotation * DVec3::new(out * 0.135 * self.build, 0.34, 0.0) * h;
+            let shoulder =
+                root.position + root.rotation * DVec3::new(out * 0.135 * self.build, 0.34, 0.0) * h;
             let angle = out * swing * 0.9;
             let upper = root.rotation * DQuat::from_rotation_x(angle) * DVec3::NEG_Y;
             let bent = root.rotation * DQuat::from_rotation_x(angle + 0.3 + 0.9 * seated) * DVec3::NEG_Y;
@@ -148,9 +148,8 @@ impl Figure {
 fn ankle(place: DVec3, toes: DQuat, hip: DVec3, h: f64, reach: f64) -> (DVec3, Pose) {
     let tip = place + toes * DVec3::new(0.0, 0.0, -0.09 * h);
     let heel = |pitch: f64| tip + toes * DQuat::from_rotation_x(-pitch) * DVec3::new(0.0, 0.0, 0.09 * h);
-    let over = |pitch: f64| {
-        heel(pitch) + toes * DQuat::from_rotation_x(-pitch) * DVec3::new(0.0, ANKLE * h, 0.0)
-    };
+    let over =
+        |pitch: f64| heel(pitch) + toes * DQuat::from_rotation_x(-pitch) * DVec3::new(0.0, ANKLE * h, 0.0);
     let mut pitch = 0.0;
     if over(0.0).distance(hip) > reach {
         // The distance falls as the heel rises, up to tiptoe.

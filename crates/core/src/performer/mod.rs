@@ -118,8 +118,9 @@ impl Performer {
             PartMotion::Captured { start_s, trim_s: [from, to], position, turn_deg, .. } => {
                 let numbers = [*start_s, *from, *to, *turn_deg].into_iter().chain(*position);
                 let plain = numbers.into_iter().all(|v| v.is_finite() && v.abs() <= 1e5);
-                (!plain || from >= to || *from < 0.0)
-                    .then(|| format!("the captured motion of {name} needs plain numbers, and an end after its start"))
+                (!plain || from >= to || *from < 0.0).then(|| {
+                    format!("the captured motion of {name} needs plain numbers, and an end after its start")
+                })
             }
         })
     }
@@ -171,9 +172,7 @@ impl Moves {
     pub fn position(&self, time_s: f64) -> DVec3 {
         match self {
             Moves::Walks(figure) => figure.path().position(time_s),
-            Moves::Captured(captured) => {
-                captured.root(time_s).with_y(captured.placing.position.y.max(0.0))
-            }
+            Moves::Captured(captured) => captured.root(time_s).with_y(captured.placing.position.y.max(0.0)),
         }
     }
 
@@ -184,7 +183,11 @@ impl Moves {
                 let poses = figure.poses(time_s);
                 let (torso, head) = (poses[0], poses[2]);
                 let ahead = head.rotation * DVec3::new(0.0, 0.01, -0.06);
-                Points { feet: figure.path().position(time_s), chest: torso.position, eyes: head.position + ahead }
+                Points {
+                    feet: figure.path().position(time_s),
+                    chest: torso.position,
+                    eyes: head.position + ahead,
+                }
             }
             Moves::Captured(captured) => {
                 let (hips, head) = (captured.root(time_s), captured.highest(time_s));
@@ -280,6 +283,7 @@ mod tests {
         let mut c = conductor();
         waypoints(&mut c)[1].posture = Posture::Sit;
         waypoints(&mut c)[1].stop_s = 4.0;
+        waypoints(&mut c)[2].time_s = 12.0;
         let figure = walks(&c);
         let hips = |t: f64| figure.poses(t)[1].position.y;
         assert!(hips(6.0) < 0.55 && hips(3.9) > 0.75 && hips(8.2) > 0.75, "{} {}", hips(6.0), hips(8.2));

@@ -32,7 +32,7 @@ pub(super) fn stair(steps: u32, rise: f64, run: f64, width: f64) -> Vec<Solid> {
     parts
 }
 
-pub(super) fn gallery([length, top, depth]: [f64; 3], [from, to]: [f64; 2]) -> Vec<Solid> {
+pub(super) fn gallery([length, top, depth]: [f64; 3], openings: &[[f64; 2]]) -> Vec<Solid> {
     let mut parts = vec![
         cuboid("deck", [length, 0.14, depth], [0.0, top - 0.07, 0.0], Material::Steel),
         cuboid("beam", [length, 0.24, 0.14], [0.0, top - 0.26, depth / 2.0 - 0.1], Material::DarkSteel),
@@ -48,7 +48,9 @@ pub(super) fn gallery([length, top, depth]: [f64; 3], [from, to]: [f64; 2]) -> V
         ));
     }
     let edge = depth / 2.0 - 0.03;
-    for (a, b) in [(-length / 2.0, from), (to, length / 2.0)] {
+    let starts = std::iter::once(-length / 2.0).chain(openings.iter().map(|o| o[1]));
+    let ends = openings.iter().map(|o| o[0]).chain([length / 2.0]);
+    for (a, b) in starts.zip(ends) {
         if b - a < 0.1 {
             continue;
         }
@@ -142,15 +144,13 @@ pub(super) fn workbench(length: f64) -> Vec<Solid> {
     parts
 }
 
-
 /// Pillars in a row along x, the row's middle at the foot.
 pub(super) fn pillars(count: u32, spacing: f64, width: f64, height: f64, base: bool) -> Vec<Solid> {
     let first = -f64::from(count - 1) / 2.0 * spacing;
     (0..count)
         .flat_map(|i| {
             let x = first + f64::from(i) * spacing;
-            let shaft =
-                cuboid("pillar", [width, height, width], [x, height / 2.0, 0.0], Material::Plaster);
+            let shaft = cuboid("pillar", [width, height, width], [x, height / 2.0, 0.0], Material::Plaster);
             let guard = [width + 0.2, 0.5, width + 0.2];
             let foot = base.then(|| cuboid("pillar foot", guard, [x, 0.25, 0.0], Material::Signal));
             std::iter::once(shaft).chain(foot)
@@ -160,8 +160,7 @@ pub(super) fn pillars(count: u32, spacing: f64, width: f64, height: f64, base: b
 
 /// A floor on legs, to stand on.
 pub(super) fn platform([length, top, depth]: [f64; 3]) -> Vec<Solid> {
-    let mut parts =
-        vec![cuboid("deck", [length, 0.06, depth], [0.0, top - 0.03, 0.0], Material::Timber)];
+    let mut parts = vec![cuboid("deck", [length, 0.06, depth], [0.0, top - 0.03, 0.0], Material::Timber)];
     let skirt = (top - 0.06).max(0.01);
     for z in [-1.0, 1.0] {
         let middle = [0.0, skirt / 2.0, z * (depth / 2.0 - 0.02)];
@@ -205,10 +204,9 @@ pub(super) fn window(width: f64, height: f64, lit: bool) -> Vec<Solid> {
 }
 
 fn frame(width: f64, height: f64, bar: f64, depth: f64, closed: bool) -> Vec<Solid> {
-    let upright = |x: f64| {
-        cuboid("frame", [bar, height, depth], [x, height / 2.0, 0.0], Material::DarkSteel)
-    };
-    let across = |y: f64| cuboid("frame", [width - 2.0 * bar, bar, depth], [0.0, y, 0.0], Material::DarkSteel);
+    let upright = |x: f64| cuboid("frame", [bar, height, depth], [x, height / 2.0, 0.0], Material::DarkSteel);
+    let across =
+        |y: f64| cuboid("frame", [width - 2.0 * bar, bar, depth], [0.0, y, 0.0], Material::DarkSteel);
     let mut parts =
         vec![upright(-(width - bar) / 2.0), upright((width - bar) / 2.0), across(height - bar / 2.0)];
     if closed {
@@ -250,8 +248,7 @@ pub(super) fn vehicle([length, height, width]: [f64; 3]) -> Vec<Solid> {
 
 /// A top on four legs.
 pub(super) fn table([length, height, depth]: [f64; 3]) -> Vec<Solid> {
-    let mut parts =
-        vec![cuboid("top", [length, 0.04, depth], [0.0, height - 0.02, 0.0], Material::Timber)];
+    let mut parts = vec![cuboid("top", [length, 0.04, depth], [0.0, height - 0.02, 0.0], Material::Timber)];
     for (x, z) in [(-1.0, -1.0), (1.0, -1.0), (-1.0, 1.0), (1.0, 1.0)] {
         let middle = [x * (length / 2.0 - 0.06), (height - 0.04) / 2.0, z * (depth / 2.0 - 0.06)];
         parts.push(cuboid("leg", [0.06, height - 0.04, 0.06], middle, Material::DarkSteel));

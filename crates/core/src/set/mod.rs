@@ -163,12 +163,10 @@ pub enum Form {
         /// A painted guard round each foot.
         base: bool,
     },
-    /// A floor on posts with a railing along its +z side.
+    /// A floor on posts with a railing along its +z side, open where a stair comes up.
     Gallery {
         /// Along x, top over the foot, along z.
         size: [f64; 3],
-        /// Where along x the railing is open for a stair: from, to.
-        opening: [f64; 2],
     },
     /// A pair of rails let into the floor, along x.
     Rails {
@@ -333,7 +331,7 @@ impl Piece {
             &Form::Pillars { count, spacing, width, height, base } => {
                 build::pillars(count, spacing, width, height, base)
             }
-            &Form::Gallery { size, opening } => build::gallery(size, opening),
+            &Form::Gallery { size } => build::gallery(size, &self.stairs(others)),
             &Form::Rails { length, gauge } => [-gauge / 2.0, gauge / 2.0]
                 .map(|z| cuboid("rail", [length, 0.02, 0.07], [0.0, 0.01, z], Material::RailSteel))
                 .into(),
@@ -375,6 +373,23 @@ impl Piece {
             inside.then(|| [at.x - width / 2.0, at.y, at.x + width / 2.0, at.y + height])
         };
         others.iter().filter_map(cut).collect()
+    }
+
+    /// Where along this gallery stairs come up to it: from, to.
+    fn stairs(&self, others: &[Piece]) -> Vec<[f64; 2]> {
+        let Form::Gallery { size: [_, top, depth] } = self.form else { return Vec::new() };
+        let gallery = self.pose().inverse();
+        let opening = |piece: &Piece| {
+            let Form::Stair { steps, rise, run, width } = piece.form else { return None };
+            let [up, along] = [rise, run].map(|v| v * f64::from(steps));
+            let head = Pose { position: DVec3::new(0.0, up, -along), ..Pose::ORIGIN };
+            let at = gallery.then(piece.pose().then(head)).position;
+            let meets = (at.z - depth / 2.0).abs() < 0.5 && (at.y - top).abs() < 0.3 && !piece.hidden;
+            meets.then(|| [at.x - width / 2.0 - 0.1, at.x + width / 2.0 + 0.1])
+        };
+        let mut all: Vec<[f64; 2]> = others.iter().filter_map(opening).collect();
+        all.sort_by(|a, b| a[0].total_cmp(&b[0]));
+        all
     }
 
     /// Its outline from above, around its foot: what the plan shows where there are no solids.
@@ -425,13 +440,18 @@ impl Piece {
     }
 }
 
+/// The turn, in degrees, with which something at `place` has its front, +z, towards `eye`.
+pub fn turned_to(place: [f64; 3], eye: [f64; 3]) -> f64 {
+    (place[0] - eye[0]).atan2(eye[2] - place[2]).to_degrees()
+}
+
 impl Form {
     /// Every size, which must be over 0, and how many parts repeat.
     fn measures(&self) -> (Vec<f64>, u32) {
         match self {
             Form::Block { size, .. }
             | Form::Wall { size, .. }
-            | Form::Gallery { size, .. }
+            | Form::Gallery { size }
             | Form::Platform { size }
             | Form::Ramp { size }
             | Form::Vehicle { size }
@@ -526,6 +546,37 @@ mod tests {
         let past = Piece { position: [2.0, 1.0, 4.0], ..window.clone() };
         let cut = whole - (1.5 * 1.2 + 1.5 * 0.6 + 0.75 * 1.2) * 0.2;
         assert!((volume(&wall, &[window, above, past]) - cut).abs() < 1e-9);
+    }
+
+    #[test]
+    fn a_gallery_is_open_where_a_stair_comes_up() {
+        let gallery =
+            turned(Piece::new("gallery", Form::Gallery { size: [10.0, 2.88, 2.5] }, [16.75, 0.0, 0.0]), 90.0);
+        let form = Form::Stair { steps: 16, rise: 0.18, run: 0.26, width: 1.2 };
+        let stair = turned(Piece::new("stair", form, [11.25, 0.0, 1.5]), 90.0);
+        let railings = |others: &[Piece]| -> Vec<f64> {
+            let parts = gallery.parts(others);
+            let length = |s: &Solid| match s.body.shape {
+                crate::solid::Shape::Box { size } => size[0],
+                _ => 0.0,
+            };
+            parts.iter().filter(|s| s.body.name == "railing").step_by(2).map(length).collect()
+        };
+        assert_eq!(railings(&[]), [10.0]);
+        let open = railings(std::slice::from_ref(&stair));
+        assert!(open.len() == 2 && (open[0] - 5.8).abs() < 1e-9 && (open[1] - 2.8).abs() < 1e-9, "{open:?}");
+        let elsewhere = Piece { position: [3.0, 0.0, 1.5], ..stair };
+        assert_eq!(railings(&[elsewhere]), [10.0]);
+    }
+
+    #[test]
+    fn what_is_turned_to_an_eye_has_its_front_there() {
+        for eye in [[3.0, 1.0, 4.0], [-2.0, 0.0, -5.0], [0.0, 9.0, 2.0], [7.0, 1.0, 0.0]] {
+            let turn = turned_to([1.0, 0.0, -1.0], eye);
+            let front = heading(turn.to_radians()) * DVec3::Z;
+            let wanted = DVec3::new(eye[0] - 1.0, 0.0, eye[2] + 1.0).normalize();
+            assert!(front.distance(wanted) < 1e-12, "{front} {wanted}");
+        }
     }
 
     #[test]

@@ -52,4 +52,3 @@ pub fn convex_hull(mut points: Vec<[f64; 2]>) -> Vec<[f64; 2]> {
     hull.extend(half(&mut points.iter().rev()));
     hull
 }
-

@@ -41,11 +41,16 @@ pub fn document(app: &App) -> Outcome<Json<Document>> {
 
 #[patch("/production", data = "<patch>")]
 pub fn patch_production(app: &App, patch: Json<PatchProduction>) -> Outcome<Json<Document>> {
-    let name = name("the production", &patch.name)?;
     {
         let mut store = app.store();
-        let mut edit = store.edit("name the production", None)?;
-        edit.name_production(&name)?;
+        let label = if patch.lens_sets.is_some() { "change the lenses" } else { "name the production" };
+        let mut edit = store.edit(label, None)?;
+        if let Some(typed) = &patch.name {
+            edit.name_production(&name("the production", typed)?)?;
+        }
+        if let Some(sets) = &patch.lens_sets {
+            edit.set_lens_sets(sets)?;
+        }
         edit.commit()?;
     }
     app.changed().map(Json)

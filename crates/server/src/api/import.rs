@@ -1,7 +1,8 @@
-//! Moves from elsewhere, as takes of a free camera.
+//! What comes from elsewhere: moves, as takes of a free camera; sets, images, captured motion.
 
 use super::App;
 use super::document::name;
+use super::views::Edited;
 use crate::problem::{Outcome, Problem};
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::Status;
@@ -10,13 +11,18 @@ use rocket::tokio::io::{AsyncReadExt, sink};
 use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
+use rovnek_core::performer::{Part, PartMotion, Performer};
 use rovnek_core::rigs::{FreeCamera, RigSpec};
 use rovnek_core::samples::Samples;
+use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::Track;
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{FormatError, LARGEST_FILE, csv_track, tum as tum_format};
+use rovnek_formats::{FormatError, LARGEST_FILE, bvh, csv_track, gltf_set, tum as tum_format};
+use rovnek_store::Store;
+use rovnek_store::assets::AssetKind;
 use rovnek_store::model::Document;
+use rovnek_store::scene_edit::Changes;
 
 #[derive(FromFormField, Clone, Copy)]
 pub enum Up {
@@ -145,6 +151,7 @@ fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<D
     let rig = RigSpec::FreeCamera(FreeCamera {
         start_m: first.position.to_array(),
         start_pan_deg: first.angles.pan.to_degrees(),
+        ..FreeCamera::default()
     });
     {
         let mut store = app.store();
@@ -152,4 +159,98 @@ fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<D
         store.import_take(scene, &name, &camera, &rig, &samples)?;
     }
     app.changed().map(Json)
+}
+
+/// A set or a mesh as glTF; it stands where the file has it.
+#[post("/import/set?<name>", data = "<data>")]
+pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Edited>> {
+    let name = self::name("the set", name)?;
+    let (bytes, status) = receive(data).await?;
+    let brought = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
+    let edited = {
+        let mut store = app.store();
+        let scene = store.document()?.scene;
+        // Groups of the file stay apart from those that are there.
+        let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
+        let mut pieces = brought.pieces;
+        for piece in &mut pieces {
+            if piece.group > 0 {
+                piece.group += groups;
+            }
+            match &mut piece.form {
+                Form::Mesh { mesh, .. } => {
+                    *mesh =
+                        store.keep(AssetKind::Mesh, &piece.name, &brought.goods.meshes[mesh].to_bytes())?;
+                }
+                Form::Card { image, .. } if *image > 0 => {
+                    *image = store.keep(AssetKind::Image, &piece.name, &brought.goods.images[image])?;
+                }
+                _ => {}
+            }
+        }
+        add_pieces(&mut store, scene.id, &name, pieces)?
+    };
+    Ok(Json(Edited { document: app.changed()?, pieces: edited, performers: Vec::new() }))
+}
+
+/// How high a card is at first, metres.
+const CARD_M: f64 = 2.0;
+
+/// An image, as a card that stands at a place.
+#[post("/import/image?<name>&<x>&<z>", data = "<data>")]
+pub async fn image(
+    app: &App,
+    name: &str,
+    x: Option<f64>,
+    z: Option<f64>,
+    data: Data<'_>,
+) -> Outcome<Json<Edited>> {
+    let name = self::name("the card", name)?;
+    let (bytes, status) = receive(data).await?;
+    let (picture, _) = gltf_set::picture(&bytes).map_err(|why| Problem { status, sentence: why })?;
+    let pieces = {
+        let mut store = app.store();
+        let scene = store.document()?.scene;
+        let image = store.keep(AssetKind::Image, &name, &bytes)?;
+        let width = CARD_M * f64::from(picture.width()) / f64::from(picture.height());
+        let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
+        let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
+        add_pieces(&mut store, scene.id, &name, vec![Piece::new(&name, form, place)])?
+    };
+    Ok(Json(Edited { document: app.changed()?, pieces, performers: Vec::new() }))
+}
+
+fn add_pieces(store: &mut Store, scene: u32, name: &str, add: Vec<Piece>) -> Outcome<Vec<u32>> {
+    let mut edit = store.edit(format!("bring in {name}"), None)?;
+    let ids = edit.change_pieces(scene, &Changes { add, ..Changes::default() })?;
+    edit.commit()?;
+    Ok(ids)
+}
+
+/// Captured motion as BVH: a new performer who does it in the performance that plays.
+#[post("/import/capture?<name>", data = "<data>")]
+pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Edited>> {
+    let name = self::name("the performer", name)?;
+    let (bytes, status) = receive(data).await?;
+    let clip = bvh::read(&bytes).map_err(refuse(status))?;
+    let performers = {
+        let mut store = app.store();
+        let scene = store.document()?.scene;
+        let motion = PartMotion::Captured {
+            clip: store.keep(AssetKind::Clip, &name, &bytes)?,
+            start_s: 0.0,
+            trim_s: [0.0, clip.length_s().max(0.01)],
+            position: [0.0; 3],
+            turn_deg: 0.0,
+        };
+        let part = Part { performance: scene.performance, rides: None, motion };
+        let performer =
+            Performer { id: 0, name: name.clone(), height_m: 1.75, build: 1.0, parts: vec![part] };
+        let mut edit = store.edit(format!("bring in {name}"), None)?;
+        let changes = Changes { add: vec![performer], ..Changes::default() };
+        let ids = edit.change_performers(scene.id, &changes)?;
+        edit.commit()?;
+        ids
+    };
+    Ok(Json(Edited { document: app.changed()?, pieces: Vec::new(), performers }))
 }

@@ -2,11 +2,11 @@
 
 use super::App;
 use super::document::name;
-use super::views::{MachineView, PatchSetup, ReachView};
+use super::views::{CardSeat, MachineView, NewSetupView, PatchSetup, ReachView, SetupView};
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
 use rocket::{get, patch, post};
-use rovnek_core::rigs::Reach;
+use rovnek_core::rigs::{Reach, RigSpec};
 use rovnek_core::space::Pose;
 use rovnek_core::{DQuat, DVec3};
 use rovnek_live::runner::Message;
@@ -19,11 +19,21 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
     {
         let mut store = app.store();
         let old = store.setup(id)?;
-        let label = match (&patch.rig, &patch.camera) {
-            (Some(_), _) => format!("move setup {}", old.letter),
-            (_, Some(_)) => format!("change the lens of setup {}", old.letter),
-            _ => format!("name setup {}", old.letter),
+        let letter = &old.letter;
+        let label = match &*patch {
+            PatchSetup { binned: Some(true), .. } => format!("remove setup {letter}"),
+            PatchSetup { binned: Some(false), .. } => format!("bring setup {letter} back"),
+            PatchSetup { place: Some(_), .. } => format!("reorder setup {letter}"),
+            PatchSetup { rig: Some(_), .. } => format!("move setup {letter}"),
+            PatchSetup { camera: Some(_), .. } => format!("change the camera of setup {letter}"),
+            _ => format!("name setup {letter}"),
         };
+        let status = app.floor.status.borrow().clone();
+        if patch.binned == Some(true) && status.setup_id == id && status.roll != "standby" {
+            return Err(Problem::refused(format!("setup {letter} is rolling; cut the take first")));
+        }
+        let mut order: Vec<u32> =
+            store.document()?.setups.iter().filter(|s| !s.binned).map(|s| s.id).collect();
         let mut edit = store.edit(label, patch.gesture.as_deref())?;
         if let Some(typed) = &patch.name {
             edit.update(Table::Setup, id, &[("name", text(&name("the setup", typed)?))])?;
@@ -32,12 +42,58 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
             let camera = patch.camera.as_ref().unwrap_or(&old.camera);
             edit.place_setup(id, camera, patch.rig.as_ref().unwrap_or(&old.rig))?;
         }
+        if let Some(binned) = patch.binned {
+            edit.bin_setup(id, binned)?;
+        }
+        if let Some(place) = patch.place {
+            order.retain(|other| *other != id);
+            order.insert(place.min(order.len()), id);
+            edit.order_setups(&order)?;
+        }
         edit.commit()?;
     }
     app.changed().map(Json)
 }
 
-#[get("/setups/<id>/machine")]
+#[post("/scenes/<scene>/setups", data = "<new>")]
+pub fn add(app: &App, scene: u32, new: Json<NewSetupView>) -> Outcome<Json<Document>> {
+    let name = name("the setup", &new.name)?;
+    {
+        let mut store = app.store();
+        let mut edit = store.edit(format!("add setup {name}"), None)?;
+        edit.add_setup(scene, &name, &new.camera, &new.rig)?;
+        edit.commit()?;
+    }
+    app.changed().map(Json)
+}
+
+/// Where the cameras of all setups stand before anybody drives them.
+#[get("/setups/views")]
+pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
+    let setups = app.store().document()?.setups;
+    let view = |setup: &rovnek_store::model::Setup| {
+        let rig = setup.rig.build(&setup.camera);
+        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let camera = rig.forward(&start).camera;
+        let card = match &setup.rig {
+            RigSpec::SquareToCard(square) => Some(CardSeat {
+                piece: square.card,
+                position: square.before_card(&setup.camera, setup.camera.focal_mm).position.to_array(),
+            }),
+            _ => None,
+        };
+        SetupView {
+            id: setup.id,
+            position: camera.position.to_array(),
+            rotation: camera.rotation.to_array(),
+            focal_mm: setup.camera.focal_mm,
+            card,
+        }
+    };
+    Ok(Json(setups.iter().filter(|s| !s.binned).map(view).collect()))
+}
+
+#[get("/setups/<id>/machine", rank = 2)]
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let setup = app.store().setup(id)?;
     Ok(Json(MachineView::of(&*setup.rig.build(&setup.camera))))
@@ -82,7 +138,8 @@ pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView
 pub fn put_on_floor(app: &App, id: u32) -> Outcome<Json<Document>> {
     let document = app.store().document()?;
     let known = document.setups.iter().any(|s| s.id == id && !s.binned);
-    let placed = crate::app::placed(&document, id).filter(|_| known);
+    let people = app.scenery(&document)?.people;
+    let placed = crate::app::placed(&document, id, people).filter(|_| known);
     let placed = placed.ok_or(rovnek_store::StoreError::Missing("setup", id))?;
     if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
         return Err(Problem::refused("a take is rolling; cut it before another setup goes onto the floor"));

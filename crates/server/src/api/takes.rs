@@ -6,12 +6,13 @@ use super::scene::put_pose;
 use super::views::{AxisTop, FiguresView, MachineView, PatchTake};
 use crate::app::Move;
 use crate::problem::{Outcome, Problem};
-use crate::takeaway;
+use crate::{scenery, takeaway};
 use rocket::http::{ContentType, Header};
 use rocket::serde::json::Json;
 use rocket::{FromFormField, Responder, get, patch, post};
 use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
-use rovnek_core::lens::depth_of_field;
+use rovnek_core::framing;
+use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::measures;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
@@ -102,19 +103,26 @@ pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
 #[get("/takes/<id>/frames?<stage>")]
 pub fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
     let (scene, m) = load(app, id)?;
-    let frames = frames_of(stage.unwrap_or_default().of(&m), &*m.rig, &m.take.camera, scene.rate);
+    let camera = &m.take.camera;
+    let frames = frames_of(stage.unwrap_or_default().of(&m), &*m.rig, camera, scene.rate);
+    let document = app.store().document()?;
+    let people = app.scenery(&document)?.people;
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (15 + axes + 7 * bodies));
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (18 + axes + 7 * bodies));
     for word in [frames.len(), axes, bodies] {
         out.extend((word as u32).to_le_bytes());
     }
     for frame in &frames {
         put_pose(&mut out, &frame.stance.camera);
         let a = PanTiltRoll::from_rotation(frame.stance.camera.rotation);
-        let (near, far) = depth_of_field(&m.take.camera, frame.lens.focal_mm, frame.lens.focus_m);
+        let focal = frame.lens.focal_mm;
+        let (near, far) = depth_of_field(camera, focal, frame.lens.focus_m);
+        let seen = framing::subject(camera, focal, frame.stance.camera, people.at(frame.time_s));
+        let (id, share) = seen.map_or((0, 0.0), |s| (people.id(s.index), s.share));
         let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop, near, far]
             .into_iter()
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
+            .chain([hyperfocal(camera, focal), f64::from(id), share])
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         for number in numbers {
             out.extend((number as f32).to_le_bytes());
@@ -180,7 +188,11 @@ pub struct Download {
 fn download(app: &App, id: u32, stage: Option<Stage>, format: WriteFormat) -> Outcome<Download> {
     let (scene, m) = load(app, id)?;
     let stage = stage.unwrap_or_default();
-    let bytes = takeaway::file(format, &scene, &m.take, &*m.rig, stage.of(&m));
+    let document = app.store().document()?;
+    let playing = app.scenery(&document)?.playing;
+    let goods = scenery::goods(&app.store(), &scene.pieces)?;
+    let around = takeaway::Around { scene: &scene, playing: &playing, goods: &goods };
+    let bytes = takeaway::file(format, &around, &m.take, &*m.rig, stage.of(&m));
     let (ending, kind) = match format {
         WriteFormat::Csv => ("csv", ContentType::CSV),
         WriteFormat::Glb => ("glb", ContentType::new("model", "gltf-binary")),

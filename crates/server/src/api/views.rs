@@ -1,14 +1,16 @@
 //! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
 //! types are made from these and the model's (`tests/types.rs`).
 
-use rovnek_core::lens::Camera;
+use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::measures::{Departure, Figures};
+use rovnek_core::performer::Performer;
 use rovnek_core::rigs::{Rig, RigSpec};
-use rovnek_core::set::Light;
+use rovnek_core::set::{Light, Piece, Stage};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::Treatment;
-use rovnek_store::model::Rating;
+use rovnek_store::model::{Document, Rating};
+use rovnek_store::scene_edit::Changes;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -21,13 +23,60 @@ pub struct SetView {
     pub lights: Vec<Light>,
     /// The colour of each material, red, green, blue, linear, 0 to 1.
     pub colors: Vec<(Material, [f32; 3], bool)>,
+    /// Images that stand in it.
+    pub cards: Vec<CardView>,
+    /// Meshes that were brought in.
+    pub meshes: Vec<MeshView>,
+    /// Footprints of what has no solids, around each piece's own foot.
+    pub outlines: Vec<OutlineView>,
+}
+
+/// An image that stands in the set.
+#[derive(Serialize, TS)]
+pub struct CardView {
+    /// Of the scene.
+    pub piece: u32,
+    /// Which image; 0 is none.
+    pub image: u32,
+    /// The setup it turns to.
+    pub toward: Option<u32>,
+    /// Width and height.
+    pub size: [f64; 2],
+    /// Metres.
+    pub position: [f64; 3],
+    /// To the right.
+    pub turn_deg: f64,
+}
+
+/// A mesh that was brought in.
+#[derive(Serialize, TS)]
+pub struct MeshView {
+    /// Of the scene.
+    pub piece: u32,
+    /// Which mesh.
+    pub mesh: u32,
+    /// How much larger than it came.
+    pub scale: f64,
+    /// Metres.
+    pub position: [f64; 3],
+    /// x, y, z, w.
+    pub rotation: [f64; 4],
+}
+
+/// The footprint of a piece without solids.
+#[derive(Serialize, TS)]
+pub struct OutlineView {
+    /// Of the scene.
+    pub piece: u32,
+    /// Around its foot, unturned.
+    pub outline: Vec<[f64; 2]>,
 }
 
 /// A solid of the set.
 #[derive(Serialize, TS)]
 pub struct SolidView {
-    /// The piece it belongs to, as a place in the scene's list.
-    pub piece: usize,
+    /// The piece it belongs to; 0 is the stage itself.
+    pub piece: u32,
     /// What.
     #[serde(flatten)]
     pub body: Body,
@@ -41,7 +90,7 @@ pub struct SolidView {
 
 impl SolidView {
     /// A solid of a piece.
-    pub fn of(piece: usize, solid: &Solid) -> SolidView {
+    pub fn of(piece: u32, solid: &Solid) -> SolidView {
         SolidView {
             piece,
             body: solid.body.clone(),
@@ -52,10 +101,14 @@ impl SolidView {
     }
 }
 
-/// A performer as it is drawn.
+/// Somebody or something that moves, as it is drawn.
 #[derive(Serialize, TS)]
 pub struct FigureView {
-    /// Who.
+    /// The performer.
+    pub performer: Option<u32>,
+    /// Or the piece.
+    pub piece: Option<u32>,
+    /// Who or what.
     pub name: String,
     /// Its parts, in the order of the performance's poses.
     pub bodies: Vec<Body>,
@@ -157,11 +210,127 @@ pub struct ReachView {
     pub limits: Vec<String>,
 }
 
-/// Changes to the production.
+/// Changes to the production; what is missing stays.
 #[derive(Deserialize, TS)]
+#[ts(optional_fields)]
 pub struct PatchProduction {
     /// As on the slate.
+    pub name: Option<String>,
+    /// Its own lens sets, all of them.
+    pub lens_sets: Option<Vec<LensSet>>,
+}
+
+/// Changes to the set and the cast that are undone in one go.
+#[derive(Deserialize, TS)]
+#[ts(optional_fields)]
+pub struct SceneEdit {
+    /// What undo will call it.
+    pub label: String,
+    /// Changes of one gesture are undone together.
+    pub gesture: Option<String>,
+    /// The room.
+    pub stage: Option<Stage>,
+    /// Length of the performance.
+    pub length_s: Option<f64>,
+    /// Pieces of the set.
+    pub pieces: Option<Changes<Piece>>,
+    /// Who is in it.
+    pub performers: Option<Changes<Performer>>,
+}
+
+/// The document after an edit, and the ids of what was added.
+#[derive(Serialize, TS)]
+pub struct Edited {
+    /// As it now is.
+    pub document: Document,
+    /// Ids of new pieces.
+    pub pieces: Vec<u32>,
+    /// Ids of new performers.
+    pub performers: Vec<u32>,
+}
+
+/// A new performance, or changes to one.
+#[derive(Deserialize, TS)]
+#[ts(optional_fields)]
+pub struct PatchPerformance {
+    /// As it is called.
+    pub name: Option<String>,
+    /// Whether it is the one that plays.
+    pub plays: Option<bool>,
+}
+
+/// A new setup.
+#[derive(Deserialize, TS)]
+pub struct NewSetupView {
+    /// What it is for.
     pub name: String,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine and where it stands.
+    pub rig: RigSpec,
+}
+
+/// Where a setup's camera stands before anybody drives it.
+#[derive(Serialize, TS)]
+pub struct SetupView {
+    /// Of the scene.
+    pub id: u32,
+    /// Metres.
+    pub position: [f64; 3],
+    /// x, y, z, w.
+    pub rotation: [f64; 4],
+    /// Where its zoom stands.
+    pub focal_mm: f64,
+    /// For one that stays square to a card: the card, and its pose before the card's foot.
+    pub card: Option<CardSeat>,
+}
+
+/// Where a camera is in a card's own frame.
+#[derive(Serialize, TS)]
+pub struct CardSeat {
+    /// The piece.
+    pub piece: u32,
+    /// Metres.
+    pub position: [f64; 3],
+}
+
+/// A frame drawn in a picture: two opposite corners as directions from the eye.
+#[derive(Deserialize, TS)]
+pub struct FrameWanted {
+    /// Whose frame shape and lens set.
+    pub setup_id: u32,
+    /// Where the drag began.
+    pub corner: [f64; 3],
+    /// Where it ended.
+    pub opposite: [f64; 3],
+    /// Drawn to the right.
+    pub right: bool,
+    /// Drawn upwards.
+    pub up: bool,
+    /// The camera may roll.
+    pub tilted: bool,
+}
+
+/// The camera that sees a drawn frame.
+#[derive(Serialize, TS)]
+pub struct FrameView {
+    /// To the right.
+    pub pan_deg: f64,
+    /// Up.
+    pub tilt_deg: f64,
+    /// Clockwise.
+    pub roll_deg: f64,
+    /// With exactly the lens it takes, then with the lenses of the set next to it.
+    pub offers: Vec<Offer>,
+}
+
+/// A lens for a drawn frame, and what it would see.
+#[derive(Serialize, TS)]
+pub struct Offer {
+    /// With that lens on.
+    pub camera: Camera,
+    /// Directions of the frame's corners: upper left, upper right, lower right, lower left.
+    pub corners: [[f64; 3]; 4],
 }
 
 /// Changes to the scene; what is missing stays.
@@ -186,6 +355,10 @@ pub struct PatchSetup {
     pub camera: Option<Camera>,
     /// The machine and where it stands.
     pub rig: Option<RigSpec>,
+    /// Into the bin, or back.
+    pub binned: Option<bool>,
+    /// Its place among the setups, counted from 0.
+    pub place: Option<usize>,
     /// Changes of one gesture are undone together.
     pub gesture: Option<String>,
 }

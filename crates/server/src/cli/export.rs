@@ -1,9 +1,10 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::takeaway;
+use crate::{scenery, takeaway};
 use clap::Args;
 use rovnek_core::evaluate::Stages;
+use rovnek_core::performer::Clips;
 use rovnek_formats::WriteFormat;
 use rovnek_store::Store;
 use std::path::PathBuf;
@@ -42,6 +43,12 @@ impl Export {
         let raw = Arc::new(store.samples(take.id).map_err(|e| e.to_string())?);
         let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
         let samples = Stages::default().treated(0, &raw, treatments, rig.axes(), document.scene.rate);
-        write_file(&self.out, &takeaway::file(self.to, &document.scene, take, &*rig, &samples))
+        let scene = &document.scene;
+        let mut clips = Clips::new();
+        scenery::load_clips(&store, &document, &mut clips).map_err(|e| e.to_string())?;
+        let playing = scenery::Scenery::of(scene, &clips).playing;
+        let goods = scenery::goods(&store, &scene.pieces).map_err(|e| e.to_string())?;
+        let around = takeaway::Around { scene, playing: &playing, goods: &goods };
+        write_file(&self.out, &takeaway::file(self.to, &around, take, &*rig, &samples))
     }
 }

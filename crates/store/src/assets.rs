@@ -1,0 +1,76 @@
+//! What was brought in: meshes, images, captured motion. Kept once, referred to by id, never
+//! changed; undo takes away what refers to it, not the thing itself.
+
+use crate::{Result, Store, StoreError, now};
+use rusqlite::OptionalExtension;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// What kind of thing it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum AssetKind {
+    Mesh,
+    Image,
+    Clip,
+}
+
+impl AssetKind {
+    fn column(self) -> &'static str {
+        match self {
+            AssetKind::Mesh => "mesh",
+            AssetKind::Image => "image",
+            AssetKind::Clip => "clip",
+        }
+    }
+}
+
+/// Something that was brought in, without its bytes.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Asset {
+    /// Its id.
+    pub id: u32,
+    /// What kind of thing.
+    pub kind: AssetKind,
+    /// Of the file it came from.
+    pub name: String,
+}
+
+impl Store {
+    /// Keeps bytes, or finds the same ones; their id.
+    pub fn keep(&mut self, kind: AssetKind, name: &str, bytes: &[u8]) -> Result<u32> {
+        let known = "SELECT id FROM asset WHERE kind = ?1 AND length(bytes) = ?2 AND bytes = ?3";
+        let found: Option<u32> = self
+            .connection
+            .query_row(known, (kind.column(), bytes.len() as i64, bytes), |r| r.get(0))
+            .optional()?;
+        if let Some(id) = found {
+            return Ok(id);
+        }
+        let sql = "INSERT INTO asset (kind, name, bytes, added_at) VALUES (?1, ?2, ?3, ?4)";
+        self.connection.execute(sql, (kind.column(), name, bytes, now()))?;
+        Ok(self.connection.last_insert_rowid() as u32)
+    }
+
+    /// The bytes of something that was brought in.
+    pub fn asset(&self, kind: AssetKind, id: u32) -> Result<Vec<u8>> {
+        let sql = "SELECT bytes FROM asset WHERE id = ?1 AND kind = ?2";
+        let found = self.connection.query_row(sql, (id, kind.column()), |r| r.get(0)).optional()?;
+        found.ok_or(StoreError::Missing(kind.column(), id))
+    }
+
+    /// Everything that was brought in.
+    pub fn assets(&self) -> Result<Vec<Asset>> {
+        let mut all = self.connection.prepare("SELECT id, kind, name FROM asset ORDER BY id")?;
+        let row = |r: &rusqlite::Row| {
+            let kind = match r.get::<_, String>(1)?.as_str() {
+                "mesh" => AssetKind::Mesh,
+                "image" => AssetKind::Image,
+                _ => AssetKind::Clip,
+            };
+            Ok(Asset { id: r.get(0)?, kind, name: r.get(2)? })
+        };
+        Ok(all.query_map([], row)?.collect::<rusqlite::Result<_>>()?)
+    }
+}

@@ -1,0 +1,300 @@
+//! Edits of the set, of who is in it and of the setups, any number of them at once: what an
+//! operator does in one go is undone in one go.
+
+use crate::history::{Edit, Table};
+use crate::model::{Setup, column, letter, rows, setup_of, text, uncolumn};
+use crate::{Result, StoreError, now};
+use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::performer::Performer;
+use rovnek_core::rigs::RigSpec;
+use rovnek_core::set::{Form, Piece, Stage, turned_to};
+use rusqlite::types::Value;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Additions, changes and removals of one kind of thing.
+#[derive(Clone, Debug, Deserialize, TS)]
+pub struct Changes<T> {
+    /// New ones; their ids do not matter.
+    #[serde(default = "Vec::new")]
+    pub add: Vec<T>,
+    /// Whole ones, known by id.
+    #[serde(default = "Vec::new")]
+    pub change: Vec<T>,
+    /// Ids.
+    #[serde(default)]
+    pub remove: Vec<u32>,
+}
+
+impl<T> Default for Changes<T> {
+    fn default() -> Changes<T> {
+        Changes { add: Vec::new(), change: Vec::new(), remove: Vec::new() }
+    }
+}
+
+/// A performance: what everybody does in the scene, once.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct PerformanceName {
+    /// Its id.
+    pub id: u32,
+    /// As it is called.
+    pub name: String,
+}
+
+/// Sets with more than this of one kind are refused.
+const MOST: usize = 3000;
+
+/// Things that a scene has many of.
+trait Kept: Serialize {
+    const TABLE: Table;
+    fn id(&self) -> u32;
+    fn fault(&self) -> Option<String>;
+    /// As kept: the id is the row's.
+    fn params(&self) -> Value;
+}
+
+impl Kept for Piece {
+    const TABLE: Table = Table::Piece;
+    fn id(&self) -> u32 {
+        self.id
+    }
+    fn fault(&self) -> Option<String> {
+        Piece::fault(self)
+    }
+    fn params(&self) -> Value {
+        column(&Piece { id: 0, ..self.clone() })
+    }
+}
+
+impl Kept for Performer {
+    const TABLE: Table = Table::Performer;
+    fn id(&self) -> u32 {
+        self.id
+    }
+    fn fault(&self) -> Option<String> {
+        Performer::fault(self)
+    }
+    fn params(&self) -> Value {
+        column(&Performer { id: 0, ..self.clone() })
+    }
+}
+
+impl Edit<'_> {
+    /// Changes pieces of the set; the ids of new ones.
+    pub fn change_pieces(&mut self, scene: u32, changes: &Changes<Piece>) -> Result<Vec<u32>> {
+        let added = self.change(scene, changes)?;
+        self.follow_cards(scene)?;
+        Ok(added)
+    }
+
+    /// Changes performers; the ids of new ones.
+    pub fn change_performers(&mut self, scene: u32, changes: &Changes<Performer>) -> Result<Vec<u32>> {
+        self.change(scene, changes)
+    }
+
+    fn change<T: Kept>(&mut self, scene: u32, changes: &Changes<T>) -> Result<Vec<u32>> {
+        if let Some(fault) = changes.add.iter().chain(&changes.change).find_map(Kept::fault) {
+            return Err(StoreError::Refused(fault));
+        }
+        let table = T::TABLE.name();
+        let there = format!("SELECT count(*) FROM {table} WHERE scene_id = ?1 AND binned_at IS NULL");
+        let count: u32 = self.db().query_row(&there, [scene], |r| r.get(0))?;
+        if count as usize + changes.add.len() > MOST {
+            return Err(StoreError::Refused(format!("a scene has at most {MOST} of these")));
+        }
+        let next = format!("SELECT coalesce(max(ord) + 1, 0) FROM {table} WHERE scene_id = ?1");
+        let first: u32 = self.db().query_row(&next, [scene], |r| r.get(0))?;
+        let insert =
+            format!("INSERT INTO {table} (scene_id, ord, params, binned_at) VALUES (?1, ?2, ?3, ?4)");
+        let mut added = Vec::with_capacity(changes.add.len());
+        for (ord, new) in (first..).zip(&changes.add) {
+            self.db().execute(&insert, (scene, ord, new.params(), now()))?;
+            let id = self.db().last_insert_rowid() as u32;
+            self.update(T::TABLE, id, &[("binned_at", Value::Null)])?;
+            added.push(id);
+        }
+        for changed in &changes.change {
+            self.update(T::TABLE, changed.id(), &[("params", changed.params())])?;
+        }
+        for id in &changes.remove {
+            self.update(T::TABLE, *id, &[("binned_at", Value::Text(now()))])?;
+        }
+        Ok(added)
+    }
+
+    /// Sets the size of the stage.
+    pub fn set_stage(&mut self, scene: u32, stage: &Stage) -> Result<()> {
+        if let Some(fault) = stage.fault() {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Scene, scene, &[("stage", column(stage))])
+    }
+
+    /// Sets how long the performance is.
+    pub fn set_length(&mut self, scene: u32, length_s: f64) -> Result<()> {
+        if !(0.1..=3600.0).contains(&length_s) {
+            return Err(StoreError::Refused("a scene is 0.1 to 3600 s long".into()));
+        }
+        self.update(Table::Scene, scene, &[("length_s", Value::Real(length_s))])
+    }
+
+    /// Adds a performance in which everybody does what they do in another, and shows it.
+    pub fn add_performance(&mut self, scene: u32, name: &str, like: u32) -> Result<u32> {
+        let sql = "INSERT INTO performance (scene_id, ord, name, binned_at)
+            SELECT ?1, coalesce(max(ord) + 1, 0), ?2, ?3 FROM performance WHERE scene_id = ?1";
+        self.db().execute(sql, (scene, name, now()))?;
+        let id = self.db().last_insert_rowid() as u32;
+        self.update(Table::Performance, id, &[("binned_at", Value::Null)])?;
+        for mut performer in self.performers(scene)? {
+            if let Some(part) = performer.part(like).cloned() {
+                performer.parts.push(rovnek_core::performer::Part { performance: id, ..part });
+                self.update(Table::Performer, performer.id, &[("params", performer.params())])?;
+            }
+        }
+        for mut piece in self.pieces(scene)? {
+            if let Some(route) = piece.route(like).cloned() {
+                piece.routes.push(rovnek_core::set::PieceRoute { performance: id, route });
+                self.update(Table::Piece, piece.id, &[("params", piece.params())])?;
+            }
+        }
+        self.show_performance(scene, id)?;
+        Ok(id)
+    }
+
+    /// Chooses the performance that plays.
+    pub fn show_performance(&mut self, scene: u32, id: u32) -> Result<()> {
+        let sql = "SELECT count(*) FROM performance WHERE scene_id = ?1 AND id = ?2 AND binned_at IS NULL";
+        let known: u32 = self.db().query_row(sql, (scene, id), |r| r.get(0))?;
+        if known == 0 {
+            return Err(StoreError::Missing("performance", id));
+        }
+        self.update(Table::Scene, scene, &[("performance_id", Value::Integer(id.into()))])
+    }
+
+    /// Puts a performance into the bin; another one plays then. The last one stays.
+    pub fn bin_performance(&mut self, scene: u32, id: u32) -> Result<()> {
+        let sql = "SELECT id FROM performance WHERE scene_id = ?1 AND id <> ?2 AND binned_at IS NULL ORDER BY ord LIMIT 1";
+        let other: Option<u32> =
+            rusqlite::OptionalExtension::optional(self.db().query_row(sql, (scene, id), |r| r.get(0)))?;
+        let Some(other) = other else {
+            return Err(StoreError::Refused("a scene needs a performance; add another one first".into()));
+        };
+        self.update(Table::Performance, id, &[("binned_at", Value::Text(now()))])?;
+        let playing: u32 =
+            self.db().query_row("SELECT performance_id FROM scene WHERE id = ?1", [scene], |r| r.get(0))?;
+        if playing == id { self.show_performance(scene, other) } else { Ok(()) }
+    }
+
+    /// Names a performance.
+    pub fn name_performance(&mut self, id: u32, name: &str) -> Result<()> {
+        self.update(Table::Performance, id, &[("name", text(name))])
+    }
+
+    /// Sets the production's own lens sets.
+    pub fn set_lens_sets(&mut self, sets: &[LensSet]) -> Result<()> {
+        if let Some(fault) = sets.iter().find_map(LensSet::fault) {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Production, 1, &[("lens_sets", column(&sets))])
+    }
+
+    /// Adds a setup at the end of the scene.
+    pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &RigSpec) -> Result<u32> {
+        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+            return Err(StoreError::Refused(fault));
+        }
+        let sql = "SELECT coalesce(max(ord) + 1, 0), count(*) FROM setup WHERE scene_id = ?1";
+        let (ord, count): (u32, u32) = self.db().query_row(sql, [scene], |r| Ok((r.get(0)?, r.get(1)?)))?;
+        self.db().execute(
+            "INSERT INTO setup (scene_id, ord, letter, name, camera, rig, binned_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            (scene, ord, letter(count as usize), name, column(camera), column(rig), now()),
+        )?;
+        let id = self.db().last_insert_rowid() as u32;
+        self.update(Table::Setup, id, &[("binned_at", Value::Null)])?;
+        self.follow_cards(scene)?;
+        Ok(id)
+    }
+
+    /// Puts a setup's camera and machine in place.
+    pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &RigSpec) -> Result<()> {
+        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])?;
+        let scene = self.db().query_row("SELECT scene_id FROM setup WHERE id = ?1", [id], |r| r.get(0))?;
+        self.follow_cards(scene)
+    }
+
+    /// Puts a setup into the bin, or back. Its takes stay with it; the last setup stays.
+    pub fn bin_setup(&mut self, id: u32, binned: bool) -> Result<()> {
+        let sql = "SELECT count(*) FROM setup WHERE binned_at IS NULL AND id <> ?1
+            AND scene_id = (SELECT scene_id FROM setup WHERE id = ?1)";
+        let others: u32 = self.db().query_row(sql, [id], |r| r.get(0))?;
+        if binned && others == 0 {
+            return Err(StoreError::Refused("a scene needs a setup; add another one first".into()));
+        }
+        let at = if binned { Value::Text(now()) } else { Value::Null };
+        self.update(Table::Setup, id, &[("binned_at", at)])
+    }
+
+    /// Puts the setups into the order of these ids.
+    pub fn order_setups(&mut self, ids: &[u32]) -> Result<()> {
+        for (ord, id) in (0i64..).zip(ids) {
+            self.update(Table::Setup, *id, &[("ord", Value::Integer(ord))])?;
+        }
+        Ok(())
+    }
+
+    /// Cameras that stay square to a card go where the card is.
+    fn follow_cards(&mut self, scene: u32) -> Result<()> {
+        let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
+        let following = setups.iter().any(|s| matches!(s.rig, RigSpec::SquareToCard(_)));
+        let pieces = if following { self.pieces(scene)? } else { return Ok(()) };
+        for setup in &setups {
+            let RigSpec::SquareToCard(square) = &setup.rig else { continue };
+            let Some(card) = pieces.iter().find(|p| p.id == square.card) else { continue };
+            let Form::Card { width, height, toward, .. } = card.form else { continue };
+            let mut followed = square.clone();
+            followed.position = card.position;
+            followed.turn_deg = toward
+                .and_then(|id| setups.iter().find(|s| s.id == id && s.id != setup.id))
+                .map_or(card.turn_deg, |s| turned_to(card.position, start_of(s)));
+            followed.size = [width, height];
+            if followed != *square {
+                let rig = RigSpec::SquareToCard(followed);
+                self.update(Table::Setup, setup.id, &[("rig", column(&rig))])?;
+            }
+        }
+        Ok(())
+    }
+
+    fn pieces(&self, scene: u32) -> Result<Vec<Piece>> {
+        rows(self.db(), PIECES, scene, piece_of)
+    }
+
+    fn performers(&self, scene: u32) -> Result<Vec<Performer>> {
+        rows(self.db(), PERFORMERS, scene, performer_of)
+    }
+}
+
+/// Where a setup's camera stands before anybody drives it.
+fn start_of(setup: &Setup) -> [f64; 3] {
+    let rig = setup.rig.build(&setup.camera);
+    let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+    rig.forward(&start).camera.position.to_array()
+}
+
+pub(crate) const PIECES: &str =
+    "SELECT * FROM piece WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
+pub(crate) const PERFORMERS: &str =
+    "SELECT * FROM performer WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
+
+pub(crate) fn piece_of(row: &rusqlite::Row) -> Result<Piece> {
+    let piece: Piece = uncolumn("piece", &row.get::<_, String>("params")?)?;
+    Ok(Piece { id: row.get("id")?, ..piece })
+}
+
+pub(crate) fn performer_of(row: &rusqlite::Row) -> Result<Performer> {
+    let performer: Performer = uncolumn("performer", &row.get::<_, String>("params")?)?;
+    Ok(Performer { id: row.get("id")?, ..performer })
+}
