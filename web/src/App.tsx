@@ -9,6 +9,7 @@ import {
   usePerformance,
   useSet,
   useSetupMachine,
+  useSetupViews,
   useTakeMachine,
 } from "./api";
 import { shortcuts, useKeys } from "./keys";
@@ -23,18 +24,20 @@ import { goLive, lookAt, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
 import { ink } from "./theme";
 
+const SetStation = lazy(() => import("./stations/Set").then((m) => ({ default: m.SetStation })));
 const Shape = lazy(() => import("./stations/Shape").then((m) => ({ default: m.Shape })));
 
 export function App() {
   const document = useDocument();
-  const set = useSet().data;
-  const figures = useFigureViews().data;
-  const performance = usePerformance().data;
   const status = useFloor((s) => s.status);
   const revision = useFloor((s) => s.revision);
   const refusal = useFloor((s) => s.refusal);
   const { station, live, takeId } = useView();
   const doc = document.data;
+  const set = useSet(doc).data;
+  const figures = useFigureViews(doc).data;
+  const performance = usePerformance(doc).data;
+  const views = useSetupViews(doc).data;
   const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
   const take = doc?.takes.find((t) => t.id === takeId && !t.rolling && !t.binned) ?? null;
   const rate = doc ? `${doc.scene.rate.num}/${doc.scene.rate.den}` : "";
@@ -71,12 +74,14 @@ export function App() {
       now: now ?? null,
       raw: raw ?? null,
       performance: performance ?? null,
+      views: views ?? [],
+      setupId: (live ? setup?.id : take?.setup_id) ?? 0,
       rate: doc ? doc.scene.rate.num / doc.scene.rate.den : 24,
     });
   });
   useEffect(() => {
     if (set) stage.setSet(set);
-    if (set && figures) stage.setPeople(figures);
+    if (set && figures) stage.setMovers(figures);
   }, [set, figures]);
   useEffect(() => {
     if (set) stage.setMachine(machine ?? null);
@@ -92,7 +97,11 @@ export function App() {
       <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
       <SlateBar document={doc} />
       <Stations />
-      {station === "operate" ? (
+      {station === "set" ? (
+        <Suspense fallback={<Waiting text="Opening Set …" />}>
+          <SetStation document={doc} set={set} figures={figures} camera={camera} setup={setup} />
+        </Suspense>
+      ) : station === "operate" ? (
         <Operate
           document={doc}
           set={set}
@@ -128,7 +137,7 @@ function Shortcuts() {
   const open = useView((s) => s.showKeys);
   const station = useView((s) => s.station);
   const groups: [string, [string, string][]][] = [
-    [station === "operate" ? "Operate" : "Shape", shortcuts[station]],
+    [{ set: "Set", operate: "Operate", shape: "Shape" }[station], shortcuts[station]],
     ["Everywhere", shortcuts.everywhere],
   ];
   return (
@@ -156,7 +165,9 @@ function Shortcuts() {
         ))}
       </div>
       <p style={{ margin: "14px 0 0", color: ink.chalkDim }}>
-        Each axis shows its two keys at the end of its strip.
+        {station === "set"
+          ? "Each piece shows its key in the palette."
+          : "Each axis shows its two keys at the end of its strip."}
       </p>
     </Dialog>
   );

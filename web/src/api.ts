@@ -2,15 +2,23 @@ import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/
 import { enqueueSnackbar } from "notistack";
 import type {
   Document,
+  Edited,
   FigureView,
   FiguresView,
+  FrameView,
+  FrameWanted,
+  LensSet,
   MachineView,
+  NewSetupView,
+  PatchPerformance,
   PatchProduction,
   PatchScene,
   PatchSetup,
   PatchTake,
   ReachView,
+  SceneEdit,
   SetView,
+  SetupView,
   Take,
 } from "./generated/types";
 import { decodeLanes, decodeMove, decodePerformance, type Lanes, type MoveFrames } from "./moves";
@@ -42,14 +50,59 @@ const send = (method: string, body?: unknown): RequestInit => ({
 
 export const useDocument = () =>
   useQuery({ queryKey: ["document"], queryFn: () => json<Document>("document") });
-export const useSet = () => useQuery({ queryKey: ["set"], queryFn: () => json<SetView>("scene/solids") });
-export const useFigureViews = () =>
-  useQuery({ queryKey: ["figures"], queryFn: () => json<FigureView[]>("scene/figures") });
-export const usePerformance = () =>
+/**
+ * Parts of the document keep their identity while they do not change, so a number for each
+ * identity says cheaply whether what was made of a part still fits.
+ */
+const numbers = new WeakMap<object, number>();
+let counted = 0;
+function version(part: object | undefined): number {
+  if (!part) return 0;
+  const known = numbers.get(part) ?? ++counted;
+  numbers.set(part, known);
+  return known;
+}
+
+/** What was made of a document that is gone is not kept. */
+const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
+
+export const useSet = (doc: Document | undefined) =>
   useQuery({
-    queryKey: ["performance"],
-    queryFn: async () => decodePerformance(await bytes("scene/performance")),
+    queryKey: ["set", version(doc?.scene.pieces), version(doc?.scene.stage), doc?.scene.performance],
+    queryFn: () => json<SetView>("scene/solids"),
+    enabled: !!doc,
+    ...passing,
   });
+
+/** Everything that moves depends on these. */
+const castKey = (doc: Document | undefined) => [
+  version(doc?.scene.pieces),
+  version(doc?.scene.performers),
+  doc?.scene.performance,
+  doc?.scene.length_s,
+];
+export const useFigureViews = (doc: Document | undefined) =>
+  useQuery({
+    queryKey: ["figures", ...castKey(doc)],
+    queryFn: () => json<FigureView[]>("scene/figures"),
+    enabled: !!doc,
+    ...passing,
+  });
+export const usePerformance = (doc: Document | undefined) =>
+  useQuery({
+    queryKey: ["performance", ...castKey(doc)],
+    queryFn: async () => decodePerformance(await bytes("scene/performance")),
+    enabled: !!doc,
+    ...passing,
+  });
+export const useSetupViews = (doc: Document | undefined) =>
+  useQuery({
+    queryKey: ["setup views", version(doc?.setups)],
+    queryFn: () => json<SetupView[]>("setups/views"),
+    enabled: !!doc,
+    ...passing,
+  });
+export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
 /** What a take's pictures depend on. */
 const versionOf = (take: Take, rate: string) => [
@@ -135,6 +188,37 @@ export const usePatchTake = () =>
   );
 export const usePutOnFloor = () =>
   useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));
+/** Changes to the set and the cast; the answer names what is new. */
+export const useSceneEdit = () =>
+  useMutation({
+    mutationFn: ({ scene, ...edit }: SceneEdit & { scene: number }) =>
+      json<Edited>(`scenes/${scene}/edit`, send("POST", edit)),
+    onSuccess: ({ document }) => queryClient.setQueryData(["document"], document),
+    onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
+  });
+/** A file that becomes part of the set or the cast. */
+export const useBringIn = () =>
+  useMutation({
+    mutationFn: ({ path, file }: { path: string; file: Blob }) =>
+      json<Edited>(`import/${path}`, { method: "POST", body: file }),
+    onSuccess: ({ document }) => queryClient.setQueryData(["document"], document),
+  });
+export const useAddPerformance = () =>
+  useEdit(({ scene, name }: { scene: number; name: string }) =>
+    json<Document>(`scenes/${scene}/performances`, send("POST", { name })),
+  );
+export const usePatchPerformance = () =>
+  useEdit(({ scene, id, ...patch }: PatchPerformance & { scene: number; id: number }) =>
+    json<Document>(`scenes/${scene}/performances/${id}`, send("PATCH", patch)),
+  );
+export const useBinPerformance = () =>
+  useEdit(({ scene, id }: { scene: number; id: number }) =>
+    json<Document>(`scenes/${scene}/performances/${id}`, send("DELETE")),
+  );
+export const useAddSetup = () =>
+  useEdit(({ scene, ...setup }: NewSetupView & { scene: number }) =>
+    json<Document>(`scenes/${scene}/setups`, send("POST", setup)),
+  );
 export const useImport = () =>
   useEdit(
     ({ path, file }: { path: string; file: Blob }) =>
@@ -145,3 +229,8 @@ export const useImport = () =>
 /** Where the machine would have to stand for the camera to be there. */
 export const askReach = (setup: number, position: [number, number, number], near: number[]) =>
   json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near }));
+
+/** The camera that sees a drawn frame. */
+export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));
+
+export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);

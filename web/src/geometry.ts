@@ -41,13 +41,15 @@ export function outline(
 ): Point[] {
   const at = index * 7;
   const half: Vec =
-    body.shape === "box"
+    body.shape === "box" || body.shape === "wedge"
       ? [body.size[0] / 2, body.size[1] / 2, body.size[2] / 2]
       : body.shape === "cylinder"
         ? [body.radius, body.height / 2, body.radius]
         : [body.radius, body.radius, body.radius];
   const corners: Point[] = [];
   for (let i = 0; i < 8; i++) {
+    // A slope has no upper edge at +z.
+    if (body.shape === "wedge" && i & 2 && i & 4) continue;
     const corner: Vec = [i & 1 ? half[0] : -half[0], i & 2 ? half[1] : -half[1], i & 4 ? half[2] : -half[2]];
     const [x, y, z] = turn(poses, at + 3, corner);
     corners.push(flatten([x + poses[at]!, y + poses[at + 1]!, z + poses[at + 2]!]));

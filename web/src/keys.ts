@@ -3,7 +3,9 @@ import { useRedo, useUndo } from "./api";
 import { link, useFloor } from "./live/link";
 import { play, playPause, rollOrCut, step, toEnd, toStart } from "./shell/transport";
 import { scene } from "./state/now";
-import { clock, goLive, setView, useView } from "./state/view";
+import { kinds } from "./set/kinds";
+import { setSet, useSetState, type Tool, take } from "./set/store";
+import { clock, goLive, setView, turnOverlay, useView, type Overlays } from "./state/view";
 
 /**
  * Keys of each axis, by its place in the rig's list: down and up. The left hand has the machine,
@@ -22,7 +24,7 @@ export const axisKeys: readonly (readonly [string, string])[] = [
 
 const drives = new Set(axisKeys.flat());
 
-export const shortcuts: Record<"everywhere" | "operate" | "shape", [string, string][]> = {
+export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [string, string][]> = {
   everywhere: [
     ["space", "play, pause"],
     ["J K L", "play back, pause, play"],
@@ -30,7 +32,7 @@ export const shortcuts: Record<"everywhere" | "operate" | "shape", [string, stri
     ["Home End", "to the start, to the end"],
     ["I O", "set in, set out; again clears"],
     ["Ctrl Z", "undo; with shift redo"],
-    ["Alt 1, 2", "stations"],
+    ["Alt 1 to 3", "stations"],
     ["Esc", "back to live"],
     ["?", "this list"],
   ],
@@ -41,7 +43,19 @@ export const shortcuts: Record<"everywhere" | "operate" | "shape", [string, stri
     ["Backspace", "drive back to where the roll began"],
     ["drag", "in the finder: pan and tilt; wheel: zoom"],
     ["drag", "on the plan: camera, base"],
-    ["4", "with Alt: thirds on, off"],
+    ["Alt 4 to 0", "lines over the picture, focus, blur"],
+    ["Alt D", "draw a frame in the picture"],
+  ],
+  set: [
+    ["X", "room; P draws a path"],
+    ["letter", "of a piece: draw it; with Shift another one after it"],
+    ["arrows", "move what is picked by the grid; with Shift by 1 cm"],
+    [", .", "turn by 15°; with Shift by 1°"],
+    ["Delete", "remove what is picked"],
+    ["Ctrl D G A", "duplicate, group, pick all"],
+    ["Alt", "while dragging: no snapping"],
+    ["+ - 0", "zoom the plan, all of it; wheel, right button drags"],
+    ["Esc", "nothing in the hand, nothing picked"],
   ],
   shape: [
     ["B", "hold for raw"],
@@ -67,6 +81,26 @@ function mark(which: "inS" | "outS") {
   setView({ [which]: view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate ? null : here });
 }
 
+const overlayKeys: Record<string, keyof Overlays> = {
+  Digit4: "thirds",
+  Digit5: "frame",
+  Digit6: "centre",
+  Digit7: "safe",
+  Digit8: "horizon",
+  Digit9: "focus",
+  Digit0: "blur",
+};
+
+/** Tools of the set by their key. */
+const tools: Record<string, Tool> = {
+  X: "room",
+  P: "path",
+  ...Object.fromEntries(kinds.filter((k) => k.key).map((k) => [k.key!, k.kind])),
+};
+
+/** What the set does with a key, while it is there; whether it meant something. */
+export const deeds: { current: ((event: KeyboardEvent, key: string) => boolean) | null } = { current: null };
+
 /** All keys of the page, in one place. */
 export function useKeys() {
   const undo = useUndo().mutate;
@@ -81,6 +115,10 @@ export function useKeys() {
     const down = (event: KeyboardEvent) => {
       const key = letter(event);
       const view = useView.getState();
+      if (view.station === "set" && !typing(event.target) && deeds.current?.(event, key)) {
+        event.preventDefault();
+        return;
+      }
       if (event.ctrlKey || event.metaKey) {
         if (key === "Z" && !typing(event.target)) {
           event.preventDefault();
@@ -90,9 +128,13 @@ export function useKeys() {
         return;
       }
       if (event.altKey) {
-        const station = { Digit1: "operate", Digit2: "shape" }[event.code] as "operate" | "shape" | undefined;
+        const station = ({ Digit1: "set", Digit2: "operate", Digit3: "shape" } as const)[
+          event.code as "Digit1"
+        ];
+        const overlay = overlayKeys[event.code];
         if (station) setView({ station });
-        else if (event.code === "Digit4") setView({ thirds: !view.thirds });
+        else if (overlay) turnOverlay(overlay);
+        else if (event.code === "KeyD") setView({ drawing: !view.drawing });
         else return;
         event.preventDefault();
         return;
@@ -148,7 +190,12 @@ function act(event: KeyboardEvent, key: string): boolean {
     I: () => mark("inS"),
     O: () => mark("outS"),
     Escape: () => {
-      setView({ showKeys: false, importing: false });
+      setView({ showKeys: false, importing: false, drawing: false });
+      if (view.station === "set")
+        setSet({
+          tool: "pick",
+          ...(useSetState.getState().tool === "pick" ? { picked: [], performer: null } : {}),
+        });
       if (view.station === "operate" && !view.showKeys && !view.importing) goLive();
     },
     "?": () => setView({ showKeys: !view.showKeys }),
@@ -160,6 +207,10 @@ function act(event: KeyboardEvent, key: string): boolean {
     once["="] = () => turnDial(0.05);
     if (/^[0-9]$/.test(event.key))
       once[event.key] = () => setDial(event.key === "0" ? 1 : Number(event.key) / 10);
+  } else if (view.station === "set") {
+    const tool = tools[key];
+    // A path goes on from who is picked; other tools begin anew.
+    if (tool) once[key] = () => take(tool);
   } else {
     once.B = () => setView({ stage: "raw" });
   }

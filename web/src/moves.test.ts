@@ -3,13 +3,13 @@ import { decodeMove, momentOf } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
-  const buffer = new ArrayBuffer(12 + 2 * 16 * 4);
+  const buffer = new ArrayBuffer(12 + 2 * 19 * 4);
   new Uint32Array(buffer, 0, 3).set([2, 1, 0]);
   const half = Math.SQRT1_2;
   new Float32Array(buffer, 12).set([
-    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 10],
+    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 10],
     // Turned a quarter to the left; the sign of the quaternion is free.
-    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 20],
+    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 20],
   ]);
   return decodeMove(buffer);
 }

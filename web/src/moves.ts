@@ -1,7 +1,7 @@
 /** Evaluated moves as the server sends them; the layouts are described in docs/wire.md. */
 
 /** One frame of a move: seven numbers of the camera's pose, then these, then axes, then bodies. */
-const FIXED = 15;
+const FIXED = 18;
 
 export interface MoveFrames {
   frames: number;
@@ -55,6 +55,10 @@ export interface Moment {
   stop: number;
   near: number;
   far: number;
+  hyperfocal: number;
+  /** The performer who is largest in the frame, by id, and how many frames high; 0 is nobody. */
+  subject: number;
+  share: number;
   axes: number[];
   bodies: Float32Array;
 }
@@ -111,6 +115,9 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     near: mix(10),
     far: nearest[11]!,
     angles: [nearest[12]!, nearest[13]!, nearest[14]!],
+    hyperfocal: mix(15),
+    subject: nearest[16]!,
+    share: nearest[17]!,
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
     bodies,
   };

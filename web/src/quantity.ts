@@ -3,6 +3,8 @@
  * metres is 6.6576; `1/48` is a shutter time. Feet and inches may be written `7'6"`.
  */
 
+const EIGHTHS = ["", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞"];
+
 type Kind = "length" | "angle" | "time" | "none";
 
 const METRES: Record<string, number> = {
@@ -31,12 +33,18 @@ function unitsFor(unit: string): { kind: Kind; scale: Record<string, number> } {
   return { kind: "none", scale: {} };
 }
 
-/** The number meant by `text` in a field of `unit`, or null where it cannot be read. */
-export function readQuantity(text: string, unit: string): number | null {
+/**
+ * The number meant by `text` in a field of `unit`, or null where it cannot be read. `plain` is how
+ * much a number without a unit is worth: a field that shows feet takes plain numbers as feet.
+ */
+export function readQuantity(text: string, unit: string, plain = 1): number | null {
   const { scale } = unitsFor(unit);
   const words = text
     .trim()
     .replace(/,/g, ".")
+    .replace(/(\d)?([⅛¼⅜½⅝¾⅞])/g, (_, digit: string | undefined, part: string) =>
+      String(Number(digit ?? 0) + EIGHTHS.indexOf(part) / 8),
+    )
     .match(/\d*\.?\d+(?:e[+-]?\d+)?|[a-z°]+|['"+\-*/()]|\S/gi);
   if (!words) return null;
   let at = 0;
@@ -80,9 +88,20 @@ export function readQuantity(text: string, unit: string): number | null {
     return value;
   }
   try {
-    const value = sum();
+    const value = sum() * (Object.keys(scale).some((name) => words.includes(name)) ? 1 : plain);
     return at === words.length && Number.isFinite(value) ? value : null;
   } catch {
     return null;
   }
+}
+
+/** A length as people on a stage say it: metres with decimals, or feet and inches to an eighth. */
+export function lengthText(metres: number, feet: boolean, digits = 2): string {
+  if (!feet) return metres.toFixed(digits).replace(/^-(0\.?0*)$/, "$1");
+  const eighths = Math.round((Math.abs(metres) / 0.0254) * 8);
+  const [whole, rest] = [Math.floor(eighths / 96), eighths % 96];
+  const inches = Math.floor(rest / 8);
+  const part = EIGHTHS[rest % 8]!;
+  const sign = metres < 0 && eighths > 0 ? "-" : "";
+  return `${sign}${whole}'${inches}${part}"`;
 }

@@ -1,15 +1,26 @@
 import { useEffect, useRef } from "react";
-import type { Camera } from "../generated/types";
+import type { Camera, Document } from "../generated/types";
+import { DrawFrame } from "../camera/DrawFrame";
+import { shapeName, shotSize, shownMm } from "../lens";
 import { link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
-import { finderView, mount, pixelsPerMm } from "../render/stage";
+import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
 import { axisKeys } from "../keys";
 import { everyFrame, moment, scene } from "../state/now";
-import { setView, useView } from "../state/view";
+import { setView, useView, type Overlays } from "../state/view";
+import { OverlayMenu } from "./OverlayMenu";
 import { ink } from "../theme";
 
 /** Through the lens: the whole sensor, what is outside the frame dimmed, numbers on the border. */
-export function Finder({ camera, compare = false }: { camera: Camera; compare?: boolean }) {
+export function Finder({
+  camera,
+  document,
+  compare = false,
+}: {
+  camera: Camera;
+  document: Document;
+  compare?: boolean;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
   const place = useRef<HTMLSpanElement>(null);
@@ -17,7 +28,9 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
   const rolling = useRef<HTMLSpanElement>(null);
   const count = useRef<HTMLDivElement>(null);
   const live = useView((s) => s.live);
-  const thirds = useView((s) => s.thirds);
+  const overlays = useView((s) => s.overlays);
+  const drawing = useView((s) => s.drawing) && !compare;
+  const size = useRef<HTMLSpanElement>(null);
   const wipe = useView((s) => s.wipe);
   const stageName = useView((s) => s.stage);
   const split = compare && !live && stageName === "now";
@@ -33,9 +46,26 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
       const on = useView.getState().live && frame ? frame.flags & (flag.rolling | flag.counting) : 0;
       write(rolling.current, on & flag.rolling ? `● rolling ${clockText(frame!.rollTime)}` : "");
       write(count.current, on & flag.counting ? String(Math.ceil(frame!.rollTime)) : "");
+      write(size.current, compare ? "" : seenText(document, at));
+      const { focus, blur } = useView.getState().overlays;
+      stage.focus.on.value = focus ? 1 : 0;
+      stage.focus.near.value = at.near;
+      stage.focus.far.value = Math.min(at.far, 1000);
+      finderView.blur = blur ? { focal_mm: at.focal, stop: at.stop, focus_m: at.focus } : null;
       const bodies = at.bodies.length ? at.bodies[at.bodies.length - 7] : 0;
-      const picture = [at.position, at.rotation, at.focal, at.sceneTime, bodies, split, wipe].join();
-      level(lines.current, at.angles[2]);
+      const picture = [
+        at.position,
+        at.rotation,
+        at.focal,
+        at.sceneTime,
+        at.focus,
+        bodies,
+        split,
+        wipe,
+        focus,
+        blur,
+      ].join();
+      level(lines.current, at.angles[2], at.angles[1], at.focal);
       if (!finderView.wants(picture, elapsed)) return;
       const eye = { through: at, camera };
       if (split) {
@@ -44,7 +74,7 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
         finderView.draw(eye, at, scene.performance, wipe, 1);
       } else finderView.draw(eye, at, scene.performance);
     });
-  }, [camera, compare, split, wipe]);
+  }, [camera, compare, document, split, wipe]);
 
   return (
     <section
@@ -54,6 +84,11 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
     >
       <div style={{ ...border, height: 24 }}>
         <Where />
+        <span
+          ref={size}
+          data-testid="shot-size"
+          style={{ fontSize: 12.5, color: ink.chalkDim, whiteSpace: "nowrap" }}
+        />
         {!compare && <Hint />}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
       </div>
@@ -66,7 +101,8 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
           style={{ position: "absolute", inset: 0, touchAction: "none", cursor: live ? "grab" : "default" }}
           {...handPan()}
         />
-        <FrameLines ref={lines} camera={camera} thirds={thirds} />
+        <FrameLines ref={lines} camera={camera} overlays={overlays} />
+        {drawing && <DrawFrame document={document} setupId={scene.setupId} view={finderView} />}
         <div ref={count} aria-live="assertive" style={countStyle} />
         {split && <Wipe at={wipe} />}
       </div>
@@ -76,6 +112,7 @@ export function Finder({ camera, compare = false }: { camera: Camera; compare?: 
           ref={sharp}
           style={{ marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5, whiteSpace: "nowrap" }}
         />
+        {!compare && <OverlayMenu />}
       </div>
     </section>
   );
@@ -167,7 +204,13 @@ function placeOnly({ position: [x, y, z] }: { position: [number, number, number]
 
 function sharpness(camera: Camera, at: { focal: number; near: number; far: number }) {
   const end = at.far === Infinity ? "∞" : at.far.toFixed(1);
-  return `${camera.frame_aspect} · ${at.focal.toFixed(0)} mm · sharp ${at.near.toFixed(1)}–${end} m`;
+  return `${shapeName(camera.frame_aspect)} · ${at.focal.toFixed(0)} mm · sharp ${at.near.toFixed(1)}–${end} m`;
+}
+
+/** Who is largest in the frame, and how large. */
+function seenText(document: Document, at: { subject: number; share: number }) {
+  const who = document.scene.performers.find((p) => p.id === at.subject);
+  return who ? `${who.name} · ${shotSize(at.share)}` : "";
 }
 
 export function clockText(seconds: number) {
@@ -175,23 +218,31 @@ export function clockText(seconds: number) {
   return `${String(Math.floor(s / 60)).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`;
 }
 
-/** The ends of the level line stand off from their marks as the camera rolls. */
-function level(svg: SVGSVGElement | null, roll: number) {
+/**
+ * The ends of the level line stand off from their marks as the camera rolls; the horizon lies
+ * where level sight lines end.
+ */
+function level(svg: SVGSVGElement | null, roll: number, tilt: number, focal: number) {
   const ends = svg?.querySelectorAll<SVGLineElement>("line[data-level]");
   ends?.forEach((end) => {
     end.style.transform = `rotate(${-roll}deg)`;
     end.style.stroke = Math.abs(roll) < 0.25 ? ink.within : ink.near;
   });
+  const horizon = svg?.querySelector<SVGLineElement>("line[data-horizon]");
+  if (!horizon || !svg) return;
+  const perMm = Number(getComputedStyle(svg.parentElement!).getPropertyValue("--mm"));
+  const down = Math.tan((tilt * Math.PI) / 180) * focal * perMm;
+  horizon.style.transform = `rotate(${-roll}deg) translateY(${down}px)`;
 }
 
 function FrameLines({
   ref,
   camera,
-  thirds,
+  overlays,
 }: {
   ref: React.Ref<SVGSVGElement>;
   camera: Camera;
-  thirds: boolean;
+  overlays: Overlays;
 }) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -200,15 +251,15 @@ function FrameLines({
     const fit = () => {
       const { clientWidth: w, clientHeight: h } = element;
       const scale = pixelsPerMm(camera, w, h);
-      const width = scale * Math.min(camera.sensor_width_mm, camera.sensor_height_mm * camera.frame_aspect);
-      const height = width / camera.frame_aspect;
+      const { sensor, frame } = shownMm(camera);
       for (const [name, value] of Object.entries({
-        w: width,
-        h: height,
-        sw: scale * camera.sensor_width_mm,
-        sh: scale * camera.sensor_height_mm,
+        w: `${scale * frame[0]}px`,
+        h: `${scale * frame[1]}px`,
+        sw: `${scale * sensor[0]}px`,
+        sh: `${scale * sensor[1]}px`,
+        mm: String(scale),
       })) {
-        element.style.setProperty(`--${name}`, `${value}px`);
+        element.style.setProperty(`--${name}`, value);
       }
     };
     fit();
@@ -216,23 +267,18 @@ function FrameLines({
     watch.observe(element);
     return () => watch.disconnect();
   }, [camera]);
-  const centred = {
-    position: "absolute",
-    left: "50%",
-    top: "50%",
-    transform: "translate(-50%, -50%)",
-  } as const;
+  const frameBox = { ...centred, width: "var(--w)", height: "var(--h)" };
   return (
     <div ref={box} style={{ position: "absolute", inset: 0, pointerEvents: "none", overflow: "hidden" }}>
-      <div
-        style={{
-          ...centred,
-          width: "var(--w)",
-          height: "var(--h)",
-          boxShadow: `0 0 0 2000px ${ink.slate0}99`,
-          border: `1px solid ${ink.chalk}B0`,
-        }}
-      />
+      {overlays.frame && (
+        <div
+          style={{
+            ...frameBox,
+            boxShadow: `0 0 0 2000px ${ink.slate0}99`,
+            border: `1px solid ${ink.chalk}B0`,
+          }}
+        />
+      )}
       <div
         style={{
           ...centred,
@@ -241,13 +287,28 @@ function FrameLines({
           boxShadow: `0 0 0 2000px ${ink.slate0}`,
         }}
       />
+      {overlays.safe &&
+        // Action and title areas of nine tenths and eight tenths (common practice, no source).
+        [0.9, 0.8].map((share) => (
+          <div
+            key={share}
+            style={{
+              ...centred,
+              width: `calc(var(--w) * ${share})`,
+              height: `calc(var(--h) * ${share})`,
+              border: `1px dashed ${ink.chalk}70`,
+            }}
+          />
+        ))}
       <svg ref={ref} style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
-        <path
-          d="M-9 0H-3M3 0H9M0 -9V-3M0 3V9"
-          stroke={ink.chalk}
-          opacity={0.6}
-          style={{ transform: "translate(50%, 50%)" }}
-        />
+        {overlays.centre && (
+          <path
+            d="M-9 0H-3M3 0H9M0 -9V-3M0 3V9"
+            stroke={ink.chalk}
+            opacity={0.6}
+            style={{ transform: "translate(50%, 50%)" }}
+          />
+        )}
         {["0,0", "100%,0"].map((at, i) => (
           <line
             key={at}
@@ -260,17 +321,21 @@ function FrameLines({
             style={{ transformOrigin: "50% 50%" }}
           />
         ))}
+        {overlays.horizon && (
+          <line
+            data-horizon
+            x1="-100%"
+            x2="200%"
+            y1="50%"
+            y2="50%"
+            stroke={ink.near}
+            strokeDasharray="10 6"
+            style={{ transformOrigin: "50% 50%" }}
+          />
+        )}
       </svg>
-      {thirds && (
-        <div
-          style={{
-            ...centred,
-            width: "var(--w)",
-            height: "var(--h)",
-            display: "grid",
-            gridTemplate: "1fr 1fr 1fr / 1fr 1fr 1fr",
-          }}
-        >
+      {overlays.thirds && (
+        <div style={{ ...frameBox, display: "grid", gridTemplate: "1fr 1fr 1fr / 1fr 1fr 1fr" }}>
           {Array.from({ length: 9 }, (_, i) => (
             <div
               key={i}
@@ -283,6 +348,12 @@ function FrameLines({
   );
 }
 const line = `1px solid ${ink.chalk}40`;
+const centred = {
+  position: "absolute",
+  left: "50%",
+  top: "50%",
+  transform: "translate(-50%, -50%)",
+} as const;
 
 /** The line between raw and now, dragged or moved with the arrow keys. */
 function Wipe({ at }: { at: number }) {

@@ -25,6 +25,12 @@ export interface StateFrame {
   /** Nearest and farthest sharp distance; the farthest may be infinite. */
   near: number;
   far: number;
+  /** From where on everything behind is sharp. */
+  hyperfocal: number;
+  /** The performer who is largest in the frame, by id; 0 is nobody. */
+  subject: number;
+  /** How many frames high that performer would be. */
+  share: number;
   /** Pan, tilt, roll, degrees. */
   angles: [number, number, number];
   position: [number, number, number];
@@ -34,7 +40,7 @@ export interface StateFrame {
 }
 
 const MAGIC = 0x52;
-const VERSION = 1;
+const VERSION = 2;
 
 export function decodeState(buffer: ArrayBuffer): StateFrame {
   const view = new DataView(buffer);
@@ -45,7 +51,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const f64 = (at: number) => view.getFloat64(at, true);
   const f32 = (at: number) => view.getFloat32(at, true);
   const axes: AxisState[] = [];
-  let at = 120;
+  let at = 128;
   for (let i = 0; i < count; i++, at += 16) {
     axes.push({ value: f64(at), speed: f32(at + 8), flags: view.getUint8(at + 12) });
   }
@@ -63,6 +69,9 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     near: f32(40),
     far: f32(44),
     angles: [f32(48), f32(52), f32(56)],
+    hyperfocal: f32(60),
+    subject: view.getUint32(120, true),
+    share: f32(124),
     position: [f64(64), f64(72), f64(80)],
     rotation: [f64(88), f64(96), f64(104), f64(112)],
     axes,

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { SetView, SolidView } from "../generated/types";
+import type { Body, SetView } from "../generated/types";
 
 /**
  * The set as one mesh with the light painted into its corners. Lamps at night make a place, but a
@@ -80,21 +80,94 @@ export function shadeOf(set: SetView): Shade {
 }
 
 /** The geometry of a shape, fine enough to paint light into. */
-export function geometryOf(
-  solid: Pick<SolidView, "shape"> & SolidView,
-  grain = Infinity,
-): THREE.BufferGeometry {
+export function geometryOf(solid: Body, grain = Infinity): THREE.BufferGeometry {
   if (solid.shape === "cylinder") {
     return new THREE.CylinderGeometry(solid.radius, solid.radius, solid.height, solid.radius > 0.2 ? 20 : 10);
   }
   if (solid.shape === "ball") return new THREE.SphereGeometry(solid.radius, 16, 10);
+  if (solid.shape === "wedge") return wedge(solid.size);
   const [x, y, z] = solid.size;
   const cuts = (length: number) => Math.max(1, Math.min(64, Math.ceil(length / grain)));
   return new THREE.BoxGeometry(x, y, z, cuts(x), cuts(y), cuts(z));
 }
 
-/** All solids of the set as one painted geometry. */
-export function bakeSet(set: SetView): THREE.BufferGeometry {
+/** A slope that rises from +z to −z. */
+function wedge([w, h, d]: [number, number, number]): THREE.BufferGeometry {
+  const [x, y, z] = [w / 2, h / 2, d / 2];
+  const length = Math.hypot(h, d);
+  const up = [0, d / length, h / length];
+  const faces: [number[][], number[]][] = [
+    [
+      [
+        [-x, -y, -z],
+        [x, -y, -z],
+        [x, -y, z],
+        [-x, -y, z],
+      ],
+      [0, -1, 0],
+    ],
+    [
+      [
+        [x, -y, -z],
+        [-x, -y, -z],
+        [-x, y, -z],
+        [x, y, -z],
+      ],
+      [0, 0, -1],
+    ],
+    [
+      [
+        [-x, -y, z],
+        [x, -y, z],
+        [x, y, -z],
+        [-x, y, -z],
+      ],
+      up,
+    ],
+    [
+      [
+        [-x, -y, -z],
+        [-x, -y, z],
+        [-x, y, -z],
+      ],
+      [-1, 0, 0],
+    ],
+    [
+      [
+        [x, -y, z],
+        [x, -y, -z],
+        [x, y, -z],
+      ],
+      [1, 0, 0],
+    ],
+  ];
+  const places: number[] = [];
+  const normals: number[] = [];
+  const order: number[] = [];
+  for (const [corners, normal] of faces) {
+    const first = places.length / 3;
+    for (const corner of corners) {
+      places.push(...corner);
+      normals.push(...normal);
+    }
+    for (let i = 2; i < corners.length; i++) order.push(first, first + i - 1, first + i);
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.Float32BufferAttribute(places, 3));
+  geometry.setAttribute("normal", new THREE.Float32BufferAttribute(normals, 3));
+  geometry.setIndex(order);
+  return geometry;
+}
+
+/** Places, colours and faces of a painted set. */
+export interface Baked {
+  places: Float32Array<ArrayBuffer>;
+  paint: Float32Array<ArrayBuffer>;
+  faces: Uint32Array<ArrayBuffer>;
+}
+
+/** All solids of the set as one painted geometry; cards are drawn by themselves. */
+export function bakeSet(set: SetView): Baked {
   const colors = new Map(set.colors.map(([name, rgb, glows]) => [name, { rgb, glows }]));
   const shade = shadeOf(set);
   const places: number[] = [];
@@ -103,7 +176,9 @@ export function bakeSet(set: SetView): THREE.BufferGeometry {
   const p = new THREE.Vector3();
   const n = new THREE.Vector3();
   const light = new THREE.Color();
+  const cards = new Set(set.cards.map((c) => c.piece));
   for (const solid of set.solids) {
+    if (cards.has(solid.piece)) continue;
     const small = solid.shape === "box" && Math.max(...solid.size) < 1.2;
     const geometry = geometryOf(solid, small ? Infinity : GRAIN);
     const turn = new THREE.Quaternion(...solid.rotation);
@@ -125,9 +200,9 @@ export function bakeSet(set: SetView): THREE.BufferGeometry {
     for (const i of geometry.getIndex()!.array) faces.push(first + i);
     geometry.dispose();
   }
-  const baked = new THREE.BufferGeometry();
-  baked.setAttribute("position", new THREE.Float32BufferAttribute(places, 3));
-  baked.setAttribute("color", new THREE.Float32BufferAttribute(paint, 3));
-  baked.setIndex(faces);
-  return baked;
+  return {
+    places: new Float32Array(places),
+    paint: new Float32Array(paint),
+    faces: new Uint32Array(faces),
+  };
 }

@@ -1,7 +1,12 @@
 import * as THREE from "three";
-import type { Camera, FigureView, MachineView, SetView } from "../generated/types";
+import { meshBytes } from "../api";
+import type { Body, Camera, FigureView, MachineView, SetView } from "../generated/types";
+import { shownMm } from "../lens";
 import { performanceAt, type Moment, type Performance } from "../moves";
-import { bakeSet, geometryOf, lightAt, shadeOf } from "./bake";
+import { scene as now } from "../state/now";
+import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
+import { Blur } from "./blur";
+import { decodeMesh, paintFocus, type Focus } from "./materials";
 
 /** What a view shows: through the lens, or from outside. */
 export type Eye =
@@ -16,13 +21,25 @@ export type Eye =
       };
     };
 
+/** A place to look from, turned. */
+interface Standing {
+  position: readonly [number, number, number];
+  rotation: readonly [number, number, number, number];
+}
+
 const NIGHT = new THREE.Color("#0B1114");
 
 /** The stage in three dimensions: the set, who is in it, the machine, and the camera's paths. */
 class Stage {
   readonly scene = new THREE.Scene();
   private readonly machine = new THREE.Group();
-  private readonly people = new THREE.Group();
+  /** Everybody and everything that moves, a group each. */
+  private readonly movers = new THREE.Group();
+  private readonly cards = new THREE.Group();
+  private readonly meshes = new THREE.Group();
+  private readonly worker = new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" });
+  private asked = 0;
+  readonly focus: Focus = { on: { value: 0 }, near: { value: 0 }, far: { value: 1 } };
   private readonly ghost = new THREE.Line(
     new THREE.BufferGeometry(),
     new THREE.LineBasicMaterial({ color: "#9AD7E0", transparent: true, opacity: 0.75 }),
@@ -47,7 +64,7 @@ class Stage {
     this.scene.add(new THREE.HemisphereLight("#cfe0e6", "#3a4246", 1.5));
     const key = new THREE.DirectionalLight("#ffe7c4", 2.1);
     key.position.set(-3, 8, 4);
-    this.scene.add(key, this.machine, this.people, this.ghost, this.path);
+    this.scene.add(key, this.machine, this.movers, this.cards, this.meshes, this.ghost, this.path);
     this.ghost.frustumCulled = this.path.frustumCulled = false;
   }
 
@@ -56,23 +73,85 @@ class Stage {
     this.setView = view;
     this.shade = shadeOf(view);
     this.colors = new Map(view.colors.map(([name, rgb]) => [name, new THREE.Color(...rgb)]));
-    this.set?.geometry.dispose();
-    this.set?.removeFromParent();
-    this.set = new THREE.Mesh(bakeSet(view), new THREE.MeshBasicMaterial({ vertexColors: true }));
-    this.scene.add(this.set);
+    const number = ++this.asked;
+    this.worker.onmessage = ({ data }: MessageEvent<{ number: number; baked: Baked }>) => {
+      if (data.number === this.asked) this.show(data.baked);
+    };
+    this.worker.postMessage({ number, set: view });
+    this.setCards(view);
+    this.setMeshes(view);
     this.version++;
+  }
+
+  private show({ places, paint, faces }: Baked) {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(places, 3));
+    geometry.setAttribute("color", new THREE.BufferAttribute(paint, 3));
+    geometry.setIndex(new THREE.BufferAttribute(faces, 1));
+    if (this.set) {
+      this.set.geometry.dispose();
+      this.set.geometry = geometry;
+    } else {
+      const material = paintFocus(new THREE.MeshBasicMaterial({ vertexColors: true }), this.focus);
+      this.set = new THREE.Mesh(geometry, material);
+      this.scene.add(this.set);
+    }
+    this.version++;
+  }
+
+  /** Images that stand in the set. */
+  private setCards(view: SetView) {
+    empty(this.cards);
+    for (const card of view.cards) {
+      const geometry = new THREE.PlaneGeometry(...card.size).translate(0, card.size[1] / 2, 0);
+      const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: "#cfc9b8" });
+      if (card.image > 0) {
+        material.map = new THREE.TextureLoader().load(`/api/assets/${card.image}/image`, () => {
+          material.needsUpdate = true;
+          this.version++;
+        });
+        material.map.colorSpace = THREE.SRGBColorSpace;
+        material.color.set("#ffffff");
+      }
+      const mesh = new THREE.Mesh(geometry, paintFocus(material, this.focus));
+      mesh.position.set(...card.position);
+      mesh.userData = card;
+      this.cards.add(mesh);
+    }
+  }
+
+  /** Meshes that were brought in, lit by where they stand. */
+  private setMeshes(view: SetView) {
+    empty(this.meshes);
+    for (const piece of view.meshes) {
+      void meshBytes(piece.mesh).then((bytes) => {
+        if (this.setView !== view) return;
+        const material = paintFocus(new THREE.MeshLambertMaterial({ vertexColors: true }), this.focus);
+        const mesh = new THREE.Mesh(decodeMesh(bytes), material);
+        mesh.position.set(...piece.position);
+        mesh.quaternion.set(...piece.rotation);
+        mesh.scale.setScalar(piece.scale);
+        lightAt(mesh.position, null, view.lights, this.shade, this.tint);
+        material.color.copy(this.tint).multiplyScalar(1.5);
+        this.meshes.add(mesh);
+        this.version++;
+      });
+    }
   }
 
   setMachine(view: MachineView | null) {
     this.fill(this.machine, view?.bodies ?? []);
   }
 
-  setPeople(views: FigureView[]) {
-    this.fill(
-      this.people,
-      views.flatMap((v) => v.bodies),
-    );
-    this.poses = new Float32Array(this.people.children.length * 7);
+  setMovers(views: FigureView[]) {
+    this.movers.children.forEach((group) => empty(group as THREE.Group));
+    this.movers.clear();
+    for (const view of views) {
+      const group = new THREE.Group();
+      this.fill(group, view.bodies);
+      this.movers.add(group);
+    }
+    this.poses = new Float32Array(views.reduce((sum, v) => sum + v.bodies.length, 0) * 7);
   }
 
   /** Paths of the camera as x y z a point: the take as rolled, and the move as it is now. */
@@ -89,22 +168,17 @@ class Stage {
     this.version++;
   }
 
-  private fill(group: THREE.Group, bodies: MachineView["bodies"]) {
-    group.traverse((o) => {
-      if (o instanceof THREE.Mesh) {
-        (o.geometry as THREE.BufferGeometry).dispose();
-        (o.material as THREE.Material).dispose();
-      }
-    });
-    group.clear();
+  private fill(group: THREE.Group, bodies: Body[]) {
+    empty(group);
+    const glows = new Set(this.setView?.colors.filter(([, , glow]) => glow).map(([name]) => name));
     for (const body of bodies) {
       const color = this.colors.get(body.material)?.clone() ?? new THREE.Color(1, 1, 1);
-      const mesh = new THREE.Mesh(
-        geometryOf({ ...body, piece: 0, position: [0, 0, 0], rotation: [0, 0, 0, 1], footprint: [] }),
-        new THREE.MeshLambertMaterial({ color }),
-      );
-      mesh.userData.color = color.clone();
-      mesh.userData.name = body.name;
+      const glow = glows.has(body.material);
+      const material = glow
+        ? new THREE.MeshBasicMaterial({ color })
+        : new THREE.MeshLambertMaterial({ color });
+      const mesh = new THREE.Mesh(geometryOf(body), paintFocus(material, this.focus));
+      mesh.userData = { color: glow ? null : color.clone(), name: body.name };
       group.add(mesh);
     }
     this.version++;
@@ -114,8 +188,13 @@ class Stage {
   pose(at: Moment | null, performance: Performance | null, through: boolean) {
     if (performance && at) {
       performanceAt(performance, at.sceneTime, this.poses);
-      this.place(this.people, this.poses);
+      let first = 0;
+      for (const group of this.movers.children as THREE.Group[]) {
+        this.place(group, this.poses.subarray(first));
+        first += group.children.length * 7;
+      }
     }
+    if (at) this.turnCards(at);
     if (at) this.place(this.machine, at.bodies);
     // The lens does not see its own camera, head and paths.
     for (const mesh of this.machine.children) {
@@ -124,6 +203,25 @@ class Stage {
     }
     this.ghost.visible = !through && this.ghost.geometry.hasAttribute("position");
     this.path.visible = !through && this.path.geometry.hasAttribute("position");
+  }
+
+  /** Cards that turn to a camera do so; where it is: here, or where its setup stands. */
+  private turnCards(at: Moment) {
+    for (const mesh of this.cards.children) {
+      const { toward, turn_deg, position } = mesh.userData as SetView["cards"][number];
+      const eye = toward === now.setupId ? at.position : now.views.find((v) => v.id === toward)?.position;
+      mesh.rotation.y = eye
+        ? Math.atan2(eye[0] - position[0], eye[2] - position[2])
+        : -THREE.MathUtils.degToRad(turn_deg);
+    }
+  }
+
+  /** Where a camera stands that is square to a card, as the card is turned now. */
+  beforeCard(piece: number, seat: readonly [number, number, number]): Standing | null {
+    const card = this.cards.children.find((c) => (c.userData as { piece: number }).piece === piece);
+    if (!card) return null;
+    const at = new THREE.Vector3(...seat).applyQuaternion(card.quaternion).add(card.position);
+    return { position: at.toArray(), rotation: card.quaternion.toArray() };
   }
 
   private place(group: THREE.Group, poses: Float32Array) {
@@ -138,11 +236,9 @@ class Stage {
     if (!middle || !this.setView) return;
     lightAt(middle.position, null, this.setView.lights, this.shade, this.tint);
     for (const child of group.children) {
+      const color = child.userData.color as THREE.Color | null;
       const material = (child as THREE.Mesh).material as THREE.MeshLambertMaterial;
-      material.color
-        .copy(child.userData.color as THREE.Color)
-        .multiply(this.tint)
-        .multiplyScalar(1.5);
+      if (color) material.color.copy(color).multiply(this.tint).multiplyScalar(1.5);
     }
   }
 
@@ -173,16 +269,24 @@ class Stage {
   }
 }
 
+/** Takes everything out of a group. */
+function empty(group: THREE.Group) {
+  for (const child of group.children) {
+    const mesh = child as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>;
+    mesh.geometry.dispose();
+    mesh.material.map?.dispose();
+    mesh.material.dispose();
+  }
+  group.clear();
+}
+
 /**
  * How large the sensor is drawn: its whole width where the frame then still fits the height,
  * with a tenth of the height left over for what is about to enter.
  */
 export function pixelsPerMm(camera: Camera, width: number, height: number): number {
-  const frameHeight = camera.sensor_width_mm / camera.frame_aspect;
-  return Math.min(
-    width / camera.sensor_width_mm,
-    (0.92 * height) / Math.min(frameHeight, camera.sensor_height_mm),
-  );
+  const { sensor, frame } = shownMm(camera);
+  return Math.min(width / sensor[0], (0.92 * height) / frame[1]);
 }
 
 export const stage = new Stage();
@@ -202,6 +306,11 @@ export class View {
   private still = 0;
   private drawn = "";
   private sharp = true;
+  /** What was drawn last, for drawing over it. */
+  private readonly seen = new THREE.PerspectiveCamera();
+  private blurred: Blur | null = null;
+  /** Draws what is out of focus soft; a still picture only, where drawing takes long. */
+  blur: { focal_mm: number; stop: number; focus_m: number } | null = null;
 
   constructor() {
     Object.assign(this.canvas.style, {
@@ -247,7 +356,37 @@ export class View {
     stage.aim(eye, width, height);
     renderer.setScissorTest(right - left < 1);
     renderer.setScissor(Math.round(left * width), 0, Math.round((right - left) * width), height);
-    renderer.render(stage.scene, stage.lens);
+    this.seen.copy(stage.lens);
+    stage.lens.updateMatrixWorld();
+    this.seen.updateMatrixWorld();
+    if (this.blur && right - left === 1 && (this.sharp || this.average < 25)) {
+      this.blurred ??= new Blur();
+      this.blurred.draw(renderer, stage.scene, stage.lens, this.blur);
+    } else renderer.render(stage.scene, stage.lens);
+  }
+
+  /** The eye of the picture as it was drawn last. */
+  eye(): readonly [number, number, number] {
+    return this.seen.position.toArray();
+  }
+
+  /** The direction through a place in the picture, 0 to 1 across and down. */
+  direction(x: number, y: number): [number, number, number] {
+    const far = new THREE.Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(this.seen);
+    return far.sub(this.seen.position).normalize().toArray();
+  }
+
+  /** Where a direction lies in the picture, 0 to 1 across and down; none behind. */
+  placeOf(direction: readonly [number, number, number]): [number, number] | null {
+    const p = new THREE.Vector3(...direction).add(this.seen.position);
+    if (p.clone().applyMatrix4(this.seen.matrixWorldInverse).z > -1e-6) return null;
+    p.project(this.seen);
+    return [(p.x + 1) / 2, (1 - p.y) / 2];
+  }
+
+  /** Draws the next picture even when nothing moved. */
+  again() {
+    this.drawn = "";
   }
 
   private adapt() {
@@ -275,6 +414,33 @@ export class View {
     return this.renderer;
   }
 }
+
+/** Stills and small pictures: a canvas nobody sees, drawn at any size. */
+class Still {
+  private renderer: THREE.WebGLRenderer | null = null;
+
+  /** A picture of the frame alone; it stands on the canvas until the next one. */
+  draw(from: Standing, focal: number, camera: Camera, size: [number, number], at: Moment): HTMLCanvasElement {
+    this.renderer ??= new THREE.WebGLRenderer({ preserveDrawingBuffer: true });
+    const { renderer } = this;
+    renderer.setPixelRatio(1);
+    const { frame } = shownMm(camera);
+    if (renderer.domElement.width !== size[0] || renderer.domElement.height !== size[1])
+      renderer.setSize(size[0], size[1], false);
+    stage.pose(at, now.performance, now.setupId !== 0);
+    stage.lens.position.set(...from.position);
+    stage.lens.quaternion.set(...from.rotation);
+    stage.lens.fov = THREE.MathUtils.radToDeg(2 * Math.atan(frame[1] / 2 / focal));
+    stage.lens.aspect = size[0] / size[1];
+    stage.lens.updateProjectionMatrix();
+    const focus = stage.focus.on.value;
+    stage.focus.on.value = 0;
+    renderer.render(stage.scene, stage.lens);
+    stage.focus.on.value = focus;
+    return renderer.domElement;
+  }
+}
+export const still = new Still();
 
 /** Through the lens. */
 export const finderView = new View();

@@ -3,6 +3,7 @@ import { ink } from "../theme";
 import { Icon } from "./icons";
 
 const stations: [Station, string][] = [
+  ["set", "Set"],
   ["operate", "Operate"],
   ["shape", "Shape"],
 ];

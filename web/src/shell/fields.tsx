@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { readQuantity } from "../quantity";
+import { lengthText, readQuantity } from "../quantity";
+import { useSetState } from "../set/store";
 import { ink } from "../theme";
 
 /** Text that is edited where it stands: Enter keeps, Escape gives back. */
@@ -62,6 +63,8 @@ export function NumberField({
 }: NumberProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
+  const feet = useSetState((s) => s.feet) && unit === "m";
+  const text = unit === "m" ? lengthText(value, feet, digits) : value.toFixed(digits);
   const drag = useRef<{ x: number; value: number; gesture: string; moved: boolean } | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const hold = (v: number) => Math.min(max, Math.max(min, v));
@@ -69,7 +72,7 @@ export function NumberField({
 
   const keep = () => {
     if (typed === null) return;
-    const read = readQuantity(typed, unit);
+    const read = readQuantity(typed, unit, feet ? 0.3048 : 1);
     if (read === null) return setWrong(true);
     setTyped(null);
     if (hold(read) !== value) change(read, crypto.randomUUID());
@@ -86,9 +89,9 @@ export function NumberField({
             ? "This cannot be read; give a number, such as 12ft+3"
             : "Type, drag sideways, or step with the arrows"
         }
-        value={typed ?? value.toFixed(digits)}
+        value={typed ?? text}
         style={{
-          width: `${Math.max(4, (typed ?? value.toFixed(digits)).length + 0.5)}ch`,
+          width: `${Math.max(4, (typed ?? text).length + 0.5)}ch`,
           textAlign: "right",
           cursor: typed === null ? "ew-resize" : "text",
           color: wrong ? ink.beyond : undefined,
@@ -135,7 +138,7 @@ export function NumberField({
           drag.current = null;
         }}
       />
-      {unit && <span className="unit">{unit}</span>}
+      {unit && !feet && <span className="unit">{unit}</span>}
     </span>
   );
 }

@@ -1,4 +1,4 @@
-import type { Document, MachineView, Take } from "../generated/types";
+import type { Document, MachineView, SetupView, Take } from "../generated/types";
 import { link } from "../live/link";
 import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
 import { clock, setView, useView } from "./view";
@@ -12,6 +12,10 @@ export const scene = {
   now: null as MoveFrames | null,
   raw: null as MoveFrames | null,
   performance: null as Performance | null,
+  /** Where the cameras of all setups stand before anybody drives them. */
+  views: [] as SetupView[],
+  /** The setup that is looked through. */
+  setupId: 0,
   rate: 24,
 };
 
@@ -31,6 +35,9 @@ export function moment(stage = useView.getState().stage): Moment | null {
       stop: f.stop,
       near: f.near,
       far: f.far,
+      hyperfocal: f.hyperfocal,
+      subject: f.subject,
+      share: f.share,
       axes: f.axes.map((a) => a.value),
       bodies: f.bodies,
     };

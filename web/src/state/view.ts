@@ -1,7 +1,18 @@
 import { create } from "zustand";
 
-export type Station = "operate" | "shape";
-export type SideView = "profile" | "around" | "machine" | "takes";
+export type Station = "set" | "operate" | "shape";
+export type SideView = "profile" | "around" | "machine" | "camera" | "setups" | "takes";
+
+/** What lies over the picture, and how it is drawn. */
+export interface Overlays {
+  frame: boolean;
+  thirds: boolean;
+  centre: boolean;
+  safe: boolean;
+  horizon: boolean;
+  focus: boolean;
+  blur: boolean;
+}
 
 /** What this page shows; nothing here is the server's or the floor's. */
 interface View {
@@ -19,7 +30,11 @@ interface View {
   /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
   wipe: number;
   countIn: number;
-  thirds: boolean;
+  overlays: Overlays;
+  /** A frame is being drawn in the picture. */
+  drawing: boolean;
+  /** Stills being written. */
+  stills: { done: number; count: number } | null;
   showKeys: boolean;
   importing: boolean;
 }
@@ -35,12 +50,27 @@ export const useView = create<View>(() => ({
   side: "profile",
   wipe: 0.5,
   countIn: 0,
-  thirds: false,
+  overlays: {
+    frame: true,
+    thirds: false,
+    centre: true,
+    safe: false,
+    horizon: false,
+    focus: false,
+    blur: false,
+  },
+  drawing: false,
+  stills: null,
   showKeys: false,
   importing: false,
 }));
 
 export const setView = useView.setState;
+
+export function turnOverlay(name: keyof Overlays) {
+  const { overlays } = useView.getState();
+  setView({ overlays: { ...overlays, [name]: !overlays[name] } });
+}
 
 /** Looks at a take; `play` from its beginning. */
 export function lookAt(takeId: number, play = false) {

@@ -1,5 +1,7 @@
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import type { Camera, Document, FigureView, MachineView, SetView, Setup, Take } from "../generated/types";
+import { CameraPanel } from "../camera/CameraPanel";
+import { SetupList } from "../camera/SetupList";
 import { Deck } from "../deck/Deck";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
@@ -28,6 +30,8 @@ const sides: [SideView, string][] = [
   ["profile", "Profile"],
   ["around", "Around"],
   ["machine", "Machine"],
+  ["camera", "Camera"],
+  ["setups", "Setups"],
   ["takes", "Takes"],
 ];
 
@@ -50,7 +54,7 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
       }}
     >
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
-        <Finder camera={camera} />
+        <Finder camera={camera} document={document} />
         {trouble && (
           <div
             role="alert"
@@ -88,6 +92,7 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
             "& .MuiToggleButton-root": {
               flex: 1,
               py: "1px",
+              px: "2px",
               textTransform: "none",
               borderColor: ink.slate3,
               color: ink.chalkDim,
@@ -110,6 +115,10 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
             <Around document={document} />
           ) : side === "machine" ? (
             <MachinePanel key={setup.id} setup={setup} />
+          ) : side === "camera" ? (
+            <CameraPanel key={setup.id} document={document} setup={setup} />
+          ) : side === "setups" ? (
+            <SetupList document={document} />
           ) : (
             <TakeList document={document} />
           )}

@@ -1,0 +1,246 @@
+import { Button } from "@mui/material";
+import { useEffect, useRef } from "react";
+import { useLenses, usePatchProduction, usePatchSetup } from "../api";
+import type { Camera, Document, Lens, LensSet, Setup } from "../generated/types";
+import { fieldOfView, sensors, shapes, shownMm } from "../lens";
+import { Choice, Row } from "../set/rows";
+import { NumberField, useThrottled } from "../shell/fields";
+import { everyFrame, moment } from "../state/now";
+import { font, ink } from "../theme";
+
+/** Sensor, frame and lens of a setup, and what they see. */
+export function CameraPanel({ document, setup }: { document: Document; setup: Setup }) {
+  const patch = usePatchSetup();
+  const own = usePatchProduction();
+  const { camera } = setup;
+  const sets: LensSet[] = [...(useLenses().data ?? []), ...document.lens_sets];
+  const set = sets.find((s) => s.name === camera.lens_set);
+  const send = useThrottled(60, ({ next, gesture }: { next: Camera; gesture?: string }) =>
+    patch.mutate({ id: setup.id, camera: next, ...(gesture ? { gesture } : {}) }),
+  );
+  const put = (part: Partial<Camera>, gesture?: string) =>
+    send({ next: { ...camera, ...part }, ...(gesture ? { gesture } : {}) });
+  const number = (
+    key: Exclude<keyof Camera, "lens_set">,
+    label: string,
+    unit: string,
+    digits: number,
+    step: number,
+    more: Partial<Camera> = {},
+  ) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      digits={digits}
+      step={step}
+      min={0.01}
+      value={camera[key]}
+      onChange={(v, gesture) => put({ [key]: v, ...more }, gesture)}
+    />
+  );
+  const sensor = sensors.findIndex(
+    ([, w, h]) =>
+      Math.abs(w - camera.sensor_width_mm) < 0.005 && Math.abs(h - camera.sensor_height_mm) < 0.005,
+  );
+  const shape = shapes.findIndex(([, a]) => Math.abs(a - camera.frame_aspect) < 1e-3);
+  const lens = set?.lenses.findIndex(
+    (l) => l.focal_min_mm === camera.focal_min_mm && l.focal_max_mm === camera.focal_max_mm,
+  );
+  const fit = (name: string, l: Lens) => {
+    const focal = Math.min(l.focal_max_mm, Math.max(l.focal_min_mm, camera.focal_mm));
+    put({
+      lens_set: name,
+      focal_min_mm: l.focal_min_mm,
+      focal_max_mm: l.focal_max_mm,
+      focal_mm: focal,
+      closest_focus_m: l.closest_focus_m,
+      focus_m: Math.max(l.closest_focus_m, camera.focus_m),
+      widest_stop: l.widest_stop,
+      f_stop: Math.max(l.widest_stop, camera.f_stop),
+      squeeze: l.squeeze,
+    });
+  };
+  const nearest = (s: LensSet) =>
+    [...s.lenses].sort((a, b) => off(a, camera.focal_mm) - off(b, camera.focal_mm))[0]!;
+  const keep = () => {
+    const mine = document.lens_sets.find((s) => s.name === "own");
+    const { focal_min_mm, focal_max_mm, closest_focus_m, widest_stop, squeeze } = camera;
+    const lenses = [
+      ...(mine?.lenses ?? []),
+      { focal_min_mm, focal_max_mm, closest_focus_m, widest_stop, squeeze },
+    ];
+    lenses.sort((a, b) => a.focal_min_mm - b.focal_min_mm);
+    own.mutate({
+      lens_sets: [...document.lens_sets.filter((s) => s.name !== "own"), { name: "own", lenses }],
+    });
+  };
+  return (
+    <section
+      className="panel scroll"
+      aria-label="Camera"
+      style={{ height: "100%", padding: "8px 12px", fontSize: 13 }}
+    >
+      <div style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
+        <span className="label">
+          Camera {setup.letter} · {setup.name}
+        </span>
+      </div>
+      <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
+        <OnSensor camera={camera} />
+        <Seen camera={camera} />
+      </div>
+      <Row label="sensor">
+        <Choice
+          label="Sensor"
+          value={sensor}
+          onChange={(i) =>
+            i >= 0 && put({ sensor_width_mm: sensors[i]![1], sensor_height_mm: sensors[i]![2] })
+          }
+          options={[...sensors.map(([name], i) => [i, name] as const), [-1, "own size"] as const]}
+        />
+      </Row>
+      <Row label="wide, high">
+        {number("sensor_width_mm", "Sensor width", "mm", 2, 0.1)}
+        {number("sensor_height_mm", "Sensor height", "mm", 2, 0.1)}
+      </Row>
+      <Row label="frame">
+        <Choice
+          label="Frame shape"
+          value={shape}
+          onChange={(i) => i >= 0 && put({ frame_aspect: shapes[i]![1] })}
+          options={[...shapes.map(([name], i) => [i, name] as const), [-1, "own shape"] as const]}
+        />
+        {number("frame_aspect", "Frame shape, width over height", "", 2, 0.01)}
+      </Row>
+      <Row label="lenses">
+        <Choice
+          label="Lens set"
+          value={set?.name ?? ""}
+          onChange={(name) => {
+            const chosen = sets.find((s) => s.name === name);
+            if (chosen) fit(name, nearest(chosen));
+            else put({ lens_set: "" });
+          }}
+          options={[...sets.map((s) => [s.name, s.name] as const), ["", "one of its own"] as const]}
+        />
+      </Row>
+      {set ? (
+        <div
+          role="listbox"
+          aria-label="Lenses of the set"
+          style={{ display: "flex", flexWrap: "wrap", gap: 3, margin: "2px 0 4px" }}
+        >
+          {set.lenses.map((l, i) => (
+            <button
+              key={i}
+              role="option"
+              aria-selected={i === lens}
+              className="plain"
+              title={`closest ${l.closest_focus_m} m, opens to ${l.widest_stop}`}
+              onClick={() => fit(set.name, l)}
+              style={{
+                padding: "0 6px",
+                borderRadius: 3,
+                border: `1px solid ${i === lens ? ink.chalk : ink.slate3}`,
+                background: i === lens ? ink.chalk : undefined,
+                color: i === lens ? ink.slate0 : ink.chalk,
+                font: `500 12px/19px ${font.number}`,
+              }}
+            >
+              {lensName(l)}
+            </button>
+          ))}
+        </div>
+      ) : (
+        <>
+          <Row label="from, to">
+            {number("focal_min_mm", "Shortest focal length", "mm", 1, 1, {
+              focal_mm: Math.max(camera.focal_mm, camera.focal_min_mm),
+            })}
+            {number("focal_max_mm", "Longest focal length", "mm", 1, 1)}
+          </Row>
+          <Row label="closest, widest stop">
+            {number("closest_focus_m", "Closest focus", "m", 2, 0.05)}
+            {number("widest_stop", "Widest stop", "", 1, 0.1)}
+          </Row>
+          <Row label="squeeze">
+            {number("squeeze", "Anamorphic squeeze", "×", 2, 0.1)}
+            <Button onClick={keep}>Keep as own lens</Button>
+          </Row>
+        </>
+      )}
+      <Row label="stands at, focus, stop">
+        {number("focal_mm", "Focal length", "mm", 0, 1)}
+        {number("focus_m", "Focus", "m", 1, 0.1)}
+        {number("f_stop", "Stop", "", 1, 0.1)}
+      </Row>
+    </section>
+  );
+}
+
+const lensName = (l: Lens) =>
+  l.focal_min_mm === l.focal_max_mm ? `${l.focal_min_mm}` : `${l.focal_min_mm}–${l.focal_max_mm}`;
+
+const off = (l: Lens, focal: number) => Math.max(l.focal_min_mm - focal, focal - l.focal_max_mm, 0);
+
+/** The frame as it is cut from the sensor, as it lies there: squeezed where the lens squeezes. */
+function OnSensor({ camera }: { camera: Camera }) {
+  const { sensor, frame } = shownMm(camera);
+  const s = camera.squeeze;
+  const scale = 112 / Math.max(sensor[0] / s, sensor[1]);
+  const [w, h] = [(sensor[0] / s) * scale, sensor[1] * scale];
+  const [fw, fh] = [(frame[0] / s) * scale, frame[1] * scale];
+  return (
+    <svg
+      width={116}
+      height={Math.max(h, 40) + 4}
+      role="img"
+      aria-label="The frame on the sensor"
+      style={{ flex: "none" }}
+    >
+      <rect x={2} y={2} width={w} height={h} fill={ink.slate0} stroke={ink.chalkFaint} />
+      <rect
+        x={2 + (w - fw) / 2}
+        y={2 + (h - fh) / 2}
+        width={fw}
+        height={fh}
+        fill={ink.slate3}
+        stroke={ink.chalk}
+      />
+      <text
+        x={2 + w / 2}
+        y={2 + h / 2}
+        textAnchor="middle"
+        dominantBaseline="central"
+        fontSize={11}
+        fill={ink.chalk}
+        fontFamily="Spline Sans Mono"
+      >
+        {(frame[0] / s).toFixed(1)}×{frame[1].toFixed(1)}
+      </text>
+    </svg>
+  );
+}
+
+/** What is seen now, in numbers. */
+function Seen({ camera }: { camera: Camera }) {
+  const text = useRef<HTMLDivElement>(null);
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const at = moment();
+        if (!at || !text.current) return;
+        const [across, up] = fieldOfView(camera, at.focal);
+        const far = at.far === Infinity ? "∞" : at.far.toFixed(2);
+        const shown = [
+          `sees   ${across.toFixed(1)}° × ${up.toFixed(1)}°`,
+          `sharp  ${at.near.toFixed(2)}–${far} m`,
+          `hyperf ${at.hyperfocal.toFixed(2)} m`,
+          `blur   ${((Math.hypot(camera.sensor_width_mm, camera.sensor_height_mm) / 1500) * 1000).toFixed(1)} µm`,
+        ].join("\n");
+        if (text.current.textContent !== shown) text.current.textContent = shown;
+      }, 8),
+    [camera],
+  );
+  return <div ref={text} className="num" style={{ fontSize: 12, lineHeight: 1.5, color: ink.chalk }} />;
+}

@@ -1,0 +1,188 @@
+import { Button } from "@mui/material";
+import { enqueueSnackbar } from "notistack";
+import { useEffect, useRef, useState } from "react";
+import { askFrame, useAddSetup, usePutOnFloor } from "../api";
+import type { Document, FrameView } from "../generated/types";
+import type { View } from "../render/stage";
+import { goLive, setView } from "../state/view";
+import { ink } from "../theme";
+import { setSet } from "../set/store";
+
+interface Held {
+  corner: [number, number, number];
+  x: number;
+  y: number;
+  gesture: number;
+}
+
+/**
+ * Draw the wanted frame in a picture: the drag goes from one corner to the opposite one, in the
+ * shape of the setup's frame; with Shift the frame may tilt. What is drawn is exactly what the
+ * new camera sees; the lenses of the set next to it show what they would see.
+ */
+export function DrawFrame({ document, setupId, view }: { document: Document; setupId: number; view: View }) {
+  const box = useRef<HTMLDivElement>(null);
+  const held = useRef<Held | null>(null);
+  const asked = useRef({ busy: false, next: null as null | (() => Promise<void>) });
+  const [found, setFound] = useState<FrameView | null>(null);
+  const [chosen, setChosen] = useState(0);
+  const [drawing, setDrawing] = useState(false);
+  const [size, setSize] = useState({ w: 1, h: 1 });
+  const add = useAddSetup();
+  const put = usePutOnFloor();
+
+  useEffect(() => {
+    const watch = new ResizeObserver(([e]) => setSize({ w: e!.contentRect.width, h: e!.contentRect.height }));
+    watch.observe(box.current!);
+    return () => watch.disconnect();
+  }, []);
+  const share = (event: React.PointerEvent): [number, number] => {
+    const r = box.current!.getBoundingClientRect();
+    return [(event.clientX - r.left) / r.width, (event.clientY - r.top) / r.height];
+  };
+  /** The newest wish is asked as soon as the last answer is there. */
+  const ask = (run: () => Promise<void>) => {
+    asked.current.next = run;
+    if (asked.current.busy) return;
+    asked.current.busy = true;
+    void (async () => {
+      while (asked.current.next) {
+        const next = asked.current.next;
+        asked.current.next = null;
+        await next().catch((e: Error) => !held.current && enqueueSnackbar(e.message, { variant: "error" }));
+      }
+      asked.current.busy = false;
+    })();
+  };
+  const move = (event: React.PointerEvent) => {
+    const h = held.current;
+    if (!h) return;
+    const [x, y] = share(event);
+    if (Math.hypot((x - h.x) * size.w, (y - h.y) * size.h) < 6) return;
+    const opposite = view.direction(x, y);
+    const wanted = {
+      setup_id: setupId,
+      corner: h.corner,
+      opposite,
+      right: x > h.x,
+      up: y < h.y,
+      tilted: event.shiftKey,
+    };
+    ask(async () => {
+      setFound(await askFrame(wanted));
+      setChosen(0);
+    });
+  };
+  const make = (i = chosen) => {
+    const offer = found?.offers[i];
+    if (!found || !offer) return;
+    const rig = {
+      kind: "free_camera" as const,
+      start_m: [...view.eye()] as [number, number, number],
+      start_pan_deg: found.pan_deg,
+      start_tilt_deg: found.tilt_deg,
+      start_roll_deg: found.roll_deg,
+    };
+    const name = `drawn, ${text(offer.camera.focal_mm)}`;
+    add.mutate(
+      { scene: document.scene.id, name, camera: offer.camera, rig },
+      {
+        onSuccess: (doc) => {
+          const made = doc.setups.at(-1)!;
+          setView({ drawing: false });
+          setSet({ through: made.id });
+          goLive();
+          put.mutate(made.id);
+        },
+      },
+    );
+  };
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.key === "Escape") setView({ drawing: false });
+      else if (event.key === "Enter" && found) make();
+      else if (event.key === "Tab" && found) setChosen((chosen + 1) % found.offers.length);
+      else return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    window.addEventListener("keydown", key, true);
+    return () => window.removeEventListener("keydown", key, true);
+  });
+  const polygon = (list: [number, number, number][]) => {
+    const points = list.map((d) => view.placeOf(d));
+    return points.every((p) => p) ? points.map((p) => `${p![0] * size.w},${p![1] * size.h}`).join(" ") : "";
+  };
+  return (
+    <>
+      <div
+        ref={box}
+        data-testid="draw-frame"
+        style={{ position: "absolute", inset: 0, cursor: "crosshair", touchAction: "none" }}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          const [x, y] = share(event);
+          held.current = { corner: view.direction(x, y), x, y, gesture: Date.now() };
+          setFound(null);
+          setDrawing(true);
+        }}
+        onPointerMove={move}
+        onPointerUp={() => {
+          held.current = null;
+          setDrawing(false);
+        }}
+      >
+        <svg width="100%" height="100%" style={{ position: "absolute", inset: 0 }}>
+          {found?.offers.map((offer, i) => (
+            <polygon
+              key={i}
+              points={polygon(offer.corners)}
+              fill={i === 0 ? ink.pick : "none"}
+              fillOpacity={0.1}
+              stroke={i === chosen ? ink.pick : ink.chalk}
+              strokeWidth={i === chosen ? 2.5 : 1.2}
+              strokeDasharray={i === 0 ? undefined : "7 5"}
+            />
+          ))}
+        </svg>
+      </div>
+      <div
+        style={{
+          position: "absolute",
+          left: 8,
+          bottom: 8,
+          display: "flex",
+          gap: 6,
+          alignItems: "center",
+          padding: "5px 8px",
+          background: ink.slate1,
+          border: `1px solid ${ink.slate3}`,
+          borderRadius: 4,
+          fontSize: 12.5,
+        }}
+      >
+        {!found || drawing ? (
+          <span>Drag the frame you want. Shift tilts it. Esc ends.</span>
+        ) : (
+          found.offers.map((offer, i) => (
+            <Button
+              key={i}
+              color={i === chosen ? "primary" : "inherit"}
+              variant={i === chosen ? "contained" : "outlined"}
+              onMouseEnter={() => setChosen(i)}
+              onFocus={() => setChosen(i)}
+              onClick={() => make(i)}
+            >
+              {i === 0
+                ? `Exactly, ${text(offer.camera.focal_mm)}`
+                : `${offer.camera.lens_set} ${text(offer.camera.focal_mm)}`}
+            </Button>
+          ))
+        )}
+        {found && !drawing && <span style={{ color: ink.chalkDim }}>Enter takes it</span>}
+      </div>
+    </>
+  );
+}
+
+const text = (mm: number) => `${mm >= 100 ? mm.toFixed(0) : mm.toFixed(1).replace(/\.0$/, "")} mm`;

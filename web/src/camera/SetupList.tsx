@@ -1,0 +1,255 @@
+import { Button } from "@mui/material";
+import { useEffect, useRef } from "react";
+import { useAddSetup, usePatchSetup, usePutOnFloor } from "../api";
+import type { Camera, Document, Setup } from "../generated/types";
+import { shownMm } from "../lens";
+import { useFloor } from "../live/link";
+import { still } from "../render/stage";
+import { setSet, useSetState } from "../set/store";
+import { TextField } from "../shell/fields";
+import { Icon } from "../shell/icons";
+import { everyFrame, moment } from "../state/now";
+import { goLive, setView, useView } from "../state/view";
+import { ink } from "../theme";
+import { standing } from "./standing";
+
+/** A scene's setups with what each sees now. Looking never edits; the floor has one of them. */
+export function SetupList({ document }: { document: Document }) {
+  const setups = document.setups.filter((s) => !s.binned);
+  const onFloor = useFloor((s) => s.status?.setup_id);
+  const rolling = useFloor((s) => s.status?.roll !== "standby");
+  const inSet = useView((s) => s.station === "set");
+  const through = useSetState((s) => s.through);
+  const stills = useView((s) => s.stills);
+  const [add, patch, put] = [useAddSetup(), usePatchSetup(), usePutOnFloor()];
+  const pictures = useRef(new Map<number, HTMLCanvasElement>());
+  useSmallPictures(setups, pictures);
+  const here = setups.find((s) => s.id === onFloor) ?? setups[0]!;
+
+  const look = (setup: Setup) => {
+    if (inSet) return setSet({ through: through === setup.id ? null : setup.id });
+    goLive();
+    put.mutate(setup.id);
+  };
+  return (
+    <section
+      className="panel scroll"
+      aria-label="Setups"
+      style={{ height: "100%", padding: "6px 10px", fontSize: 13 }}
+    >
+      {setups.map((s, i) => {
+        const looked = inSet ? s.id === through : s.id === onFloor;
+        return (
+          <div
+            key={s.id}
+            data-testid={`setup-${s.letter}`}
+            style={{
+              display: "flex",
+              gap: 8,
+              padding: "5px 4px",
+              borderBottom: `1px solid ${ink.slate3}`,
+              alignItems: "center",
+            }}
+          >
+            <button
+              className="plain"
+              aria-pressed={looked}
+              aria-label={`Look through ${s.letter}`}
+              disabled={rolling && !inSet}
+              onClick={() => look(s)}
+              style={{
+                border: `2px solid ${looked ? ink.pick : ink.slate3}`,
+                borderRadius: 4,
+                lineHeight: 0,
+                flex: "none",
+              }}
+            >
+              <canvas
+                ref={(c) => void (c ? pictures.current.set(s.id, c) : pictures.current.delete(s.id))}
+                width={WIDE}
+                height={Math.round(WIDE / 1.6)}
+                style={{
+                  width: WIDE,
+                  height: Math.round(WIDE / 1.6),
+                  background: ink.slate0,
+                  borderRadius: 2,
+                }}
+              />
+            </button>
+            <div style={{ flex: 1, minWidth: 0 }}>
+              <div style={{ display: "flex", gap: 5, alignItems: "baseline" }}>
+                <b style={{ fontWeight: 500, fontSize: 15 }}>{s.letter}</b>
+                <TextField
+                  label={`Name of setup ${s.letter}`}
+                  value={s.name}
+                  width="100%"
+                  onKeep={(name) => patch.mutate({ id: s.id, name })}
+                />
+              </div>
+              <div style={{ color: ink.chalkDim, fontSize: 12, whiteSpace: "nowrap" }}>
+                {rigWord(s)} · {s.camera.focal_mm.toFixed(0)} mm
+                {s.id === onFloor && <span style={{ color: ink.within }}> · on the floor</span>}
+              </div>
+              <div style={{ display: "flex", gap: 2, color: ink.chalkDim }}>
+                <Small
+                  label={`Move setup ${s.letter} up`}
+                  icon="up"
+                  off={i === 0}
+                  onClick={() => patch.mutate({ id: s.id, place: i - 1 })}
+                />
+                <Small
+                  label={`Move setup ${s.letter} down`}
+                  icon="down"
+                  off={i === setups.length - 1}
+                  onClick={() => patch.mutate({ id: s.id, place: i + 1 })}
+                />
+                <Small
+                  label={`Duplicate setup ${s.letter}`}
+                  icon="copy"
+                  onClick={() =>
+                    add.mutate({
+                      scene: document.scene.id,
+                      name: `${s.name} again`,
+                      camera: s.camera,
+                      rig: s.rig,
+                    })
+                  }
+                />
+                <Small
+                  label={`Remove setup ${s.letter}`}
+                  icon="bin"
+                  off={setups.length < 2}
+                  onClick={() => patch.mutate({ id: s.id, binned: true })}
+                />
+                {s.rig.kind === "square_to_card" && (
+                  <Small
+                    label={`Stills of setup ${s.letter}`}
+                    icon="stills"
+                    onClick={() => void writeStills(document, s)}
+                  />
+                )}
+              </div>
+            </div>
+          </div>
+        );
+      })}
+      {stills && (
+        <div role="status" style={{ display: "flex", gap: 8, alignItems: "center", padding: "6px 4px" }}>
+          <span className="num">
+            still {stills.done} of {stills.count}
+          </span>
+          <Button onClick={() => setView({ stills: null })}>Stop</Button>
+        </div>
+      )}
+      <div style={{ display: "flex", gap: 6, padding: "6px 4px", flexWrap: "wrap" }}>
+        <Button
+          onClick={() =>
+            add.mutate({ scene: document.scene.id, name: "free camera", camera: here.camera, rig: freeAt() })
+          }
+        >
+          New from here
+        </Button>
+        <SquareButton document={document} camera={here.camera} />
+      </div>
+    </section>
+  );
+}
+
+/** A camera square to the card that is picked, or to the only one. */
+function SquareButton({ document, camera }: { document: Document; camera: Camera }) {
+  const add = useAddSetup();
+  const picked = useSetState((s) => s.picked);
+  const cards = document.scene.pieces.filter((p) => p.form.kind === "card");
+  const card = cards.find((p) => picked.includes(p.id)) ?? (cards.length === 1 ? cards[0] : undefined);
+  if (card?.form.kind !== "card") return null;
+  const { width, height } = card.form;
+  const rig = {
+    kind: "square_to_card" as const,
+    card: card.id,
+    position: card.position,
+    turn_deg: card.turn_deg,
+    size: [width, height] as [number, number],
+  };
+  return (
+    <Button
+      onClick={() => add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera, rig })}
+    >
+      Square to {card.name}
+    </Button>
+  );
+}
+
+const rigWord = (s: Setup) =>
+  ({ telescopic_crane: "telescopic crane", free_camera: "free camera", square_to_card: "square to a card" })[
+    s.rig.kind
+  ];
+
+/** A free camera where the one that is looked through is now. */
+function freeAt(): Setup["rig"] {
+  const at = moment();
+  const [pan, tilt, roll] = at?.angles ?? [0, 0, 0];
+  return {
+    kind: "free_camera",
+    start_m: at ? [...at.position] : [0, 1.6, 5],
+    start_pan_deg: pan,
+    start_tilt_deg: tilt,
+    start_roll_deg: roll,
+  };
+}
+
+const WIDE = 112;
+
+/** Draws one small picture after the other, a few a second: the large one comes first. */
+function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number, HTMLCanvasElement>>) {
+  const list = useRef(setups);
+  useEffect(() => {
+    list.current = setups;
+  });
+  useEffect(() => {
+    let turn = 0;
+    return everyFrame(() => {
+      const at = moment();
+      const setup = list.current[turn++ % list.current.length];
+      const canvas = setup && canvases.current.get(setup.id);
+      const from = at && setup && standing(setup, at);
+      if (!canvas || !from) return;
+      const { frame } = shownMm(setup.camera);
+      const aspect = frame[0] / frame[1];
+      const [w, h] =
+        aspect > 1.6
+          ? [WIDE, Math.round(WIDE / aspect)]
+          : [Math.round((WIDE / 1.6) * aspect), Math.round(WIDE / 1.6)];
+      const picture = still.draw(from, from.focal, setup.camera, [w, h], at);
+      const context = canvas.getContext("2d")!;
+      context.fillStyle = ink.slate0;
+      context.fillRect(0, 0, canvas.width, canvas.height);
+      context.drawImage(picture, (canvas.width - w) / 2, (canvas.height - h) / 2);
+    }, 4);
+  }, [canvases]);
+}
+
+function Small(props: {
+  label: string;
+  icon: "up" | "down" | "copy" | "bin" | "stills";
+  off?: boolean;
+  onClick: () => void;
+}) {
+  return (
+    <button
+      className="plain"
+      aria-label={props.label}
+      title={props.label}
+      disabled={props.off}
+      onClick={props.onClick}
+      style={{ padding: 2, display: "grid" }}
+    >
+      <Icon name={props.icon} size={15} />
+    </button>
+  );
+}
+
+/** The picture of a camera square to a card, a PNG for every frame, in one archive. */
+async function writeStills(document: Document, setup: Setup) {
+  const { saveStills } = await import("./stills");
+  await saveStills(document, setup);
+}

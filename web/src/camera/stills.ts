@@ -1,0 +1,54 @@
+import { zipSync } from "fflate";
+import type { Document, Setup } from "../generated/types";
+import { shownMm } from "../lens";
+import { momentOf, type Moment } from "../moves";
+import { still } from "../render/stage";
+import { scene, moment } from "../state/now";
+import { setView, useView } from "../state/view";
+import { standing } from "./standing";
+
+/** Width of a still, pixels. */
+const WIDE = 1920;
+
+/**
+ * A PNG for every frame: of the take that is looked at, so that a card follows that take's camera,
+ * or of the performance.
+ */
+export async function saveStills(document: Document, setup: Setup) {
+  const { frame } = shownMm(setup.camera);
+  const size: [number, number] = [WIDE, 2 * Math.round((WIDE * frame[1]) / frame[0] / 2)];
+  const move = useView.getState().live ? null : scene.now;
+  const base = moment();
+  if (!base) return;
+  const count = move ? move.frames : Math.max(1, Math.floor(document.scene.length_s * scene.rate));
+  const files: Record<string, Uint8Array> = {};
+  setView({ stills: { done: 0, count } });
+  for (let i = 0; i < count && useView.getState().stills; i++) {
+    const at: Moment = move
+      ? momentOf(move, scene.rate, i / scene.rate)
+      : { ...base, sceneTime: i / scene.rate };
+    const from = standing(setup, at);
+    if (!from) break;
+    // Cards turn with the moment, so the camera is asked again after they have.
+    still.draw(from, from.focal, setup.camera, [16, 16], at);
+    const turned = standing(setup, at) ?? from;
+    const canvas = still.draw(turned, turned.focal, setup.camera, size, at);
+    const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+    if (blob)
+      files[`setup${setup.letter}-${String(i).padStart(5, "0")}.png`] = new Uint8Array(
+        await blob.arrayBuffer(),
+      );
+    if (useView.getState().stills) setView({ stills: { done: i + 1, count } });
+  }
+  const stopped = !useView.getState().stills;
+  setView({ stills: null });
+  if (stopped) return;
+  const archive = zipSync(files, { level: 0 });
+  const link = window.document.createElement("a");
+  link.href = URL.createObjectURL(
+    new Blob([archive as Uint8Array<ArrayBuffer>], { type: "application/zip" }),
+  );
+  link.download = `scene${document.scene.number}-setup${setup.letter}-stills.zip`;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}

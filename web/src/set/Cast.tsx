@@ -1,0 +1,213 @@
+import { Button } from "@mui/material";
+import { useAddPerformance, useBinPerformance, usePatchPerformance } from "../api";
+import type { Document, Part, Performer } from "../generated/types";
+import { NumberField, TextField, useThrottled } from "../shell/fields";
+import { ink } from "../theme";
+import type { Edits } from "./edits";
+import { RouteTable } from "./RouteTable";
+import { routeOf, withRoute } from "./routes";
+import { Choice, Row } from "./rows";
+import { setSet, useSetState } from "./store";
+
+/** Who is in the scene, and what they do in the performance that plays. */
+export function Cast({ document, edits }: { document: Document; edits: Edits }) {
+  const { performers, performance } = document.scene;
+  const who = useSetState((s) => s.performer);
+  const performer = performers.find((p) => p.id === who);
+  return (
+    <div style={{ fontSize: 13 }}>
+      <div style={{ padding: "8px 12px", borderBottom: `1px solid ${ink.slate3}` }}>
+        <Performances document={document} />
+      </div>
+      <div style={{ padding: "6px 12px", borderBottom: `1px solid ${ink.slate3}` }}>
+        {performers.map((p) => (
+          <button
+            key={p.id}
+            className="plain"
+            aria-pressed={p.id === who}
+            onClick={() => setSet({ performer: p.id, picked: [], waypoint: 0 })}
+            style={{
+              display: "flex",
+              justifyContent: "space-between",
+              width: "100%",
+              padding: "2px 4px",
+              borderRadius: 3,
+              ...(p.id === who ? { background: ink.slate2, color: ink.pick } : {}),
+            }}
+          >
+            <span>{p.name}</span>
+            <span style={{ color: ink.chalkDim }}>{doing(p, performance)}</span>
+          </button>
+        ))}
+        {performers.length === 0 && (
+          <p style={{ margin: "2px 0", color: ink.chalkDim }}>Nobody is in this scene yet.</p>
+        )}
+        <Button
+          title="P"
+          onClick={() => setSet({ tool: "path", sketch: [], performer: null, picked: [] })}
+          sx={{ mt: 1 }}
+        >
+          Draw a path for somebody new
+        </Button>
+      </div>
+      {performer && <One key={performer.id} performer={performer} document={document} edits={edits} />}
+    </div>
+  );
+}
+
+function doing(p: Performer, performance: number) {
+  const part = p.parts.find((q) => q.performance === performance);
+  if (!part) return "not in it";
+  return part.motion === "captured" ? "captured" : part.rides ? "rides" : "walks";
+}
+
+function Performances({ document }: { document: Document }) {
+  const { id, performances, performance } = document.scene;
+  const [add, patch, bin] = [useAddPerformance(), usePatchPerformance(), useBinPerformance()];
+  const playing = performances.find((p) => p.id === performance);
+  return (
+    <>
+      <Row label="performance">
+        <Choice
+          label="Performance"
+          value={performance}
+          onChange={(p) => patch.mutate({ scene: id, id: p, plays: true })}
+          options={performances.map((p) => [p.id, p.name] as const)}
+        />
+      </Row>
+      <Row label="called">
+        <TextField
+          label="Name of the performance"
+          value={playing?.name ?? ""}
+          onKeep={(name) => patch.mutate({ scene: id, id: performance, name })}
+        />
+      </Row>
+      <div style={{ display: "flex", gap: 6 }}>
+        <Button
+          onClick={() => add.mutate({ scene: id, name: `alternative ${performances.length}` })}
+          title="Everybody does the same, until you change it"
+        >
+          Another like this
+        </Button>
+        {performances.length > 1 && (
+          <Button onClick={() => bin.mutate({ scene: id, id: performance })}>Remove</Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function One({ performer, document, edits }: { performer: Performer; document: Document; edits: Edits }) {
+  const { performance, pieces } = document.scene;
+  const send = useThrottled(60, ({ next, gesture }: { next: Performer; gesture?: string }) =>
+    edits.changePerformer(next, `change ${next.name}`, gesture),
+  );
+  const part = performer.parts.find((p) => p.performance === performance);
+  const route = routeOf(performer, performance);
+  const others = performer.parts.filter((p) => p.performance !== performance);
+  const putPart = (next: Part, gesture?: string) =>
+    send({ next: { ...performer, parts: [...others, next] }, ...(gesture ? { gesture } : {}) });
+  const h = performer.height_m;
+  return (
+    <div style={{ padding: "6px 12px" }}>
+      <TextField
+        label="Name of the performer"
+        value={performer.name}
+        onKeep={(name) => edits.changePerformer({ ...performer, name }, `name ${name}`)}
+        style={{ fontWeight: 500, fontSize: 14 }}
+      />
+      <Row label="height, build">
+        <NumberField
+          label="Height of the performer"
+          unit="m"
+          min={0.3}
+          max={3}
+          step={0.01}
+          value={h}
+          onChange={(height_m, gesture) => send({ next: { ...performer, height_m }, gesture })}
+        />
+        <NumberField
+          label="Build"
+          unit=""
+          min={0.5}
+          max={2}
+          step={0.05}
+          value={performer.build}
+          onChange={(build, gesture) => send({ next: { ...performer, build }, gesture })}
+        />
+      </Row>
+      <Row label="eye line, chest">
+        <span className="num">
+          {(0.936 * h).toFixed(2)} <span className="unit">m</span> {(0.7 * h).toFixed(2)}{" "}
+          <span className="unit">m</span>
+        </span>
+      </Row>
+      {part?.motion === "walks" && (
+        <Row label="carried by">
+          <Choice
+            label="Carried by"
+            value={part.rides ?? 0}
+            onChange={(id) => putPart({ ...part, rides: id || null })}
+            options={[[0, "nothing"], ...pieces.map((p) => [p.id, p.name] as const)]}
+          />
+        </Row>
+      )}
+      {route && (
+        <RouteTable
+          name={performer.name}
+          route={route}
+          figure
+          onChange={(next, label, gesture) =>
+            edits.changePerformer(withRoute(performer, performance, next), label, gesture)
+          }
+        />
+      )}
+      {part?.motion === "captured" && <Captured part={part} onChange={putPart} />}
+      {!part && (
+        <p style={{ color: ink.chalkDim }}>
+          Not in this performance. Press <span className="key">P</span> and draw a path on the plan.
+        </p>
+      )}
+      <div style={{ marginTop: 6 }}>
+        <Button
+          onClick={() => {
+            edits.removePerformer(performer.id);
+            setSet({ performer: null });
+          }}
+        >
+          Remove {performer.name}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+type CapturedPart = Extract<Part, { motion: "captured" }>;
+
+function Captured({ part, onChange }: { part: CapturedPart; onChange: (p: Part, gesture?: string) => void }) {
+  const field = (label: string, unit: string, value: number, put: (v: number) => Partial<CapturedPart>) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      step={unit === "°" ? 5 : 0.1}
+      value={value}
+      onChange={(v, gesture) => onChange({ ...part, ...put(v) }, gesture)}
+    />
+  );
+  const [x, y, z] = part.position;
+  const [from, to] = part.trim_s;
+  return (
+    <div>
+      <Row label="begins at">{field("Begins at", "s", part.start_s, (start_s) => ({ start_s }))}</Row>
+      <Row label="plays from, to">
+        {field("Plays from", "s", from, (v) => ({ trim_s: [v, to] }))}
+        {field("Plays to", "s", to, (v) => ({ trim_s: [from, v] }))}
+      </Row>
+      <Row label="x, z">
+        {field("Begins at x", "m", x, (v) => ({ position: [v, y, z] }))}
+        {field("Begins at z", "m", z, (v) => ({ position: [x, y, v] }))}
+      </Row>
+      <Row label="turned">{field("Turned", "°", part.turn_deg, (turn_deg) => ({ turn_deg }))}</Row>
+    </div>
+  );
+}

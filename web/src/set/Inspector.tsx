@@ -1,0 +1,306 @@
+import { Button } from "@mui/material";
+import { useState } from "react";
+import type { Document, Form, Piece, Tape } from "../generated/types";
+import { lengthText, readQuantity } from "../quantity";
+import { NumberField, TextField, useThrottled } from "../shell/fields";
+import { ink } from "../theme";
+import type { Edits } from "./edits";
+import { materials, numbersOf, sizeOf, switchOf, withSize, wordOf, type Size } from "./kinds";
+import { RouteTable } from "./RouteTable";
+import { pieceRoute, withPieceRoute } from "./routes";
+import { Choice, Row, Toggle } from "./rows";
+import { setSet, showFeet, useSetState } from "./store";
+
+const tapes: Tape[] = ["red", "yellow", "blue", "green", "orange", "white"];
+
+/** What is picked, in exact numbers; the stage when nothing is. */
+export function Inspector({ document, edits }: { document: Document; edits: Edits }) {
+  const picked = useSetState((s) => s.picked);
+  const pieces = document.scene.pieces.filter((p) => picked.includes(p.id));
+  return (
+    <div style={{ padding: "8px 12px", fontSize: 13, borderBottom: `1px solid ${ink.slate3}` }}>
+      {pieces.length === 0 ? (
+        <Stage document={document} edits={edits} />
+      ) : pieces.length === 1 ? (
+        <One key={pieces[0]!.id} piece={pieces[0]!} document={document} edits={edits} />
+      ) : (
+        <span className="label">{pieces.length} pieces picked</span>
+      )}
+      {pieces.length > 0 && <Deeds ids={pieces.map((p) => p.id)} pieces={pieces} edits={edits} />}
+    </div>
+  );
+}
+
+function Stage({ document, edits }: { document: Document; edits: Edits }) {
+  const { stage, length_s } = document.scene;
+  const { grid, feet } = useSetState();
+  const send = useThrottled(60, ({ next, gesture }: { next: typeof stage; gesture: string }) =>
+    edits.stage(next, gesture),
+  );
+  const field = (key: keyof typeof stage, label: string) => (
+    <NumberField
+      label={label}
+      unit="m"
+      min={1}
+      max={500}
+      value={stage[key]}
+      onChange={(value, gesture) => send({ next: { ...stage, [key]: value }, gesture })}
+    />
+  );
+  return (
+    <>
+      <span className="label">Stage</span>
+      <Row label="wide, deep">
+        {field("width_m", "Stage width")}
+        {field("depth_m", "Stage depth")}
+      </Row>
+      <Row label="ceiling">{field("height_m", "Ceiling height")}</Row>
+      <Row label="scene lasts">
+        <NumberField
+          label="Scene length"
+          unit="s"
+          min={0.1}
+          max={3600}
+          digits={1}
+          value={length_s}
+          onChange={(v, gesture) => edits.length(v, gesture)}
+        />
+      </Row>
+      <Row label="grid">
+        <Choice
+          label="Grid"
+          value={grid}
+          onChange={(g) => setSet({ grid: g })}
+          options={[0, 0.05, 0.1, 0.25, 0.5, 1].map(
+            (g) => [g, g ? `${lengthText(g, feet)}${feet ? "" : " m"}` : "off"] as const,
+          )}
+        />
+      </Row>
+      <Row label="lengths in">
+        <Choice
+          label="Lengths in"
+          value={feet ? "feet" : "metres"}
+          onChange={(v) => showFeet(v === "feet")}
+          options={[
+            ["metres", "metres"],
+            ["feet", "feet and inches"],
+          ]}
+        />
+      </Row>
+    </>
+  );
+}
+
+function One({ piece, document, edits }: { piece: Piece; document: Document; edits: Edits }) {
+  const send = useThrottled(60, ({ next, gesture }: { next: Piece; gesture: string }) =>
+    edits.change([next], `change ${next.name}`, gesture),
+  );
+  const { form } = piece;
+  const size = sizeOf(form);
+  const put = (part: Partial<Piece>, gesture: string) => send({ next: { ...piece, ...part }, gesture });
+  const putForm = (part: object, gesture: string = crypto.randomUUID()) =>
+    put({ form: { ...form, ...part } as Form }, gesture);
+  const place = (k: 0 | 1 | 2, label: string) => (
+    <NumberField
+      key={k}
+      label={label}
+      unit="m"
+      step={0.05}
+      value={piece.position[k]}
+      onChange={(v, gesture) =>
+        put({ position: piece.position.map((p, i) => (i === k ? v : p)) as Piece["position"] }, gesture)
+      }
+    />
+  );
+  const extent = (k: 0 | 1 | 2, label: string) =>
+    size?.[k] == null ? null : (
+      <NumberField
+        key={k}
+        label={label}
+        unit="m"
+        step={0.05}
+        min={0.01}
+        value={size[k]}
+        onChange={(v, gesture) =>
+          put({ form: withSize(form, size.map((s, i) => (i === k ? v : s)) as Size) }, gesture)
+        }
+      />
+    );
+  const toggle = switchOf(form);
+  const route = pieceRoute(piece, document.scene.performance);
+  return (
+    <>
+      <div style={{ display: "flex", justifyContent: "space-between", gap: 8 }}>
+        <TextField
+          label="Name of the piece"
+          value={piece.name}
+          onKeep={(name) => edits.change([{ ...piece, name }], `name ${name}`)}
+          style={{ fontWeight: 500, fontSize: 14 }}
+        />
+        <span className="label" style={{ alignSelf: "center" }}>
+          {wordOf(form.kind)}
+        </span>
+      </div>
+      <Row label="x, z">
+        {place(0, "Place x")}
+        {place(2, "Place z")}
+      </Row>
+      <Row label="foot over floor">{place(1, "Foot over the floor")}</Row>
+      <Row label="turned">
+        <NumberField
+          label="Turned"
+          unit="°"
+          digits={1}
+          step={1}
+          value={piece.turn_deg}
+          onChange={(v, gesture) => put({ turn_deg: ((v % 360) + 360) % 360 }, gesture)}
+        />
+      </Row>
+      {size && (
+        <Row label="long, deep">
+          {extent(0, "Length")}
+          {extent(2, "Depth")}
+        </Row>
+      )}
+      {size?.[1] != null && <Row label="high">{extent(1, "Height")}</Row>}
+      {numbersOf(form).map(({ key, label, unit, whole }) => (
+        <Row key={key} label={label}>
+          <NumberField
+            label={label}
+            unit={unit}
+            digits={whole ? 0 : 2}
+            step={whole ? 1 : 0.05}
+            value={form[key as never] as number}
+            onChange={(v, gesture) => putForm({ [key]: whole ? Math.max(1, Math.round(v)) : v }, gesture)}
+          />
+        </Row>
+      ))}
+      {"material" in form && (
+        <Row label="of">
+          <Choice
+            label="Material"
+            value={form.material}
+            onChange={(material) => putForm({ material })}
+            options={materials.map((m) => [m, m.replace("_", " ")] as const)}
+          />
+        </Row>
+      )}
+      {form.kind === "mark" && (
+        <Row label="tape">
+          <Choice
+            label="Tape"
+            value={form.tape}
+            onChange={(tape) => putForm({ tape })}
+            options={tapes.map((t) => [t, t] as const)}
+          />
+        </Row>
+      )}
+      {form.kind === "card" && (
+        <Row label="turns to">
+          <Choice
+            label="Turns to"
+            value={form.toward ?? 0}
+            onChange={(id) => putForm({ toward: id || null })}
+            options={[
+              [0, "stays as it is"],
+              ...document.setups.filter((s) => !s.binned).map((s) => [s.id, `camera ${s.letter}`] as const),
+            ]}
+          />
+        </Row>
+      )}
+      {toggle && (
+        <Row label="">
+          <Toggle
+            on={form[toggle.key as never]}
+            label={toggle.label}
+            onClick={() => putForm({ [toggle.key]: !form[toggle.key as never] })}
+          />
+        </Row>
+      )}
+      {route ? (
+        <RouteTable
+          name={piece.name}
+          route={route}
+          figure={false}
+          onChange={(next, label, gesture) =>
+            edits.change([withPieceRoute(piece, document.scene.performance, next)], label, gesture)
+          }
+        />
+      ) : (
+        <Row label="stands still">
+          <Button
+            onClick={() => {
+              const start = { time_s: 0, stop_s: 1, position: piece.position, posture: "stand" as const };
+              const next = { waypoints: [start] };
+              edits.change(
+                [withPieceRoute(piece, document.scene.performance, next)],
+                `let ${piece.name} move`,
+              );
+              setSet({ tool: "path", waypoint: 0 });
+            }}
+          >
+            Let it move
+          </Button>
+        </Row>
+      )}
+    </>
+  );
+}
+
+/** What can be done to whatever is picked. */
+function Deeds({ ids, pieces, edits }: { ids: number[]; pieces: Piece[]; edits: Edits }) {
+  const [typed, setTyped] = useState("");
+  const [axis, setAxis] = useState<"x" | "z">("x");
+  const repeat = () => {
+    // "5 × 6 m" is five in all, six metres apart; so is "5 x 20ft".
+    const found = /^\s*(\d+)\s*[x×*]\s*(.+)$/i.exec(typed);
+    const every = found && readQuantity(found[2]!, "m");
+    if (!found || every === null) return;
+    edits.repeat(ids, Math.min(50, Number(found[1]) - 1), axis === "x" ? [every, 0] : [0, every]);
+    setTyped("");
+  };
+  const all = (key: "locked" | "hidden") => pieces.every((p) => p[key]);
+  const together = pieces.length > 1 && pieces.every((p) => p.group > 0 && p.group === pieces[0]!.group);
+  return (
+    <>
+      <div style={{ display: "flex", gap: 5, flexWrap: "wrap", marginTop: 6 }}>
+        <Button title="Ctrl D" onClick={() => edits.repeat(ids, 1, [0.5, 0.5])}>
+          Duplicate
+        </Button>
+        {pieces.length > 1 && (
+          <Button title="Ctrl G" onClick={() => edits.group(ids)}>
+            {together ? "Ungroup" : "Group"}
+          </Button>
+        )}
+        <Button onClick={() => edits.flag(ids, "locked")}>{all("locked") ? "Unlock" : "Lock"}</Button>
+        <Button onClick={() => edits.flag(ids, "hidden")}>{all("hidden") ? "Show" : "Hide"}</Button>
+        <Button title="Delete" onClick={() => edits.remove(ids)}>
+          Remove
+        </Button>
+      </div>
+      <Row label="repeat along">
+        <Choice
+          label="Repeat along"
+          value={axis}
+          onChange={setAxis}
+          options={[
+            ["x", "x"],
+            ["z", "z"],
+          ]}
+        />
+        <input
+          className="inplace num"
+          aria-label="Repeat, count × distance"
+          placeholder="5 × 6 m"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          onKeyDown={(e) => e.key === "Enter" && repeat()}
+          style={{ width: 86, textAlign: "right" }}
+        />
+        <Button disabled={!typed} onClick={repeat}>
+          Repeat
+        </Button>
+      </Row>
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+import type { Piece, SetView, SolidView } from "../generated/types";
+import { closed, type Point } from "../geometry";
+import { ink } from "../theme";
+import { boxOf, type Box } from "./snap";
+
+/** A piece as the plan shows it. */
+export interface Drawn {
+  id: number;
+  /** Outlines by how they are filled. */
+  paths: { d: string; fill: string; stroke: string }[];
+  box: Box;
+  area: number;
+}
+
+/** Turned to the right by degrees, and moved. */
+export function placed([x, z]: Point, piece: Pick<Piece, "position" | "turn_deg">): Point {
+  const a = (piece.turn_deg * Math.PI) / 180;
+  return [
+    piece.position[0] + x * Math.cos(a) - z * Math.sin(a),
+    piece.position[2] + x * Math.sin(a) + z * Math.cos(a),
+  ];
+}
+
+/** From the plan into a piece's own frame. */
+export function unplaced([x, z]: Point, piece: Pick<Piece, "position" | "turn_deg">): Point {
+  const a = (piece.turn_deg * Math.PI) / 180;
+  const [dx, dz] = [x - piece.position[0], z - piece.position[2]];
+  return [dx * Math.cos(a) + dz * Math.sin(a), dz * Math.cos(a) - dx * Math.sin(a)];
+}
+
+const light = new Set(["tram", "gallery", "workbench", "stair", "platform", "ramp", "vehicle", "table"]);
+
+function fillOf(piece: Piece, solid: SolidView): string | null {
+  const kind = piece.form.kind;
+  if (kind === "tram") return solid.name === "side" ? ink.paperFill : null;
+  if (kind === "vehicle") return solid.name === "body" || solid.name === "cab" ? ink.paperFill : null;
+  if (kind === "lamp") return solid.name === "shade" ? ink.paper : null;
+  if (kind === "mark") return ink.blueprint;
+  if (kind === "window") return solid.name === "pane" ? ink.blueprint : null;
+  if (kind === "gallery" && solid.name !== "deck") return null;
+  if (kind === "stair" && solid.name !== "step") return null;
+  if (kind === "workbench" && solid.name !== "top") return null;
+  if (kind === "chair") return solid.name === "leg" ? null : ink.paperFill;
+  if (kind === "table" && solid.name !== "top") return null;
+  if (kind === "platform" && solid.name !== "deck") return null;
+  if (kind === "block" || kind === "round") return ink.paperFill;
+  if (kind === "rails") return ink.paperShade;
+  return light.has(kind) ? ink.paperFill : ink.ink;
+}
+
+/** Every piece as the plan draws it, large ones first so that small ones lie on top. */
+export function drawPieces(pieces: Piece[], set: SetView): Drawn[] {
+  const solids = new Map<number, SolidView[]>();
+  for (const s of set.solids) {
+    if (s.piece === 0) continue;
+    const list = solids.get(s.piece);
+    if (list) list.push(s);
+    else solids.set(s.piece, [s]);
+  }
+  const outlines = new Map(set.outlines.map((o) => [o.piece, o.outline as Point[]]));
+  const drawn = pieces.map((piece): Drawn => {
+    const points: Point[] = [];
+    const byFill = new Map<string, string[]>();
+    const put = (fill: string, outline: Point[]) => {
+      points.push(...outline);
+      const list = byFill.get(fill);
+      if (list) list.push(closed(outline));
+      else byFill.set(fill, [closed(outline)]);
+    };
+    for (const solid of solids.get(piece.id) ?? []) {
+      const fill = fillOf(piece, solid);
+      if (fill) put(fill, solid.footprint as Point[]);
+    }
+    const outline = outlines.get(piece.id);
+    if (outline) {
+      const hole = piece.form.kind === "opening";
+      put(
+        hole ? ink.paper : ink.paperFill,
+        outline.map((p) => placed(p, piece)),
+      );
+    }
+    if (points.length === 0) points.push([piece.position[0], piece.position[2]]);
+    const box = boxOf(points);
+    return {
+      id: piece.id,
+      paths: [...byFill].map(([fill, d]) => ({
+        d: d.join(""),
+        fill,
+        stroke: fill === ink.ink || fill === ink.blueprint || fill === ink.paperShade ? "none" : ink.ink,
+      })),
+      box,
+      area: (box.right - box.left) * (box.bottom - box.top),
+    };
+  });
+  return drawn.sort((a, b) => b.area - a.area);
+}

@@ -1,0 +1,65 @@
+import type { Performer, Piece, Route, Waypoint } from "../generated/types";
+
+/** A comfortable walk, metres a second (common practice, no source). */
+export const WALK = 1.35;
+
+export const distance = (a: Waypoint, b: Waypoint) =>
+  Math.hypot(...a.position.map((v, i) => v - b.position[i]!));
+
+/** Speed from a place to the next, metres a second. */
+export const speed = (a: Waypoint, b: Waypoint) => distance(a, b) / (b.time_s - a.time_s - a.stop_s);
+
+/** The way from place `i` to the next at another speed; everything later moves along in time. */
+export function withSpeed(route: Route, i: number, metresPerSecond: number): Route {
+  const [a, b] = [route.waypoints[i]!, route.waypoints[i + 1]!];
+  const arrives = a.time_s + a.stop_s + Math.max(0.05, distance(a, b) / Math.max(0.01, metresPerSecond));
+  return shifted(route, i + 1, arrives - b.time_s);
+}
+
+/** Another stop at place `i`; everything later moves along in time. */
+export function withStop(route: Route, i: number, stop_s: number): Route {
+  const by = stop_s - route.waypoints[i]!.stop_s;
+  const waypoints = route.waypoints.map((w, k) => (k === i ? { ...w, stop_s } : w));
+  return shifted({ waypoints }, i + 1, by);
+}
+
+function shifted(route: Route, from: number, by: number): Route {
+  const later = (w: Waypoint, k: number) => (k >= from ? { ...w, time_s: tidy(w.time_s + by) } : w);
+  return { waypoints: route.waypoints.map(later) };
+}
+
+/** A place at the end of the way, reached at a walk. */
+export function extended(route: Route, position: Waypoint["position"], pace = WALK): Route {
+  const last = route.waypoints.at(-1);
+  const place: Waypoint = { time_s: 0, stop_s: 0, position, posture: "stand" };
+  if (!last) return { waypoints: [place] };
+  const way = Math.max(0.3, distance(last, place) / pace);
+  return { waypoints: [...route.waypoints, { ...place, time_s: tidy(last.time_s + last.stop_s + way) }] };
+}
+
+export const tidy = (seconds: number) => Math.round(seconds * 100) / 100;
+
+/** What a performer walks in a performance. */
+export function routeOf(performer: Performer | undefined, performance: number): Route | null {
+  const part = performer?.parts.find((p) => p.performance === performance);
+  return part?.motion === "walks" ? part.route : null;
+}
+
+/** The same performer on another route; the part is made where there was none. */
+export function withRoute(performer: Performer, performance: number, route: Route): Performer {
+  const others = performer.parts.filter((p) => p.performance !== performance);
+  const old = performer.parts.find((p) => p.performance === performance);
+  return {
+    ...performer,
+    parts: [...others, { performance, rides: old?.rides ?? null, motion: "walks", route }],
+  };
+}
+
+export const pieceRoute = (piece: Piece | undefined, performance: number): Route | null =>
+  piece?.routes?.find((r) => r.performance === performance)?.route ?? null;
+
+/** The same piece on another route, or standing. */
+export function withPieceRoute(piece: Piece, performance: number, route: Route | null): Piece {
+  const others = (piece.routes ?? []).filter((r) => r.performance !== performance);
+  return { ...piece, routes: route ? [...others, { performance, route }] : others };
+}

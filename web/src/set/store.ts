@@ -1,0 +1,52 @@
+import { create } from "zustand";
+import type { Form } from "../generated/types";
+
+/** What the hand on the plan does. */
+export type Tool = "pick" | "room" | "path" | Form["kind"];
+
+interface SetState {
+  tool: Tool;
+  /** Places of a path that is being drawn for somebody new. */
+  sketch: [number, number][];
+  /** Picked pieces. */
+  picked: number[];
+  /** The performer whose path is edited. */
+  performer: number | null;
+  /** The place on the path that was touched last. */
+  waypoint: number;
+  /** Metres; 0 is off. */
+  grid: number;
+  /** Feet and inches instead of metres. */
+  feet: boolean;
+  /** What the panel at the right shows. */
+  panel: "pieces" | "cast" | "setups" | "camera";
+  /** The setup whose eye the picture is seen through; none from outside. */
+  through: number | null;
+}
+
+export const useSetState = create<SetState>(() => ({
+  tool: "pick",
+  sketch: [],
+  picked: [],
+  performer: null,
+  waypoint: 0,
+  grid: 0.25,
+  feet: typeof localStorage !== "undefined" && localStorage.getItem("lengths") === "feet",
+  panel: "pieces",
+  through: null,
+}));
+
+export const setSet = useSetState.setState;
+
+/** Feet and inches, or metres; kept in this browser. */
+export function showFeet(feet: boolean) {
+  localStorage.setItem("lengths", feet ? "feet" : "metres");
+  setSet({ feet });
+}
+
+/** Takes a tool into the hand. */
+export const take = (tool: Tool) => setSet({ tool, sketch: [] });
+
+export function pick(ids: number[]) {
+  setSet({ picked: ids, performer: null, tool: "pick" });
+}

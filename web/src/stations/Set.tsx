@@ -1,0 +1,242 @@
+import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { enqueueSnackbar } from "notistack";
+import { useEffect, useRef } from "react";
+import { useBringIn } from "../api";
+import { CameraPanel } from "../camera/CameraPanel";
+import { SetupList } from "../camera/SetupList";
+import type { Camera, Document, FigureView, SetView, Setup } from "../generated/types";
+import { deeds } from "../keys";
+import { Cast } from "../set/Cast";
+import { useEdits, withGroups, type Edits } from "../set/edits";
+import { Elevation } from "../set/Elevation";
+import { Inspector } from "../set/Inspector";
+import { kinds } from "../set/kinds";
+import { PieceList } from "../set/PieceList";
+import { SetPlan } from "../set/SetPlan";
+import { SetPicture } from "../set/SetPicture";
+import { pick, setSet, useSetState, type Tool, take } from "../set/store";
+import { ink } from "../theme";
+
+interface Props {
+  document: Document;
+  set: SetView;
+  figures: FigureView[];
+  camera: Camera;
+  setup: Setup;
+}
+
+/** The paper plan is the main view; beside it the room, and what is there in exact numbers. */
+export function SetStation({ document, set, figures, camera, setup }: Props) {
+  const edits = useEdits(document);
+  const panel = useSetState((s) => s.panel);
+  const through = useSetState((s) => s.through);
+  useSetKeys(document, edits);
+  const looked = document.setups.find((s) => s.id === through && !s.binned) ?? null;
+  return (
+    <main
+      style={{
+        display: "grid",
+        gap: 8,
+        padding: 8,
+        gridTemplate: "minmax(0, 1fr) 148px / 104px minmax(0, 1fr) 330px",
+        minHeight: 0,
+        minWidth: 0,
+      }}
+    >
+      <Palette />
+      <SetPlan document={document} set={set} figures={figures} edits={edits} />
+      <div
+        style={{
+          gridRow: "1 / 3",
+          gridColumn: 3,
+          display: "grid",
+          gap: 8,
+          gridTemplateRows: "206px auto minmax(0, 1fr)",
+          minHeight: 0,
+        }}
+      >
+        <SetPicture document={document} setup={looked} camera={looked?.camera ?? camera} floor={setup} />
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={panel}
+          onChange={(_, v: typeof panel | null) => v && setSet({ panel: v })}
+          aria-label="Panel"
+          sx={{
+            "& .MuiToggleButton-root": {
+              flex: 1,
+              py: "1px",
+              textTransform: "none",
+              borderColor: ink.slate3,
+              color: ink.chalkDim,
+            },
+            "& .Mui-selected": { color: `${ink.slate0} !important`, background: `${ink.chalk} !important` },
+          }}
+        >
+          <ToggleButton value="pieces">Pieces</ToggleButton>
+          <ToggleButton value="cast">Cast</ToggleButton>
+          <ToggleButton value="setups">Setups</ToggleButton>
+          <ToggleButton value="camera">Camera</ToggleButton>
+        </ToggleButtonGroup>
+        <div style={{ minHeight: 0 }}>
+          {panel === "setups" ? (
+            <SetupList document={document} />
+          ) : panel === "camera" ? (
+            <CameraPanel key={(looked ?? setup).id} document={document} setup={looked ?? setup} />
+          ) : (
+            <section
+              className="panel scroll"
+              aria-label={panel === "cast" ? "Cast" : "Pieces and numbers"}
+              style={{ height: "100%" }}
+            >
+              {panel === "cast" ? (
+                <Cast document={document} edits={edits} />
+              ) : (
+                <>
+                  <Inspector document={document} edits={edits} />
+                  <PieceList document={document} edits={edits} />
+                </>
+              )}
+            </section>
+          )}
+        </div>
+      </div>
+      <div style={{ gridColumn: "1 / 3", minHeight: 0 }}>
+        <Elevation document={document} set={set} edits={edits} />
+      </div>
+    </main>
+  );
+}
+
+const steps: [Tool, string, string | undefined][] = [
+  ["pick", "pick, move", "Esc"],
+  ["room", "room", "X"],
+  ...kinds.map((k): [Tool, string, string | undefined] => [k.kind, k.word, k.key]),
+  ["path", "path", "P"],
+];
+
+/** What can be drawn, each with its key. */
+function Palette() {
+  const tool = useSetState((s) => s.tool);
+  const bring = useBringIn();
+  const file = useRef<HTMLInputElement>(null);
+  const bringIn = (chosen: File) => {
+    const name = encodeURIComponent(chosen.name.replace(/\.[^.]+$/, "").slice(0, 100) || "piece");
+    const kind = /\.(png|jpe?g)$/i.test(chosen.name)
+      ? "image"
+      : /\.bvh$/i.test(chosen.name)
+        ? "capture"
+        : "set";
+    bring.mutate(
+      { path: `${kind}?name=${name}`, file: chosen },
+      {
+        onSuccess: (made) => {
+          if (made.performers.length) setSet({ performer: made.performers[0]!, picked: [], panel: "cast" });
+          else {
+            pick(made.pieces);
+            setSet({ panel: "pieces" });
+          }
+        },
+        onError: (error) =>
+          enqueueSnackbar(`${chosen.name}: ${error.message}`, { variant: "error", autoHideDuration: 12_000 }),
+      },
+    );
+  };
+  return (
+    <section
+      className="panel scroll"
+      aria-label="Palette"
+      style={{ padding: "4px 0", display: "flex", flexDirection: "column" }}
+    >
+      {steps.map(([name, word, key]) => (
+        <button
+          key={name}
+          className="plain"
+          aria-pressed={tool === name}
+          onClick={() => take(name)}
+          style={{
+            display: "flex",
+            justifyContent: "space-between",
+            padding: "0 8px",
+            fontSize: 12.5,
+            lineHeight: "19.5px",
+            ...(tool === name ? { background: ink.chalk, color: ink.slate0 } : { color: ink.chalk }),
+          }}
+        >
+          {word}
+          {key && (
+            <span style={{ color: tool === name ? ink.slate0 : ink.chalkDim, fontSize: 11 }}>{key}</span>
+          )}
+        </button>
+      ))}
+      <div style={{ marginTop: "auto", padding: "6px 6px 2px", display: "grid", gap: 4 }}>
+        <Button
+          onClick={() => file.current!.click()}
+          title="glTF, GLB: a set or a mesh; PNG, JPEG: a card; BVH: captured motion"
+        >
+          Bring in
+        </Button>
+        <Button component="a" href="/api/scene/set.glb" download="set.glb">
+          Take set
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          aria-label="Bring in a file"
+          accept=".glb,.gltf,.png,.jpg,.jpeg,.bvh"
+          hidden
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            if (chosen) bringIn(chosen);
+            e.target.value = "";
+          }}
+        />
+      </div>
+    </section>
+  );
+}
+
+/** Keys that change what is picked. */
+function useSetKeys(document: Document, edits: Edits) {
+  const now = useRef({ document, edits });
+  useEffect(() => {
+    now.current = { document, edits };
+  });
+  useEffect(() => {
+    deeds.current = (event, key) => {
+      const { document, edits } = now.current;
+      const { picked, grid } = useSetState.getState();
+      const free = picked.filter((id) => !document.scene.pieces.find((p) => p.id === id)?.locked);
+      if (event.ctrlKey || event.metaKey) {
+        if (key === "D" && picked.length) edits.repeat(picked, 1, [0.5, 0.5]);
+        else if (key === "G" && picked.length) edits.group(picked);
+        else if (key === "A")
+          pick(document.scene.pieces.filter((p) => !p.locked && !p.hidden).map((p) => p.id));
+        else return false;
+        return true;
+      }
+      if (
+        event.target instanceof HTMLElement &&
+        event.target.closest("[role=slider], [role=combobox], [role=menu]")
+      )
+        return false;
+      const step = event.shiftKey ? 0.01 : grid || 0.05;
+      const arrow = {
+        ArrowLeft: [-step, 0, 0],
+        ArrowRight: [step, 0, 0],
+        ArrowUp: [0, 0, -step],
+        ArrowDown: [0, 0, step],
+      }[event.key] as [number, number, number] | undefined;
+      if (arrow && free.length) edits.move(free, arrow, `nudge ${free.join()}`);
+      else if ((key === "Delete" || key === "Backspace") && picked.length)
+        edits.remove(withGroups(document.scene.pieces, picked));
+      else if ([",", "<"].includes(event.key) && free.length) edits.turn(free, event.shiftKey ? -1 : -15);
+      else if ([".", ">"].includes(event.key) && free.length) edits.turn(free, event.shiftKey ? 1 : 15);
+      else return false;
+      return true;
+    };
+    return () => {
+      deeds.current = null;
+    };
+  }, []);
+}
