@@ -2,6 +2,9 @@ import { test as base, type Page } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createServer } from "node:net";
 import { once } from "node:events";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 
 const binary = process.env.ROVNEK_BIN ?? "../target/release/rovnek";
 
@@ -21,9 +24,9 @@ export interface Demo {
   process: ChildProcess;
 }
 
-async function start(): Promise<Demo> {
+async function start(...what: string[]): Promise<Demo> {
   const port = await freePort();
-  const child = spawn(binary, ["demo", "--port", String(port)], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn(binary, [...what, "--port", String(port)], { stdio: ["ignore", "pipe", "inherit"] });
   const ready = new Promise<void>((resolve, reject) => {
     child.stdout.on("data", (text: Buffer) => text.includes("is ready at") && resolve());
     child.once("exit", (code) => reject(new Error(`rovnek ended with ${code} before it was ready`)));
@@ -32,13 +35,24 @@ async function start(): Promise<Demo> {
   return { url: `http://127.0.0.1:${port}`, process: child };
 }
 
-/** Each test has a demo of its own, and a page on it. */
-export const test = base.extend<{ demo: Demo; app: Page }>({
+async function stop({ process }: Demo) {
+  process.kill("SIGTERM");
+  if (process.exitCode === null) await once(process, "exit");
+}
+
+/** Each test has a demo of its own, and a page on it; or a production in which nothing is yet. */
+export const test = base.extend<{ demo: Demo; empty: Demo; app: Page }>({
   demo: async ({}, use) => {
-    const demo = await start();
+    const demo = await start("demo");
     await use(demo);
-    demo.process.kill("SIGTERM");
-    if (demo.process.exitCode === null) await once(demo.process, "exit");
+    await stop(demo);
+  },
+  empty: async ({}, use) => {
+    const folder = mkdtempSync(join(tmpdir(), "rovnek-e2e-"));
+    const production = await start("serve", "--data", folder);
+    await use(production);
+    await stop(production);
+    rmSync(folder, { recursive: true, force: true });
   },
   app: async ({ demo, page }, use) => {
     const faults: string[] = [];

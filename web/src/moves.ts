@@ -141,3 +141,15 @@ export function performanceAt(p: Performance, time: number, out: Float32Array) {
   const b = p.data.subarray(Math.min(i + 1, p.count - 1) * stride);
   for (let k = 0; k < p.bodies; k++) mixPose(a, b, k * 7, place - i, out, k * 7);
 }
+
+/** The pose of one body at a time. */
+export function poseAt(p: Performance, body: number, time: number): Float32Array {
+  const place = Math.min(Math.max(time * p.rate, 0), p.count - 1);
+  const i = Math.min(Math.floor(place), Math.max(p.count - 2, 0));
+  const stride = p.bodies * 7;
+  const next = Math.min(i + 1, p.count - 1);
+  const out = new Float32Array(7);
+  const at = (frame: number) => p.data.subarray(frame * stride + body * 7);
+  mixPose(at(i), at(next), 0, place - i, out, 0);
+  return out;
+}

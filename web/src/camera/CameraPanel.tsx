@@ -115,13 +115,13 @@ export function CameraPanel({ document, setup }: { document: Document; setup: Se
       <Row label="lenses">
         <Choice
           label="Lens set"
-          value={set?.name ?? ""}
+          value={set?.name ?? OWN}
           onChange={(name) => {
             const chosen = sets.find((s) => s.name === name);
             if (chosen) fit(name, nearest(chosen));
             else put({ lens_set: "" });
           }}
-          options={[...sets.map((s) => [s.name, s.name] as const), ["", "one of its own"] as const]}
+          options={[...sets.map((s) => [s.name, s.name] as const), [OWN, "one of its own"] as const]}
         />
       </Row>
       {set ? (
@@ -177,6 +177,9 @@ export function CameraPanel({ document, setup }: { document: Document; setup: Se
     </section>
   );
 }
+
+/** Stands for a lens that is of no set. */
+const OWN = "-";
 
 const lensName = (l: Lens) =>
   l.focal_min_mm === l.focal_max_mm ? `${l.focal_min_mm}` : `${l.focal_min_mm}–${l.focal_max_mm}`;

@@ -86,7 +86,7 @@ export function SetupList({ document }: { document: Document }) {
                   onKeep={(name) => patch.mutate({ id: s.id, name })}
                 />
               </div>
-              <div style={{ color: ink.chalkDim, fontSize: 12, whiteSpace: "nowrap" }}>
+              <div style={{ color: ink.chalkDim, fontSize: 12 }}>
                 {rigWord(s)} · {s.camera.focal_mm.toFixed(0)} mm
                 {s.id === onFloor && <span style={{ color: ink.within }}> · on the floor</span>}
               </div>

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Camera, Document } from "../generated/types";
+import type { Camera, Document, MachineView } from "../generated/types";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName, shotSize, shownMm } from "../lens";
 import { link, holdsWheels, useFloor } from "../live/link";
@@ -15,10 +15,12 @@ import { ink } from "../theme";
 export function Finder({
   camera,
   document,
+  machine,
   compare = false,
 }: {
   camera: Camera;
   document: Document;
+  machine: MachineView | null;
   compare?: boolean;
 }) {
   const host = useRef<HTMLDivElement>(null);
@@ -89,7 +91,7 @@ export function Finder({
           data-testid="shot-size"
           style={{ fontSize: 12.5, color: ink.chalkDim, whiteSpace: "nowrap" }}
         />
-        {!compare && <Hint />}
+        {!compare && <Hint machine={machine} />}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
       </div>
       <div style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px", background: ink.slate0 }}>
@@ -119,10 +121,10 @@ export function Finder({
 }
 
 /** One line that says which keys drive; gone while a take rolls. */
-function Hint() {
+function Hint({ machine }: { machine: MachineView | null }) {
   const mine = useFloor((s) => holdsWheels(s) && s.status?.roll === "standby");
   const live = useView((s) => s.live);
-  const axes = scene.machine?.axes;
+  const axes = machine?.axes;
   if (!live || !mine || !axes) return null;
   const keys = axes.slice(0, 5).map((a, i) => [axisKeys[i]!.join(" "), a.name]);
   return (

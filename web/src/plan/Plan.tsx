@@ -2,10 +2,13 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { askReach, usePatchSetup } from "../api";
 import type { Camera, Document, FigureView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
+import { shownMm } from "../lens";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { pathOf } from "../moves";
+import { pathOf, poseAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { useView } from "../state/view";
+import { drawPieces } from "../set/drawing";
+import { pieceRoute } from "../set/routes";
 import { ink } from "../theme";
 
 interface Props {
@@ -33,8 +36,9 @@ export function Plan({ document, set, figures, camera }: Props) {
       if (signature === drawn) return;
       drawn = signature;
       drawMoving(g, figures, camera);
+      drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
     }, 16);
-  }, [figures, camera]);
+  }, [figures, camera, set]);
 
   const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
   const drag = useDrag(svg, setTold);
@@ -57,6 +61,7 @@ export function Plan({ document, set, figures, camera }: Props) {
       </svg>
       <svg ref={svg} data-testid="plan" viewBox={box} style={{ ...layer, touchAction: "none" }} {...drag}>
         <g ref={moving}>
+          <path data-part="movers" fill={ink.paperFill} stroke={ink.ink} strokeWidth={0.06} />
           <path
             data-part="wedge"
             fill={ink.blueprint}
@@ -64,6 +69,7 @@ export function Plan({ document, set, figures, camera }: Props) {
             stroke={ink.blueprint}
             strokeWidth={0.06}
           />
+          <path data-part="sharp" fill={ink.blueprint} fillOpacity={0.16} />
           <path
             data-part="raw"
             fill="none"
@@ -119,17 +125,54 @@ function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
   const [x, , z] = at.position;
   part("camera").setAttribute("cx", String(x));
   part("camera").setAttribute("cy", String(z));
-  const half = Math.atan(camera.sensor_width_mm / 2 / at.focal);
+  const half = Math.atan(shownMm(camera).frame[0] / 2 / at.focal);
   const edge = (angle: number): Point => {
     const [dx, , dz] = turn(at.rotation, 0, [Math.sin(angle), 0, -Math.cos(angle)]);
     const length = Math.hypot(dx, dz) || 1;
-    return [x + (dx / length) * 7, z + (dz / length) * 7];
+    return [x + (dx / length) * reach, z + (dz / length) * reach];
   };
+  // The wedge ends behind what is sharp, or after a while.
+  let reach = Math.min(30, Math.max(7, Math.min(at.far, at.near * 3)));
   part("wedge").setAttribute("d", closed([[x, z], edge(-half), edge(half)]));
+  const between = (from: number, to: number) => {
+    const sides: Point[] = [];
+    for (const [distance, angle] of [
+      [from, -half],
+      [from, half],
+      [to, half],
+      [to, -half],
+    ] as const) {
+      // Sharpness is measured along the view.
+      reach = distance / Math.cos(angle);
+      sides.push(edge(angle));
+    }
+    return closed(sides);
+  };
+  part("sharp").setAttribute("d", between(at.near, Math.min(at.far, 30)));
   const review = !useView.getState().live;
   part("raw").setAttribute("d", review && scene.raw ? open(flat(pathOf(scene.raw))) : "");
   part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
   drawPeople(part("people"), figures, at.sceneTime);
+}
+
+/** Outlines of pieces that move, where they are. */
+function drawMovers(path: SVGElement, figures: FigureView[], set: SetView, time: number) {
+  let first = 0;
+  let d = "";
+  const p = scene.performance;
+  for (const figure of figures) {
+    const outline = figure.piece !== null && set.outlines.find((o) => o.piece === figure.piece)?.outline;
+    if (outline && p) {
+      const pose = poseAt(p, first, time);
+      const place = ([x, z]: Point): Point => {
+        const [dx, , dz] = turn(pose, 3, [x, 0, z]);
+        return [pose[0]! + dx, pose[2]! + dz];
+      };
+      d += closed((outline as Point[]).map(place));
+    }
+    first += figure.bodies.length;
+  }
+  path.setAttribute("d", d);
 }
 
 function flat(path: Float32Array): Point[] {
@@ -147,6 +190,7 @@ function drawPeople(g: SVGElement, figures: FigureView[], time: number) {
     g.replaceChildren(...figures.map(circle));
   }
   figures.forEach((figure, i) => {
+    if (figure.piece !== null) return;
     const place = Math.min(time * 4, figure.path.length - 1);
     const k = Math.floor(place);
     const a = figure.path[k]!;
@@ -179,62 +223,43 @@ function Grid({ width, depth }: { width: number; depth: number }) {
   );
 }
 
-/** The set's pieces: one outline a solid, one name for what is large enough to bear it. */
+/** The set's pieces, and a name for what is large enough to bear it. Lamps hang out of the way. */
 function SetOutlines({ set, document }: { set: SetView; document: Document }) {
-  const { pieces } = document.scene;
-  const stage = document.scene.stage;
-  const kept = useMemo(() => {
-    const inside = ([x, z]: Point) => Math.abs(x) <= stage.width_m / 2 && Math.abs(z) <= stage.depth_m / 2;
-    // Floor and roof would cover everything; walls are the boundary; lamps hang out of the way.
-    return set.solids.filter((s) => {
-      const form = pieces[s.piece]?.form.kind;
-      const [, y] = s.position;
-      const floor = s.shape === "box" && s.size[0] * s.size[2] > 0.8 * stage.width_m * stage.depth_m;
-      return !floor && form !== "lamp" && y < 4.5 && s.footprint.some(inside);
-    });
-  }, [set, pieces, stage]);
+  const { pieces, performance } = document.scene;
+  const drawn = useMemo(() => {
+    const still = pieces.filter(
+      (p) => !p.hidden && p.form.kind !== "lamp" && pieceRoute(p, performance) === null,
+    );
+    return drawPieces(still, set).filter((d) => !d.above);
+  }, [set, pieces, performance]);
+  const named = pieces.filter((p) => p.form.kind === "tram" || p.form.kind === "gallery");
   return (
     <g>
-      {kept.map((s, i) => {
-        const kind = pieces[s.piece]?.form.kind;
-        const tram = kind === "tram";
-        const body = tram && s.name === "side";
-        if (tram && !body) return null;
-        const thin = s.shape === "box" && s.size[1] < 0.05;
-        return (
-          <path
-            key={i}
-            d={closed(s.footprint as Point[])}
-            fill={
-              body || kind === "gallery" || kind === "workbench" || kind === "stair"
-                ? ink.paperFill
-                : thin
-                  ? ink.paperShade
-                  : ink.ink
-            }
-            stroke={thin ? "none" : ink.ink}
-            strokeWidth={0.06}
-          />
-        );
-      })}
-      {pieces.map((p, i) =>
-        p.form.kind === "tram" || p.form.kind === "gallery" ? (
-          <text
-            key={i}
-            x={p.position[0]}
-            y={p.position[2]}
-            fontSize={0.95}
-            fill={ink.ink}
-            textAnchor="middle"
-            dominantBaseline="central"
-            transform={
-              p.form.kind === "gallery" ? `rotate(-90 ${p.position[0]} ${p.position[2]})` : undefined
-            }
-          >
-            {p.name}
-          </text>
-        ) : null,
+      {drawn.map(({ id, paths }) =>
+        paths.map((p, i) => (
+          <path key={`${id} ${i}`} d={p.d} fill={p.fill} stroke={p.stroke} strokeWidth={0.06} />
+        )),
       )}
+      {named
+        .filter((p) => drawn.some((d) => d.id === p.id))
+        .map((p) => {
+          const [x, , z] = p.position;
+          const upright = Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.7;
+          return (
+            <text
+              key={p.id}
+              x={x}
+              y={z}
+              fontSize={0.95}
+              fill={ink.ink}
+              textAnchor="middle"
+              dominantBaseline="central"
+              transform={upright ? `rotate(-90 ${x} ${z})` : undefined}
+            >
+              {p.name}
+            </text>
+          );
+        })}
     </g>
   );
 }

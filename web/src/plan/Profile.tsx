@@ -12,8 +12,8 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
   const roof = document.scene.stage.height_m;
 
   useEffect(() => {
-    const people = figures.flatMap((f) => f.bodies);
-    const poses = new Float32Array(people.length * 7);
+    const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
+    const poses = new Float32Array(all.length * 7);
     let drawn = "";
     return everyFrame(() => {
       const at = moment();
@@ -33,7 +33,9 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
       part("sight").setAttribute("d", `M${x} ${y}l${dx * 8} ${dy * 8}`);
       if (scene.performance) {
         performanceAt(scene.performance, at.sceneTime, poses);
-        part("people").setAttribute("d", people.map((b, i) => closed(outline(b, poses, i, view))).join(""));
+        // Trams that move would hide the machine.
+        const shapes = all.map(({ body, piece }, i) => (piece ? "" : closed(outline(body, poses, i, view))));
+        part("people").setAttribute("d", shapes.join(""));
       }
       const text = `${at.position[1].toFixed(2)} m`;
       if (height.current && height.current.textContent !== text) height.current.textContent = text;

@@ -131,17 +131,24 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
           <Chosen box={one.box} piece={chosen} by={by} moving={moving} thick={thick} feet={feet} />
         )}
       </svg>
-      <span
-        style={{ position: "absolute", right: 10, bottom: 6, display: "flex", gap: 8, alignItems: "center" }}
+      <button
+        className="plain"
+        title="From the front, or from the side"
+        onClick={() => setFrom(from === "front" ? "side" : "front")}
+        style={{
+          position: "absolute",
+          right: 10,
+          top: 6,
+          color: ink.ink,
+          background: ink.paper,
+          padding: "0 4px",
+          borderBottom: `1px dotted ${ink.ink}`,
+        }}
       >
-        <button
-          className="plain label"
-          style={{ color: ink.ink, borderBottom: `1px solid ${ink.ink}` }}
-          onClick={() => setFrom(from === "front" ? "side" : "front")}
-        >
+        <span className="label" style={{ color: ink.ink }}>
           elevation from the {from}
-        </button>
-      </span>
+        </span>
+      </button>
     </section>
   );
 }

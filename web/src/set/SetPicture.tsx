@@ -20,7 +20,7 @@ interface Props {
 /** The room beside the plan: from outside, or through a setup, which is only looked through. */
 export function SetPicture({ document, setup, camera, floor }: Props) {
   const host = useRef<HTMLDivElement>(null);
-  const eye = useRef({ azimuth: 0.5, height: 9, distance: 17 });
+  const eye = useRef({ azimuth: 0.5, height: 15, distance: 15 });
   const drawing = useView((s) => s.drawing);
   const picked = useSetState((s) => s.picked);
   const { width_m, depth_m } = document.scene.stage;

@@ -334,7 +334,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     if (d.what === "draw") {
       const made = draft(d.from, snapped(at, free), free);
       if (made.length === 0) return;
-      edits.add(made, undefined, event.shiftKey);
+      edits.add(made);
       setSet({ panel: "pieces", ...(event.shiftKey ? {} : { tool: "pick" as const }) });
     } else if (d.what === "frame") {
       const box = boxOf([d.from, at]);
@@ -458,6 +458,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
           height: "100%",
           touchAction: "none",
           cursor: tool === "pick" ? "default" : "crosshair",
+          userSelect: "none",
           outlineOffset: -2,
         }}
         onPointerDown={begin}
@@ -645,7 +646,7 @@ const Pieces = memo(function Pieces(props: {
 }) {
   const { drawn, pieces, picked, line } = props;
   const known = new Map(pieces.map((p) => [p.id, p]));
-  return drawn.map(({ id, paths, box }) => {
+  return drawn.map(({ id, paths, box, above }) => {
     const piece = known.get(id);
     if (!piece) return null;
     const on = picked.includes(id);
@@ -673,6 +674,7 @@ const Pieces = memo(function Pieces(props: {
             fill={p.fill}
             stroke={on ? ink.blueprint : p.stroke}
             strokeWidth={on ? line * 2.5 : line}
+            strokeDasharray={above ? `${line * 4} ${line * 3}` : undefined}
           />
         ))}
       </g>
@@ -696,7 +698,8 @@ function Names({
     const mark = p.form.kind === "mark";
     const text = mark ? String((p.form as { number: number }).number) : p.name;
     const room = px(text.length * 6.6 + 6);
-    const upright = h > w && w < room;
+    const upright = !mark && h > w && w < room;
+    if (p.form.kind === "rails" || (p.form.kind === "stair" && h < px(26))) return null;
     if (!mark && (Math.max(w, h) < room || Math.min(w, h) < px(13))) return null;
     const [x, z] = mark
       ? [box.right + px(7), (box.top + box.bottom) / 2]
@@ -710,6 +713,10 @@ function Names({
         fill={ink.ink}
         textAnchor="middle"
         dominantBaseline="central"
+        paintOrder="stroke"
+        stroke={ink.paper}
+        strokeWidth={px(3)}
+        strokeOpacity={0.8}
         pointerEvents="none"
         transform={upright ? `rotate(-90 ${x} ${z})` : undefined}
       >

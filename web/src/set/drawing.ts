@@ -10,7 +10,13 @@ export interface Drawn {
   paths: { d: string; fill: string; stroke: string }[];
   box: Box;
   area: number;
+  /** Hangs over people's heads: drawn as seen through. */
+  above: boolean;
 }
+
+/** From here up a piece hangs over people's heads, metres. */
+const OVERHEAD = 2.4;
+const inWalls = new Set(["window", "door", "opening"]);
 
 /** Turned to the right by degrees, and moved. */
 export function placed([x, z]: Point, piece: Pick<Piece, "position" | "turn_deg">): Point {
@@ -81,11 +87,13 @@ export function drawPieces(pieces: Piece[], set: SetView): Drawn[] {
     }
     if (points.length === 0) points.push([piece.position[0], piece.position[2]]);
     const box = boxOf(points);
+    const above = piece.position[1] >= OVERHEAD && !inWalls.has(piece.form.kind);
     return {
       id: piece.id,
+      above,
       paths: [...byFill].map(([fill, d]) => ({
         d: d.join(""),
-        fill,
+        fill: above ? "none" : fill,
         stroke: fill === ink.ink || fill === ink.blueprint || fill === ink.paperShade ? "none" : ink.ink,
       })),
       box,

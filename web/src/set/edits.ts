@@ -14,14 +14,11 @@ export function useEdits(document: Document) {
   const scene = document.scene.id;
   const { pieces, performers } = document.scene;
 
-  /** `stay` leaves the tool in the hand. */
-  const add = (list: Piece[], label = `add ${called(list)}`, stay = false) =>
+  const add = (list: Piece[], label = `add ${called(list)}`) =>
     edit.mutate(
       { scene, label, pieces: changes({ add: list }) },
-      {
-        onSuccess: (made) =>
-          setSet({ picked: made.pieces, performer: null, ...(stay ? {} : { tool: "pick" as const }) }),
-      },
+      // The hand may hold another tool by now.
+      { onSuccess: (made) => setSet({ picked: made.pieces, performer: null }) },
     );
   const change = (list: Piece[], label: string, gesture?: string) => {
     if (list.length > 0)

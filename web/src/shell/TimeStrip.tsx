@@ -144,28 +144,27 @@ export function TimeStrip({
               }}
             />
           )}
-          {figures.flatMap((f) =>
-            f.marks.map(([time, word]) => (
-              <span
-                key={`${f.name} ${time}`}
-                style={{
-                  position: "absolute",
-                  left: x(time),
-                  top: 45,
-                  height: 13,
-                  borderLeft: `1px dotted ${ink.near}`,
-                  paddingLeft: 4,
-                  fontSize: 10.5,
-                  lineHeight: "13px",
-                  color: ink.near,
-                  whiteSpace: "nowrap",
-                  pointerEvents: "none",
-                }}
-              >
-                {word}
-              </span>
-            )),
-          )}
+          {spread(figures, x).map(({ key, at, word, shown }) => (
+            <span
+              key={key}
+              title={word}
+              style={{
+                position: "absolute",
+                left: at,
+                top: 45,
+                height: 13,
+                borderLeft: `1px dotted ${ink.near}`,
+                paddingLeft: 4,
+                fontSize: 10.5,
+                lineHeight: "13px",
+                color: ink.near,
+                whiteSpace: "nowrap",
+                pointerEvents: "none",
+              }}
+            >
+              {shown && word}
+            </span>
+          ))}
           <div
             ref={head}
             style={{ position: "absolute", left: 0, top: 2, bottom: 3, width: 0, pointerEvents: "none" }}
@@ -179,6 +178,20 @@ export function TimeStrip({
       </div>
     </footer>
   );
+}
+
+/** Marks of everybody in the order of time; a word that would lie on the one before is left out. */
+function spread(figures: FigureView[], x: (seconds: number) => number) {
+  const all = figures.flatMap((f) =>
+    f.marks.map(([time, word]) => ({ key: `${f.name} ${time}`, at: x(time), word, shown: true })),
+  );
+  all.sort((a, b) => a.at - b.at);
+  let end = -1;
+  for (const mark of all) {
+    mark.shown = mark.at >= end;
+    if (mark.shown) end = mark.at + mark.word.length * 5.4 + 10;
+  }
+  return all;
 }
 
 const bar = { position: "absolute", left: 0, height: 5, borderRadius: 2 } as const;

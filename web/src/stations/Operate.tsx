@@ -54,7 +54,7 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
       }}
     >
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
-        <Finder camera={camera} document={document} />
+        <Finder camera={camera} document={document} machine={machine} />
         {trouble && (
           <div
             role="alert"

@@ -51,7 +51,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
           gridColumn: 3,
           display: "grid",
           gap: 8,
-          gridTemplateRows: "206px auto minmax(0, 1fr)",
+          gridTemplate: "206px auto minmax(0, 1fr) / minmax(0, 1fr)",
           minHeight: 0,
         }}
       >

@@ -84,7 +84,7 @@ export function Shape({
       </div>
       {lanes ? <Lanes axes={machine.axes} curves={lanes} /> : <section className="panel" />}
       <div style={{ display: "grid", gap: 8, gridTemplateRows: "236px minmax(0, 1fr)", minHeight: 0 }}>
-        <Finder camera={camera} document={document} compare />
+        <Finder camera={camera} document={document} machine={machine} compare />
         <FiguresPanel take={take} figures={figures} />
       </div>
     </main>

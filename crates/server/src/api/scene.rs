@@ -14,7 +14,7 @@ use rocket::{delete, get, patch, post};
 use rovnek_core::framing::{corners, drawn};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
 use rovnek_core::playing::Of;
-use rovnek_core::set::Form;
+use rovnek_core::set::{Form, convex_hull, footprint};
 use rovnek_core::solid::Material;
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::{DQuat, DVec3};
@@ -37,11 +37,16 @@ pub fn solids(app: &App) -> Outcome<Json<SetView>> {
     };
     for piece in scene.pieces.iter().filter(|p| !p.hidden) {
         let pose = piece.pose();
-        let outline = piece.outline();
+        let moves = moving.contains(&piece.id);
+        let mut outline = piece.outline();
+        if moves && outline.is_empty() {
+            // Drawn with the performers; the plan still shows where it stands.
+            outline = convex_hull(piece.parts(&scene.pieces).iter().flat_map(footprint).collect());
+        }
         if !outline.is_empty() {
             view.outlines.push(OutlineView { piece: piece.id, outline });
         }
-        if moving.contains(&piece.id) {
+        if moves {
             continue;
         }
         view.lights.extend(piece.lights());

@@ -1,0 +1,95 @@
+import type { Page } from "@playwright/test";
+import { expect } from "./server.ts";
+
+export type At = [number, number];
+
+/** A hand on the plan that counts what it does: keys, strokes of the pointer, fields. */
+export class Hand {
+  done = 0;
+  private readonly page: Page;
+
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  /** Where a place of the stage is on the screen. */
+  async where([x, z]: At): Promise<At> {
+    return this.page.getByTestId("set-plan").evaluate(
+      (svg, [x, z]) => {
+        const box = svg.getBoundingClientRect();
+        const [left, top, width, height] = svg.getAttribute("viewBox")!.split(" ").map(Number);
+        return [
+          box.left + ((x - left!) / width!) * box.width,
+          box.top + ((z - top!) / height!) * box.height,
+        ] as [number, number];
+      },
+      [x, z] as At,
+    );
+  }
+
+  async key(key: string) {
+    this.done++;
+    await this.page.keyboard.press(key);
+  }
+
+  /** One click; with `more` the tool stays in the hand. */
+  async click(at: At, more = false) {
+    await this.drag(at, at, more);
+  }
+
+  async drag(from: At, to: At, more = false) {
+    this.done++;
+    const [a, b] = [await this.where(from), await this.where(to)];
+    if (more) await this.page.keyboard.down("Shift");
+    await this.page.mouse.move(...a);
+    await this.page.mouse.down();
+    if (from !== to) await this.page.mouse.move(...b, { steps: 4 });
+    await this.page.mouse.up();
+    if (more) await this.page.keyboard.up("Shift");
+  }
+
+  /** Types into a field of the panel. */
+  async type(label: string, text: string) {
+    this.done++;
+    const field = this.page.getByLabel(label, { exact: true });
+    await field.fill(text);
+    await field.press("Enter");
+    await field.blur();
+  }
+
+  /** Waits until so many pieces are there. */
+  async pieces(count: number) {
+    await expect(this.page.locator("g[data-piece]")).toHaveCount(count);
+  }
+}
+
+/** The document as the server has it, without what undo says of itself. */
+export async function scene(page: Page) {
+  const answer = await page.request.get(`${new URL(page.url()).origin}/api/document`);
+  const document = (await answer.json()) as Record<string, unknown>;
+  delete document.history;
+  return document as {
+    scene: {
+      pieces: {
+        id: number;
+        name: string;
+        form: Record<string, unknown>;
+        position: number[];
+        turn_deg: number;
+      }[];
+      performers: {
+        id: number;
+        name: string;
+        parts: { route?: { waypoints: { position: number[] }[] } }[];
+      }[];
+      stage: object;
+    };
+    setups: {
+      id: number;
+      letter: string;
+      name: string;
+      camera: Record<string, number>;
+      rig: Record<string, unknown>;
+    }[];
+  };
+}
