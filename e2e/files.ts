@@ -1,6 +1,18 @@
 import { validateBytes } from "gltf-validator";
 import { readFileSync } from "node:fs";
-import { AnimationMixer, PerspectiveCamera, Quaternion, Vector3 } from "three";
+import {
+  AnimationMixer,
+  BoxGeometry,
+  ConeGeometry,
+  Group,
+  Mesh,
+  MeshStandardMaterial,
+  PerspectiveCamera,
+  Quaternion,
+  Scene,
+  Vector3,
+} from "three";
+import { GLTFExporter } from "three/examples/jsm/exporters/GLTFExporter.js";
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 
 /** Rows of a camera track, by column. */
@@ -52,4 +64,29 @@ export function looks(row: Record<string, number>) {
     forward: new Vector3(0, 0, -1).applyQuaternion(turn),
     up: new Vector3(0, 1, 0).applyQuaternion(turn),
   };
+}
+
+/** What three.js's exporter reads blobs with, which Node has not. */
+class BlobReader {
+  result: ArrayBuffer | null = null;
+  onloadend: (() => void) | null = null;
+  readAsArrayBuffer(blob: Blob) {
+    void blob.arrayBuffer().then((bytes) => {
+      this.result = bytes;
+      this.onloadend?.();
+    });
+  }
+}
+
+/** A hut as three.js's exporter writes it: 4 × 3.5 × 3 m, its foot's middle at (2, 0, −1). */
+export async function exportedHut(): Promise<Uint8Array> {
+  Object.assign(globalThis, { FileReader: BlobReader });
+  const walls = new Mesh(new BoxGeometry(4, 2, 3), new MeshStandardMaterial({ color: 0x886644 }));
+  walls.position.y = 1;
+  const roof = new Mesh(new ConeGeometry(1, 1.5, 12), new MeshStandardMaterial({ color: 0x334455 }));
+  roof.position.y = 2.75;
+  const hut = new Group().add(walls, roof);
+  hut.position.set(2, 0, -1);
+  const binary = (await new GLTFExporter().parseAsync(new Scene().add(hut), { binary: true })) as ArrayBuffer;
+  return new Uint8Array(binary);
 }

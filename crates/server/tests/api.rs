@@ -1,65 +1,10 @@
 //! The routes: what they answer, and what they refuse with a sentence.
 
-use rocket::http::{ContentType, Header, Status};
-use rocket::local::blocking::{Client, LocalResponse};
-use rovnek_server::serve::{Address, assemble, rocket};
-use rovnek_store::Store;
+mod served;
+
+use rocket::http::{Header, Status};
 use serde_json::{Value, json};
-use std::net::{IpAddr, Ipv4Addr};
-use tempfile::TempDir;
-
-const HOST: &str = "127.0.0.1:4780";
-
-struct Served {
-    client: Client,
-    _folder: TempDir,
-}
-
-impl Served {
-    /// The demo, without a network.
-    fn demo() -> Served {
-        let folder = tempfile::tempdir().unwrap();
-        let mut store = Store::open(folder.path()).unwrap();
-        rovnek_server::demo::fill(&mut store).unwrap();
-        let (app, _recorder) = assemble(store).unwrap();
-        let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
-        Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
-    }
-
-    fn get(&self, path: &str) -> LocalResponse<'_> {
-        self.client.get(path.to_string()).header(Header::new("Host", HOST)).dispatch()
-    }
-
-    fn json(&self, path: &str) -> Value {
-        let answer = self.get(path);
-        assert_eq!(answer.status(), Status::Ok, "{path}");
-        answer.into_json().unwrap()
-    }
-
-    fn patch(&self, path: &str, body: Value) -> (Status, Value) {
-        let request = self.client.patch(path.to_string()).header(Header::new("Host", HOST));
-        read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
-    }
-
-    fn post(&self, path: &str, body: impl AsRef<[u8]>) -> (Status, Value) {
-        let request = self.client.post(path.to_string()).header(Header::new("Host", HOST));
-        read(request.header(ContentType::JSON).body(body).dispatch())
-    }
-}
-
-fn read(answer: LocalResponse) -> (Status, Value) {
-    let status = answer.status();
-    if status.code >= 400 {
-        assert_eq!(answer.content_type().unwrap().to_string(), "application/problem+json");
-    }
-    (status, answer.into_json().unwrap())
-}
-
-fn sentence((status, problem): (Status, Value), code: u16) -> String {
-    assert_eq!(status.code, code, "{problem}");
-    assert_eq!(problem["status"], code);
-    problem["detail"].as_str().unwrap().into()
-}
+use served::{Served, read, sentence};
 
 #[test]
 fn the_demo_is_all_there() {
@@ -79,12 +24,13 @@ fn the_demo_is_all_there() {
     let figures = s.json("/api/scene/figures");
     let names: Vec<&Value> = figures.as_array().unwrap().iter().map(|f| &f["name"]).collect();
     assert_eq!(names, ["tram 12", "conductor", "fitter"]);
-    let end = figures[0]["path"].as_array().unwrap().last().unwrap()[1].as_f64().unwrap();
+    let end = figures[1]["path"].as_array().unwrap().last().unwrap()[1].as_f64().unwrap();
     assert!((end - 2.88).abs() < 1e-9, "the conductor ends on the gallery");
     let performance = s.get("/api/scene/performance").into_bytes().unwrap();
     let word = |i: usize| u32::from_le_bytes(performance[i * 4..i * 4 + 4].try_into().unwrap());
-    assert_eq!((word(0), word(1), word(2)), (60, 1201, 10));
-    assert_eq!(performance.len(), 12 + 1201 * 10 * 28);
+    let bodies: usize = figures.as_array().unwrap().iter().map(|f| f["bodies"].as_array().unwrap().len()).sum();
+    assert_eq!((word(0), word(1), word(2) as usize), (30, 601, bodies));
+    assert_eq!(performance.len(), 12 + 601 * bodies * 28);
 }
 
 #[test]

@@ -1,15 +1,17 @@
 //! The store as its users see it: edits, undo over restarts, takes that survive.
 
 use rovnek_core::lens::Camera;
+use rovnek_core::performer::{Part, PartMotion};
 use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
-use rovnek_core::set::Stage;
+use rovnek_core::set::{Form, Piece, Stage};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
+use rovnek_store::assets::AssetKind;
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene, text};
-use rovnek_store::scene_edit::PerformanceName;
+use rovnek_store::scene_edit::{Changes, PerformanceName};
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
 
@@ -220,4 +222,68 @@ fn what_cannot_be_is_refused_with_a_sentence() {
     let stuck = TelescopicCrane { reach_min_m: 9.0, ..TelescopicCrane::default() };
     let refused = edit.place_setup(1, &Camera::default(), &RigSpec::TelescopicCrane(stuck));
     assert!(refused.unwrap_err().to_string().contains("reach"));
+}
+
+#[test]
+fn pieces_are_added_changed_and_removed_in_one_step_over_restarts() {
+    let (folder, mut store) = fresh();
+    let lamp = |x: f64| Piece::new("lamp", Form::Lamp { cord: 1.0 }, [x, 3.0, 0.0]);
+    let mut edit = store.edit("add lamps", None).unwrap();
+    let added = Changes { add: vec![lamp(1.0), lamp(2.0)], ..Changes::default() };
+    let ids = edit.change_pieces(1, &added).unwrap();
+    edit.commit().unwrap();
+    let mut edit = store.edit("move one, remove one", None).unwrap();
+    let moved = Piece { id: ids[0], ..lamp(5.0) };
+    edit.change_pieces(1, &Changes { change: vec![moved], remove: vec![ids[1]], ..Changes::default() })
+        .unwrap();
+    edit.commit().unwrap();
+    let places = |store: &Store| -> Vec<f64> {
+        store.document().unwrap().scene.pieces.iter().map(|p| p.position[0]).collect()
+    };
+    assert_eq!(places(&store), [5.0]);
+    drop(store);
+    let mut store = Store::open(folder.path()).unwrap();
+    store.undo().unwrap();
+    assert_eq!(places(&store), [1.0, 2.0]);
+    store.undo().unwrap();
+    assert!(places(&store).is_empty());
+    store.redo().unwrap();
+    store.redo().unwrap();
+    assert_eq!(places(&store), [5.0]);
+    assert_eq!(store.document().unwrap().scene.pieces[0].id, ids[0]);
+}
+
+#[test]
+fn what_was_brought_in_is_kept_once_and_never_changed() {
+    let (_folder, mut store) = fresh();
+    let id = store.keep(AssetKind::Image, "sky", b"bytes").unwrap();
+    assert_eq!(store.keep(AssetKind::Image, "sky again", b"bytes").unwrap(), id);
+    assert_ne!(store.keep(AssetKind::Mesh, "sky", b"bytes").unwrap(), id);
+    assert_eq!(store.asset(AssetKind::Image, id).unwrap(), b"bytes");
+    assert!(matches!(store.asset(AssetKind::Clip, id), Err(StoreError::Missing("clip", _))));
+    assert_eq!(store.assets().unwrap().len(), 2);
+}
+
+#[test]
+fn a_database_from_before_sets_were_edited_opens_with_its_performers() {
+    let folder = tempfile::tempdir().unwrap();
+    let old = rusqlite::Connection::open(folder.path().join("rovnek.sqlite")).unwrap();
+    old.execute_batch(include_str!("../src/schema.sql")).unwrap();
+    old.execute_batch(
+        r#"PRAGMA user_version = 1;
+        INSERT INTO production VALUES (1, 'Old');
+        INSERT INTO scene VALUES (1, 1, 0, '1', 'Yard', 24, 1, 10.0, 0, '{"version":1,"value":{"width_m":20,"depth_m":15,"height_m":6}}');
+        INSERT INTO piece VALUES (1, 1, 0, '{"version":1,"value":{"name":"lamp","form":{"kind":"lamp","cord":1.0},"position":[0,3,0]}}');
+        INSERT INTO performer VALUES (1, 1, 0, '{"version":1,"value":{"name":"conductor","height_m":1.78,"waypoints":[{"time_s":0.0,"position":[1,0,2]},{"time_s":3.0,"position":[4,0,2],"facing_deg":90.0}]}}');"#,
+    )
+    .unwrap();
+    drop(old);
+    let store = Store::open(folder.path()).unwrap();
+    let scene = store.document().unwrap().scene;
+    assert_eq!((scene.performance, scene.performances.len(), scene.pieces[0].name.as_str()), (1, 1, "lamp"));
+    let Some(Part { motion: PartMotion::Walks { route }, .. }) = scene.performers[0].part(1) else {
+        panic!("a walk")
+    };
+    assert_eq!((route.waypoints.len(), route.waypoints[1].facing_deg), (2, Some(90.0)));
+    assert_eq!(scene.performers[0].fault(), None);
 }

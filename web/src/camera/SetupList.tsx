@@ -85,10 +85,14 @@ export function SetupList({ document }: { document: Document }) {
                   width="100%"
                   onKeep={(name) => patch.mutate({ id: s.id, name })}
                 />
+                {s.id === onFloor && (
+                  <span title="On the floor" style={{ color: ink.within, fontSize: 12, fontWeight: 500 }}>
+                    live
+                  </span>
+                )}
               </div>
               <div style={{ color: ink.chalkDim, fontSize: 12 }}>
                 {rigWord(s)} · {s.camera.focal_mm.toFixed(0)} mm
-                {s.id === onFloor && <span style={{ color: ink.within }}> · on the floor</span>}
               </div>
               <div style={{ display: "flex", gap: 2, color: ink.chalkDim }}>
                 <Small
@@ -170,9 +174,11 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
     turn_deg: card.turn_deg,
     size: [width, height] as [number, number],
   };
+  // A lens with which the camera stands near the card, not behind the next wall.
+  const near = { ...camera, lens_set: "", squeeze: 1, focal_min_mm: 14, focal_max_mm: 150, focal_mm: 32 };
   return (
     <Button
-      onClick={() => add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera, rig })}
+      onClick={() => add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera: near, rig })}
     >
       Square to {card.name}
     </Button>
@@ -180,7 +186,7 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
 }
 
 const rigWord = (s: Setup) =>
-  ({ telescopic_crane: "telescopic crane", free_camera: "free camera", square_to_card: "square to a card" })[
+  ({ telescopic_crane: "crane", free_camera: "free camera", square_to_card: "square to a card" })[
     s.rig.kind
   ];
 

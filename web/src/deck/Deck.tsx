@@ -60,6 +60,9 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
         ? [-180, 180]
         : [-20, 20];
 
+  // A prime has no zoom.
+  const fixed = axis.min !== null && axis.min === axis.max;
+
   useEffect(
     () =>
       everyFrame(() => {
@@ -69,9 +72,9 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
           axis.min === null && axis.unit === "°"
             ? ((((state.value + 180) % 360) + 360) % 360) - 180
             : state.value;
-        const share = Math.min(1, Math.max(0, (around - low) / (high - low)));
+        const share = fixed ? 0.5 : Math.min(1, Math.max(0, (around - low) / (high - low)));
         needle.current?.setAttribute("transform", `translate(${3 + share * 134} 0)`);
-        const close = state.flags & (axisFlag.nearEnd | axisFlag.atEnd);
+        const close = !fixed && state.flags & (axisFlag.nearEnd | axisFlag.atEnd);
         put(
           value.current,
           state.value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1"),
@@ -79,11 +82,11 @@ function Strip({ axis, index }: { axis: AxisView; index: number }) {
         );
         // At rest near an end, a word says so; moving, the speed in the same ink.
         const still = Math.abs(state.speed) < 0.5 * 10 ** -digits;
-        const word = state.flags & axisFlag.atEnd ? "end" : close ? "near" : "";
+        const word = fixed ? "fixed" : state.flags & axisFlag.atEnd ? "end" : close ? "near" : "";
         const moving = `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`;
         put(speed.current, still ? word : moving, close ? ink.near : ink.chalkDim);
       }),
-    [axis, index, low, high, digits],
+    [axis, index, low, high, digits, fixed],
   );
 
   const [less, more] = axisKeys[index] ?? ["", ""];

@@ -1,0 +1,76 @@
+//! The application without a network, for tests of its routes.
+#![allow(dead_code)]
+
+use rocket::http::{ContentType, Header, Status};
+use rocket::local::blocking::{Client, LocalResponse};
+use rovnek_server::serve::{Address, assemble, rocket};
+use rovnek_store::Store;
+use serde_json::Value;
+use std::net::{IpAddr, Ipv4Addr};
+use tempfile::TempDir;
+
+pub const HOST: &str = "127.0.0.1:4780";
+
+pub struct Served {
+    pub client: Client,
+    _folder: TempDir,
+}
+
+impl Served {
+    /// The demo, without a network.
+    pub fn demo() -> Served {
+        let folder = tempfile::tempdir().unwrap();
+        let mut store = Store::open(folder.path()).unwrap();
+        rovnek_server::demo::fill(&mut store).unwrap();
+        let (app, _recorder) = assemble(store).unwrap();
+        let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
+        Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
+    }
+
+    pub fn get(&self, path: &str) -> LocalResponse<'_> {
+        self.client.get(path.to_string()).header(Header::new("Host", HOST)).dispatch()
+    }
+
+    pub fn json(&self, path: &str) -> Value {
+        let answer = self.get(path);
+        assert_eq!(answer.status(), Status::Ok, "{path}");
+        answer.into_json().unwrap()
+    }
+
+    pub fn patch(&self, path: &str, body: Value) -> (Status, Value) {
+        let request = self.client.patch(path.to_string()).header(Header::new("Host", HOST));
+        read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
+    }
+
+    /// Removes, and what is there then.
+    pub fn delete(&self, path: &str) -> Value {
+        let (status, body) = self.delete_raw(path);
+        assert_eq!(status, Status::Ok, "{body}");
+        body
+    }
+
+    pub fn delete_raw(&self, path: &str) -> (Status, Value) {
+        read(self.client.delete(path.to_string()).header(Header::new("Host", HOST)).dispatch())
+    }
+
+    pub fn post(&self, path: &str, body: impl AsRef<[u8]>) -> (Status, Value) {
+        let request = self.client.post(path.to_string()).header(Header::new("Host", HOST));
+        read(request.header(ContentType::JSON).body(body).dispatch())
+    }
+}
+
+/// Status and body of an answer.
+pub fn read(answer: LocalResponse) -> (Status, Value) {
+    let status = answer.status();
+    if status.code >= 400 {
+        assert_eq!(answer.content_type().unwrap().to_string(), "application/problem+json");
+    }
+    (status, answer.into_json().unwrap())
+}
+
+/// The sentence of a problem.
+pub fn sentence((status, problem): (Status, Value), code: u16) -> String {
+    assert_eq!(status.code, code, "{problem}");
+    assert_eq!(problem["status"], code);
+    problem["detail"].as_str().unwrap().into()
+}
