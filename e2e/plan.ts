@@ -16,12 +16,8 @@ export class Hand {
   async where([x, z]: At): Promise<At> {
     return this.page.getByTestId("set-plan").evaluate(
       (svg, [x, z]) => {
-        const box = svg.getBoundingClientRect();
-        const [left, top, width, height] = svg.getAttribute("viewBox")!.split(" ").map(Number);
-        return [
-          box.left + ((x - left!) / width!) * box.width,
-          box.top + ((z - top!) / height!) * box.height,
-        ] as [number, number];
+        const p = new DOMPoint(x, z).matrixTransform((svg as unknown as SVGSVGElement).getScreenCTM()!);
+        return [p.x, p.y] as [number, number];
       },
       [x, z] as At,
     );

@@ -31,3 +31,38 @@ test("shape", async ({ app }) => {
   await app.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
   await app.screenshot({ path: place("shape") });
 });
+
+test("set, with a path picked", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await app.keyboard.press("Alt+1");
+  await app.getByRole("button", { name: "Cast", exact: true }).click();
+  await app.getByRole("button", { name: /^conductor/ }).click();
+  await app.getByRole("option").nth(2).click();
+  await expect(app.getByLabel("Stays for, s")).toHaveValue("2.00");
+  // The room is drawn sharp once it stands still.
+  await expect(app.getByTestId("room").locator("canvas")).toBeVisible();
+  await app.waitForFunction(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="room"] canvas');
+    return !!canvas && canvas.width >= canvas.clientWidth;
+  });
+  await app.screenshot({ path: place("set") });
+});
+
+test("operate, drawing a frame, with the setups", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await app.getByRole("button", { name: "Setups", exact: true }).click();
+  await app.keyboard.press("Alt+d");
+  const box = (await app.getByTestId("draw-frame").boundingBox())!;
+  await app.mouse.move(box.x + 380, box.y + 150);
+  await app.mouse.down();
+  await app.mouse.move(box.x + 560, box.y + 230, { steps: 6 });
+  await app.mouse.up();
+  await expect(app.getByRole("button", { name: /^Exactly/ })).toBeVisible();
+  await app.waitForFunction(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="finder"] canvas');
+    return !!canvas && canvas.width >= canvas.clientWidth;
+  });
+  await app.screenshot({ path: place("draw") });
+});

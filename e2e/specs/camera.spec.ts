@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import type { Page } from "@playwright/test";
 import { scene } from "../plan.ts";
-import { expect, test } from "../server.ts";
+import { axis, expect, test } from "../server.ts";
 
 const tab = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 
@@ -111,6 +111,18 @@ test("sensor, frame and lens are chosen, and the numbers follow", async ({ app }
   // 24 mm high, 13.5 wide: 2·atan(13.5/100) and 2·atan(24/100).
   await expect(panel).toContainText("15.4° × 27.0°");
   await expect(app.getByTestId("strip-zoom")).toContainText("fixed");
+});
+
+test("focus goes to a mark, measured along the view", async ({ app }) => {
+  await tab(app, "Camera");
+  await app.getByLabel("Focus on").click();
+  await app.getByRole("option", { name: "mark 1" }).click();
+  const { position, rotation } = (await views(app))[0]!;
+  const [qx, qy, qz, qw] = rotation as [number, number, number, number];
+  const forward = [-2 * (qx * qz + qw * qy), -2 * (qy * qz - qw * qx), -(1 - 2 * (qx * qx + qy * qy))];
+  const mark = (await scene(app)).scene.pieces.find((p) => p.name === "mark 1")!.position;
+  const away = forward.reduce((sum, f, i) => sum + f * (mark[i]! - position[i]!), 0);
+  await expect.poll(() => axis(app, "focus")).toBeCloseTo(away, 1);
 });
 
 test("lines over the picture are turned on and off with keys, and who is seen is named with a size", async ({

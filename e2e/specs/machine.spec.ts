@@ -52,7 +52,7 @@ test("another setup goes onto the floor, and the slate is edited in place", asyn
   await open(app, demo);
   await expect(app.getByLabel("Production", { exact: true })).toHaveValue("Last Tram Home");
   await expect(app.getByRole("region", { name: "Finder" })).toContainText("B · crane at the stair");
-  for (const label of ["change the rate", "change the lens of setup B", "name the production"]) {
+  for (const label of ["change the rate", "change the camera of setup B", "name the production"]) {
     await app.getByRole("button", { name: `Undo ${label}` }).click();
   }
   await expect(app.getByLabel("Production", { exact: true })).toHaveValue("Last Tram");

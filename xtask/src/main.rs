@@ -13,7 +13,7 @@ const HELP: &str = "cargo xtask COMMAND
 
   demo [--port N]   install and build what is needed, then serve the demo production
   test [PART ...]   install what the tests need and run everything, or only the named parts
-  bench             run the benches, the filters beside SciPy
+  bench             run the benches, the filters beside SciPy, a drag on the plan
   reference         make the check values in reference/values anew
   shots             take the pictures in docs/screenshots anew
 ";
@@ -153,7 +153,12 @@ fn bench() -> Outcome {
         .args(["--bench", "smooth", "--bench", "live"])
         .env("ROVNEK_PYTHON", python)
         .env("ROVNEK_BIN", binary());
-    run(bench)
+    run(bench)?;
+    parts::install_browser()?;
+    npm_install("e2e")?;
+    let mut measures = command("e2e", "npx", &["playwright", "test", "--config", "measures.config.ts"]);
+    measures.env("ROVNEK_BIN", binary());
+    run(measures)
 }
 
 fn shots() -> Outcome {

@@ -28,7 +28,8 @@ fn the_demo_is_all_there() {
     assert!((end - 2.88).abs() < 1e-9, "the conductor ends on the gallery");
     let performance = s.get("/api/scene/performance").into_bytes().unwrap();
     let word = |i: usize| u32::from_le_bytes(performance[i * 4..i * 4 + 4].try_into().unwrap());
-    let bodies: usize = figures.as_array().unwrap().iter().map(|f| f["bodies"].as_array().unwrap().len()).sum();
+    let bodies: usize =
+        figures.as_array().unwrap().iter().map(|f| f["bodies"].as_array().unwrap().len()).sum();
     assert_eq!((word(0), word(1), word(2) as usize), (30, 601, bodies));
     assert_eq!(performance.len(), 12 + 601 * bodies * 28);
 }

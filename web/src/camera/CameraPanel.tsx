@@ -1,15 +1,27 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { useLenses, usePatchProduction, usePatchSetup } from "../api";
-import type { Camera, Document, Lens, LensSet, Setup } from "../generated/types";
+import type { Camera, Document, FigureView, Lens, LensSet, Setup } from "../generated/types";
 import { fieldOfView, sensors, shapes, shownMm } from "../lens";
 import { Choice, Row } from "../set/rows";
 import { NumberField, useThrottled } from "../shell/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
+import { FocusOn } from "./FocusOn";
 
 /** Sensor, frame and lens of a setup, and what they see. */
-export function CameraPanel({ document, setup }: { document: Document; setup: Setup }) {
+export function CameraPanel({
+  document,
+  figures,
+  setup,
+  onFloor,
+}: {
+  document: Document;
+  figures: FigureView[];
+  setup: Setup;
+  /** This is the camera that is driven. */
+  onFloor: boolean;
+}) {
   const patch = usePatchSetup();
   const own = usePatchProduction();
   const { camera } = setup;
@@ -174,6 +186,7 @@ export function CameraPanel({ document, setup }: { document: Document; setup: Se
         {number("focus_m", "Focus", "m", 1, 0.1)}
         {number("f_stop", "Stop", "", 1, 0.1)}
       </Row>
+      {onFloor && <FocusOn document={document} figures={figures} />}
     </section>
   );
 }

@@ -8,7 +8,7 @@ import { still } from "../render/stage";
 import { setSet, useSetState } from "../set/store";
 import { TextField } from "../shell/fields";
 import { Icon } from "../shell/icons";
-import { everyFrame, moment } from "../state/now";
+import { everyFrame, hand, moment } from "../state/now";
 import { goLive, setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { standing } from "./standing";
@@ -178,7 +178,9 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
   const near = { ...camera, lens_set: "", squeeze: 1, focal_min_mm: 14, focal_max_mm: 150, focal_mm: 32 };
   return (
     <Button
-      onClick={() => add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera: near, rig })}
+      onClick={() =>
+        add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera: near, rig })
+      }
     >
       Square to {card.name}
     </Button>
@@ -186,9 +188,7 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
 }
 
 const rigWord = (s: Setup) =>
-  ({ telescopic_crane: "crane", free_camera: "free camera", square_to_card: "square to a card" })[
-    s.rig.kind
-  ];
+  ({ telescopic_crane: "crane", free_camera: "free camera", square_to_card: "square to a card" })[s.rig.kind];
 
 /** A free camera where the one that is looked through is now. */
 function freeAt(): Setup["rig"] {
@@ -214,6 +214,7 @@ function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number,
   useEffect(() => {
     let turn = 0;
     return everyFrame(() => {
+      if (hand.busy) return;
       const at = moment();
       const setup = list.current[turn++ % list.current.length];
       const canvas = setup && canvases.current.get(setup.id);

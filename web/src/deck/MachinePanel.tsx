@@ -14,6 +14,14 @@ export function MachinePanel({ setup }: { setup: Setup }) {
     >
       {setup.rig.kind === "telescopic_crane" ? (
         <Crane setup={setup} crane={setup.rig} />
+      ) : setup.rig.kind === "square_to_card" ? (
+        <>
+          <span className="label">Square to a card</span>
+          <p style={{ color: ink.chalkDim }}>
+            This camera stands before its card and sees all of it, wherever the card goes. Zooming brings it
+            nearer or takes it farther away.
+          </p>
+        </>
       ) : (
         <>
           <span className="label">Free camera</span>

@@ -348,12 +348,19 @@ function useDrag(svg: React.RefObject<SVGSVGElement | null>, tell: (told: Told |
     holdsWheels(useFloor.getState()) &&
     useFloor.getState().status?.roll === "standby";
 
+  /** A mark is where a base wants to stand. */
+  const toMark = ([x, z]: Point): Point => {
+    const marks = scene.document?.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden) ?? [];
+    const near = marks.find((m) => Math.hypot(m.position[0] - x, m.position[2] - z) < 0.4);
+    return near ? [near.position[0], near.position[2]] : [x, z];
+  };
   const ask = async (d: Drag, [x, z]: Point) => {
     const frame = link.frame;
     const on = setup();
     if (!frame || !on) return;
     if (d.what === "base" && on.rig.kind === "telescopic_crane") {
-      const rig = { ...on.rig, base_x_m: round(x), base_z_m: round(z) };
+      const [bx, bz] = toMark([x, z]);
+      const rig = { ...on.rig, base_x_m: round(bx), base_z_m: round(bz) };
       await patch.mutateAsync({ id: on.id, rig, gesture: d.gesture });
     } else {
       const near = frame.axes.map((a) => a.value);

@@ -96,7 +96,13 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
         ref={svg}
         data-testid="elevation"
         viewBox={box}
-        style={{ width: "100%", height: "100%", display: "block", touchAction: "none" }}
+        style={{
+          width: "100%",
+          height: "100%",
+          display: "block",
+          touchAction: "none",
+          willChange: "transform",
+        }}
         onPointerDown={begin}
         onPointerMove={go}
         onPointerUp={end}

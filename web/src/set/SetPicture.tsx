@@ -3,7 +3,7 @@ import { DrawFrame } from "../camera/DrawFrame";
 import { standing } from "../camera/standing";
 import type { Camera, Document, Setup } from "../generated/types";
 import { aroundView, mount, stage } from "../render/stage";
-import { everyFrame, moment, scene } from "../state/now";
+import { everyFrame, hand, moment, scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { setSet, useSetState } from "./store";
@@ -31,7 +31,7 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
     const target: [number, number, number] = piece ? [piece.position[0], 1.2, piece.position[2]] : [0, 1, 0];
     return everyFrame((elapsed) => {
       const at = moment();
-      if (!at) return;
+      if (!at || hand.busy) return;
       stage.focus.on.value = 0;
       const from = setup && standing(setup, at);
       const picture = [

@@ -1,8 +1,9 @@
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { create } from "zustand";
 import type { Document, FigureView, Piece, SetView } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
-import { scene } from "../state/now";
+import { holdPictures, scene } from "../state/now";
 import { ink } from "../theme";
 import { drawPieces, placed, unplaced, type Drawn } from "./drawing";
 import { withGroups, type Edits } from "./edits";
@@ -34,6 +35,8 @@ interface Shown {
   dims: [Point, Point][];
   caught: { x: number | null; z: number | null };
   note: { at: Point; text: string } | null;
+  /** Pieces in the hand, and how far they were taken. */
+  moved: { pieces: Drawn[]; by: Point } | null;
 }
 /** Middle and width of what the plan shows. */
 interface Seen {
@@ -41,7 +44,10 @@ interface Seen {
   z: number;
   w: number;
 }
-const nothing: Shown = { boxes: [], dims: [], caught: { x: null, z: null }, note: null };
+const nothing: Shown = { boxes: [], dims: [], caught: { x: null, z: null }, note: null, moved: null };
+
+const useShown = create<Shown>(() => nothing);
+const setShown = (shown: Shown) => useShown.setState(shown);
 
 /** The set from above, to scale, to be drawn on. */
 export function SetPlan({ document, set, figures, edits }: Props) {
@@ -50,7 +56,6 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const { stage, pieces, performers, performance } = document.scene;
   const { tool, sketch, picked, performer: who, waypoint, grid, feet } = useSetState();
   const [zoomed, setZoomed] = useState<Seen | null>(null);
-  const [shown, setShown] = useState<Shown>(nothing);
   const [size, setSize] = useState({ w: 800, h: 500 });
   const drawn = useMemo(() => drawPieces(pieces, set), [pieces, set]);
   const boxes = useMemo(() => new Map(drawn.map((d) => [d.id, d.box])), [drawn]);
@@ -71,16 +76,17 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => {
       const { width, height } = entry!.contentRect;
-      setSize({ w: width, h: height });
+      if (width > 0 && height > 0) setSize({ w: width, h: height });
     });
     watch.observe(svg.current!);
     return () => watch.disconnect();
   }, []);
   // What was dragged stays where it was put until the set has it there.
   useLayoutEffect(() => {
-    svg.current?.querySelectorAll("g[data-piece]").forEach((g) => g.removeAttribute("transform"));
+    setShown(nothing);
   }, [set]);
   const height = (view.w * size.h) / size.w;
+  const viewBox = `${view.x - view.w / 2} ${view.z - height / 2} ${view.w} ${height}`;
   const where = (event: { clientX: number; clientY: number }): Point => {
     const box = svg.current!.getBoundingClientRect();
     return [
@@ -198,6 +204,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
       else beginMove(id, at, event);
     }
     event.currentTarget.setPointerCapture(event.pointerId);
+    holdPictures(drag.current !== null);
   };
 
   const beginMove = (id: number, at: Point, event: React.PointerEvent) => {
@@ -247,12 +254,8 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     } else if (d.what === "frame") setShown({ ...nothing, boxes: [corners(d.from, at)] });
     else if (d.what === "move") {
       const { by, box, caught } = moved(d, at, event.altKey);
-      for (const id of d.ids) {
-        svg.current
-          ?.querySelector(`g[data-piece="${id}"]`)
-          ?.setAttribute("transform", `translate(${by[0]} ${by[1]})`);
-      }
-      setShown({ ...nothing, dims: gaps(box, d.others, stageBox), caught });
+      const held = drawn.filter((p) => d.ids.includes(p.id));
+      setShown({ ...nothing, dims: gaps(box, d.others, stageBox), caught, moved: { pieces: held, by } });
     } else if (d.what === "size") {
       const next = sized(d, at, event.altKey);
       setShown({ ...nothing, boxes: [outlineOf(next)], dims: sides(outlineOf(next)) });
@@ -327,7 +330,11 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const end = (event: React.PointerEvent<SVGSVGElement>) => {
     const d = drag.current;
     drag.current = null;
-    setShown(nothing);
+    holdPictures(false);
+    const { moved: held } = useShown.getState();
+    setShown({ ...nothing, moved: held });
+    // Should the set not come to agree, what was in the hand goes back.
+    if (held) setTimeout(() => useShown.getState().moved === held && setShown(nothing), 1500);
     if (!d) return;
     const at = where(event);
     const free = event.altKey;
@@ -355,6 +362,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     } else if (d.what === "move") {
       const { by } = moved(d, at, free);
       if (by[0] || by[1]) edits.move(d.ids, [by[0], 0, by[1]]);
+      else setShown(nothing);
     } else if (d.what === "size") {
       const next = sized(d, at, free);
       edits.change([next], `size ${next.name}`);
@@ -437,10 +445,6 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     return () => window.removeEventListener("keydown", key);
   });
 
-  const dims = (list: [Point, Point][]) =>
-    list.map(([a, b], i) => (
-      <Dimension key={i} a={a} b={b} px={px} text={lengthText(Math.hypot(a[0] - b[0], a[1] - b[1]), feet)} />
-    ));
   const walked = route?.waypoints.map((w) => placed([w.position[0], w.position[2]], frame));
 
   return (
@@ -450,7 +454,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
         data-testid="set-plan"
         tabIndex={0}
         aria-label="Plan of the set; draw and drag pieces"
-        viewBox={`${view.x - view.w / 2} ${view.z - height / 2} ${view.w} ${height}`}
+        viewBox={viewBox}
         style={{
           position: "absolute",
           inset: 0,
@@ -460,6 +464,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
           cursor: tool === "pick" ? "default" : "crosshair",
           userSelect: "none",
           outlineOffset: -2,
+          willChange: "transform",
         }}
         onPointerDown={begin}
         onPointerMove={go}
@@ -538,42 +543,9 @@ export function SetPlan({ document, set, figures, edits }: Props) {
           </g>
         )}
         <SetupMarks px={px} />
-        {one && !one.locked && tool === "pick" && shown === nothing && (
-          <Handles piece={one} outline={outlineOf(one)} px={px} />
-        )}
-        <g pointerEvents="none">
-          {shown.caught.x !== null && (
-            <path
-              d={`M${shown.caught.x} -500V500`}
-              stroke={ink.beyond}
-              strokeWidth={px(1)}
-              strokeDasharray={`${px(6)} ${px(4)}`}
-            />
-          )}
-          {shown.caught.z !== null && (
-            <path
-              d={`M-500 ${shown.caught.z}H500`}
-              stroke={ink.beyond}
-              strokeWidth={px(1)}
-              strokeDasharray={`${px(6)} ${px(4)}`}
-            />
-          )}
-          {shown.boxes.map((b, i) => (
-            <polygon
-              key={i}
-              points={b.join(" ")}
-              fill={ink.blueprint}
-              fillOpacity={0.14}
-              stroke={ink.blueprint}
-              strokeWidth={px(1.5)}
-            />
-          ))}
-          {dims(shown.dims)}
-          {shown.note && (
-            <Label at={[shown.note.at[0], shown.note.at[1] - px(14)]} px={px} text={shown.note.text} />
-          )}
-        </g>
+        {one && !one.locked && tool === "pick" && <Handles piece={one} outline={outlineOf(one)} px={px} />}
       </svg>
+      <OverPlan viewBox={viewBox} perMetre={perMetre} feet={feet} />
       {pieces.length === 0 && tool === "pick" && <Start />}
       <span
         className="label"
@@ -605,6 +577,65 @@ function Start() {
         Press <span className="key">X</span> and drag a room, or choose a piece at the left.
       </span>
     </div>
+  );
+}
+
+/** What a drag shows lies on a sheet of its own, so that the plan is not drawn again under it. */
+function OverPlan({ viewBox, perMetre, feet }: { viewBox: string; perMetre: number; feet: boolean }) {
+  const { boxes, dims, caught, note, moved } = useShown();
+  const px = (pixels: number) => pixels / perMetre;
+  const dash = { stroke: ink.beyond, strokeWidth: px(1), strokeDasharray: `${px(6)} ${px(4)}` };
+  return (
+    <svg
+      viewBox={viewBox}
+      style={{
+        position: "absolute",
+        inset: 0,
+        width: "100%",
+        height: "100%",
+        pointerEvents: "none",
+        willChange: "transform",
+      }}
+    >
+      {moved && (
+        <g transform={`translate(${moved.by[0]} ${moved.by[1]})`}>
+          {moved.pieces.flatMap((piece) =>
+            piece.paths.map((p, i) => (
+              <path
+                key={`${piece.id} ${i}`}
+                d={p.d}
+                fill={p.fill}
+                stroke={ink.blueprint}
+                strokeWidth={px(2)}
+                opacity={0.9}
+              />
+            )),
+          )}
+        </g>
+      )}
+      {caught.x !== null && <path d={`M${caught.x} -500V500`} {...dash} />}
+      {caught.z !== null && <path d={`M-500 ${caught.z}H500`} {...dash} />}
+      {boxes.map((b, i) => (
+        <polygon
+          key={i}
+          points={b.join(" ")}
+          fill={ink.blueprint}
+          fillOpacity={0.14}
+          stroke={ink.blueprint}
+          strokeWidth={px(1.5)}
+        />
+      ))}
+      {dims.map(([a, b], i) => (
+        <Dimension
+          key={i}
+          a={a}
+          b={b}
+          px={px}
+          text={lengthText(Math.hypot(a[0] - b[0], a[1] - b[1]), feet)}
+        />
+      ))}
+      {note && <Label at={[note.at[0], note.at[1] - px(14)]} px={px} text={note.text} />}
+    </svg>
   );
 }
 
@@ -665,7 +696,7 @@ const Pieces = memo(function Pieces(props: {
           width={box.right - box.left + 4 * line}
           height={box.bottom - box.top + 4 * line}
           fill="none"
-          pointerEvents={piece.form.kind === "wall" || piece.form.kind === "rails" ? "none" : "all"}
+          pointerEvents={piece.form.kind === "wall" || piece.form.kind === "rails" ? "none" : "fill"}
         />
         {paths.map((p, i) => (
           <path

@@ -116,7 +116,7 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
           ) : side === "machine" ? (
             <MachinePanel key={setup.id} setup={setup} />
           ) : side === "camera" ? (
-            <CameraPanel key={setup.id} document={document} setup={setup} />
+            <CameraPanel key={setup.id} document={document} figures={figures} setup={setup} onFloor />
           ) : side === "setups" ? (
             <SetupList document={document} />
           ) : (

@@ -82,7 +82,13 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
           {panel === "setups" ? (
             <SetupList document={document} />
           ) : panel === "camera" ? (
-            <CameraPanel key={(looked ?? setup).id} document={document} setup={looked ?? setup} />
+            <CameraPanel
+              key={(looked ?? setup).id}
+              document={document}
+              figures={figures}
+              setup={looked ?? setup}
+              onFloor={(looked ?? setup).id === setup.id}
+            />
           ) : (
             <section
               className="panel scroll"

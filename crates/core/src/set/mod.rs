@@ -33,7 +33,13 @@ impl Stage {
             .then(|| "a stage is 1 to 500 m wide, deep and high".into())
     }
 
-    /// The floor, where no piece lies on it.
+    /// What is on while nothing in the set gives light.
+    pub fn work_light(&self) -> Light {
+        let reach_m = self.width_m.max(self.depth_m) * 0.6;
+        Light { position: [0.0, self.height_m.max(4.0), 0.0], reach_m, strength: 1.0 }
+    }
+
+    /// The floor itself.
     pub fn floor(&self) -> Solid {
         cuboid("floor", [self.width_m, 0.2, self.depth_m], [0.0, -0.1, 0.0], Material::Concrete)
     }

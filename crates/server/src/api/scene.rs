@@ -70,6 +70,9 @@ pub fn solids(app: &App) -> Outcome<Json<SetView>> {
         }
         view.solids.extend(piece.solids(&scene.pieces).iter().map(|s| SolidView::of(piece.id, s)));
     }
+    if view.lights.is_empty() {
+        view.lights.push(scene.stage.work_light());
+    }
     Ok(Json(view))
 }
 
