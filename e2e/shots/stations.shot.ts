@@ -5,7 +5,7 @@ const place = (name: string) => `../docs/screenshots/${name}.png`;
 test("operate, rolling", async ({ app }) => {
   await app.keyboard.press("2");
   await app.keyboard.press("r");
-  await app.keyboard.down("a");
+  await app.keyboard.down("w");
   await app.keyboard.down("e");
   await expect(app.getByText(/rolling 00:0[23]/)).toBeVisible();
   await app.screenshot({ path: place("operate") });
@@ -53,6 +53,12 @@ test("operate, drawing a frame, with the setups", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");
   await app.getByRole("button", { name: "Setups", exact: true }).click();
+  // The small pictures come one after the other; the first must show the lit tram.
+  await app.waitForFunction(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="setup-A"] canvas');
+    const pixel = canvas?.getContext("2d")?.getImageData(96, 30, 1, 1).data;
+    return !!pixel && pixel[0]! + pixel[1]! > 120;
+  });
   await app.keyboard.press("Alt+d");
   const box = (await app.getByTestId("draw-frame").boundingBox())!;
   await app.mouse.move(box.x + 380, box.y + 150);

@@ -79,11 +79,7 @@ impl App {
     /// To be called after every change: puts what changed onto the floor, tells the pages, and
     /// answers with the document as it now is.
     pub fn changed(&self) -> Outcome<Document> {
-        let document = {
-            let store = self.store();
-            let document = store.document()?;
-            document
-        };
+        let document = self.store().document()?;
         let on_floor = self.floor.status.borrow().setup_id;
         let people = self.scenery(&document)?.people;
         if let Some(placed) = placed(&document, on_floor, people) {

@@ -30,10 +30,16 @@ export function useEdits(document: Document) {
   return {
     add,
     change,
-    move: (ids: number[], [x, y, z]: [number, number, number], gesture?: string) => {
-      const moved = some(ids).map((p) => ({
+    /** What moves in a performance takes its path along. */
+    move: (ids: number[], by: [number, number, number], gesture?: string) => {
+      const along = (p: Piece["position"]) => p.map((v, i) => v + by[i]!) as Piece["position"];
+      const moved = some(ids).map((p): Piece => ({
         ...p,
-        position: [p.position[0] + x, p.position[1] + y, p.position[2] + z] as Piece["position"],
+        position: along(p.position),
+        routes: (p.routes ?? []).map(({ performance, route }) => ({
+          performance,
+          route: { waypoints: route.waypoints.map((w) => ({ ...w, position: along(w.position) })) },
+        })),
       }));
       change(moved, `move ${called(moved)}`, gesture);
     },

@@ -7,7 +7,7 @@ import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, FigureView, SetView, Setup } from "../generated/types";
 import { deeds } from "../keys";
 import { Cast } from "../set/Cast";
-import { useEdits, withGroups, type Edits } from "../set/edits";
+import { useEdits, type Edits } from "../set/edits";
 import { Elevation } from "../set/Elevation";
 import { Inspector } from "../set/Inspector";
 import { kinds } from "../set/kinds";
@@ -234,8 +234,7 @@ function useSetKeys(document: Document, edits: Edits) {
         ArrowDown: [0, 0, step],
       }[event.key] as [number, number, number] | undefined;
       if (arrow && free.length) edits.move(free, arrow, `nudge ${free.join()}`);
-      else if ((key === "Delete" || key === "Backspace") && picked.length)
-        edits.remove(withGroups(document.scene.pieces, picked));
+      else if ((key === "Delete" || key === "Backspace") && free.length) edits.remove(free);
       else if ([",", "<"].includes(event.key) && free.length) edits.turn(free, event.shiftKey ? -1 : -15);
       else if ([".", ">"].includes(event.key) && free.length) edits.turn(free, event.shiftKey ? 1 : 15);
       else return false;
