@@ -24,7 +24,7 @@ test("the demo's hall is built again from nothing in under 60 actions, undone an
 }) => {
   test.slow();
   await open(page, empty);
-  await page.keyboard.press("Alt+1");
+  await page.getByRole("button", { name: "Build the set" }).click();
   await expect(page.getByText("The stage is empty.")).toBeVisible();
   const start = await scene(page);
   const hand = new Hand(page);

@@ -120,7 +120,7 @@ fn empty_stage() -> NewScene {
         setups: vec![NewSetup {
             name: "crane".into(),
             camera: Camera::default(),
-            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 4.0, ..TelescopicCrane::default() }),
+            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() }),
         }],
     }
 }

@@ -50,6 +50,7 @@ class Stage {
   );
   readonly lens = new THREE.PerspectiveCamera(40, 1, 0.05, 200);
   private set: THREE.Mesh | null = null;
+  private edges: THREE.LineSegments | null = null;
   private setView: SetView | null = null;
   private shade: ReturnType<typeof shadeOf> = () => false;
   private colors = new Map<string, THREE.Color>();
@@ -78,6 +79,7 @@ class Stage {
       if (data.number === this.asked) this.show(data.baked);
     };
     this.worker.postMessage({ number, set: view });
+    this.setEdges(view);
     this.setCards(view);
     this.setMeshes(view);
     this.version++;
@@ -97,6 +99,23 @@ class Stage {
       this.scene.add(this.set);
     }
     this.version++;
+  }
+
+  /** An empty stage shows its edges, so that there is something to see and to drive by. */
+  private setEdges(view: SetView) {
+    this.edges?.removeFromParent();
+    this.edges = null;
+    const [floor, ...others] = view.solids;
+    if (floor?.shape !== "box" || others.length > 0) return;
+    const [w, , d] = floor.size;
+    const h = view.lights[0]?.position[1] ?? 4;
+    const box = new THREE.BoxGeometry(w, h, d).translate(0, h / 2, 0);
+    this.edges = new THREE.LineSegments(
+      new THREE.EdgesGeometry(box),
+      new THREE.LineBasicMaterial({ color: "#75807E" }),
+    );
+    box.dispose();
+    this.scene.add(this.edges);
   }
 
   /** Images that stand in the set. */

@@ -564,6 +564,7 @@ function Start() {
       style={{
         position: "absolute",
         inset: 0,
+        top: "45%",
         display: "grid",
         placeContent: "center",
         justifyItems: "center",

@@ -31,7 +31,7 @@ export function TextField(props: {
         if (e.key === "Enter") e.currentTarget.blur();
         if (e.key === "Escape") {
           setTyped(null);
-          e.stopPropagation();
+          if (!e.altKey) e.stopPropagation();
         }
       }}
     />
@@ -117,7 +117,7 @@ export function NumberField({
             e.preventDefault();
             change(value + (e.key === "ArrowUp" ? step : -step) * (e.shiftKey ? 10 : 1), `${label} arrows`);
           }
-          e.stopPropagation();
+          if (!e.altKey) e.stopPropagation();
         }}
         onPointerDown={(e) => {
           if (typed !== null) return;

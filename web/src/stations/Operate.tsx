@@ -1,4 +1,4 @@
-import { ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import type { Camera, Document, FigureView, MachineView, SetView, Setup, Take } from "../generated/types";
 import { CameraPanel } from "../camera/CameraPanel";
 import { SetupList } from "../camera/SetupList";
@@ -55,6 +55,26 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
     >
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
         <Finder camera={camera} document={document} machine={machine} />
+        {document.scene.pieces.length === 0 && (
+          <div
+            style={{
+              position: "absolute",
+              left: 0,
+              right: 0,
+              top: "58%",
+              display: "flex",
+              justifyContent: "center",
+              alignItems: "baseline",
+              gap: 10,
+              color: ink.chalkDim,
+            }}
+          >
+            Nothing stands on the stage yet.
+            <Button color="primary" title="Alt 1" onClick={() => setView({ station: "set" })}>
+              Build the set
+            </Button>
+          </div>
+        )}
         {trouble && (
           <div
             role="alert"
