@@ -169,3 +169,28 @@ test("two hundred pieces and ten performers: a piece is dragged and lands where 
   const there = async () => (await scene(app)).scene.pieces.find((p) => p.id === pieces[107])!.position;
   await expect.poll(async () => Math.abs((await there())[2]! - z - 7)).toBeLessThan(0.3);
 });
+
+test("a set is built without a mouse: placed, moved, turned, numbered and removed from the keyboard", async ({
+  app,
+}) => {
+  await app.keyboard.press("Alt+1");
+  const count = (await scene(app)).scene.pieces.length;
+  await app.keyboard.press("c");
+  await expect(app.getByRole("button", { name: "chair C" })).toHaveAttribute("aria-pressed", "true");
+  await app.keyboard.press("Enter");
+  await expect(app.getByLabel("Name of the piece")).toHaveValue("chair");
+  const chair = async () => (await scene(app)).scene.pieces.at(-1)!;
+  expect((await chair()).position).toEqual([0, 0, 0]);
+  await app.keyboard.press("ArrowRight");
+  await app.keyboard.press("ArrowRight");
+  await expect.poll(async () => (await chair()).position[0]).toBeCloseTo(0.5, 6);
+  await app.keyboard.press("Shift+ArrowDown");
+  await expect.poll(async () => (await chair()).position[2]).toBeCloseTo(0.01, 6);
+  await app.keyboard.press(".");
+  await expect.poll(async () => (await chair()).turn_deg).toBe(15);
+  await app.keyboard.press("Control+d");
+  await expect.poll(async () => (await scene(app)).scene.pieces.length).toBe(count + 2);
+  await expect(app.getByLabel("Place x, m")).toHaveValue("1.00");
+  await app.keyboard.press("Delete");
+  await expect.poll(async () => (await scene(app)).scene.pieces.length).toBe(count + 1);
+});

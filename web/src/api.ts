@@ -188,6 +188,9 @@ export const usePatchTake = () =>
   );
 export const usePutOnFloor = () =>
   useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));
+/** The document as the server last told it. */
+export const documentNow = () => queryClient.getQueryData<Document>(["document"]);
+
 /** Changes to the set and the cast; the answer names what is new. */
 export const useSceneEdit = () =>
   useMutation({

@@ -49,6 +49,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
   set: [
     ["X", "room; P draws a path"],
     ["letter", "of a piece: draw it; with Shift another one after it"],
+    ["Enter", "puts it into the middle; ends a path"],
     ["arrows", "move what is picked by the grid; with Shift by 1 cm"],
     [", .", "turn by 15°; with Shift by 1°"],
     ["Delete", "remove what is picked"],

@@ -15,6 +15,7 @@ use rovnek_core::lens::{Camera, depth_of_field, hyperfocal};
 use rovnek_core::playing::People;
 use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::time::SAMPLE_RATE_HZ;
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// Steps a second.
@@ -100,6 +101,8 @@ pub struct Floor {
     dial: f64,
     drag: f64,
     wheels: Wheels,
+    /// Where the machines of other setups were left.
+    parked: BTreeMap<u32, Vec<f64>>,
     step: u64,
     roll: Roll,
     running: bool,
@@ -128,6 +131,7 @@ impl Floor {
             dial: 0.6,
             drag: 1.0,
             wheels: Wheels::default(),
+            parked: BTreeMap::new(),
             step: 0,
             roll: Roll::Standby,
             running: true,
@@ -151,7 +155,8 @@ impl Floor {
     }
 
     /// Puts a setup on the floor. The same machine with other parameters keeps its axes, within
-    /// the new limits; another machine starts at its start. A take that rolls is cut.
+    /// the new limits; another setup's machine stands where it was left, or at its start. A take
+    /// that rolls is cut.
     pub fn place(&mut self, placed: Placed) {
         if placed.same_setup(&self.placed) {
             // The set may change while a take rolls.
@@ -176,7 +181,16 @@ impl Floor {
             let notes = std::mem::take(&mut self.notes);
             let (step, scene_step, running) = (self.step, self.scene_step, self.running);
             let (dial, drag) = (self.dial, self.drag);
-            *self = Floor { wheels, step, scene_step, running, notes, dial, drag, ..Floor::new(placed) };
+            let mut parked = std::mem::take(&mut self.parked);
+            parked.insert(self.placed.setup_id, self.values());
+            let left = parked.get(&placed.setup_id).filter(|v| v.len() == rig.axes().len()).cloned();
+            let fresh = Floor::new(placed);
+            *self = Floor { wheels, parked, step, scene_step, running, notes, dial, drag, ..fresh };
+            for ((motion, axis), value) in
+                self.motions.iter_mut().zip(rig.axes()).zip(left.into_iter().flatten())
+            {
+                *motion = Motion::at(value.clamp(axis.min, axis.max));
+            }
         }
     }
 

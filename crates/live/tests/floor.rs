@@ -225,6 +225,30 @@ fn moving_the_base_keeps_the_axes_and_another_setup_starts_anew() {
     assert_eq!(floor.status().holder, Some(1));
 }
 
+#[test]
+fn a_machine_that_is_left_for_another_setup_stands_where_it_was_left() {
+    let mut floor = floor();
+    hold(&mut floor, 2.0, 0, 1.0);
+    hold(&mut floor, 2.0, 0, 0.0);
+    let left = floor.state().axes[0].value;
+    assert!(left > 10.0);
+    floor.place(Placed { setup_id: 9, ..placed() });
+    assert!(floor.state().axes[0].value.abs() < 1e-9);
+    floor.place(placed());
+    assert_eq!(floor.state().axes[0].value, left);
+}
+
+#[test]
+fn the_scene_may_change_while_a_take_rolls() {
+    let mut floor = floor();
+    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    hold(&mut floor, 0.5, 0, 1.0);
+    floor.place(Placed { scene_length_s: 44.0, ..placed() });
+    assert_eq!((floor.status().roll, floor.placed().scene_length_s), ("rolling", 44.0));
+    floor.place(Placed { camera: Camera { f_stop: 8.0, ..Camera::default() }, ..placed() });
+    assert_eq!(floor.status().roll, "standby");
+}
+
 /// The layout, read back from its bytes as `docs/wire.md` describes it. The page's decoder reads
 /// the same vectors (`reference/values/state_frame.json`).
 #[test]

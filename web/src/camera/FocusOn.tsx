@@ -36,10 +36,10 @@ export function FocusOn({ document, figures }: { document: Document; figures: Fi
     <Row label="focus on">
       <Choice
         label="Focus on"
-        value=""
+        value="-"
         onChange={go}
         options={[
-          ["", "choose"],
+          ["-", "choose"],
           ...people.map((p) => [`who ${p.performer}`, `${p.name}, eyes`] as const),
           ...marks.map((m) => [`mark ${m.id}`, m.name] as const),
         ]}

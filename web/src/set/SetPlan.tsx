@@ -428,23 +428,31 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     setZoomed({ x: at[0] + (view.x - at[0]) * f, z: at[1] + (view.z - at[1]) * f, w });
   };
   const onKeyDown = (event: React.KeyboardEvent) => {
-    if (event.key === "Enter" && tool === "path") {
-      finishPath();
-      event.stopPropagation();
-    } else if (event.key === "+" || event.key === "=") zoom(0.8, [view.x, view.z]);
+    if (event.key === "+" || event.key === "=") zoom(0.8, [view.x, view.z]);
     else if (event.key === "-") zoom(1.25, [view.x, view.z]);
     else if (event.key === "0") setZoomed(null);
   };
   useEffect(() => {
-    // The path ends with Enter wherever the focus is.
+    // Enter ends a path, and puts what the hand holds into the middle: the way without a pointer.
     const key = (event: KeyboardEvent) => {
-      if (event.key === "Enter" && tool === "path" && !(event.target instanceof HTMLInputElement))
-        finishPath();
+      const elsewhere = event.target instanceof HTMLElement && event.target.closest("input, button, [role]");
+      if (event.key !== "Enter" || tool === "pick" || elsewhere) return;
+      const middle = snapped([view.x, view.z], false);
+      if (tool === "path") {
+        if (sketch.length > 0) finishPath();
+        else addToPath(middle, false);
+        return;
+      }
+      const whole = tool === "room";
+      const made = whole
+        ? draft([stageBox.left, stageBox.top], [stageBox.right, stageBox.bottom], true)
+        : draft(middle, middle, false);
+      if (made.length > 0) edits.add(made);
+      setSet({ tool: "pick", panel: "pieces" });
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
   });
-
   const walked = route?.waypoints.map((w) => placed([w.position[0], w.position[2]], frame));
 
   return (

@@ -1,4 +1,4 @@
-import { useSceneEdit } from "../api";
+import { documentNow, useSceneEdit } from "../api";
 import type { Changes, Document, Performer, Piece, Stage } from "../generated/types";
 import { pick, setSet } from "./store";
 
@@ -8,11 +8,17 @@ const changes = <T>(part: Partial<Changes<T>>): Changes<T> => ({ ...none, ...par
 /** A few words about some pieces, for undo. */
 const called = (pieces: Piece[]) => (pieces.length === 1 ? pieces[0]!.name : `${pieces.length} pieces`);
 
+/**
+ * Steps from where something is (arrow keys) wait for one another, so that two quick ones are two.
+ */
+let lastStep: Promise<unknown> = Promise.resolve();
+
 /** Everything that can be done to the set and the cast. */
 export function useEdits(document: Document) {
   const edit = useSceneEdit();
   const scene = document.scene.id;
-  const { pieces, performers } = document.scene;
+  const { performers } = document.scene;
+  const now = () => (documentNow() ?? document).scene.pieces;
 
   const add = (list: Piece[], label = `add ${called(list)}`) =>
     edit.mutate(
@@ -24,8 +30,23 @@ export function useEdits(document: Document) {
     if (list.length > 0)
       edit.mutate({ scene, label, ...(gesture ? { gesture } : {}), pieces: changes({ change: list }) });
   };
-  const some = (ids: number[]) => pieces.filter((p) => ids.includes(p.id));
-  const nextGroup = () => Math.max(0, ...pieces.map((p) => p.group)) + 1;
+  const step = (make: () => Piece[], word: string, gesture?: string) => {
+    const take = () => {
+      const list = make();
+      const label = `${word} ${called(list)}`;
+      if (list.length === 0) return undefined;
+      return edit.mutateAsync({
+        scene,
+        label,
+        ...(gesture ? { gesture } : {}),
+        pieces: changes({ change: list }),
+      });
+    };
+    // A refusal is told by the edit itself.
+    lastStep = lastStep.then(take).catch(() => undefined);
+  };
+  const some = (ids: number[]) => now().filter((p) => ids.includes(p.id));
+  const nextGroup = () => Math.max(0, ...now().map((p) => p.group)) + 1;
 
   return {
     add,
@@ -33,34 +54,35 @@ export function useEdits(document: Document) {
     /** What moves in a performance takes its path along. */
     move: (ids: number[], by: [number, number, number], gesture?: string) => {
       const along = (p: Piece["position"]) => p.map((v, i) => v + by[i]!) as Piece["position"];
-      const moved = some(ids).map((p): Piece => ({
+      const moved = (p: Piece): Piece => ({
         ...p,
         position: along(p.position),
         routes: (p.routes ?? []).map(({ performance, route }) => ({
           performance,
           route: { waypoints: route.waypoints.map((w) => ({ ...w, position: along(w.position) })) },
         })),
-      }));
-      change(moved, `move ${called(moved)}`, gesture);
+      });
+      step(() => some(ids).map(moved), "move", gesture);
     },
     turn: (ids: number[], by: number) => {
-      const list = some(ids);
-      // Several turn about their common middle.
-      const [mx, mz] = [0, 2].map((k) => list.reduce((sum, p) => sum + p.position[k]!, 0) / list.length);
       const angle = (by * Math.PI) / 180;
-      const turned = list.map((p) => {
-        const [dx, dz] = [p.position[0] - mx!, p.position[2] - mz!];
-        const position: Piece["position"] =
-          list.length === 1
-            ? p.position
-            : [
-                mx! + dx * Math.cos(angle) - dz * Math.sin(angle),
-                p.position[1],
-                mz! + dx * Math.sin(angle) + dz * Math.cos(angle),
-              ];
-        return { ...p, position, turn_deg: (((p.turn_deg + by) % 360) + 360) % 360 };
-      });
-      change(turned, `turn ${called(turned)}`);
+      step(() => {
+        const list = some(ids);
+        // Several turn about their common middle.
+        const [mx, mz] = [0, 2].map((k) => list.reduce((sum, p) => sum + p.position[k]!, 0) / list.length);
+        return list.map((p) => {
+          const [dx, dz] = [p.position[0] - mx!, p.position[2] - mz!];
+          const position: Piece["position"] =
+            list.length === 1
+              ? p.position
+              : [
+                  mx! + dx * Math.cos(angle) - dz * Math.sin(angle),
+                  p.position[1],
+                  mz! + dx * Math.sin(angle) + dz * Math.cos(angle),
+                ];
+          return { ...p, position, turn_deg: (((p.turn_deg + by) % 360) + 360) % 360 };
+        });
+      }, "turn");
     },
     remove: (ids: number[]) => {
       const gone = some(ids);
