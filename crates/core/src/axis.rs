@@ -9,6 +9,8 @@ pub enum AxisGroup {
     Head,
     /// Zoom and focus.
     Lens,
+    /// Where what carries or leads the machine is; nobody's hands move it and no treatment.
+    Carrier,
 }
 
 /// What an axis is counted in.
@@ -20,6 +22,8 @@ pub enum Unit {
     Radians,
     /// Focal length.
     Millimetres,
+    /// A share, or a count.
+    Plain,
 }
 
 impl Unit {
@@ -39,6 +43,7 @@ impl Unit {
             Unit::Metres => "m",
             Unit::Radians => "°",
             Unit::Millimetres => "mm",
+            Unit::Plain => "",
         }
     }
 }
@@ -48,6 +53,9 @@ impl Unit {
 pub struct Axis {
     /// As written on its strip.
     pub name: &'static str,
+    /// What a hand on it does: its name, or "ahead" where the machine moves the way it faces.
+    /// None for an axis that others move.
+    pub hand: Option<&'static str>,
     /// The ink its curves are drawn in, by the name of the axis that has it in the palette.
     pub ink: &'static str,
     /// Which part of the rig.
@@ -70,6 +78,25 @@ impl Axis {
     /// Whether the axis may stand there.
     pub fn allows(&self, value: f64) -> bool {
         self.min <= value && value <= self.max
+    }
+
+    /// The end stop a value stands at, in words.
+    pub fn end(&self, value: f64) -> Option<String> {
+        let (low, high) = match (self.name, self.unit) {
+            ("boom" | "tilt" | "height", _) => ("lowest", "highest"),
+            ("reach" | "radius", _) => ("shortest", "longest"),
+            ("travel", _) => ("start", "end"),
+            (_, Unit::Radians) => ("left end", "right end"),
+            _ => ("low end", "high end"),
+        };
+        let word = if value <= self.min + 1e-12 {
+            low
+        } else if value >= self.max - 1e-12 {
+            high
+        } else {
+            return None;
+        };
+        Some(format!("{}, {word}", self.name))
     }
 
     /// How far past its nearer end stop a value is; 0 within.

@@ -6,6 +6,9 @@
 //! on it, at most one rounding error away, and never brakes harder than it can.
 
 use crate::axis::Axis;
+use crate::rigs::Surroundings;
+use crate::walls;
+use glam::{DQuat, DVec3};
 
 /// The live floor's step, seconds.
 pub const STEP_S: f64 = 1.0 / 240.0;
@@ -24,6 +27,15 @@ pub struct Demand {
     pub nudge: f64,
     /// Stop as hard as allowed: nobody is at the wheels.
     pub brake: bool,
+}
+
+/// A hand on an axis, and how much the axis feels like moving through a fluid.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Hand {
+    /// What is asked.
+    pub demand: Demand,
+    /// Time constant of the fluid, 0 for none, seconds.
+    pub drag_s: f64,
 }
 
 /// Where an axis is and how fast it goes.
@@ -62,7 +74,7 @@ impl Motion {
         };
         let mut speed = self.speed + change.clamp(-push * dt, push * dt);
         // The last hair of a first-order lag would take for ever.
-        if wanted == 0.0 && speed.abs() < 1e-4 * top && speed.abs() <= push * dt {
+        if wanted == 0.0 && speed.abs() < 1e-4 * top && self.speed.abs() <= push * dt * (1.0 + 1e-9) {
             speed = 0.0;
         }
         let room = if speed > 0.0 { axis.max - self.value } else { self.value - axis.min };
@@ -77,13 +89,73 @@ impl Motion {
         }
         Motion { value, speed, owed }
     }
+
+    /// The motion one step later, led to `target`, which itself goes at `target_speed`. What the
+    /// axis can follow it follows exactly; what it cannot it catches up with and does not overrun.
+    pub fn led(self, axis: &Axis, target: f64, target_speed: f64, dt: f64) -> Motion {
+        let (top, push) = (axis.top_speed, axis.top_acceleration);
+        let behind = target - self.value - target_speed * dt;
+        let gain = (behind.abs() / dt).min(fastest_that_stops(behind.abs(), push, dt));
+        let wanted = (target_speed + behind.signum() * gain).clamp(-top, top);
+        let mut speed = self.speed + (wanted - self.speed).clamp(-push * dt, push * dt);
+        let room = if speed > 0.0 { axis.max - self.value } else { self.value - axis.min };
+        speed = speed.signum() * speed.abs().min(fastest_that_stops(room.max(0.0), push, dt));
+        let value = (self.value + speed * dt).clamp(axis.min, axis.max);
+        Motion { value, speed, owed: 0.0 }
+    }
+}
+
+/// One step of something that moves freely in up to three directions at once: the limits are
+/// those of the whole velocity, and hands push it the way it faces.
+///
+/// Axes 0, 1 … of `motions` are the world's x, y, z for as many as there are entries in `moves`
+/// (a missing one is not an axis); hands push to the side, up and ahead.
+pub fn roam(
+    motions: &mut [Motion],
+    hands: &[Hand],
+    axes: &[Axis],
+    moves: [Option<usize>; 3],
+    facing: DQuat,
+    around: &Surroundings,
+    dt: f64,
+) {
+    let ours = || moves.into_iter().flatten();
+    // What is owed is owed to an axis of the world, and worked off there.
+    if ours().any(|i| motions[i].owed != 0.0 || hands[i].demand.nudge != 0.0)
+        && ours().all(|i| hands[i].demand.rate == 0.0)
+    {
+        for i in ours() {
+            motions[i] = motions[i].step(&axes[i], hands[i].demand, hands[i].drag_s, dt);
+        }
+        return;
+    }
+    let first = moves[0].expect("something that roams goes sideways");
+    let (top, push) = (axes[first].top_speed, axes[first].top_acceleration);
+    let Hand { demand, drag_s } = hands[first];
+    let of = |value: &dyn Fn(usize) -> f64| DVec3::from(moves.map(|i| i.map_or(0.0, value)));
+    let asked = of(&|i| hands[i].demand.rate.clamp(-1.0, 1.0) * hands[i].demand.dial);
+    let asked = if demand.brake { DVec3::ZERO } else { facing * (asked * DVec3::new(1.0, 1.0, -1.0)) };
+    let wanted = (asked * top).clamp_length_max(top);
+    let velocity = of(&|i| motions[i].speed);
+    let share = if drag_s > 0.0 && !demand.brake { 1.0 - (-dt / drag_s).exp() } else { 1.0 };
+    let mut next = velocity + ((wanted - velocity) * share).clamp_length_max(push * dt);
+    if wanted == DVec3::ZERO && next.length() < 1e-4 * top && velocity.length() <= push * dt * (1.0 + 1e-9) {
+        next = DVec3::ZERO;
+    }
+    next = walls::slowed(around.walls, of(&|i| motions[i].value), next, push, dt);
+    for (k, i) in moves.into_iter().enumerate().filter_map(|(k, i)| i.map(|i| (k, i))) {
+        let (a, value) = (&axes[i], motions[i].value);
+        let room = if next[k] > 0.0 { a.max - value } else { value - a.min };
+        let speed = next[k].signum() * next[k].abs().min(fastest_that_stops(room.max(0.0), push, dt));
+        motions[i] = Motion { value: (value + speed * dt).clamp(a.min, a.max), speed, owed: 0.0 };
+    }
 }
 
 /// The highest speed from which stepped braking at `push` still ends within `room`.
 ///
 /// Braking from v takes steps of v·dt, (v − push·dt)·dt, … With N further steps the distance is
 /// (N + 1)·v·dt − N(N + 1)/2·push·dt²; solved for v with the N that `room` affords.
-fn fastest_that_stops(room: f64, push: f64, dt: f64) -> f64 {
+pub(crate) fn fastest_that_stops(room: f64, push: f64, dt: f64) -> f64 {
     if room.is_infinite() {
         return f64::INFINITY;
     }
@@ -107,7 +179,18 @@ mod tests {
 
     fn axis(min: f64, max: f64, top_speed: f64, top_acceleration: f64) -> Axis {
         let (group, unit) = (AxisGroup::Machine, Unit::Metres);
-        Axis { name: "reach", ink: "reach", group, unit, min, max, top_speed, top_acceleration, start: min }
+        Axis {
+            name: "reach",
+            hand: Some("reach"),
+            ink: "reach",
+            group,
+            unit,
+            min,
+            max,
+            top_speed,
+            top_acceleration,
+            start: min,
+        }
     }
 
     fn full(rate: f64) -> Demand {

@@ -42,14 +42,15 @@ pub fn frames(samples: &Samples, rig: &dyn Rig, camera: &Camera, rate: Rate) -> 
 
 fn frame(time_s: f64, axes: Vec<f64>, rig: &dyn Rig, camera: &Camera) -> Frame {
     let stance = rig.forward(&axes);
-    let lens = lens_of(&axes, camera);
+    let lens = lens_of(&axes, &stance, camera);
     Frame { time_s, axes, stance, lens }
 }
 
-/// The lens that a rig's last two axes set.
-pub fn lens_of(axes: &[f64], camera: &Camera) -> LensState {
+/// The lens that a rig's last two axes set, or the rig itself.
+pub fn lens_of(axes: &[f64], stance: &Stance, camera: &Camera) -> LensState {
     let [.., focal_mm, focus_m] = axes else { panic!("every rig ends with zoom and focus") };
-    LensState { focal_mm: *focal_mm, focus_m: *focus_m, f_stop: camera.f_stop }
+    let focus_m = stance.focus_m.unwrap_or(*focus_m);
+    LensState { focal_mm: *focal_mm, focus_m, f_stop: camera.f_stop }
 }
 
 /// The camera's track over frames.
@@ -59,12 +60,11 @@ pub fn track_of_frames(frames: &[Frame]) -> Track {
 
 /// The camera's track at every sample, for measuring.
 pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Track {
-    Track::from_poses(
-        samples
-            .rows()
-            .enumerate()
-            .map(|(i, axes)| (i as f64 / samples.rate_hz(), rig.forward(axes).camera, lens_of(axes, camera))),
-    )
+    let pose = |(i, axes): (usize, &[f64])| {
+        let stance = rig.forward(axes);
+        (i as f64 / samples.rate_hz(), stance.camera, lens_of(axes, &stance, camera))
+    };
+    Track::from_poses(samples.rows().enumerate().map(pose))
 }
 
 /// Treated samples, kept stage by stage.

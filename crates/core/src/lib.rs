@@ -16,7 +16,9 @@
 //! | the place and who is in it | [`set`], [`performer`], built of [`solid`]s; [`playing`] as it goes on |
 //! | the camera, and what its frame holds | [`lens`], [`framing`] |
 //! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
-//! | operating it | [`drive`] |
+//! | what it runs along | [`line`] |
+//! | operating it | [`hands`], [`drive`], before [`walls`] and end stops |
+//! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | what was recorded | [`samples`] |
 //! | refining it | [`treatments`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
@@ -28,8 +30,13 @@ pub mod axis;
 pub mod drive;
 pub mod evaluate;
 pub mod filter;
+pub mod follow;
 pub mod framing;
+pub mod glide;
+pub mod hands;
+pub mod keys;
 pub mod lens;
+pub mod line;
 pub mod measures;
 pub mod mesh;
 pub mod performer;
@@ -42,5 +49,6 @@ pub mod space;
 pub mod time;
 pub mod track;
 pub mod treatments;
+pub mod walls;
 
 pub use glam::{DQuat, DVec3};

@@ -92,7 +92,7 @@ impl Playing {
             Motion::Piece { path, turn_deg, .. } => {
                 Pose::new(path.position(time_s), heading(path.turn_deg(time_s, *turn_deg).to_radians()))
             }
-            Motion::Figure(moves) => Pose { position: moves.position(time_s), ..Pose::ORIGIN },
+            Motion::Figure(moves) => Pose::new(moves.position(time_s), heading(moves.facing(time_s))),
         }
     }
 
@@ -119,6 +119,12 @@ impl Playing {
         }
     }
 
+    /// The foot of somebody or something that moves, in the world.
+    pub fn pose(&self, of: Of, time_s: f64) -> Option<Pose> {
+        let mover = self.movers.iter().position(|m| m.of == of)?;
+        Some(self.carried(&self.movers[mover], time_s).then(self.foot(mover, time_s)))
+    }
+
     /// Where a mover is on the floor.
     pub fn position(&self, mover: usize, time_s: f64) -> DVec3 {
         let carrier = self.carried(&self.movers[mover], time_s);
@@ -141,6 +147,31 @@ impl Playing {
             Motion::Figure(moves) => moves.marks(),
             Motion::Piece { path, .. } => path.marks(),
         }
+    }
+}
+
+/// What carries a machine, over time.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Ride {
+    poses: Vec<Pose>,
+}
+
+/// Poses a second of what carries.
+const RIDE_HZ: f64 = 120.0;
+
+impl Ride {
+    /// As told for every instant of a scene.
+    pub fn of(length_s: f64, at: impl FnMut(f64) -> Pose) -> Ride {
+        let count = (length_s * RIDE_HZ).ceil() as usize + 1;
+        Ride { poses: (0..count).map(|k| k as f64 / RIDE_HZ).map(at).collect() }
+    }
+
+    /// Where the carrier is; held at both ends.
+    pub fn at(&self, time_s: f64) -> Pose {
+        let last = self.poses.len() - 1;
+        let place = (time_s * RIDE_HZ).clamp(0.0, last as f64);
+        let i = (place as usize).min(last.saturating_sub(1));
+        self.poses[i].towards(self.poses[(i + 1).min(last)], place - i as f64)
     }
 }
 
@@ -177,6 +208,15 @@ impl People {
     pub fn at(&self, time_s: f64) -> impl Iterator<Item = (f64, Points)> + '_ {
         let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
         self.list.iter().map(move |p| (p.height_m, p.points[i.min(p.points.len() - 1)]))
+    }
+
+    /// Somebody's eyes at a time, smoothly between the points that are kept.
+    pub fn eyes(&self, id: u32, time_s: f64) -> Option<DVec3> {
+        let points = &self.list.iter().find(|p| p.id == id)?.points;
+        let last = points.len().checked_sub(1)?;
+        let place = (time_s * POINTS_HZ).clamp(0.0, last as f64);
+        let i = (place as usize).min(last.saturating_sub(1));
+        Some(points[i].eyes.lerp(points[(i + 1).min(last)].eyes, place - i as f64))
     }
 
     /// Whose points come at a place in [`People::at`].

@@ -1,34 +1,22 @@
 //! The telescopic crane against pytransform3d, against itself, and against brute force.
 
-use proptest::test_runner::{RngAlgorithm, TestRng};
-use rand_core::Rng;
+mod common;
+
+use common::{Dice, values};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{HeadHang, Reach, Rig, RigSpec, TelescopicCrane};
 use rovnek_core::space::Pose;
 use rovnek_core::{DQuat, DVec3};
-use serde_json::Value;
 
-struct Dice(TestRng);
-
-impl Dice {
-    fn new() -> Dice {
-        Dice(TestRng::deterministic_rng(RngAlgorithm::ChaCha))
-    }
-
-    fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * (self.0.next_u64() as f64 / u64::MAX as f64)
-    }
-
-    fn crane(&mut self) -> TelescopicCrane {
-        TelescopicCrane {
-            base_x_m: self.between(-9.0, 9.0),
-            base_z_m: self.between(-9.0, 9.0),
-            heading_deg: self.between(-180.0, 180.0),
-            column_height_m: self.between(0.8, 3.0),
-            head_drop_m: self.between(0.0, 1.0),
-            head: if self.between(0.0, 1.0) < 0.5 { HeadHang::Level } else { HeadHang::Lean },
-            ..TelescopicCrane::default()
-        }
+fn any_crane(dice: &mut Dice) -> TelescopicCrane {
+    TelescopicCrane {
+        base_x_m: dice.between(-9.0, 9.0),
+        base_z_m: dice.between(-9.0, 9.0),
+        heading_deg: dice.between(-180.0, 180.0),
+        column_height_m: dice.between(0.8, 3.0),
+        head_drop_m: dice.between(0.0, 1.0),
+        head: if dice.between(0.0, 1.0) < 0.5 { HeadHang::Level } else { HeadHang::Lean },
+        ..TelescopicCrane::default()
     }
 }
 
@@ -38,8 +26,7 @@ fn build(spec: &TelescopicCrane) -> Box<dyn Rig> {
 
 #[test]
 fn forward_agrees_with_pytransform3d() {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../reference/values/crane.json");
-    let file: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let file = values("crane");
     let cases = file["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 60);
     for case in cases {
@@ -58,7 +45,7 @@ fn forward_agrees_with_pytransform3d() {
 fn inverse_undoes_forward_over_10_000_poses() {
     let mut dice = Dice::new();
     for _ in 0..10_000 {
-        let rig = build(&dice.crane());
+        let rig = build(&any_crane(&mut dice));
         let axes: Vec<f64> =
             rig.axes().iter().map(|a| dice.between(a.min.max(-9.0), a.max.min(9.0))).collect();
         let camera = rig.forward(&axes).camera;
@@ -114,7 +101,7 @@ fn out_of_reach_distances_agree_with_brute_force() {
     let mut dice = Dice::new();
     let mut short = 0;
     for case in 0..60 {
-        let mut spec = dice.crane();
+        let mut spec = any_crane(&mut dice);
         if case % 3 == 0 {
             spec.swing_limit_deg = Some(dice.between(20.0, 120.0));
         }
@@ -149,7 +136,7 @@ fn the_limit_that_stops_it_is_named() {
     assert!((shortfall_m - 2.0).abs() < 1e-9);
     assert_eq!(limits, ["reach, longest"]);
     let Reach::Short { limits, .. } = at(0.0, 9.0, -1.0) else { panic!("too high") };
-    assert!(limits.contains(&"boom, highest"));
+    assert!(limits.contains(&"boom, highest".to_string()));
 }
 
 /// A full turn has no seam: following a circle, the swing goes on past half a turn.

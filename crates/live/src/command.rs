@@ -1,5 +1,6 @@
 //! What pages ask of the floor, and what they are told when it changes.
 
+use rovnek_core::hands::Shaping;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -15,6 +16,14 @@ pub enum Command {
         /// One an axis.
         #[serde(default)]
         nudges: Vec<f64>,
+        /// Everything at a fifth of its speed, for as long as it is said.
+        #[serde(default)]
+        fine: bool,
+    },
+    /// How each axis takes what hands say.
+    Shape {
+        /// One an axis.
+        axes: Vec<Shaping>,
     },
     /// The speed dial, 0.05 to 1, and the fluid drag, 0 to 4.
     Feel {
@@ -49,11 +58,38 @@ pub enum Command {
     },
     /// Drive every axis back to where the last roll began, or to where the rig starts.
     Return,
-    /// Drive axes to places, in shown units; a missing one stays.
+    /// Send axes to places, in shown units; a missing one stays.
     Go {
         /// One an axis.
         targets: Vec<Option<f64>>,
     },
+    /// Send the machine to a stored position.
+    GoTo {
+        /// Which.
+        number: u32,
+        /// How long it takes; as quickly as the dial and the limits allow where missing.
+        #[serde(default)]
+        seconds: Option<f64>,
+    },
+    /// Send the machine to the first of some stored positions, then through the others in a set
+    /// time.
+    Rehearse {
+        /// In order.
+        positions: Vec<u32>,
+        /// From the first to the last.
+        seconds: f64,
+    },
+    /// Turn the head so that the horizon is level.
+    Level,
+    /// Stop going anywhere.
+    Stay,
+    /// Hands fly the camera and the machine follows, or hands move the axes.
+    Fly {
+        /// The camera.
+        on: bool,
+    },
+    /// Forget what hands made of a machine with keys.
+    Discard,
     /// Ask for the wheels.
     Ask,
     /// Give the wheels to whoever asks.
@@ -81,6 +117,15 @@ pub struct Status {
     pub dial: f64,
     /// The fluid drag.
     pub drag: f64,
+    /// How each axis takes what hands say.
+    pub shaping: Vec<Shaping>,
+    /// What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
+    /// that is "flown".
+    pub lead: &'static str,
+    /// Hands made something of the machine that its keys do not know.
+    pub pending: bool,
+    /// It is on its way to a position.
+    pub sent: bool,
     /// The performance runs.
     pub running: bool,
     /// What stopped the recorder, until the next roll.

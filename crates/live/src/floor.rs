@@ -5,18 +5,23 @@
 //! out as a [`Note`] to the recorder, losslessly, while pages only ever see the newest state.
 
 use crate::command::{Command, Status};
-use crate::state::{AxisState, State, axis, flags};
+use crate::stand::{Moment, Stand};
+use crate::state::{AxisState, Other, State, axis, flags};
 use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::drive::{Demand, Motion, STEP_S, time_to_stop};
+use rovnek_core::drive::{Demand, Hand, STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
+use rovnek_core::follow::Wish;
 use rovnek_core::framing;
-use rovnek_core::lens::{Camera, depth_of_field, hyperfocal};
+use rovnek_core::hands::Shaping;
+use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::playing::People;
-use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::time::SAMPLE_RATE_HZ;
+use rovnek_core::walls::Wall;
 use std::collections::BTreeMap;
 use std::sync::Arc;
+
+pub use crate::stand::Placed;
 
 /// Steps a second.
 pub const STEPS_HZ: u64 = 240;
@@ -26,6 +31,8 @@ const STEPS_PER_SAMPLE: u64 = STEPS_HZ / SAMPLE_RATE_HZ as u64;
 pub const CHUNK_SAMPLES: usize = 30;
 /// Silence after which a machine that was sent somewhere stays where it is, in steps.
 const FORGET_STEPS: u64 = 2 * STEPS_HZ;
+/// What fine gear leaves of speed.
+const FINE: f64 = 0.2;
 /// The longest a take rolls before it is cut.
 const LONGEST_TAKE_STEPS: u64 = 15 * 60 * STEPS_HZ;
 
@@ -35,29 +42,21 @@ fn drag_s(group: AxisGroup) -> f64 {
         AxisGroup::Machine => 0.30,
         AxisGroup::Head => 0.16,
         AxisGroup::Lens => 0.12,
+        AxisGroup::Carrier => 0.0,
     }
 }
 
-/// What is on the floor.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Placed {
-    /// Of the model.
-    pub setup_id: u32,
-    /// Sensor, frame, lens.
-    pub camera: Camera,
-    /// The machine.
-    pub rig: RigSpec,
+/// What is on the floor: a scene.
+#[derive(Clone, Debug)]
+pub struct Staged {
+    /// Everything that can be driven; at least one.
+    pub setups: Vec<Placed>,
     /// Length of the performance, seconds.
     pub scene_length_s: f64,
     /// Who may be in the frame.
     pub people: Arc<People>,
-}
-
-impl Placed {
-    /// The same camera on the same machine: only the scene around it may differ.
-    fn same_setup(&self, other: &Placed) -> bool {
-        (self.setup_id, &self.camera, &self.rig) == (other.setup_id, &other.camera, &other.rig)
-    }
+    /// What a camera that minds must not run into.
+    pub walls: Arc<Vec<Wall>>,
 }
 
 /// Whether a take rolls.
@@ -89,20 +88,23 @@ pub enum Note {
     },
 }
 
-/// The floor: one machine, one performance, one recorder, the pages.
+/// The floor: the machines of a scene, one of them driven; a performance, a recorder, the pages.
 pub struct Floor {
-    placed: Placed,
-    rig: Box<dyn Rig>,
-    motions: Vec<Motion>,
+    stands: Vec<Stand>,
+    /// The one that is driven, looked through and recorded.
+    on: usize,
+    scene_length_s: f64,
+    people: Arc<People>,
+    walls: Arc<Vec<Wall>>,
     rates: Vec<f64>,
     nudges: Vec<f64>,
+    shaping: Vec<Shaping>,
+    fine: bool,
     armed: Vec<bool>,
     begin: Vec<f64>,
     dial: f64,
     drag: f64,
     wheels: Wheels,
-    /// Where the machines of other setups were left.
-    parked: BTreeMap<u32, Vec<f64>>,
     step: u64,
     roll: Roll,
     running: bool,
@@ -115,23 +117,30 @@ pub struct Floor {
 }
 
 impl Floor {
-    /// A floor with a machine at its start.
-    pub fn new(placed: Placed) -> Floor {
-        let rig = placed.rig.build(&placed.camera);
-        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-        let n = start.len();
-        Floor {
-            rig,
-            placed,
-            motions: start.iter().map(|v| Motion::at(*v)).collect(),
-            rates: vec![0.0; n],
-            nudges: vec![0.0; n],
-            armed: vec![true; n],
-            begin: start,
+    /// A scene with every machine at its start; `setup` is driven.
+    ///
+    /// # Panics
+    /// Without a setup.
+    pub fn new(staged: Staged, setup: u32) -> Floor {
+        let Staged { setups, scene_length_s, people, walls } = staged;
+        assert!(!setups.is_empty(), "a scene has a setup");
+        let stands: Vec<Stand> = setups.into_iter().map(Stand::new).collect();
+        let on = stands.iter().position(|s| s.placed().setup_id == setup).unwrap_or(0);
+        let mut floor = Floor {
+            stands,
+            on,
+            scene_length_s,
+            people,
+            walls,
+            rates: Vec::new(),
+            nudges: Vec::new(),
+            shaping: Vec::new(),
+            fine: false,
+            armed: Vec::new(),
+            begin: Vec::new(),
             dial: 0.6,
             drag: 1.0,
             wheels: Wheels::default(),
-            parked: BTreeMap::new(),
             step: 0,
             roll: Roll::Standby,
             running: true,
@@ -141,57 +150,100 @@ impl Floor {
             flags: Vec::new(),
             trouble: None,
             notes: Vec::new(),
-        }
+        };
+        floor.take_over();
+        floor.jump();
+        floor
     }
 
-    /// The axes of the machine.
+    fn stand(&self) -> &Stand {
+        &self.stands[self.on]
+    }
+
+    fn stand_mut(&mut self) -> &mut Stand {
+        &mut self.stands[self.on]
+    }
+
+    /// Hands come fresh onto the machine that is driven.
+    fn take_over(&mut self) {
+        let n = self.stand().motions().len();
+        self.rates = vec![0.0; n];
+        self.nudges = vec![0.0; n];
+        self.shaping = vec![Shaping::default(); n];
+        self.armed = vec![true; n];
+        self.begin = self.stand().values();
+    }
+
+    /// The axes of the machine that is driven.
     pub fn axes(&self) -> &[Axis] {
-        self.rig.axes()
+        self.stand().axes()
     }
 
-    /// What stands on the floor.
+    /// What is driven.
     pub fn placed(&self) -> &Placed {
-        &self.placed
+        self.stand().placed()
     }
 
-    /// Puts a setup on the floor. The same machine with other parameters keeps its axes, within
-    /// the new limits; another setup's machine stands where it was left, or at its start. A take
-    /// that rolls is cut.
-    pub fn place(&mut self, placed: Placed) {
-        if placed.same_setup(&self.placed) {
-            // The set may change while a take rolls.
-            self.placed = placed;
-            return;
-        }
-        self.cut();
-        let rig = placed.rig.build(&placed.camera);
-        let same = placed.setup_id == self.placed.setup_id && rig.axes().len() == self.motions.len();
-        if same {
-            let zoom = self.motions.len() - 2;
-            for (i, (motion, axis)) in self.motions.iter_mut().zip(rig.axes()).enumerate() {
-                // A lens that was changed on the slate stands where the slate says.
-                let lens_set = i >= zoom && axis.start != self.rig.axes()[i].start;
-                let value = if lens_set { axis.start } else { motion.value };
-                *motion = Motion::at(value.clamp(axis.min, axis.max));
+    /// The performance's length, seconds.
+    pub fn scene_length_s(&self) -> f64 {
+        self.scene_length_s
+    }
+
+    /// The scene as it now is. Machines stay where they are, as far as they still can; a take that
+    /// rolls is cut when its own machine or camera changed.
+    pub fn stage(&mut self, staged: Staged) {
+        let driven = self.placed().setup_id;
+        let old = self.placed().clone();
+        let mut stands: BTreeMap<u32, Stand> =
+            std::mem::take(&mut self.stands).into_iter().map(|s| (s.placed().setup_id, s)).collect();
+        (self.scene_length_s, self.people, self.walls) = (staged.scene_length_s, staged.people, staged.walls);
+        let mut cut = true;
+        for placed in staged.setups {
+            if placed.setup_id == driven {
+                cut = (&placed.camera, &placed.rig) != (&old.camera, &old.rig);
             }
-            self.rig = rig;
-            self.placed = placed;
-        } else {
-            let wheels = std::mem::take(&mut self.wheels);
-            let notes = std::mem::take(&mut self.notes);
-            let (step, scene_step, running) = (self.step, self.scene_step, self.running);
-            let (dial, drag) = (self.dial, self.drag);
-            let mut parked = std::mem::take(&mut self.parked);
-            parked.insert(self.placed.setup_id, self.values());
-            let left = parked.get(&placed.setup_id).filter(|v| v.len() == rig.axes().len()).cloned();
-            let fresh = Floor::new(placed);
-            *self = Floor { wheels, parked, step, scene_step, running, notes, dial, drag, ..fresh };
-            for ((motion, axis), value) in
-                self.motions.iter_mut().zip(rig.axes()).zip(left.into_iter().flatten())
-            {
-                *motion = Motion::at(value.clamp(axis.min, axis.max));
-            }
+            let stand = match stands.remove(&placed.setup_id) {
+                Some(mut stand) => {
+                    stand.change(placed);
+                    stand
+                }
+                None => Stand::new(placed),
+            };
+            self.stands.push(stand);
         }
+        assert!(!self.stands.is_empty(), "a scene has a setup");
+        let there = self.stands.iter().position(|s| s.placed().setup_id == driven);
+        self.on = there.unwrap_or(0);
+        if cut {
+            self.cut();
+        }
+        if there.is_none() || self.stand().motions().len() != self.rates.len() {
+            self.take_over();
+        }
+    }
+
+    /// Another setup is driven; the one before stands where it was left.
+    pub fn put(&mut self, setup: u32) {
+        let Some(on) = self.stands.iter().position(|s| s.placed().setup_id == setup) else { return };
+        if on != self.on {
+            self.cut();
+            self.on = on;
+            self.take_over();
+        }
+    }
+
+    /// A setup's machine follows an earlier move, or none.
+    pub fn follow(&mut self, setup: u32, wish: Option<Arc<Wish>>) {
+        if let Some(stand) = self.stands.iter_mut().find(|s| s.placed().setup_id == setup) {
+            stand.follow(wish);
+        }
+    }
+
+    /// Every machine where the scene's time has it.
+    fn jump(&mut self) {
+        let time_s = self.scene_step as f64 * STEP_S;
+        let moment = Moment { now_s: time_s, next_s: time_s, people: &self.people, walls: &self.walls };
+        self.stands.iter_mut().for_each(|s| s.jump(&moment));
     }
 
     /// A page opened.
@@ -238,13 +290,19 @@ impl Floor {
             return;
         }
         match command {
-            Command::Drive { rates, nudges } => {
-                let plain = |v: f64| if v.is_finite() { v } else { 0.0 };
+            Command::Drive { rates, nudges, fine } => {
+                self.fine = fine;
                 for (rate, new) in self.rates.iter_mut().zip(rates) {
-                    *rate = plain(new).clamp(-1.0, 1.0);
+                    *rate = if new.is_finite() { new.clamp(-1.0, 1.0) } else { 0.0 };
                 }
-                for ((nudge, new), axis) in self.nudges.iter_mut().zip(nudges).zip(self.rig.axes()) {
-                    *nudge += axis.unit.from_shown(plain(new));
+                let axes = self.stands[self.on].axes();
+                for ((nudge, new), axis) in self.nudges.iter_mut().zip(nudges).zip(axes) {
+                    *nudge += if new.is_finite() { axis.unit.from_shown(new) } else { 0.0 };
+                }
+            }
+            Command::Shape { axes } => {
+                for (shaping, new) in self.shaping.iter_mut().zip(axes) {
+                    *shaping = new.within_reason();
                 }
             }
             Command::Feel { dial, drag } => {
@@ -274,29 +332,64 @@ impl Floor {
             }
             Command::Seek { time_s } => {
                 if self.roll == Roll::Standby && time_s.is_finite() {
-                    let time_s = time_s.clamp(0.0, self.placed.scene_length_s);
+                    let time_s = time_s.clamp(0.0, self.scene_length_s);
                     self.scene_step = (time_s * STEPS_HZ as f64).round() as u64;
+                    self.jump();
                 }
             }
             Command::Return => {
                 if self.roll == Roll::Standby {
-                    for (motion, begin) in self.motions.iter_mut().zip(&self.begin) {
-                        motion.owed = begin - motion.value;
-                    }
+                    let (begin, dial) = (self.begin.clone(), self.dial);
+                    self.stand_mut().send(vec![begin], None, dial);
                 }
             }
             Command::Go { targets } => {
-                if self.roll == Roll::Standby {
-                    for ((motion, axis), target) in self.motions.iter_mut().zip(self.rig.axes()).zip(targets)
-                    {
-                        if let Some(target) = target.filter(|t| t.is_finite()) {
-                            motion.owed =
-                                axis.unit.from_shown(target).clamp(axis.min, axis.max) - motion.value;
-                        }
+                let mut row = self.stand().values();
+                for ((value, axis), target) in row.iter_mut().zip(self.axes()).zip(targets) {
+                    if let Some(target) = target.filter(|t| t.is_finite()) {
+                        *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
                     }
                 }
+                self.send(vec![vec![row]], None);
             }
+            Command::GoTo { number, seconds } => {
+                if let Some(row) = self.stand().position(number) {
+                    self.send(vec![vec![row]], seconds);
+                }
+            }
+            Command::Rehearse { positions, seconds } => {
+                let rows: Vec<Vec<f64>> =
+                    positions.iter().take(99).filter_map(|n| self.stand().position(*n)).collect();
+                if let Some((first, rest)) = rows.split_first() {
+                    let rest = (!rest.is_empty()).then(|| rest.to_vec());
+                    self.send(
+                        [Some(vec![first.clone()]), rest].into_iter().flatten().collect(),
+                        Some(seconds),
+                    );
+                }
+            }
+            Command::Level => {
+                let dial = self.dial;
+                self.stand_mut().stay();
+                self.stand_mut().level(dial);
+            }
+            Command::Stay => self.stand_mut().stay(),
+            Command::Fly { on } => self.stand_mut().fly(on),
+            Command::Discard => self.stand_mut().discard(),
             Command::Ask | Command::Give | Command::Keep => {}
+        }
+    }
+
+    /// Sends the machine that is driven along courses, the last of them in `seconds`.
+    fn send(&mut self, courses: Vec<Vec<Vec<f64>>>, seconds: Option<f64>) {
+        let (dial, last) = (self.dial, courses.len());
+        let seconds = seconds.filter(|s| s.is_finite()).map(|s| s.clamp(0.1, 3600.0));
+        let stand = self.stand_mut();
+        stand.stay();
+        for (i, course) in courses.into_iter().enumerate() {
+            // What is asked to take a time may use all that the machine can.
+            let timed = seconds.filter(|_| i + 1 == last);
+            stand.send(course, timed, if timed.is_some() { 1.0 } else { dial });
         }
     }
 
@@ -315,25 +408,17 @@ impl Floor {
             self.flag("nobody was at the wheels for a while".into());
         }
         if self.wheels.silent_for(self.step) > FORGET_STEPS {
-            self.motions.iter_mut().for_each(|m| m.owed = 0.0);
+            self.stand_mut().stay();
         }
         let rolling = matches!(self.roll, Roll::Rolling { .. });
-        for (i, axis) in self.rig.axes().iter().enumerate() {
-            let parked = rolling && !self.armed[i];
-            let demand = Demand {
-                rate: self.rates[i],
-                dial: self.dial,
-                nudge: std::mem::take(&mut self.nudges[i]),
-                brake: silent || parked,
-            };
-            self.motions[i] = self.motions[i].step(axis, demand, drag_s(axis.group) * self.drag, STEP_S);
-        }
-        if rolling || self.running {
-            self.scene_step += 1;
-            // Between takes the performance goes round.
-            if !rolling && self.scene_step as f64 > self.placed.scene_length_s * STEPS_HZ as f64 {
-                self.scene_step = 0;
-            }
+        let next_step = if rolling || self.running { self.scene_step + 1 } else { self.scene_step };
+        // Between takes the performance goes round.
+        let round = !rolling && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
+        if round {
+            self.scene_step = 0;
+            self.jump();
+        } else {
+            self.move_to(next_step, rolling, silent);
         }
         if let Roll::Rolling { since } = self.roll {
             let rolled = self.step - since;
@@ -347,15 +432,52 @@ impl Floor {
         }
     }
 
+    /// Moves every machine by a step, to a step of the scene.
+    fn move_to(&mut self, next_step: u64, rolling: bool, silent: bool) {
+        let moment = Moment {
+            now_s: self.scene_step as f64 * STEP_S,
+            next_s: next_step as f64 * STEP_S,
+            people: &self.people,
+            walls: &self.walls,
+        };
+        for (k, stand) in self.stands.iter_mut().enumerate() {
+            let n = stand.motions().len();
+            if k != self.on {
+                // Nobody's hands are on it.
+                let brake = Demand { brake: true, ..Demand::default() };
+                let off = vec![Hand { demand: brake, drag_s: 0.0 }; n];
+                stand.step(&off, &vec![false; n], &moment);
+                continue;
+            }
+            let dial = self.dial * if self.fine { FINE } else { 1.0 };
+            let hand = |i: usize| {
+                let shaping = &self.shaping[i];
+                let demand = Demand {
+                    rate: shaping.rate(self.rates[i]),
+                    dial,
+                    nudge: std::mem::take(&mut self.nudges[i]),
+                    brake: silent,
+                };
+                Hand { demand, drag_s: drag_s(stand.axes()[i].group) * self.drag * shaping.drag }
+            };
+            let hands: Vec<Hand> = (0..n).map(hand).collect();
+            let still: Vec<bool> =
+                (0..n).map(|i| rolling && !self.armed[i] && stand.axes()[i].hand.is_some()).collect();
+            stand.step(&hands, &still, &moment);
+        }
+        self.scene_step = next_step;
+    }
+
     fn start_rolling(&mut self) {
         // Where everything stands now, before this step moves it, is time zero.
         self.roll = Roll::Rolling { since: self.step - 1 };
-        self.begin = self.values();
         self.scene_step = 0;
+        self.jump();
+        self.begin = self.stand().values();
         self.seq = 0;
         self.flags.clear();
         self.chunk.clear();
-        self.notes.push(Note::Begin(Box::new(self.placed.clone())));
+        self.notes.push(Note::Begin(Box::new(self.placed().clone())));
         self.sample();
     }
 
@@ -371,8 +493,10 @@ impl Floor {
     }
 
     fn sample(&mut self) {
-        self.chunk.extend(self.motions.iter().map(|m| m.value));
-        if self.chunk.len() == CHUNK_SAMPLES * self.motions.len() {
+        let row = self.stand().values();
+        let width = row.len();
+        self.chunk.extend(row);
+        if self.chunk.len() == CHUNK_SAMPLES * width {
             self.send_chunk();
         }
     }
@@ -380,7 +504,7 @@ impl Floor {
     fn send_chunk(&mut self) {
         if !self.chunk.is_empty() {
             let values = std::mem::take(&mut self.chunk);
-            self.notes.push(Note::Chunk { seq: self.seq, width: self.motions.len(), values });
+            self.notes.push(Note::Chunk { seq: self.seq, width: self.rates.len(), values });
             self.seq += 1;
         }
     }
@@ -392,10 +516,6 @@ impl Floor {
         }
     }
 
-    fn values(&self) -> Vec<f64> {
-        self.motions.iter().map(|m| m.value).collect()
-    }
-
     /// What the recorder must have, in order; each note is given once.
     pub fn take_notes(&mut self) -> Vec<Note> {
         std::mem::take(&mut self.notes)
@@ -404,7 +524,7 @@ impl Floor {
     /// What pages are told when it changes.
     pub fn status(&self) -> Status {
         Status {
-            setup_id: self.placed.setup_id,
+            setup_id: self.placed().setup_id,
             holder: self.wheels.holder(),
             asking: self.wheels.asking(),
             pages: self.wheels.pages(),
@@ -416,6 +536,10 @@ impl Floor {
             armed: self.armed.clone(),
             dial: self.dial,
             drag: self.drag,
+            shaping: self.shaping.clone(),
+            lead: self.stand().lead(),
+            pending: self.stand().pending(),
+            sent: self.stand().sent(),
             running: self.running,
             trouble: self.trouble.clone(),
         }
@@ -423,7 +547,7 @@ impl Floor {
 
     /// The floor as it is now.
     pub fn state(&self) -> State {
-        let values = self.values();
+        let stand = self.stand();
         let bit = |on: bool, bit: u8| if on { bit } else { 0 };
         let (rolling, roll_time_s) = match self.roll {
             Roll::Standby => (0, 0.0),
@@ -432,7 +556,7 @@ impl Floor {
         };
         let running = self.running || rolling == flags::ROLLING;
         let silent = self.wheels.silent(self.step);
-        let axes = self.motions.iter().zip(self.rig.axes()).enumerate().map(|(i, (motion, a))| {
+        let axes = stand.motions().iter().zip(stand.axes()).enumerate().map(|(i, (motion, a))| {
             let span = a.max - a.min;
             let room = (motion.value - a.min).min(a.max - motion.value);
             let near =
@@ -440,18 +564,18 @@ impl Floor {
             let flags = bit(self.armed[i], axis::ARMED)
                 | bit(room <= 1e-5, axis::AT_END)
                 | bit(near, axis::NEAR_END)
-                | bit(self.rates[i] != 0.0 || motion.owed != 0.0, axis::DRIVEN);
+                | bit(self.rates[i] != 0.0 || motion.owed != 0.0, axis::DRIVEN)
+                | bit(stand.led(i), axis::LED);
             AxisState { value: a.unit.to_shown(motion.value), speed: a.unit.to_shown(motion.speed), flags }
         });
-        let camera = &self.placed.camera;
-        let lens = lens_of(&values, camera);
-        let stance = self.rig.forward(&values);
+        let camera = &self.placed().camera;
+        let stance = stand.stance();
+        let lens = lens_of(&stand.values(), &stance, camera);
         let scene_time_s = self.scene_step as f64 * STEP_S;
-        let seen =
-            framing::subject(camera, lens.focal_mm, stance.camera, self.placed.people.at(scene_time_s));
+        let seen = framing::subject(camera, lens.focal_mm, stance.camera, self.people.at(scene_time_s));
         State {
             step: self.step,
-            setup_id: self.placed.setup_id,
+            setup_id: self.placed().setup_id,
             flags: rolling | bit(running, flags::RUNNING) | bit(silent, flags::SILENT),
             scene_time_s,
             roll_time_s,
@@ -459,8 +583,19 @@ impl Floor {
             lens,
             sharp_m: depth_of_field(camera, lens.focal_mm, lens.focus_m),
             hyperfocal_m: hyperfocal(camera, lens.focal_mm),
-            subject: seen.map(|s| (self.placed.people.id(s.index), s.share)),
+            subject: seen.map(|s| (self.people.id(s.index), s.share)),
+            short_m: stand.short_m(),
             stance,
+            others: self.others(),
         }
+    }
+
+    fn others(&self) -> Vec<Other> {
+        let other = |stand: &Stand| {
+            let (values, stance) = (stand.values(), stand.stance());
+            let lens = lens_of(&values, &stance, &stand.placed().camera);
+            Other { setup_id: stand.placed().setup_id, focal_mm: lens.focal_mm, camera: stance.camera }
+        };
+        self.stands.iter().enumerate().filter(|(k, _)| *k != self.on).map(|(_, s)| other(s)).collect()
     }
 }

@@ -2,6 +2,7 @@
 //!
 //! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
+//! * [`stand`]: a setup's machine on the floor, and what moves it.
 //! * [`command`] and [`state`]: what goes in and what comes out.
 //! * [`wheels`]: who may operate.
 //! * [`wire`]: the binary state frame that pages get 60 times a second.
@@ -10,6 +11,7 @@
 pub mod command;
 pub mod floor;
 pub mod runner;
+pub mod stand;
 pub mod state;
 pub mod wheels;
 pub mod wire;

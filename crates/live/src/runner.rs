@@ -2,9 +2,10 @@
 //! after a stall.
 
 use crate::command::{Command, Status};
-use crate::floor::{Floor, Note, Placed, STEPS_HZ};
+use crate::floor::{Floor, Note, STEPS_HZ, Staged};
 use crate::wheels::PageId;
 use crate::wire;
+use rovnek_core::follow::Wish;
 use std::sync::mpsc::{Receiver, Sender, channel};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::JoinHandle;
@@ -25,8 +26,12 @@ pub enum Message {
     Leave(PageId),
     /// A page asks.
     Command(PageId, Command),
-    /// A setup goes onto the floor.
-    Place(Box<Placed>),
+    /// The scene, its setups and everybody in it, as they now are.
+    Stage(Box<Staged>),
+    /// Another setup is driven and looked through.
+    Put(u32),
+    /// A setup's machine follows an earlier move, or none.
+    Follow(u32, Option<Arc<Wish>>),
     /// The recorder could not keep what it was given.
     RecorderFailed(String),
     /// The floor is closed; a rolling take is cut.
@@ -46,8 +51,8 @@ pub struct Runner {
 
 impl Runner {
     /// Starts the floor; what it records goes to `notes`.
-    pub fn start(placed: Placed, notes: Sender<Note>) -> Runner {
-        let floor = Floor::new(placed);
+    pub fn start(staged: Staged, setup: u32, notes: Sender<Note>) -> Runner {
+        let floor = Floor::new(staged, setup);
         let (messages, inbox) = channel();
         let (send_frame, frames) = watch::channel(Arc::new(wire::encode(&floor.state())));
         let (send_status, status) = watch::channel(Arc::new(floor.status()));
@@ -119,7 +124,9 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Join(page) => floor.join(page),
         Message::Leave(page) => floor.leave(page),
         Message::Command(page, command) => floor.command(page, command),
-        Message::Place(placed) => floor.place(*placed),
+        Message::Stage(staged) => floor.stage(*staged),
+        Message::Put(setup) => floor.put(setup),
+        Message::Follow(setup, wish) => floor.follow(setup, wish),
         Message::RecorderFailed(why) => floor.recorder_failed(why),
         Message::Close => floor.close(),
     }

@@ -1,6 +1,7 @@
 //! The floor at one moment.
 
 use rovnek_core::rigs::Stance;
+use rovnek_core::space::Pose;
 use rovnek_core::track::LensState;
 
 /// Bits of the floor.
@@ -19,6 +20,7 @@ pub mod axis {
     pub const AT_END: u8 = 2;
     pub const NEAR_END: u8 = 4;
     pub const DRIVEN: u8 = 8;
+    pub const LED: u8 = 16;
 }
 
 /// An axis, as it is.
@@ -55,6 +57,21 @@ pub struct State {
     pub hyperfocal_m: f64,
     /// The performer who is largest in the frame, by id, and how many frames high they would be.
     pub subject: Option<(u32, f64)>,
+    /// Metres from where the camera is wanted, while something wants it somewhere.
+    pub short_m: f64,
     /// Camera and bodies.
     pub stance: Stance,
+    /// The cameras of the other setups.
+    pub others: Vec<Other>,
+}
+
+/// Another setup's camera.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Other {
+    /// Of the model.
+    pub setup_id: u32,
+    /// Where its zoom stands.
+    pub focal_mm: f64,
+    /// Where it is.
+    pub camera: Pose,
 }

@@ -1,6 +1,6 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 2; `docs/wire.md` describes it for people, and
+//! Little-endian, version 3; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::state::State;
@@ -9,11 +9,13 @@ use rovnek_core::space::PanTiltRoll;
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 2;
+pub const VERSION: u8 = 3;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
-    let mut out = Vec::with_capacity(132 + state.axes.len() * 16 + state.stance.bodies.len() * 28);
+    let mut out = Vec::with_capacity(
+        140 + state.others.len() * 36 + state.axes.len() * 16 + state.stance.bodies.len() * 28,
+    );
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
@@ -41,6 +43,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     let (subject, share) = state.subject.unwrap_or_default();
     out.extend(subject.to_le_bytes());
     out.extend((share as f32).to_le_bytes());
+    out.extend((state.short_m as f32).to_le_bytes());
     for axis in &state.axes {
         out.extend(axis.value.to_le_bytes());
         out.extend((axis.speed as f32).to_le_bytes());
@@ -49,6 +52,14 @@ pub fn encode(state: &State) -> Vec<u8> {
     out.extend((state.stance.bodies.len() as u32).to_le_bytes());
     for body in &state.stance.bodies {
         for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
+            out.extend((v as f32).to_le_bytes());
+        }
+    }
+    out.extend((state.others.len() as u32).to_le_bytes());
+    for other in &state.others {
+        out.extend(other.setup_id.to_le_bytes());
+        out.extend((other.focal_mm as f32).to_le_bytes());
+        for v in other.camera.position.to_array().into_iter().chain(other.camera.rotation.to_array()) {
             out.extend((v as f32).to_le_bytes());
         }
     }

@@ -1,40 +1,20 @@
 //! The floor, stepped by hand: driving, the wheels, rolling.
 
+mod common;
+
+use common::{drive, floor_of, hold, of, placed, staged};
 use proptest::prelude::*;
 use rovnek_core::drive::STEP_S;
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::space::PanTiltRoll;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Note, Placed};
 use rovnek_live::state::{axis, flags};
 use rovnek_live::wire::encode;
 
-fn placed() -> Placed {
-    let rig = RigSpec::TelescopicCrane(TelescopicCrane::default());
-    Placed { setup_id: 3, camera: Camera::default(), rig, scene_length_s: 20.0, people: Default::default() }
-}
-
 fn floor() -> Floor {
-    let mut floor = Floor::new(placed());
-    floor.join(1);
-    floor
-}
-
-fn drive(floor: &mut Floor, page: u32, axis: usize, rate: f64) {
-    let mut rates = vec![0.0; 8];
-    rates[axis] = rate;
-    floor.command(page, Command::Drive { rates, nudges: vec![] });
-}
-
-/// Runs for a while with the page's hands on one axis.
-fn hold(floor: &mut Floor, seconds: f64, axis: usize, rate: f64) {
-    for i in 0..(seconds / STEP_S) as usize {
-        if i.is_multiple_of(20) {
-            drive(floor, 1, axis, rate);
-        }
-        floor.step();
-    }
+    floor_of(vec![placed()])
 }
 
 #[test]
@@ -153,7 +133,7 @@ fn the_performance_runs_with_the_roll_and_an_unarmed_axis_holds_still() {
     let start = floor.state().axes.clone();
     for i in 0..240 {
         if i % 20 == 0 {
-            floor.command(1, Command::Drive { rates: vec![1.0; 8], nudges: vec![] });
+            floor.command(1, Command::Drive { rates: vec![1.0; 8], nudges: vec![], fine: false });
         }
         floor.step();
     }
@@ -213,29 +193,32 @@ fn trouble_stalls_and_silence_are_told() {
 }
 
 #[test]
-fn moving_the_base_keeps_the_axes_and_another_setup_starts_anew() {
+fn moving_the_base_keeps_the_axes_and_another_machine_starts_anew() {
     let mut floor = floor();
     hold(&mut floor, 2.0, 0, 1.0);
     let swung = floor.state().axes[0].value;
     let rig = RigSpec::TelescopicCrane(TelescopicCrane { base_x_m: 2.0, ..TelescopicCrane::default() });
-    floor.place(Placed { rig: rig.clone(), ..placed() });
+    floor.stage(staged(vec![of(3, rig)]));
     assert_eq!(floor.state().axes[0].value, swung);
-    floor.place(Placed { rig, setup_id: 4, ..placed() });
-    assert_eq!(floor.state().axes[0].value, 0.0);
+    floor.stage(staged(vec![of(3, RigSpec::Tripod(Tripod::default()))]));
+    assert_eq!((floor.state().axes[0].value, floor.state().axes.len()), (1.55, 6));
     assert_eq!(floor.status().holder, Some(1));
 }
 
 #[test]
 fn a_machine_that_is_left_for_another_setup_stands_where_it_was_left() {
-    let mut floor = floor();
+    let mut floor = floor_of(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))]);
     hold(&mut floor, 2.0, 0, 1.0);
     hold(&mut floor, 2.0, 0, 0.0);
-    let left = floor.state().axes[0].value;
-    assert!(left > 10.0);
-    floor.place(Placed { setup_id: 9, ..placed() });
-    assert!(floor.state().axes[0].value.abs() < 1e-9);
-    floor.place(placed());
-    assert_eq!(floor.state().axes[0].value, left);
+    let left = floor.state();
+    assert!(left.axes[0].value > 10.0);
+    floor.put(9);
+    hold(&mut floor, 2.0, 1, 0.0);
+    let state = floor.state();
+    assert_eq!((state.setup_id, state.others[0].setup_id), (9, 3));
+    assert_eq!(state.others[0].camera, left.stance.camera);
+    floor.put(3);
+    assert_eq!(floor.state().axes[0].value, left.axes[0].value);
 }
 
 #[test]
@@ -243,9 +226,10 @@ fn the_scene_may_change_while_a_take_rolls() {
     let mut floor = floor();
     floor.command(1, Command::Roll { count_in_s: 0.0 });
     hold(&mut floor, 0.5, 0, 1.0);
-    floor.place(Placed { scene_length_s: 44.0, ..placed() });
-    assert_eq!((floor.status().roll, floor.placed().scene_length_s), ("rolling", 44.0));
-    floor.place(Placed { camera: Camera { f_stop: 8.0, ..Camera::default() }, ..placed() });
+    floor.stage(rovnek_live::floor::Staged { scene_length_s: 44.0, ..staged(vec![placed()]) });
+    assert_eq!((floor.status().roll, floor.scene_length_s()), ("rolling", 44.0));
+    let camera = Camera { f_stop: 8.0, ..Camera::default() };
+    floor.stage(staged(vec![Placed { camera, ..placed() }]));
     assert_eq!(floor.status().roll, "standby");
 }
 
@@ -253,7 +237,7 @@ fn the_scene_may_change_while_a_take_rolls() {
 /// the same vectors (`reference/values/state_frame.json`).
 #[test]
 fn state_frames_are_as_documented() {
-    let mut floor = floor();
+    let mut floor = floor_of(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))]);
     hold(&mut floor, 1.0, 0, 1.0);
     let mut vectors = vec![encode(&floor.state())];
     floor.command(1, Command::Roll { count_in_s: 0.0 });
@@ -262,11 +246,11 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 2, state.flags, 8, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 3, state.flags, 8, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!((f64_at(64), f64_at(88)), (state.stance.camera.position.x, state.stance.camera.rotation.x));
-    assert_eq!((f64_at(128), f64_at(144)), (state.axes[0].value, state.axes[1].value));
-    assert_eq!(bytes.len(), 128 + 8 * 16 + 4 + 8 * 28);
+    assert_eq!((f64_at(132), f64_at(148)), (state.axes[0].value, state.axes[1].value));
+    assert_eq!(bytes.len(), 132 + 8 * 16 + 4 + 8 * 28 + 4 + 36);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
@@ -277,7 +261,9 @@ fn state_frames_are_as_documented() {
         "camera": state.stance.camera.position.to_array(), "rotation": state.stance.camera.rotation.to_array(),
         "axes": state.axes.iter().map(|a| a.value).collect::<Vec<_>>(),
         "axis_flags": state.axes.iter().map(|a| a.flags).collect::<Vec<_>>(),
-        "bodies": state.stance.bodies.len(),
+        "bodies": state.stance.bodies.len(), "short_m": state.short_m,
+        "others": state.others.iter().map(|o| o.setup_id).collect::<Vec<_>>(),
+        "other_at": state.others[0].camera.position.to_array().map(|v| v as f32),
     }});
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../reference/values/state_frame.json");
     if std::env::var_os("ROVNEK_WRITE").is_some() {
@@ -304,7 +290,7 @@ proptest! {
             nudges[i] = nudge;
             let mut rates = vec![f64::NAN; 8];
             rates[i] = rate;
-            floor.command(1, Command::Drive { rates, nudges });
+            floor.command(1, Command::Drive { rates, nudges, fine: false });
             for _ in 0..steps {
                 floor.step();
                 let now = floor.state();

@@ -3,7 +3,7 @@
 use crate::model::{Rating, column};
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::RigSpec;
+use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
 use rovnek_core::treatments::Treatment;
 use rusqlite::{Connection, OptionalExtension};
@@ -15,7 +15,7 @@ pub struct NewTake<'a> {
     /// Kept with the take.
     pub camera: &'a Camera,
     /// Kept with the take.
-    pub rig: &'a RigSpec,
+    pub rig: &'a Rigging,
     /// Samples a second.
     pub rate_hz: f64,
     /// Values in a sample.
@@ -99,7 +99,7 @@ impl Store {
         scene: u32,
         name: &str,
         camera: &Camera,
-        rig: &RigSpec,
+        rig: &Rigging,
         samples: &Samples,
     ) -> Result<u32> {
         let mut edit = self.edit(format!("bring in {name}"), None)?;

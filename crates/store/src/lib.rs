@@ -58,7 +58,8 @@ pub struct Store {
 }
 
 /// Migrations by number: the schema after each.
-const MIGRATIONS: [&str; 2] = [include_str!("schema.sql"), include_str!("schema_2.sql")];
+const MIGRATIONS: [&str; 3] =
+    [include_str!("schema.sql"), include_str!("schema_2.sql"), include_str!("schema_3.sql")];
 
 impl Store {
     /// Opens the database in a folder, making both where they are missing, and closes takes that

@@ -4,9 +4,10 @@ use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
 use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName, performer_of, piece_of};
 use crate::{Result, Store, StoreError, now};
+use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::RigSpec;
+use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::Treatment;
@@ -85,7 +86,11 @@ pub struct Setup {
     /// Sensor, frame, lens.
     pub camera: Camera,
     /// The machine and where it stands.
-    pub rig: RigSpec,
+    pub rig: Rigging,
+    /// Where it can be sent, by number.
+    pub positions: Vec<Position>,
+    /// The move set by hand, in order of time.
+    pub keys: Vec<Key>,
     /// In the bin.
     pub binned: bool,
 }
@@ -118,7 +123,7 @@ pub struct Take {
     /// As it was when the take was rolled.
     pub camera: Camera,
     /// As it was when the take was rolled.
-    pub rig: RigSpec,
+    pub rig: Rigging,
     /// The move: what is done to the take.
     pub treatments: Vec<Treatment>,
     /// Still being recorded.
@@ -170,7 +175,7 @@ pub struct NewSetup {
     /// Sensor, frame, lens.
     pub camera: Camera,
     /// The machine and where it stands.
-    pub rig: RigSpec,
+    pub rig: Rigging,
 }
 
 impl NewScene {
@@ -182,7 +187,7 @@ impl NewScene {
         rate.or(length)
             .or_else(|| self.scene.pieces.iter().find_map(Piece::fault))
             .or_else(|| self.scene.performers.iter().find_map(Performer::fault))
-            .or_else(|| self.setups.iter().find_map(|s| s.camera.fault().or_else(|| s.rig.fault())))
+            .or_else(|| self.setups.iter().find_map(|s| s.camera.fault().or_else(|| s.rig.spec.fault())))
     }
 }
 
@@ -227,6 +232,8 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         name: row.get("name")?,
         camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
         rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
+        positions: uncolumn("positions", &row.get::<_, String>("positions")?)?,
+        keys: uncolumn("keys", &row.get::<_, String>("keys")?)?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
 }

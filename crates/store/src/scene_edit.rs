@@ -4,9 +4,10 @@
 use crate::history::{Edit, Table};
 use crate::model::{Setup, column, letter, rows, setup_of, text, uncolumn};
 use crate::{Result, StoreError, now};
+use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::RigSpec;
+use rovnek_core::rigs::{RigSpec, Rigging};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
 use rusqlite::types::Value;
 use serde::{Deserialize, Serialize};
@@ -199,8 +200,8 @@ impl Edit<'_> {
     }
 
     /// Adds a setup at the end of the scene.
-    pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &RigSpec) -> Result<u32> {
-        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+    pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &Rigging) -> Result<u32> {
+        if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
             return Err(StoreError::Refused(fault));
         }
         let sql = "SELECT coalesce(max(ord) + 1, 0), count(*) FROM setup WHERE scene_id = ?1";
@@ -216,13 +217,33 @@ impl Edit<'_> {
     }
 
     /// Puts a setup's camera and machine in place.
-    pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &RigSpec) -> Result<()> {
-        if let Some(fault) = camera.fault().or_else(|| rig.fault()) {
+    pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
+        if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
             return Err(StoreError::Refused(fault));
         }
         self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])?;
         let scene = self.db().query_row("SELECT scene_id FROM setup WHERE id = ?1", [id], |r| r.get(0))?;
         self.follow_cards(scene)
+    }
+
+    /// Where a setup's machine can be sent; in order of their numbers, each once.
+    pub fn store_positions(&mut self, id: u32, mut positions: Vec<Position>) -> Result<()> {
+        positions.sort_by_key(|p| p.number);
+        let plain = positions.iter().all(|p| p.axes.values().all(|v| v.is_finite()));
+        let twice = positions.windows(2).any(|w| w[0].number == w[1].number);
+        if !plain || twice || positions.len() > 99 {
+            let sentence = "at most 99 positions, each number once, of plain numbers";
+            return Err(StoreError::Refused(sentence.into()));
+        }
+        self.update(Table::Setup, id, &[("positions", column(&positions))])
+    }
+
+    /// The move of a setup that is set by hand.
+    pub fn set_keys(&mut self, id: u32, keys: &[Key]) -> Result<()> {
+        if let Some(fault) = rovnek_core::keys::fault(keys) {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Setup, id, &[("keys", column(&keys))])
     }
 
     /// Puts a setup into the bin, or back. Its takes stay with it; the last setup stays.
@@ -248,10 +269,10 @@ impl Edit<'_> {
     /// Cameras that stay square to a card go where the card is.
     fn follow_cards(&mut self, scene: u32) -> Result<()> {
         let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
-        let following = setups.iter().any(|s| matches!(s.rig, RigSpec::SquareToCard(_)));
+        let following = setups.iter().any(|s| matches!(s.rig.spec, RigSpec::SquareToCard(_)));
         let pieces = if following { self.pieces(scene)? } else { return Ok(()) };
         for setup in &setups {
-            let RigSpec::SquareToCard(square) = &setup.rig else { continue };
+            let RigSpec::SquareToCard(square) = &setup.rig.spec else { continue };
             let Some(card) = pieces.iter().find(|p| p.id == square.card) else { continue };
             let Form::Card { width, height, toward, .. } = card.form else { continue };
             let mut followed = square.clone();
@@ -261,7 +282,7 @@ impl Edit<'_> {
                 .map_or(card.turn_deg, |s| turned_to(card.position, start_of(s)));
             followed.size = [width, height];
             if followed != *square {
-                let rig = RigSpec::SquareToCard(followed);
+                let rig = Rigging::from(RigSpec::SquareToCard(followed));
                 self.update(Table::Setup, setup.id, &[("rig", column(&rig))])?;
             }
         }

@@ -14,7 +14,7 @@ pub use clip::{Clip, Joint};
 pub use route::{Path, Posture, Route, Waypoint};
 
 use crate::solid::Body;
-use crate::space::{Pose, heading};
+use crate::space::{PanTiltRoll, Pose, heading};
 use clip::Captured;
 use figure::Figure;
 use glam::DVec3;
@@ -173,6 +173,14 @@ impl Moves {
         match self {
             Moves::Walks(figure) => figure.path().position(time_s),
             Moves::Captured(captured) => captured.root(time_s).with_y(captured.placing.position.y.max(0.0)),
+        }
+    }
+
+    /// Where the body faces, positive to the right of −Z.
+    pub fn facing(&self, time_s: f64) -> f64 {
+        match self {
+            Moves::Walks(figure) => figure.path().facing(time_s),
+            Moves::Captured(captured) => PanTiltRoll::from_rotation(captured.placing.rotation).pan,
         }
     }
 

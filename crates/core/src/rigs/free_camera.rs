@@ -1,19 +1,23 @@
 //! A camera that nothing carries: its axes are its pose. Imported moves come as takes of it.
 //!
-//! **Method.** x, y and z are the world's; pan, tilt and roll as the operator reads them. The
-//! inverse reads the pose off and always succeeds.
+//! **Method.** x, y and z are the world's; pan, tilt and roll as the operator reads them. Hands
+//! fly it the way it faces. The inverse reads the pose off and always succeeds, unless the floor
+//! is in the way.
 
-use super::{Reach, Rig, Stance, axis, lens_axes, nearest_turn};
+use super::head::settle;
+use super::parts::{behind, camera_body};
+use super::{ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain};
 use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::{Hand, Motion, roam};
 use crate::lens::Camera;
-use crate::solid::{Body, Material, Shape};
+use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// The free camera's parameters: where it starts.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+/// The free camera's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct FreeCamera {
     /// Start position.
@@ -24,41 +28,74 @@ pub struct FreeCamera {
     pub start_tilt_deg: f64,
     /// Start roll.
     pub start_roll_deg: f64,
+    /// Flies where it looks, up and down too, and not level.
+    pub along_view: bool,
+    /// Stays over the floor.
+    pub floor: bool,
+    /// Stops before walls and what stands on the set.
+    pub walls: bool,
+    /// At full speed.
+    pub top_m_s: f64,
 }
 
-impl FreeCamera {
-    pub(super) fn build(&self, camera: &Camera) -> Free {
-        use AxisGroup::{Head, Machine};
-        use Unit::{Metres, Radians};
-        let anywhere = (f64::NEG_INFINITY, f64::INFINITY);
-        let [x, y, z] = self.start_m;
-        let [zoom, focus] = lens_axes(camera);
-        Free {
-            axes: vec![
-                axis("x", "travel", Machine, Metres, anywhere, (3.0, 6.0), x),
-                axis("y", "height", Machine, Metres, anywhere, (3.0, 6.0), y),
-                axis("z", "reach", Machine, Metres, anywhere, (3.0, 6.0), z),
-                axis("pan", "pan", Head, Radians, anywhere, (90.0, 240.0), self.start_pan_deg),
-                axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), self.start_tilt_deg),
-                axis("roll", "roll", Head, Radians, anywhere, (90.0, 240.0), self.start_roll_deg),
-                zoom,
-                focus,
-            ],
-            bodies: vec![Body::new("camera", Shape::Box { size: [0.2, 0.22, 0.42] }, Material::CameraBody)],
+impl Default for FreeCamera {
+    fn default() -> FreeCamera {
+        FreeCamera {
+            start_m: [0.0; 3],
+            start_pan_deg: 0.0,
+            start_tilt_deg: 0.0,
+            start_roll_deg: 0.0,
+            along_view: false,
+            floor: false,
+            walls: false,
+            top_m_s: 3.0,
         }
     }
 }
 
-impl FreeCamera {
-    pub(super) fn fault(&self) -> Option<String> {
-        let angles = [self.start_pan_deg, self.start_tilt_deg, self.start_roll_deg];
-        let plain = self.start_m.iter().chain(&angles).all(|v| v.is_finite() && v.abs() <= 1e4);
-        (!plain || self.start_tilt_deg.abs() > 90.0)
-            .then(|| "a free camera starts at plain numbers, tilted by at most 90 °".into())
+/// How near the floor the lens comes.
+const OVER_FLOOR_M: f64 = 0.1;
+
+impl Spec for FreeCamera {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        use AxisGroup::{Head, Machine};
+        use Unit::{Metres, Radians};
+        let height = if self.floor { (OVER_FLOOR_M, f64::INFINITY) } else { ANYWHERE };
+        let fly = (self.top_m_s, self.top_m_s * 2.0);
+        let [x, y, z] = self.start_m;
+        let mut axes = vec![
+            axis("x", "travel", Machine, Metres, ANYWHERE, fly, x),
+            axis("y", "height", Machine, Metres, height, fly, y.max(height.0)),
+            axis("z", "reach", Machine, Metres, ANYWHERE, fly, z),
+            axis("pan", "pan", Head, Radians, ANYWHERE, (90.0, 240.0), self.start_pan_deg),
+            axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), self.start_tilt_deg),
+            axis("roll", "roll", Head, Radians, ANYWHERE, (90.0, 240.0), self.start_roll_deg),
+        ];
+        for (axis, hand) in axes.iter_mut().zip(["side", "up", "ahead"]) {
+            axis.hand = Some(hand);
+        }
+        axes.extend(lens_axes(camera));
+        Box::new(Free { spec: self.clone(), axes, bodies: vec![camera_body()] })
+    }
+
+    fn fault(&self) -> Option<String> {
+        let [x, y, z] = self.start_m;
+        let numbers = [x, y, z, self.start_pan_deg, self.start_tilt_deg, self.start_roll_deg];
+        plain(&numbers, "a free camera").or_else(|| {
+            let sentence = if self.start_tilt_deg.abs() > 90.0 {
+                "a free camera starts tilted by at most 90°"
+            } else if !(0.05..=50.0).contains(&self.top_m_s) {
+                "a free camera flies at 0.05 to 50 m/s"
+            } else {
+                return None;
+            };
+            Some(sentence.into())
+        })
     }
 }
 
-pub(super) struct Free {
+struct Free {
+    spec: FreeCamera,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
 }
@@ -75,13 +112,22 @@ impl Rig for Free {
     fn forward(&self, axes: &[f64]) -> Stance {
         let &[x, y, z, pan, tilt, roll, ..] = axes else { panic!("a free camera has eight axes") };
         let camera = Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation());
-        Stance { camera, bodies: vec![camera.then(Pose::new(DVec3::new(0.0, 0.0, 0.12), DQuat::IDENTITY))] }
+        Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
         let p = wanted.position;
-        let a = PanTiltRoll::from_rotation(wanted.rotation);
-        let (pan, roll) = (nearest_turn(a.pan, near[3]), nearest_turn(a.roll, near[5]));
-        Reach::Within(vec![p.x, p.y, p.z, pan, a.tilt, roll])
+        let machine = vec![p.x, p.y.max(self.axes[1].min), p.z];
+        settle(self, machine, DQuat::IDENTITY, wanted, near, "the floor is in the way")
+    }
+
+    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+        let (pan, tilt) = (motions[3].value, if self.spec.along_view { motions[4].value } else { 0.0 });
+        let facing = PanTiltRoll { pan, tilt, roll: 0.0 }.to_rotation();
+        let near = if self.spec.walls { *around } else { Surroundings { walls: &[], ..*around } };
+        roam(motions, hands, &self.axes, [Some(0), Some(1), Some(2)], facing, &near, dt);
+        for i in 3..self.axes.len() {
+            motions[i] = motions[i].step(&self.axes[i], hands[i].demand, hands[i].drag_s, dt);
+        }
     }
 }

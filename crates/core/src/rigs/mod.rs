@@ -2,21 +2,54 @@
 //!
 //! A rig is data plus two functions: [`Rig::forward`] says where given axes put the camera and the
 //! machine's bodies, [`Rig::inverse`] which axes put the camera where it is wanted, or how far out
-//! of reach that is. Adding a machine is one file beside this one and one line in [`RigSpec`].
+//! of reach that is. Adding a machine is one file beside this one and one line in [`machines!`].
+//!
+//! What a rig depends on besides hands (what carries it, whom it follows, how far somebody has
+//! walked) is written into axes that nobody drives. They are recorded with the rest, so that a
+//! take says by itself where its camera was, and forward needs nothing but the axes.
 
+mod aim_rig;
+mod boom_arm;
+mod carried;
+mod dolly_track;
 mod free_camera;
+mod free_dolly;
+mod head;
+mod jib;
+mod orbit_arm;
+mod parts;
+mod rail;
+mod shoulder;
 mod square_to_card;
 mod telescopic_crane;
+mod track_dolly;
+mod tripod;
 
+pub use aim_rig::AimRig;
+pub use boom_arm::BoomArm;
+pub use carried::{Carrier, Rigging};
+pub use dolly_track::{DollyTrack, TrackPiece};
 pub use free_camera::FreeCamera;
+pub use free_dolly::{FreeDolly, Steering};
+pub use jib::Jib;
+pub use orbit_arm::OrbitArm;
+pub use rail::{BentRail, Facing};
+pub use shoulder::Shoulder;
 pub use square_to_card::SquareToCard;
 pub use telescopic_crane::{HeadHang, TelescopicCrane};
+pub use track_dolly::TrackDolly;
+pub use tripod::Tripod;
 
 use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::{Hand, Motion};
 use crate::lens::{Camera, FOCUS_FAR_M};
-use crate::solid::Body;
+use crate::line::Line;
+use crate::solid::{Body, Solid};
 use crate::space::Pose;
+use crate::walls::Wall;
+use glam::DVec3;
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// Where a machine stands with given axes.
@@ -24,6 +57,10 @@ use ts_rs::TS;
 pub struct Stance {
     /// The camera.
     pub camera: Pose,
+    /// What could carry another machine: the base, the carriage, the feet.
+    pub carriage: Pose,
+    /// Where focus is pulled by the machine itself, and not by a hand.
+    pub focus_m: Option<f64>,
     /// One pose for each of [`Rig::bodies`].
     pub bodies: Vec<Pose>,
 }
@@ -40,7 +77,7 @@ pub enum Reach {
         /// Metres from the wanted position.
         shortfall_m: f64,
         /// The end stops it stands at, such as "reach, longest".
-        limits: Vec<&'static str>,
+        limits: Vec<String>,
     },
 }
 
@@ -51,6 +88,25 @@ impl Reach {
             Reach::Within(axes) | Reach::Short { nearest: axes, .. } => axes,
         }
     }
+
+    /// Metres from wanted.
+    pub fn shortfall_m(&self) -> f64 {
+        match self {
+            Reach::Within(_) => 0.0,
+            Reach::Short { shortfall_m, .. } => *shortfall_m,
+        }
+    }
+}
+
+/// What moves around a machine at one moment.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Surroundings<'a> {
+    /// What carries it.
+    pub carrier: Option<Pose>,
+    /// The eyes of whom it follows.
+    pub subject: Option<DVec3>,
+    /// What it must not run into, if it minds.
+    pub walls: &'a [Wall],
 }
 
 /// A machine that carries a camera. Axes come in the order of [`Rig::axes`]; the last two are
@@ -58,23 +114,111 @@ impl Reach {
 pub trait Rig: Send + Sync {
     /// What moves.
     fn axes(&self) -> &[Axis];
+
     /// The parts to draw, in the order of [`Stance::bodies`].
     fn bodies(&self) -> &[Body];
+
     /// Where `axes` put everything.
     fn forward(&self, axes: &[f64]) -> Stance;
-    /// Which axes put the camera at `wanted`. Of several solutions that differ by whole turns the
-    /// one nearest to `near` is taken.
+
+    /// Which axes put the camera at `wanted`. Of several solutions the one nearest to `near` is
+    /// taken; axes that need not move stay as they are in `near`.
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach;
+
+    /// What belongs to it and never moves: track, rail.
+    fn fixed(&self) -> Vec<Solid> {
+        Vec::new()
+    }
+
+    /// What it runs along.
+    fn line(&self) -> Option<&Line> {
+        None
+    }
+
+    /// The performer it follows.
+    fn follows(&self) -> Option<u32> {
+        None
+    }
+
+    /// The axes that [`Rig::inverse`] leaves where they are: hands move these while the rest is
+    /// solved.
+    fn base(&self) -> Range<usize> {
+        0..0
+    }
+
+    /// Whether the machine can be sent to a value of an axis by moving that axis.
+    fn goes(&self, axis: usize) -> bool {
+        self.axes()[axis].hand.is_some()
+    }
+
+    /// One step under hands: each axis by itself, unless the machine ties them together.
+    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+        let _ = around;
+        for ((motion, hand), axis) in motions.iter_mut().zip(hands).zip(self.axes()) {
+            *motion = motion.step(axis, hand.demand, hand.drag_s, dt);
+        }
+    }
+
+    /// Writes what surrounds it into the axes that nobody drives.
+    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+        let _ = (motions, around);
+    }
 }
 
-/// A machine as it is kept: its kind and its parameters. The list of machines.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "kind")]
-pub enum RigSpec {
-    /// A telescopic arm on a column, with a remote head.
+/// What a kind of machine has to say about its parameters.
+trait Spec {
+    /// The machine, ready to be moved.
+    fn build(&self, camera: &Camera) -> Box<dyn Rig>;
+    /// What about these parameters cannot be, as a sentence.
+    fn fault(&self) -> Option<String>;
+}
+
+/// The list of machines.
+macro_rules! machines {
+    ($($(#[$doc:meta])* $kind:ident($spec:ident),)*) => {
+        /// A machine as it is kept: its kind and its parameters.
+        #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+        #[serde(rename_all = "snake_case", tag = "kind")]
+        pub enum RigSpec {
+            $($(#[$doc])* $kind($spec),)*
+        }
+
+        impl RigSpec {
+            fn spec(&self) -> &dyn Spec {
+                match self {
+                    $(RigSpec::$kind(spec) => spec,)*
+                }
+            }
+
+            /// One of each, as it comes.
+            pub fn all() -> Vec<RigSpec> {
+                vec![$(RigSpec::$kind($spec::default()),)*]
+            }
+        }
+    };
+}
+
+machines! {
+    /// A tripod with a fluid head.
+    Tripod(Tripod),
+    /// A dolly on track.
+    TrackDolly(TrackDolly),
+    /// A dolly on wheels.
+    FreeDolly(FreeDolly),
+    /// A carriage on a bent rail.
+    Rail(BentRail),
+    /// A fixed arm on a column.
+    Jib(Jib),
+    /// A telescopic arm on a column, with a remote head; its base may stand on track.
     TelescopicCrane(TelescopicCrane),
+    /// An arm that circles a point.
+    OrbitArm(OrbitArm),
+    /// An operator on foot.
+    Shoulder(Shoulder),
     /// A camera that nothing carries: imported moves, flight.
     FreeCamera(FreeCamera),
+    /// A camera and what it aims at, on a common root.
+    AimRig(AimRig),
     /// A camera that stays square to a card.
     SquareToCard(SquareToCard),
 }
@@ -82,20 +226,12 @@ pub enum RigSpec {
 impl RigSpec {
     /// The machine, ready to be moved.
     pub fn build(&self, camera: &Camera) -> Box<dyn Rig> {
-        match self {
-            RigSpec::TelescopicCrane(spec) => Box::new(spec.build(camera)),
-            RigSpec::FreeCamera(spec) => Box::new(spec.build(camera)),
-            RigSpec::SquareToCard(spec) => Box::new(spec.build(camera)),
-        }
+        self.spec().build(camera)
     }
 
     /// What about these parameters cannot be, as a sentence.
     pub fn fault(&self) -> Option<String> {
-        match self {
-            RigSpec::TelescopicCrane(spec) => spec.fault(),
-            RigSpec::FreeCamera(spec) => spec.fault(),
-            RigSpec::SquareToCard(spec) => spec.fault(),
-        }
+        self.spec().fault()
     }
 }
 
@@ -112,6 +248,7 @@ fn axis(
     let core = |v| unit.from_shown(v);
     Axis {
         name,
+        hand: Some(name),
         ink,
         group,
         unit,
@@ -120,6 +257,29 @@ fn axis(
         top_speed: core(top_speed),
         top_acceleration: core(top_acceleration),
         start: core(start),
+    }
+}
+
+/// An axis without end stops.
+const ANYWHERE: (f64, f64) = (f64::NEG_INFINITY, f64::INFINITY);
+
+/// An axis that others move. Angles in degrees.
+fn follower(name: &'static str, ink: &'static str, group: AxisGroup, unit: Unit, start: f64) -> Axis {
+    Axis { hand: None, ..axis(name, ink, group, unit, ANYWHERE, (10.0, 100.0), start) }
+}
+
+/// Where whom a machine follows is: three axes that nobody drives.
+fn subject_axes() -> [Axis; 3] {
+    ["subject x", "subject y", "subject z"]
+        .map(|name| follower(name, "travel", AxisGroup::Carrier, Unit::Metres, 0.0))
+}
+
+/// Writes where a subject is into its three axes.
+fn put_subject(motions: &mut [Motion], around: &Surroundings) {
+    if let Some(subject) = around.subject {
+        for (motion, v) in motions.iter_mut().zip(subject.to_array()) {
+            *motion = Motion::at(v);
+        }
     }
 }
 
@@ -138,4 +298,21 @@ fn lens_axes(camera: &Camera) -> [Axis; 2] {
 fn nearest_turn(angle: f64, near: f64) -> f64 {
     use std::f64::consts::TAU;
     angle + TAU * ((near - angle) / TAU).round()
+}
+
+/// The angle within an axis' limits that is `angle` up to whole turns, nearest to `near` if that
+/// is allowed; without one the nearer end stop.
+fn turn_within(axis: &Axis, angle: f64, near: f64) -> f64 {
+    let close = nearest_turn(angle, near);
+    if axis.allows(close) {
+        return close;
+    }
+    let middle = (axis.min + axis.max) / 2.0;
+    nearest_turn(angle, middle)
+}
+
+/// What is wrong with numbers that must be plain and below a bound.
+fn plain(numbers: &[f64], of: &str) -> Option<String> {
+    let bad = numbers.iter().any(|n| !n.is_finite() || n.abs() > 1e4);
+    bad.then(|| format!("every number of {of} must be a plain number under 10 000"))
 }

@@ -4,10 +4,11 @@
 //! distance from which the whole card just fits the frame. Zooming moves the camera, so that the
 //! card always fills the frame.
 
-use super::{Reach, Rig, Stance, axis, lens_axes};
+use super::parts::{behind, camera_body};
+use super::{Reach, Rig, Spec, Stance, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
-use crate::solid::{Body, Material, Shape};
+use crate::solid::Body;
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
@@ -33,19 +34,34 @@ fn square() -> [f64; 2] {
     [1.0, 1.0]
 }
 
-impl SquareToCard {
-    pub(super) fn build(&self, camera: &Camera) -> Square {
+impl Default for SquareToCard {
+    fn default() -> SquareToCard {
+        SquareToCard { card: 0, position: [0.0; 3], turn_deg: 0.0, size: square() }
+    }
+}
+
+impl Spec for SquareToCard {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
         let [zoom, focus] = lens_axes(camera);
         // The camera stands off the card at once, whatever its head does; nothing else moves.
-        let still = axis("card", "reach", AxisGroup::Machine, Unit::Metres, (0.0, 0.0), (1.0, 1.0), 0.0);
-        Square {
+        let mut still = axis("card", "reach", AxisGroup::Machine, Unit::Metres, (0.0, 0.0), (1.0, 1.0), 0.0);
+        still.hand = None;
+        Box::new(Square {
             spec: self.clone(),
             camera: camera.clone(),
             axes: vec![still, zoom, focus],
-            bodies: vec![Body::new("camera", Shape::Box { size: [0.2, 0.22, 0.42] }, Material::CameraBody)],
-        }
+            bodies: vec![camera_body()],
+        })
     }
 
+    fn fault(&self) -> Option<String> {
+        let plain = self.position.iter().chain([&self.turn_deg]).all(|v| v.is_finite());
+        (!plain || !self.size.iter().all(|v| v.is_finite() && *v > 0.0))
+            .then(|| "a camera square to a card needs a card with a size".into())
+    }
+}
+
+impl SquareToCard {
     /// Where the camera is in the card's own frame: before its front, which is +z.
     pub fn before_card(&self, camera: &Camera, focal_mm: f64) -> Pose {
         let (x, y) = camera.half_frame(focal_mm);
@@ -53,15 +69,9 @@ impl SquareToCard {
         let distance = (width / 2.0 / x).max(height / 2.0 / y);
         Pose { position: DVec3::new(0.0, height / 2.0, distance), rotation: DQuat::IDENTITY }
     }
-
-    pub(super) fn fault(&self) -> Option<String> {
-        let plain = self.position.iter().chain([&self.turn_deg]).all(|v| v.is_finite());
-        (!plain || !self.size.iter().all(|v| v.is_finite() && *v > 0.0))
-            .then(|| "a camera square to a card needs a card with a size".into())
-    }
 }
 
-pub(super) struct Square {
+struct Square {
     spec: SquareToCard,
     camera: Camera,
     axes: Vec<Axis>,
@@ -81,7 +91,7 @@ impl Rig for Square {
         let &[_, focal_mm, _] = axes else { panic!("a camera square to a card has three axes") };
         let card = Pose::new(DVec3::from(self.spec.position), heading(self.spec.turn_deg.to_radians()));
         let camera = card.then(self.spec.before_card(&self.camera, focal_mm));
-        Stance { camera, bodies: vec![camera.then(Pose::new(DVec3::new(0.0, 0.0, 0.12), DQuat::IDENTITY))] }
+        Stance { camera, carriage: card, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -90,7 +100,7 @@ impl Rig for Square {
         if shortfall_m < 1e-9 {
             return Reach::Within(vec![0.0]);
         }
-        Reach::Short { nearest: vec![0.0], shortfall_m, limits: vec!["stays square to its card"] }
+        Reach::Short { nearest: vec![0.0], shortfall_m, limits: vec!["stays square to its card".into()] }
     }
 }
 

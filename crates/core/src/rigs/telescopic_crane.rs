@@ -8,19 +8,25 @@
 //! of that plane is bounded by two arcs and two straight edges, and the nearest of the four
 //! nearest points is taken.
 //!
-//! **Limits.** The base stands still and upright on the floor. With the head leaning, the wanted
-//! orientation is met by pan, tilt and roll after the lean of the arm.
+//! **Limits.** The base stands upright on the floor, or travels on track: the inverse keeps it
+//! where it is, the arm does what the arm can. On sloped track the column is levelled. With the
+//! head leaning, the wanted orientation is met by pan, tilt and roll after the lean of the arm.
 //!
 //! Reach 2.13–7.62 m (7–25 ft): a common arm (common practice, no source). Speeds and
 //! accelerations: what two grips push an arm of this size (common practice, no source).
 
-use super::{Reach, Rig, Stance, axis, lens_axes, nearest_turn};
+use super::dolly_track::{DollyTrack, GAUGE_M};
+use super::head::{remote_head, settle, turned};
+use super::parts::{at, beam, behind, camera_body, post, slab};
+use super::{Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
-use crate::solid::{Body, Material, Shape};
-use crate::space::{PanTiltRoll, Pose, heading};
+use crate::line::Line;
+use crate::solid::{Body, Material, Solid};
+use crate::space::{Pose, heading};
 use glam::{DQuat, DVec2, DVec3};
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// How the remote head hangs.
@@ -59,6 +65,8 @@ pub struct TelescopicCrane {
     pub head_drop_m: f64,
     /// Level or leaning.
     pub head: HeadHang,
+    /// What the base runs on; it stands on the floor without.
+    pub track: Option<DollyTrack>,
 }
 
 impl Default for TelescopicCrane {
@@ -75,37 +83,36 @@ impl Default for TelescopicCrane {
             reach_max_m: 7.62,
             head_drop_m: 0.55,
             head: HeadHang::Level,
+            track: None,
         }
     }
 }
 
-impl TelescopicCrane {
-    pub(super) fn build(&self, camera: &Camera) -> Crane {
-        use AxisGroup::{Head, Machine};
+impl Spec for TelescopicCrane {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        use AxisGroup::Machine;
         use Unit::{Metres, Radians};
         let around = self.swing_limit_deg.unwrap_or(f64::INFINITY);
         let boom = (self.boom_min_deg, self.boom_max_deg);
         let reach = (self.reach_min_m, self.reach_max_m);
         let start_boom = 12.0_f64.clamp(boom.0, boom.1);
         let start_reach = 4.2_f64.clamp(reach.0, reach.1);
-        let [zoom, focus] = lens_axes(camera);
-        Crane {
-            spec: self.clone(),
-            axes: vec![
-                axis("swing", "swing", Machine, Radians, (-around, around), (30.0, 24.0), 0.0),
-                axis("boom", "boom", Machine, Radians, boom, (18.0, 18.0), start_boom),
-                axis("reach", "reach", Machine, Metres, reach, (1.0, 0.7), start_reach),
-                axis("pan", "pan", Head, Radians, (-180.0, 180.0), (75.0, 150.0), 0.0),
-                axis("tilt", "tilt", Head, Radians, (-90.0, 60.0), (60.0, 120.0), -4.0),
-                axis("roll", "roll", Head, Radians, (-90.0, 90.0), (60.0, 120.0), 0.0),
-                zoom,
-                focus,
-            ],
-            bodies: self.bodies(),
+        let line = self.track.as_ref().map(DollyTrack::line);
+        let mut axes = vec![
+            axis("swing", "swing", Machine, Radians, (-around, around), (30.0, 24.0), 0.0),
+            axis("boom", "boom", Machine, Radians, boom, (18.0, 18.0), start_boom),
+            axis("reach", "reach", Machine, Metres, reach, (1.0, 0.7), start_reach),
+        ];
+        if let Some(line) = &line {
+            axes.push(axis("travel", "travel", Machine, Metres, (0.0, line.length()), (1.2, 0.5), 0.0));
         }
+        let head = axes.len();
+        axes.extend(remote_head());
+        axes.extend(lens_axes(camera));
+        Box::new(Crane { spec: self.clone(), line, head, axes, bodies: self.bodies() })
     }
 
-    pub(super) fn fault(&self) -> Option<String> {
+    fn fault(&self) -> Option<String> {
         let numbers = [
             self.base_x_m,
             self.base_z_m,
@@ -134,11 +141,13 @@ impl TelescopicCrane {
         } else if !(0.0..=2.0).contains(&self.head_drop_m) {
             "the head hangs between 0 and 2 m under the arm"
         } else {
-            return None;
+            return self.track.as_ref().and_then(DollyTrack::fault);
         };
         Some(sentence.into())
     }
+}
 
+impl TelescopicCrane {
     fn tail_m(&self) -> f64 {
         0.55 * self.reach_min_m + 0.5
     }
@@ -150,37 +159,42 @@ impl TelescopicCrane {
     }
 
     fn bodies(&self) -> Vec<Body> {
-        use Material::{CameraBody, DarkSteel, Machine, MachineArm};
+        use Material::{DarkSteel, Machine, MachineArm};
         let [fixed, second, third] = self.stages_m();
-        let slab = |size: [f64; 3]| Shape::Box { size };
-        let arm = |thick: f64, length: f64| slab([thick, thick, length]);
+        let base = if self.track.is_some() { [GAUGE_M + 0.5, 0.22, 1.6] } else { [1.3, 0.22, 1.3] };
         vec![
-            Body::new("base", slab([1.3, 0.22, 1.3]), DarkSteel),
-            Body::new(
-                "column",
-                Shape::Cylinder { radius: 0.16, height: self.column_height_m - 0.2 },
-                Machine,
-            ),
-            Body::new("arm stage 1", arm(0.26, fixed + self.tail_m()), MachineArm),
-            Body::new("arm stage 2", arm(0.2, second), MachineArm),
-            Body::new("arm stage 3", arm(0.15, third), MachineArm),
-            Body::new("counterweight", slab([0.5, 0.5, 0.6]), DarkSteel),
-            Body::new("head", slab([0.12, self.head_drop_m.max(0.05), 0.12]), Machine),
-            Body::new("camera", slab([0.2, 0.22, 0.42]), CameraBody),
+            slab("base", base, DarkSteel),
+            post("column", 0.16, self.column_height_m - 0.2, Machine),
+            beam("arm stage 1", 0.26, fixed + self.tail_m(), MachineArm),
+            beam("arm stage 2", 0.2, second, MachineArm),
+            beam("arm stage 3", 0.15, third, MachineArm),
+            slab("counterweight", [0.5, 0.5, 0.6], DarkSteel),
+            slab("head", [0.12, self.head_drop_m.max(0.05), 0.12], Machine),
+            camera_body(),
         ]
     }
 }
 
-pub(super) struct Crane {
+struct Crane {
     spec: TelescopicCrane,
+    line: Option<Line>,
+    /// Where the head's axes begin.
+    head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
 }
 
 impl Crane {
-    fn pivot(&self) -> Pose {
+    /// The arm's pivot; `axes` are only asked for the travel of a base on track.
+    fn pivot(&self, axes: &[f64]) -> Pose {
         let s = &self.spec;
-        Pose::new(DVec3::new(s.base_x_m, s.column_height_m, s.base_z_m), heading(s.heading_deg.to_radians()))
+        let turn = s.heading_deg.to_radians();
+        let Some(line) = &self.line else {
+            return Pose::new(DVec3::new(s.base_x_m, s.column_height_m, s.base_z_m), heading(turn));
+        };
+        let place = line.at(axes[3]);
+        let along = place.tangent.x.atan2(-place.tangent.z);
+        Pose::new(place.position + DVec3::Y * s.column_height_m, heading(along + turn))
     }
 
     /// Lens position in the arm's vertical plane: x away from the column, y up.
@@ -243,44 +257,60 @@ impl Rig for Crane {
         &self.bodies
     }
 
+    fn fixed(&self) -> Vec<Solid> {
+        match (&self.spec.track, &self.line) {
+            (Some(track), Some(line)) => track.solids(line),
+            _ => Vec::new(),
+        }
+    }
+
+    fn line(&self) -> Option<&Line> {
+        self.line.as_ref()
+    }
+
+    fn base(&self) -> Range<usize> {
+        3..self.head
+    }
+
     fn forward(&self, axes: &[f64]) -> Stance {
-        let &[swing, boom, reach, pan, tilt, roll, ..] = axes else { panic!("a crane has eight axes") };
+        let &[swing, boom, reach, ..] = axes else { panic!("a crane has eight axes or nine") };
+        let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a crane has a head") };
         let s = &self.spec;
-        let pivot = self.pivot();
-        let turned = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = turned.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let end = arm.then(Pose::new(DVec3::new(0.0, 0.0, -reach), DQuat::IDENTITY));
+        let pivot = self.pivot(axes);
+        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
+        let end = arm.then(at(0.0, 0.0, -reach));
         let hung = match s.head {
-            HeadHang::Level => Pose { position: end.position, rotation: turned.rotation },
+            HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
             HeadHang::Lean => end,
         };
-        let under = |drop: f64| Pose::new(DVec3::new(0.0, -drop, 0.0), DQuat::IDENTITY);
-        let lens = hung.then(under(s.head_drop_m));
-        let camera = lens.then(Pose::new(DVec3::ZERO, PanTiltRoll { pan, tilt, roll }.to_rotation()));
+        let camera = turned(hung.then(at(0.0, -s.head_drop_m, 0.0)), [pan, tilt, roll]);
 
-        let along = |middle: f64| arm.then(Pose::new(DVec3::new(0.0, 0.0, -middle), DQuat::IDENTITY));
+        let along = |middle: f64| arm.then(at(0.0, 0.0, -middle));
         let [fixed, second, third] = s.stages_m();
         let tail = s.tail_m();
         // The two inner stages share what is drawn out.
         let out = reach - s.reach_min_m;
-        let upright = |height: f64| Pose::new(pivot.position.with_y(height), turned.rotation);
+        let foot = pivot.then(at(0.0, -s.column_height_m, 0.0));
         Stance {
             camera,
+            carriage: foot,
+            focus_m: None,
             bodies: vec![
-                Pose::new(pivot.position.with_y(0.11), pivot.rotation),
-                upright(0.2 + (s.column_height_m - 0.2) / 2.0),
+                foot.then(at(0.0, 0.11, 0.0)),
+                level.then(at(0.0, 0.1 - s.column_height_m / 2.0, 0.0)),
                 along((fixed - tail) / 2.0),
                 along(fixed + out / 2.0 - second / 2.0),
                 along(reach - third / 2.0),
                 along(-tail + 0.1),
-                hung.then(under(s.head_drop_m / 2.0)),
-                camera.then(Pose::new(DVec3::new(0.0, 0.0, 0.12), DQuat::IDENTITY)),
+                hung.then(at(0.0, -s.head_drop_m / 2.0, 0.0)),
+                behind(camera),
             ],
         }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
-        let pivot = self.pivot();
+        let pivot = self.pivot(near);
         let local = pivot.rotation.conjugate() * (wanted.position - pivot.position);
         let swing_axis = &self.axes[0];
         let away = local.x.hypot(local.z);
@@ -300,31 +330,7 @@ impl Rig for Crane {
             HeadHang::Level => pivot.rotation * heading(swing),
             HeadHang::Lean => pivot.rotation * heading(swing) * DQuat::from_rotation_x(boom),
         };
-        let head = PanTiltRoll::from_rotation(carried.conjugate() * wanted.rotation);
-        let head_axes = [head.pan, head.tilt, head.roll];
-        let mut axes = vec![swing, boom, reach];
-        axes.extend(self.axes[3..6].iter().zip(head_axes).map(|(a, v)| v.clamp(a.min, a.max)));
-
-        let shortfall_m = self.forward(&axes).camera.position.distance(wanted.position);
-        let head_off = self.axes[3..6].iter().zip(head_axes).any(|(a, v)| a.beyond(v) > 1e-9);
-        if shortfall_m < 1e-9 && !head_off {
-            return Reach::Within(axes);
-        }
-        let mut limits = Vec::new();
-        const NAMES: [[&str; 2]; 6] = [
-            ["swing, left end", "swing, right end"],
-            ["boom, lowest", "boom, highest"],
-            ["reach, shortest", "reach, longest"],
-            ["pan, left end", "pan, right end"],
-            ["tilt, lowest", "tilt, highest"],
-            ["roll, left end", "roll, right end"],
-        ];
-        for (i, (a, value)) in self.axes.iter().zip(&axes).enumerate() {
-            if (i < 3 && shortfall_m >= 1e-9) || (i >= 3 && a.beyond(head_axes[i - 3]) > 1e-9) {
-                limits.extend((*value <= a.min + 1e-12).then_some(NAMES[i][0]));
-                limits.extend((*value >= a.max - 1e-12).then_some(NAMES[i][1]));
-            }
-        }
-        Reach::Short { nearest: axes, shortfall_m, limits }
+        let machine = [&[swing, boom, reach], &near[3..self.head]].concat();
+        settle(self, machine, carried.normalize(), wanted, near, "the arm leads elsewhere")
     }
 }

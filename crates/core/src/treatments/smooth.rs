@@ -67,6 +67,7 @@ impl Smooth {
             AxisGroup::Machine => self.machine,
             AxisGroup::Head => self.head,
             AxisGroup::Lens => self.lens,
+            AxisGroup::Carrier => None,
         }
     }
 

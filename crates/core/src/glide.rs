@@ -1,0 +1,146 @@
+//! Going to stored positions: all axes leave together and arrive together, smoothly.
+//!
+//! **Method.** Between two positions every axis follows the minimum-jerk course of Flash & Hogan,
+//! J. Neurosci. 5(7), 1985: 10τ³ − 15τ⁴ + 6τ⁵ of the way, so that its peak speed is 15/8 = 1.875
+//! times its mean. Through more positions than two, the way is the monotone cubic interpolation
+//! of Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5(2), 1984 (SciPy's `PchipInterpolator`),
+//! which never leaves the span between neighbouring positions, run over in the same course.
+//!
+//! A glide takes the time that is asked for, or the shortest in which no axis exceeds its limits,
+//! found by looking at the course densely: speeds fall with the time, accelerations with its
+//! square.
+
+use crate::axis::Axis;
+
+/// How far along a minimum-jerk course is at a share of its time, 0 to 1.
+pub fn minimum_jerk(tau: f64) -> f64 {
+    let t = tau.clamp(0.0, 1.0);
+    t * t * t * (10.0 + t * (6.0 * t - 15.0))
+}
+
+/// A course from where a machine stands through one or more positions.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Glide {
+    /// From the start on, one row a position.
+    rows: Vec<Vec<f64>>,
+    /// The slope of each axis at each position, per step from position to position.
+    slopes: Vec<Vec<f64>>,
+    /// How long it takes.
+    pub duration_s: f64,
+    /// The axis that would be too fast for what was asked, by its place.
+    pub bound_by: Option<usize>,
+}
+
+/// How densely a course is looked at, from position to position.
+const LOOKS: usize = 200;
+
+impl Glide {
+    /// The course of `axes` through `rows`, the first being where they stand; in `wanted_s`, or as
+    /// quickly as limits allow. `share` is how much of their top speeds the axes may use.
+    pub fn plan(axes: &[Axis], rows: Vec<Vec<f64>>, wanted_s: Option<f64>, share: f64) -> Glide {
+        let slopes = slopes(&rows);
+        let mut glide = Glide { rows, slopes, duration_s: 1.0, bound_by: None };
+        let mut least = 0.05;
+        let mut slowest = None;
+        for (i, axis) in axes.iter().enumerate() {
+            let (speed, push) = glide.hardest(i);
+            // A hair of margin for what lies between two looks.
+            let needs = (speed / (axis.top_speed * share)).max((push / axis.top_acceleration).sqrt()) * 1.001;
+            if needs > least {
+                (least, slowest) = (needs, Some(i));
+            }
+        }
+        glide.duration_s = least.max(wanted_s.unwrap_or(0.0));
+        glide.bound_by = slowest.filter(|_| wanted_s.is_none_or(|w| w < least));
+        glide
+    }
+
+    /// Where every axis is at a time.
+    pub fn values(&self, time_s: f64) -> Vec<f64> {
+        self.at(time_s / self.duration_s)
+    }
+
+    fn at(&self, tau: f64) -> Vec<f64> {
+        let last = self.rows.len() - 1;
+        let place = minimum_jerk(tau) * last as f64;
+        let k = (place as usize).min(last.saturating_sub(1));
+        (0..self.rows[0].len()).map(|i| self.piece(k, i, place - k as f64)[0]).collect()
+    }
+
+    /// An axis on the way from position `k` to the next, with its first and second derivative.
+    fn piece(&self, k: usize, i: usize, u: f64) -> [f64; 3] {
+        let next = (k + 1).min(self.rows.len() - 1);
+        let (a, d) = (self.rows[k][i], self.rows[next][i] - self.rows[k][i]);
+        let (m, n) = (self.slopes[k][i], self.slopes[next][i]);
+        // The cubic Hermite polynomial, written from the start so that a still axis stays.
+        let (c2, c3) = (3.0 * d - 2.0 * m - n, m + n - 2.0 * d);
+        [a + u * (m + u * (c2 + u * c3)), m + u * (2.0 * c2 + u * 3.0 * c3), 2.0 * c2 + 6.0 * c3 * u]
+    }
+
+    /// The largest speed and acceleration of an axis over the whole course, for a duration of 1.
+    fn hardest(&self, i: usize) -> (f64, f64) {
+        let last = self.rows.len() - 1;
+        let (mut speed, mut push) = (0.0_f64, 0.0_f64);
+        let mut look = |tau: f64, k: usize| {
+            let (p, t) = (last as f64, tau);
+            let s = p * minimum_jerk(t);
+            let ds = p * 30.0 * t * t * (1.0 - t) * (1.0 - t);
+            let dds = p * 60.0 * t * (1.0 - t) * (1.0 - 2.0 * t);
+            let [_, first, second] = self.piece(k, i, s - k as f64);
+            speed = speed.max((first * ds).abs());
+            push = push.max((second * ds * ds + first * dds).abs());
+        };
+        for k in 0..last {
+            // Both ends of every piece: there the acceleration may jump.
+            let [from, to] = [k, k + 1].map(|k| time_of(k as f64 / last as f64));
+            for j in 0..=LOOKS {
+                look(from + (to - from) * j as f64 / LOOKS as f64, k);
+            }
+        }
+        (speed, push)
+    }
+}
+
+/// The share of time at which a minimum-jerk course is so far along.
+fn time_of(share: f64) -> f64 {
+    let (mut low, mut high) = (0.0, 1.0);
+    for _ in 0..60 {
+        let middle = (low + high) / 2.0;
+        if minimum_jerk(middle) < share { low = middle } else { high = middle }
+    }
+    if share >= 1.0 { 1.0 } else { low }
+}
+
+/// Monotone slopes at evenly spaced positions. Two positions are joined by a straight line.
+fn slopes(rows: &[Vec<f64>]) -> Vec<Vec<f64>> {
+    let n = rows.len();
+    let rise = |k: usize, i: usize| rows[k + 1][i] - rows[k][i];
+    let width = rows[0].len();
+    let slope = |k: usize, i: usize| -> f64 {
+        if n < 2 {
+            0.0
+        } else if n == 2 {
+            rise(0, i)
+        } else if k == 0 {
+            end(rise(0, i), rise(1, i))
+        } else if k == n - 1 {
+            end(rise(n - 2, i), rise(n - 3, i))
+        } else {
+            let (a, b) = (rise(k - 1, i), rise(k, i));
+            if a * b <= 0.0 { 0.0 } else { 2.0 * a * b / (a + b) }
+        }
+    };
+    (0..n).map(|k| (0..width).map(|i| slope(k, i)).collect()).collect()
+}
+
+/// The three-point slope at an end, kept from overshooting, as SciPy's.
+fn end(near: f64, far: f64) -> f64 {
+    let slope = (3.0 * near - far) / 2.0;
+    if slope * near <= 0.0 {
+        0.0
+    } else if near * far <= 0.0 && slope.abs() > 3.0 * near.abs() {
+        3.0 * near
+    } else {
+        slope
+    }
+}

@@ -1,0 +1,178 @@
+//! A camera and a point it aims at, both on a common root.
+//!
+//! **Method.** root → camera, root → aim point; the camera is turned from the root's heading
+//! towards the aim point by a share of the way (slerp), then by pan, tilt and roll. When the aim
+//! point follows somebody it is measured from their eyes instead of the root. Focus may be pulled
+//! to the aim point by the rig itself. The inverse keeps root and aim point.
+
+use super::head::{looking, settle, turned};
+use super::parts::{behind, camera_body};
+use super::{
+    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain, put_subject, subject_axes,
+};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::Motion;
+use crate::lens::{Camera, FOCUS_FAR_M};
+use crate::solid::{Body, Material, Shape};
+use crate::space::{Pose, heading};
+use glam::{DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use std::ops::Range;
+use ts_rs::TS;
+
+/// The rig's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct AimRig {
+    /// Where the root starts.
+    pub base_x_m: f64,
+    /// Where the root starts.
+    pub base_z_m: f64,
+    /// Where the root faces: 0 is −Z, positive to the right.
+    pub heading_deg: f64,
+    /// Where the camera starts, from the root.
+    pub camera_m: [f64; 3],
+    /// Where the aim point starts, from the root, or from the eyes of whom it follows.
+    pub aim_m: [f64; 3],
+    /// How far the camera turns to the aim point: 0 not at all, 1 all the way.
+    pub strength: f64,
+    /// Focus stays on the aim point.
+    pub focus_follows: bool,
+    /// Whom the aim point goes with.
+    pub follows: Option<u32>,
+}
+
+impl Default for AimRig {
+    fn default() -> AimRig {
+        AimRig {
+            base_x_m: 0.0,
+            base_z_m: 0.0,
+            heading_deg: 0.0,
+            camera_m: [0.0, 1.6, 2.0],
+            aim_m: [0.0, 1.5, -2.0],
+            strength: 1.0,
+            focus_follows: true,
+            follows: None,
+        }
+    }
+}
+
+impl Spec for AimRig {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        use AxisGroup::{Head, Machine as M};
+        use Unit::{Metres, Radians};
+        let [[cx, cy, cz], [ax, ay, az]] = [self.camera_m, self.aim_m];
+        let carried = (1.5, 2.0);
+        let mut axes = vec![
+            axis("camera x", "travel", M, Metres, ANYWHERE, carried, cx),
+            axis("camera y", "height", M, Metres, ANYWHERE, carried, cy),
+            axis("camera z", "reach", M, Metres, ANYWHERE, carried, cz),
+            axis("aim x", "pan", M, Metres, ANYWHERE, (2.0, 3.0), ax),
+            axis("aim y", "tilt", M, Metres, ANYWHERE, (2.0, 3.0), ay),
+            axis("aim z", "roll", M, Metres, ANYWHERE, (2.0, 3.0), az),
+            axis("root x", "boom", M, Metres, ANYWHERE, (1.5, 1.5), self.base_x_m),
+            axis("root z", "iris", M, Metres, ANYWHERE, (1.5, 1.5), self.base_z_m),
+            axis("root turn", "swing", M, Radians, ANYWHERE, (60.0, 60.0), self.heading_deg),
+        ];
+        if self.follows.is_some() {
+            axes.extend(subject_axes());
+        }
+        let head = axes.len();
+        axes.extend([
+            axis("pan", "pan", Head, Radians, ANYWHERE, (90.0, 240.0), 0.0),
+            axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), (90.0, 240.0), 0.0),
+            axis("roll", "roll", Head, Radians, ANYWHERE, (90.0, 240.0), 0.0),
+        ]);
+        axes.extend(lens_axes(camera));
+        let closest = camera.closest_focus_m;
+        let bodies =
+            vec![Body::new("aim point", Shape::Ball { radius: 0.07 }, Material::Signal), camera_body()];
+        Box::new(Machine { spec: self.clone(), closest, head, axes, bodies })
+    }
+
+    fn fault(&self) -> Option<String> {
+        let base = [self.base_x_m, self.base_z_m, self.heading_deg];
+        let numbers = [&base[..], &self.camera_m, &self.aim_m].concat();
+        plain(&numbers, "an aim rig").or_else(|| {
+            (!(0.0..=1.0).contains(&self.strength))
+                .then(|| "aim strength goes from 0, not at all, to 1, all the way".into())
+        })
+    }
+}
+
+struct Machine {
+    spec: AimRig,
+    closest: f64,
+    /// Where the head's axes begin.
+    head: usize,
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Machine {
+    fn root(axes: &[f64]) -> Pose {
+        Pose::new(DVec3::new(axes[6], 0.0, axes[7]), heading(axes[8]))
+    }
+
+    fn aim(&self, axes: &[f64]) -> DVec3 {
+        let own = DVec3::new(axes[3], axes[4], axes[5]);
+        match axes[9..self.head] {
+            [x, y, z] => DVec3::new(x, y, z) + own,
+            _ => {
+                let root = Machine::root(axes);
+                root.position + root.rotation * own
+            }
+        }
+    }
+
+    fn base(&self, axes: &[f64]) -> Pose {
+        let root = Machine::root(axes);
+        let lens = root.position + root.rotation * DVec3::new(axes[0], axes[1], axes[2]);
+        let aimed = looking(lens, self.aim(axes), root.rotation);
+        Pose::new(lens, root.rotation.slerp(aimed, self.spec.strength).normalize())
+    }
+}
+
+impl Rig for Machine {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn follows(&self) -> Option<u32> {
+        self.spec.follows
+    }
+
+    fn base(&self) -> Range<usize> {
+        3..9
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("an aim rig has a head") };
+        let aim = self.aim(axes);
+        let camera = turned(self.base(axes), [pan, tilt, roll]);
+        let away = camera.position.distance(aim).clamp(self.closest, FOCUS_FAR_M);
+        Stance {
+            camera,
+            carriage: Machine::root(axes),
+            focus_m: self.spec.focus_follows.then_some(away),
+            bodies: vec![Pose { position: aim, rotation: DQuat::IDENTITY }, behind(camera)],
+        }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let root = Machine::root(near);
+        let mut machine = near[..self.head].to_vec();
+        let camera = root.rotation.conjugate() * (wanted.position - root.position);
+        machine[..3].copy_from_slice(&camera.to_array());
+        let base = self.base(&machine).rotation;
+        settle(self, machine, base, wanted, near, "nothing stops it")
+    }
+
+    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+        put_subject(&mut motions[9..self.head], around);
+    }
+}

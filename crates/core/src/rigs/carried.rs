@@ -1,0 +1,166 @@
+//! A machine carried by something that moves: a tram, a performer, another machine's carriage.
+//!
+//! **Method.** Six axes that nobody drives say where the carrier is; the machine stands in its
+//! frame. They are recorded with the others, so that a take knows what carried it.
+
+use super::{Reach, Rig, RigSpec, Stance, Surroundings, follower, nearest_turn};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::{Hand, Motion};
+use crate::lens::Camera;
+use crate::line::Line;
+use crate::solid::{Body, Solid};
+use crate::space::{PanTiltRoll, Pose};
+use glam::DVec3;
+use serde::{Deserialize, Serialize};
+use std::ops::Range;
+use ts_rs::TS;
+
+/// What carries a machine.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "by")]
+pub enum Carrier {
+    /// A piece of the set.
+    Piece {
+        /// Of the scene.
+        id: u32,
+    },
+    /// Somebody.
+    Performer {
+        /// Of the scene.
+        id: u32,
+    },
+    /// The carriage of another setup's machine, as it stands or as a take moved it.
+    Setup {
+        /// Of the scene.
+        id: u32,
+        /// One of its takes.
+        #[serde(default)]
+        take: Option<u32>,
+    },
+}
+
+/// A machine and what carries it, as they are kept.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Rigging {
+    /// The machine.
+    #[serde(flatten)]
+    pub spec: RigSpec,
+    /// None: the floor.
+    #[serde(default)]
+    pub carried: Option<Carrier>,
+}
+
+impl From<RigSpec> for Rigging {
+    fn from(spec: RigSpec) -> Rigging {
+        Rigging { spec, carried: None }
+    }
+}
+
+impl Rigging {
+    /// The machine, ready to be moved.
+    pub fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        let rig = self.spec.build(camera);
+        if self.carried.is_none() {
+            return rig;
+        }
+        let place = ["carrier x", "carrier y", "carrier z"]
+            .map(|name| follower(name, "travel", AxisGroup::Carrier, Unit::Metres, 0.0));
+        let turn = ["carrier pan", "carrier tilt", "carrier roll"]
+            .map(|name| follower(name, "pan", AxisGroup::Carrier, Unit::Radians, 0.0));
+        let axes = place.into_iter().chain(turn).chain(rig.axes().iter().cloned()).collect();
+        let fixed = rig.fixed();
+        let bodies = fixed.iter().map(|s| s.body.clone()).chain(rig.bodies().iter().cloned()).collect();
+        Box::new(Carried { rig, fixed, axes, bodies })
+    }
+}
+
+/// How many axes say where the carrier is.
+const CARRIER: usize = 6;
+
+struct Carried {
+    rig: Box<dyn Rig>,
+    fixed: Vec<Solid>,
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Carried {
+    fn carrier(axes: &[f64]) -> Pose {
+        let &[x, y, z, pan, tilt, roll, ..] = axes else { panic!("a carried machine has a carrier") };
+        Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation())
+    }
+
+    /// Surroundings as the carried machine sees them.
+    fn within<'a>(around: &Surroundings<'a>) -> Surroundings<'a> {
+        let carrier = around.carrier.unwrap_or(Pose::ORIGIN).inverse();
+        let subject = around.subject.map(|s| carrier.position + carrier.rotation * s);
+        // Walls pass by; what is carried does not run into them by itself.
+        Surroundings { carrier: None, subject, walls: &[] }
+    }
+}
+
+impl Rig for Carried {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn line(&self) -> Option<&Line> {
+        self.rig.line()
+    }
+
+    fn follows(&self) -> Option<u32> {
+        self.rig.follows()
+    }
+
+    fn base(&self) -> Range<usize> {
+        let own = self.rig.base();
+        own.start + CARRIER..own.end + CARRIER
+    }
+
+    fn goes(&self, axis: usize) -> bool {
+        axis >= CARRIER && self.rig.goes(axis - CARRIER)
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let carrier = Carried::carrier(axes);
+        let own = self.rig.forward(&axes[CARRIER..]);
+        let fixed = self.fixed.iter().map(|s| s.pose);
+        Stance {
+            camera: carrier.then(own.camera),
+            carriage: carrier.then(own.carriage),
+            focus_m: own.focus_m,
+            bodies: fixed.chain(own.bodies).map(|pose| carrier.then(pose)).collect(),
+        }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let with = |axes: Vec<f64>| [&near[..CARRIER], &axes].concat();
+        let local = Carried::carrier(near).inverse().then(wanted);
+        match self.rig.inverse(local, &near[CARRIER..]) {
+            Reach::Within(axes) => Reach::Within(with(axes)),
+            Reach::Short { nearest, shortfall_m, limits } => {
+                Reach::Short { nearest: with(nearest), shortfall_m, limits }
+            }
+        }
+    }
+
+    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+        self.rig.step(&mut motions[CARRIER..], &hands[CARRIER..], &Carried::within(around), dt);
+    }
+
+    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+        if let Some(carrier) = around.carrier {
+            let turn = PanTiltRoll::from_rotation(carrier.rotation);
+            let [x, y, z] = carrier.position.to_array();
+            let pan = nearest_turn(turn.pan, motions[3].value);
+            for (motion, value) in motions.iter_mut().zip([x, y, z, pan, turn.tilt, turn.roll]) {
+                *motion = Motion::at(value);
+            }
+        }
+        self.rig.put(&mut motions[CARRIER..], &Carried::within(around));
+    }
+}

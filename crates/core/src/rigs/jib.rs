@@ -1,0 +1,188 @@
+//! A jib: a counterweighted arm of fixed length on a column, with a head at its end.
+//!
+//! **Method.** As the telescopic crane without reach: base → column → swing → boom → head drop →
+//! pan → tilt → roll. Seen in the vertical plane through the column the lens runs on an arc; the
+//! nearest point of it is the one in the wanted direction, or an end of it.
+
+use super::head::{remote_head, settle, turned};
+use super::parts::{at, beam, behind, between, camera_body, post, slab};
+use super::telescopic_crane::HeadHang;
+use super::{ANYWHERE, Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn, plain};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::lens::Camera;
+use crate::solid::{Body, Material};
+use crate::space::{Pose, heading};
+use glam::{DQuat, DVec2, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The jib's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct Jib {
+    /// Where the base stands on the floor.
+    pub base_x_m: f64,
+    /// Where the base stands on the floor.
+    pub base_z_m: f64,
+    /// Where the arm points at swing 0: 0 is −Z, positive to the right.
+    pub heading_deg: f64,
+    /// The arm's pivot over the floor.
+    pub column_height_m: f64,
+    /// Pivot to the arm's end.
+    pub arm_m: f64,
+    /// Lowest boom.
+    pub boom_min_deg: f64,
+    /// Highest boom.
+    pub boom_max_deg: f64,
+    /// The lens hangs this far under the arm's end.
+    pub head_drop_m: f64,
+    /// Level or leaning.
+    pub head: HeadHang,
+}
+
+impl Default for Jib {
+    fn default() -> Jib {
+        Jib {
+            base_x_m: 0.0,
+            base_z_m: 0.0,
+            heading_deg: 0.0,
+            column_height_m: 1.3,
+            arm_m: 2.7,
+            boom_min_deg: -25.0,
+            boom_max_deg: 45.0,
+            head_drop_m: 0.4,
+            head: HeadHang::Level,
+        }
+    }
+}
+
+impl Spec for Jib {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        use AxisGroup::Machine as M;
+        let boom = (self.boom_min_deg, self.boom_max_deg);
+        let start = 10.0_f64.clamp(boom.0, boom.1);
+        // Speeds of what one grip moves with ease (common practice, no source).
+        let mut axes = vec![
+            axis("swing", "swing", M, Unit::Radians, ANYWHERE, (45.0, 40.0), 0.0),
+            axis("boom", "boom", M, Unit::Radians, boom, (28.0, 30.0), start),
+        ];
+        axes.extend(remote_head());
+        axes.extend(lens_axes(camera));
+        let bodies = vec![
+            slab("base", [1.0, 0.14, 1.0], Material::DarkSteel),
+            post("column", 0.09, self.column_height_m - 0.14, Material::Machine),
+            beam("arm", 0.14, self.arm_m + self.tail_m(), Material::MachineArm),
+            slab("counterweight", [0.34, 0.34, 0.4], Material::DarkSteel),
+            slab("head", [0.1, self.head_drop_m.max(0.05), 0.1], Material::Machine),
+            camera_body(),
+        ];
+        Box::new(Machine { spec: self.clone(), axes, bodies })
+    }
+
+    fn fault(&self) -> Option<String> {
+        let numbers = [self.base_x_m, self.base_z_m, self.heading_deg, self.boom_min_deg, self.boom_max_deg];
+        if let Some(sentence) = plain(&numbers, "a jib") {
+            return Some(sentence);
+        }
+        let booms =
+            -85.0 <= self.boom_min_deg && self.boom_min_deg < self.boom_max_deg && self.boom_max_deg <= 85.0;
+        let sentence = if !(0.3..=10.0).contains(&self.column_height_m) {
+            "the column is between 0.3 and 10 m high"
+        } else if !(0.5..=12.0).contains(&self.arm_m) {
+            "a jib's arm is 0.5 to 12 m long"
+        } else if !booms {
+            "the boom goes from a lower to a higher angle, within −85° to 85°"
+        } else if !(0.0..=2.0).contains(&self.head_drop_m) {
+            "the head hangs between 0 and 2 m under the arm"
+        } else {
+            return None;
+        };
+        Some(sentence.into())
+    }
+}
+
+impl Jib {
+    fn tail_m(&self) -> f64 {
+        0.35 * self.arm_m + 0.2
+    }
+}
+
+struct Machine {
+    spec: Jib,
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Machine {
+    fn pivot(&self) -> Pose {
+        let s = &self.spec;
+        Pose::new(DVec3::new(s.base_x_m, s.column_height_m, s.base_z_m), heading(s.heading_deg.to_radians()))
+    }
+
+    /// The boom whose lens is nearest to a place in the arm's plane.
+    fn boom_towards(&self, point: DVec2) -> f64 {
+        let s = &self.spec;
+        let boom = match s.head {
+            HeadHang::Level => (point.y + s.head_drop_m).atan2(point.x),
+            HeadHang::Lean => point.y.atan2(point.x) + s.head_drop_m.atan2(s.arm_m),
+        };
+        boom.clamp(self.axes[1].min, self.axes[1].max)
+    }
+
+    /// What the head turns on.
+    fn hung(&self, swing: f64, boom: f64) -> Pose {
+        let level = self.pivot().then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
+        let end = arm.then(at(0.0, 0.0, -self.spec.arm_m));
+        let hung = match self.spec.head {
+            HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
+            HeadHang::Lean => end,
+        };
+        hung.then(at(0.0, -self.spec.head_drop_m, 0.0))
+    }
+}
+
+impl Rig for Machine {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let &[swing, boom, pan, tilt, roll, ..] = axes else { panic!("a jib has seven axes") };
+        let s = &self.spec;
+        let pivot = self.pivot();
+        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
+        let hung = self.hung(swing, boom);
+        let camera = turned(hung, [pan, tilt, roll]);
+        let foot = Pose { position: pivot.position.with_y(0.0), rotation: pivot.rotation };
+        let [tail, tip] = [s.tail_m(), -s.arm_m].map(|z| arm.then(at(0.0, 0.0, z)).position);
+        Stance {
+            camera,
+            carriage: foot,
+            focus_m: None,
+            bodies: vec![
+                foot.then(at(0.0, 0.07, 0.0)),
+                foot.then(at(0.0, 0.14 + (s.column_height_m - 0.14) / 2.0, 0.0)),
+                between(tail, tip),
+                arm.then(at(0.0, 0.0, s.tail_m() - 0.1)),
+                hung.then(at(0.0, s.head_drop_m / 2.0, 0.0)),
+                behind(camera),
+            ],
+        }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let pivot = self.pivot();
+        let local = pivot.rotation.conjugate() * (wanted.position - pivot.position);
+        let away = local.x.hypot(local.z);
+        let swing = if away > 1e-12 { nearest_turn(local.x.atan2(-local.z), near[0]) } else { near[0] };
+        let boom = self.boom_towards(DVec2::new(away, local.y));
+        let base = self.hung(swing, boom).rotation;
+        settle(self, vec![swing, boom], base, wanted, near, "the arm's length is fixed")
+    }
+}

@@ -1,0 +1,213 @@
+//! A rail bent through a few points, and a carriage on it.
+//!
+//! **Method.** travel → place on the line → lens over it → base orientation → pan, tilt, roll. The
+//! base faces along the rail, holds its heading, or aims at a point (or at somebody's eyes); the
+//! head turns on top of that. A carriage never leans to the side. The inverse looks along the
+//! rail for the nearest travel.
+
+use super::head::{fluid_head, looking, settle, turned};
+use super::parts::{behind, camera_body, post, slab, strut};
+use super::track_dolly::carriage;
+use super::{
+    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain, put_subject, subject_axes,
+};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::Motion;
+use crate::lens::Camera;
+use crate::line::Line;
+use crate::line::spline::{RailPoint, through};
+use crate::solid::{Body, Material, Solid};
+use crate::space::{Pose, heading};
+use glam::{DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Where the head faces before it is turned.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Facing {
+    /// Along the rail.
+    Along,
+    /// Always the same way.
+    Holds,
+    /// At a point or at somebody.
+    Aims,
+}
+
+/// The rail's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct BentRail {
+    /// What it is bent through.
+    pub points: Vec<RailPoint>,
+    /// Goes round.
+    pub closed: bool,
+    /// Where the head faces.
+    pub facing: Facing,
+    /// For a head that holds: 0 is −Z, positive to the right.
+    pub heading_deg: f64,
+    /// For a head that aims: at what, unless somebody is followed.
+    pub aim_m: [f64; 3],
+    /// For a head that aims: at whose eyes.
+    pub follows: Option<u32>,
+    /// Lens over the rail.
+    pub lens_m: f64,
+}
+
+impl Default for BentRail {
+    fn default() -> BentRail {
+        let points = [[-3.0, 1.2, 1.0], [0.0, 1.2, -0.5], [3.0, 1.4, 1.0]].map(RailPoint::at).to_vec();
+        BentRail {
+            points,
+            closed: false,
+            facing: Facing::Holds,
+            heading_deg: 0.0,
+            aim_m: [0.0, 1.5, -5.0],
+            follows: None,
+            lens_m: 0.3,
+        }
+    }
+}
+
+impl Spec for BentRail {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        let line = through(&self.points, self.closed);
+        let ends = if self.closed { ANYWHERE } else { (0.0, line.length()) };
+        let mut axes =
+            vec![axis("travel", "travel", AxisGroup::Machine, Unit::Metres, ends, (2.5, 1.5), 0.0)];
+        if self.subject().is_some() {
+            axes.extend(subject_axes());
+        }
+        let head = axes.len();
+        axes.extend(fluid_head());
+        axes.extend(lens_axes(camera));
+        let bodies = vec![
+            slab("carriage", [0.3, 0.12, 0.45], Material::DarkSteel),
+            post("post", 0.04, (self.lens_m.abs() - 0.1).max(0.02), Material::Machine),
+            camera_body(),
+        ];
+        Box::new(Machine { spec: self.clone(), line, head, axes, bodies })
+    }
+
+    fn fault(&self) -> Option<String> {
+        let numbers: Vec<f64> = self
+            .points
+            .iter()
+            .flat_map(|p| p.position.into_iter().chain(p.tangent.unwrap_or_default()))
+            .chain(self.aim_m)
+            .chain([self.heading_deg, self.lens_m])
+            .collect();
+        if let Some(sentence) = plain(&numbers, "a rail") {
+            return Some(sentence);
+        }
+        let least = if self.closed { 3 } else { 2 };
+        if !(least..=60).contains(&self.points.len()) {
+            return Some(format!("a rail is bent through {least} to 60 points"));
+        }
+        let n = self.points.len();
+        let place = |i: usize| DVec3::from(self.points[i % n].position);
+        let close = (0..if self.closed { n } else { n - 1 })
+            .find(|i| !(0.05..=200.0).contains(&place(*i).distance(place(i + 1))));
+        if let Some(i) = close {
+            let next = (i + 1) % n + 1;
+            return Some(format!("rail points {} and {next} stand 0.05 to 200 m apart", i + 1));
+        }
+        (self.lens_m.abs() > 3.0).then(|| "the lens stands at most 3 m off the rail".into())
+    }
+}
+
+impl BentRail {
+    fn subject(&self) -> Option<u32> {
+        self.follows.filter(|_| self.facing == Facing::Aims)
+    }
+}
+
+struct Machine {
+    spec: BentRail,
+    line: Line,
+    /// Where the head's axes begin.
+    head: usize,
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Machine {
+    fn lens(&self, travel: f64) -> DVec3 {
+        self.line.at(travel).position + DVec3::new(0.0, self.spec.lens_m, 0.0)
+    }
+
+    /// The head's base; `subject` are the axes between travel and head.
+    fn base(&self, travel: f64, subject: &[f64]) -> Pose {
+        let lens = self.lens(travel);
+        let rotation = match self.spec.facing {
+            Facing::Along => carriage(&self.line, travel).rotation,
+            Facing::Holds => heading(self.spec.heading_deg.to_radians()),
+            Facing::Aims => {
+                let at = match *subject {
+                    [x, y, z] => DVec3::new(x, y, z),
+                    _ => DVec3::from(self.spec.aim_m),
+                };
+                looking(lens, at, DQuat::IDENTITY)
+            }
+        };
+        Pose::new(lens, rotation)
+    }
+}
+
+impl Rig for Machine {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn line(&self) -> Option<&Line> {
+        Some(&self.line)
+    }
+
+    fn follows(&self) -> Option<u32> {
+        self.spec.subject()
+    }
+
+    fn fixed(&self) -> Vec<Solid> {
+        let step = (self.line.length() / 300.0).max(0.12);
+        let points = self.line.points(step);
+        let under = DVec3::new(0.0, -0.1, 0.0);
+        points
+            .windows(2)
+            .map(|p| strut("rail", 0.08, p[0] + under, p[1] + under, Material::RailSteel))
+            .collect()
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let travel = axes[0];
+        let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a rail has a head") };
+        let camera = turned(self.base(travel, &axes[1..self.head]), [pan, tilt, roll]);
+        let carriage = carriage(&self.line, travel);
+        let middle = DVec3::new(0.0, self.spec.lens_m / 2.0, 0.0);
+        let bodies = vec![
+            carriage,
+            Pose { position: carriage.position + middle, rotation: DQuat::IDENTITY },
+            behind(camera),
+        ];
+        Stance { camera, carriage, focus_m: None, bodies }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let mut travel = self.line.nearest(|t| self.lens(t) - wanted.position);
+        if self.spec.closed {
+            let whole = self.line.length();
+            travel += whole * ((near[0] - travel) / whole).round();
+        }
+        let subject = &near[1..self.head];
+        let base = self.base(travel, subject).rotation;
+        let machine = [&[travel], subject].concat();
+        settle(self, machine, base, wanted, near, "the rail leads elsewhere")
+    }
+
+    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+        put_subject(&mut motions[1..self.head], around);
+    }
+}

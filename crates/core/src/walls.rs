@@ -1,0 +1,56 @@
+//! What a camera must not run into: boxes around what stands on the set.
+//!
+//! A camera that comes near is braked so that it stops before the wall, as an axis before its end
+//! stop. One that starts inside is let out.
+
+use crate::drive::fastest_that_stops;
+use crate::solid::{Shape, Solid};
+use crate::space::Pose;
+use glam::DVec3;
+
+/// How far from a wall the lens stops.
+pub const CLEAR_M: f64 = 0.25;
+
+/// A box, turned.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Wall {
+    pose: Pose,
+    half: DVec3,
+}
+
+impl Wall {
+    /// The box around a solid.
+    pub fn around(solid: &Solid) -> Wall {
+        let half = match solid.body.shape {
+            Shape::Box { size } | Shape::Wedge { size } => DVec3::from(size) / 2.0,
+            Shape::Cylinder { radius, height } => DVec3::new(radius, height / 2.0, radius),
+            Shape::Ball { radius } => DVec3::splat(radius),
+        };
+        Wall { pose: solid.pose, half }
+    }
+
+    /// From its surface to a place outside; zero inside.
+    pub fn away(&self, place: DVec3) -> DVec3 {
+        let local = self.pose.rotation.conjugate() * (place - self.pose.position);
+        self.pose.rotation * (local - local.clamp(-self.half, self.half))
+    }
+}
+
+/// A velocity, slowed so that it can still stop before every wall.
+pub fn slowed(walls: &[Wall], place: DVec3, mut velocity: DVec3, push: f64, dt: f64) -> DVec3 {
+    for wall in walls {
+        let away = wall.away(place);
+        let distance = away.length();
+        if distance < 1e-9 {
+            continue;
+        }
+        let outwards = away / distance;
+        let towards = -velocity.dot(outwards);
+        // The wall's nearest place changes on the way past a corner: half the push keeps a margin.
+        let allowed = fastest_that_stops((distance - CLEAR_M).max(0.0), push / 2.0, dt);
+        if towards > allowed {
+            velocity += outwards * (towards - allowed);
+        }
+    }
+    velocity
+}

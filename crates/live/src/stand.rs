@@ -1,0 +1,439 @@
+//! A setup's machine as it stands on the floor, and what moves it.
+//!
+//! Four things may: hands; a course it was sent on ([`Glide`]); the keys of its move; or the wish
+//! for a camera that it follows. Hands come first: an axis that is held leaves its course, and a
+//! machine with keys that is touched keeps what the hands made of it until that is kept as a key
+//! or discarded.
+
+use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::drive::{Demand, Hand, Motion, STEP_S};
+use rovnek_core::follow::{Wish, follow};
+use rovnek_core::glide::Glide;
+use rovnek_core::keys::{Key, Keyed, Position, values};
+use rovnek_core::lens::Camera;
+use rovnek_core::playing::{People, Ride};
+use rovnek_core::rigs::{FreeCamera, Rig, RigSpec, Rigging, Stance, Surroundings};
+use rovnek_core::space::{PanTiltRoll, Pose};
+use rovnek_core::walls::Wall;
+use std::collections::{BTreeMap, VecDeque};
+use std::sync::Arc;
+
+/// A setup, ready to stand on the floor.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Placed {
+    /// Of the model.
+    pub setup_id: u32,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine.
+    pub rig: Rigging,
+    /// Where it can be sent.
+    pub positions: Vec<Position>,
+    /// The move set by hand.
+    pub keys: Vec<Key>,
+    /// What carries it over the scene.
+    pub ride: Option<Arc<Ride>>,
+}
+
+/// What all machines share: the scene they stand in, at one moment.
+#[derive(Clone, Copy)]
+pub(crate) struct Moment<'a> {
+    /// Scene time before this step and after.
+    pub now_s: f64,
+    pub next_s: f64,
+    pub people: &'a People,
+    pub walls: &'a [Wall],
+}
+
+/// A camera that is flown by hand and that the machine follows.
+struct Flown {
+    camera: Box<dyn Rig>,
+    motions: Vec<Motion>,
+}
+
+/// What says where the camera is wanted.
+enum Lead {
+    /// Nothing: hands move the axes.
+    Axes,
+    /// An earlier move.
+    Wish(Arc<Wish>),
+    /// A hand that flies it.
+    Flown(Flown),
+}
+
+/// A course the machine is sent on, planned as soon as it stands still.
+struct Sent {
+    through: Vec<Vec<f64>>,
+    seconds: Option<f64>,
+    share: f64,
+    course: Option<(Glide, f64)>,
+}
+
+/// A machine on the floor.
+pub struct Stand {
+    placed: Placed,
+    rig: Box<dyn Rig>,
+    keyed: Keyed,
+    motions: Vec<Motion>,
+    lead: Lead,
+    sent: VecDeque<Sent>,
+    /// Axes that hands took out of the course.
+    held: Vec<bool>,
+    pending: bool,
+    short_m: f64,
+}
+
+impl Stand {
+    /// A machine at its start, or where its keys have it.
+    pub fn new(placed: Placed) -> Stand {
+        let rig = placed.rig.build(&placed.camera);
+        let keyed = Keyed::of(&placed.keys, rig.axes());
+        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let motions: Vec<Motion> = keyed.at(0.0).unwrap_or(start).into_iter().map(Motion::at).collect();
+        let held = vec![false; motions.len()];
+        let (lead, sent) = (Lead::Axes, VecDeque::new());
+        Stand { placed, rig, keyed, motions, lead, sent, held, pending: false, short_m: 0.0 }
+    }
+
+    /// What stands here.
+    pub fn placed(&self) -> &Placed {
+        &self.placed
+    }
+
+    /// Its axes.
+    pub fn axes(&self) -> &[Axis] {
+        self.rig.axes()
+    }
+
+    /// How its axes move.
+    pub fn motions(&self) -> &[Motion] {
+        &self.motions
+    }
+
+    /// Where its axes stand.
+    pub fn values(&self) -> Vec<f64> {
+        self.motions.iter().map(|m| m.value).collect()
+    }
+
+    /// Where its parts are.
+    pub fn stance(&self) -> Stance {
+        self.rig.forward(&self.values())
+    }
+
+    /// Whether hands made something of it that its keys do not know.
+    pub fn pending(&self) -> bool {
+        self.pending
+    }
+
+    /// Whether it is on a course.
+    pub fn sent(&self) -> bool {
+        !self.sent.is_empty()
+    }
+
+    /// Whether an axis is moved by something else than hands.
+    pub fn led(&self, axis: usize) -> bool {
+        if self.axes()[axis].hand.is_none() {
+            return false;
+        }
+        let course = self.sent() && !self.held[axis];
+        course
+            || match self.lead {
+                Lead::Axes => self.keys_lead(),
+                Lead::Wish(_) | Lead::Flown(_) => !self.rig.base().contains(&axis),
+            }
+    }
+
+    /// "axes", "move" or "flown": who says where the camera goes.
+    pub fn lead(&self) -> &'static str {
+        match self.lead {
+            Lead::Axes => "axes",
+            Lead::Wish(_) => "move",
+            Lead::Flown(_) => "flown",
+        }
+    }
+
+    /// Metres from where the camera is wanted.
+    pub fn short_m(&self) -> f64 {
+        self.short_m
+    }
+
+    /// The same setup, changed. Axes stand where they stood, within the new limits, but one that
+    /// now starts elsewhere, a lens that was set on the slate say, stands there. What was pending
+    /// is settled when the keys change. Another machine stands at its start.
+    pub fn change(&mut self, placed: Placed) {
+        if placed.keys != self.placed.keys {
+            self.keyed = Keyed::of(&placed.keys, self.rig.axes());
+            self.pending = false;
+        }
+        if (&placed.camera, &placed.rig) == (&self.placed.camera, &self.placed.rig) {
+            self.placed = placed;
+            return;
+        }
+        let rig = placed.rig.build(&placed.camera);
+        let same = std::mem::discriminant(&placed.rig.spec) == std::mem::discriminant(&self.placed.rig.spec);
+        let old: BTreeMap<&str, (f64, f64)> =
+            self.axes().iter().zip(&self.motions).map(|(a, m)| (a.name, (a.start, m.value))).collect();
+        let stands = |axis: &Axis| match old.get(axis.name) {
+            Some((start, value)) if same && *start == axis.start => *value,
+            _ => axis.start,
+        };
+        self.motions = rig.axes().iter().map(|a| Motion::at(stands(a).clamp(a.min, a.max))).collect();
+        self.held = vec![false; self.motions.len()];
+        self.keyed = Keyed::of(&placed.keys, rig.axes());
+        self.sent.clear();
+        if !same {
+            self.lead = Lead::Axes;
+        }
+        (self.rig, self.placed) = (rig, placed);
+    }
+
+    fn keys_lead(&self) -> bool {
+        !self.keyed.is_empty() && !self.pending
+    }
+
+    /// Sends the machine through rows of axes; in `seconds`, or as quickly as `share` of its top
+    /// speeds allows.
+    pub fn send(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
+        self.touched();
+        self.sent.push_back(Sent { through, seconds, share, course: None });
+    }
+
+    /// Stops going anywhere.
+    pub fn stay(&mut self) {
+        self.sent.clear();
+        self.held.fill(false);
+        self.motions.iter_mut().for_each(|m| m.owed = 0.0);
+    }
+
+    /// A stored position in this machine's order.
+    pub fn position(&self, number: u32) -> Option<Vec<f64>> {
+        let position = self.placed.positions.iter().find(|p| p.number == number)?;
+        Some(values(&position.axes, self.axes(), &self.values()))
+    }
+
+    /// Follows a wish from now on, or no more.
+    pub fn follow(&mut self, wish: Option<Arc<Wish>>) {
+        self.lead = wish.map_or(Lead::Axes, Lead::Wish);
+        self.short_m = 0.0;
+        self.stay();
+    }
+
+    /// Lets hands fly the camera, the machine following; or not.
+    pub fn fly(&mut self, on: bool) {
+        self.stay();
+        self.short_m = 0.0;
+        self.lead = Lead::Axes;
+        if on && self.axes().iter().filter(|a| a.group == AxisGroup::Head).count() == 3 {
+            let at = self.stance().camera;
+            let turn = PanTiltRoll::from_rotation(at.rotation);
+            let spec = FreeCamera {
+                start_m: at.position.to_array(),
+                start_pan_deg: turn.pan.to_degrees(),
+                start_tilt_deg: turn.tilt.to_degrees().clamp(-90.0, 90.0),
+                start_roll_deg: turn.roll.to_degrees(),
+                top_m_s: 1.5,
+                floor: true,
+                ..FreeCamera::default()
+            };
+            let camera = RigSpec::FreeCamera(spec).build(&self.placed.camera);
+            let mut motions: Vec<Motion> = camera.axes().iter().map(|a| Motion::at(a.start)).collect();
+            let lens = self.motions.len() - 2;
+            let own = motions.len() - 2;
+            motions[own..].copy_from_slice(&self.motions[lens..]);
+            self.lead = Lead::Flown(Flown { camera, motions });
+        }
+    }
+
+    /// Back to what the keys say.
+    pub fn discard(&mut self) {
+        self.pending = false;
+        self.stay();
+    }
+
+    /// Turns the head so that the horizon is level.
+    pub fn level(&mut self, share: f64) {
+        let camera = self.stance().camera;
+        let turn = PanTiltRoll { roll: 0.0, ..PanTiltRoll::from_rotation(camera.rotation) };
+        let near = self.values();
+        let wanted = Pose::new(camera.position, turn.to_rotation());
+        let solved = self.rig.inverse(wanted, &near).axes().to_vec();
+        let mut row = near.clone();
+        for (i, axis) in self.rig.axes().iter().enumerate().take(solved.len()) {
+            if axis.group == AxisGroup::Head {
+                row[i] = solved[i];
+            }
+        }
+        self.send(vec![row], None, share);
+    }
+
+    fn touched(&mut self) {
+        self.pending = !self.keyed.is_empty();
+    }
+
+    fn around<'a>(&self, moment: &Moment<'a>, time_s: f64) -> Surroundings<'a> {
+        Surroundings {
+            carrier: self.placed.ride.as_ref().map(|r| r.at(time_s)),
+            subject: self.rig.follows().and_then(|id| moment.people.eyes(id, time_s)),
+            walls: moment.walls,
+        }
+    }
+
+    /// At once where the scene's time has it, without regard to limits: the time was set.
+    pub(crate) fn jump(&mut self, moment: &Moment) {
+        let around = self.around(moment, moment.now_s);
+        self.rig.put(&mut self.motions, &around);
+        let target = match &self.lead {
+            Lead::Wish(wish) => Some(follow(&*self.rig, wish, moment.now_s, &self.values()).0),
+            Lead::Axes if self.keys_lead() => self.keyed.at(moment.now_s),
+            _ => None,
+        };
+        let Some(target) = target else { return };
+        let base = if matches!(self.lead, Lead::Wish(_)) { self.rig.base() } else { 0..0 };
+        for i in 0..target.len() {
+            if self.axes()[i].hand.is_some() && !base.contains(&i) {
+                self.motions[i] = Motion::at(target[i]);
+            }
+        }
+    }
+
+    /// One step. `still` are axes that must stand: not armed while a take rolls.
+    pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], moment: &Moment) {
+        let around = self.around(moment, moment.next_s);
+        self.rig.put(&mut self.motions, &around);
+        let asked = |h: &Hand| h.demand.rate != 0.0 || h.demand.nudge != 0.0;
+        let flown = matches!(self.lead, Lead::Flown(_));
+        if matches!(self.lead, Lead::Axes) && hands.iter().any(asked) && self.keys_lead() {
+            self.touched();
+        }
+        let before = self.motions.clone();
+        let masked: Vec<Hand> = (0..hands.len()).map(|i| self.masked(i, hands[i], still[i])).collect();
+        self.rig.step(&mut self.motions, &masked, &around, STEP_S);
+        if self.sent() {
+            self.follow_course(hands, still, &before);
+        } else if flown || matches!(self.lead, Lead::Wish(_)) {
+            self.follow_camera(hands, still, &before, moment);
+        } else if self.keys_lead() {
+            let (now, next) = (self.keyed.at(moment.now_s), self.keyed.at(moment.next_s));
+            let (now, next) = (now.expect("there are keys"), next.expect("there are keys"));
+            self.lead_to(&now, &next, still, &before, 0..0);
+        }
+    }
+
+    /// A hand as far as it counts: what is led is not pushed as well.
+    fn masked(&self, i: usize, hand: Hand, still: bool) -> Hand {
+        let brake = Demand { brake: true, ..Demand::default() };
+        if still {
+            return Hand { demand: brake, ..hand };
+        }
+        let waits = self.sent.front().is_some_and(|s| s.course.is_none()) && !self.held[i];
+        if waits { Hand { demand: brake, ..hand } } else { hand }
+    }
+
+    /// Leads every axis from where it was to `next`, coming from `now`.
+    fn lead_to(
+        &mut self,
+        now: &[f64],
+        next: &[f64],
+        still: &[bool],
+        before: &[Motion],
+        base: std::ops::Range<usize>,
+    ) {
+        let axes = self.rig.axes();
+        for (i, axis) in axes.iter().enumerate() {
+            if axis.hand.is_none() || still[i] || base.contains(&i) {
+                continue;
+            }
+            self.motions[i] = before[i].led(axis, next[i], (next[i] - now[i]) / STEP_S, STEP_S);
+        }
+    }
+
+    fn follow_course(&mut self, hands: &[Hand], still: &[bool], before: &[Motion]) {
+        for (held, hand) in self.held.iter_mut().zip(hands) {
+            *held |= hand.demand.rate != 0.0 || hand.demand.nudge != 0.0;
+        }
+        let rest = |i: usize| self.motions[i].speed == 0.0 || self.held[i] || !self.rig.goes(i);
+        let resting = (0..self.motions.len()).all(rest);
+        let from: Vec<f64> = before.iter().map(|m| m.value).collect();
+        let sent = self.sent.front_mut().expect("it was sent");
+        if sent.course.is_none() {
+            if !resting {
+                return;
+            }
+            // What is not sent stays: a course of a still axis is still.
+            let row = |row: &Vec<f64>| -> Vec<f64> {
+                let go = |i: usize| if self.rig.goes(i) && !still[i] { row[i] } else { from[i] };
+                (0..from.len()).map(go).collect()
+            };
+            let rows = std::iter::once(from.clone()).chain(sent.through.iter().map(row)).collect();
+            let glide = Glide::plan(self.rig.axes(), rows, sent.seconds, sent.share);
+            sent.course = Some((glide, 0.0));
+        }
+        let (glide, elapsed) = sent.course.as_mut().expect("it is planned");
+        let then = (*elapsed + STEP_S).min(glide.duration_s);
+        let next = glide.values(then);
+        for i in 0..next.len() {
+            if self.rig.goes(i) && !self.held[i] && !still[i] {
+                let value = next[i];
+                self.motions[i] = Motion { value, speed: (value - from[i]) / STEP_S, owed: 0.0 };
+            }
+        }
+        *elapsed = then;
+        if then >= glide.duration_s {
+            self.sent.pop_front();
+            self.held.fill(false);
+            self.motions.iter_mut().zip(self.rig.axes()).filter(|(_, a)| a.hand.is_some()).for_each(
+                |(m, _)| {
+                    m.speed = 0.0;
+                },
+            );
+        }
+    }
+
+    fn follow_camera(&mut self, hands: &[Hand], still: &[bool], before: &[Motion], moment: &Moment) {
+        // What hands move of the base has moved; the rest starts from where it was.
+        let base = self.rig.base();
+        let near: Vec<f64> = (0..before.len())
+            .map(|i| {
+                let moved = base.contains(&i) || self.axes()[i].hand.is_none();
+                if moved { self.motions[i].value } else { before[i].value }
+            })
+            .collect();
+        let (now, next, wanted) = match &mut self.lead {
+            Lead::Axes => return,
+            Lead::Wish(wish) => {
+                let (now, _) = follow(&*self.rig, wish, moment.now_s, &near);
+                let (next, _) = follow(&*self.rig, wish, moment.next_s, &near);
+                (now, next, wish.at(moment.next_s).0)
+            }
+            Lead::Flown(flown) => {
+                let solve = |motions: &[Motion]| {
+                    let values: Vec<f64> = motions.iter().map(|m| m.value).collect();
+                    let camera = flown.camera.forward(&values).camera;
+                    let mut axes = self.rig.inverse(camera, &near).axes().to_vec();
+                    axes.extend(&values[values.len() - 2..]);
+                    (axes, camera)
+                };
+                let (now, _) = solve(&flown.motions);
+                let own = flying_hands(self.rig.axes(), &base, hands);
+                let around = Surroundings { walls: moment.walls, ..Surroundings::default() };
+                flown.camera.step(&mut flown.motions, &own, &around, STEP_S);
+                let (next, wanted) = solve(&flown.motions);
+                (now, next, wanted)
+            }
+        };
+        self.lead_to(&now, &next, still, before, base);
+        self.short_m = self.stance().camera.position.distance(wanted.position);
+    }
+}
+
+/// Hands on a machine's axes as hands that fly a camera: the first three of its own axes push to
+/// the side, up and ahead; head and lens are what they are.
+fn flying_hands(axes: &[Axis], base: &std::ops::Range<usize>, hands: &[Hand]) -> Vec<Hand> {
+    let machine =
+        |i: &usize| axes[*i].group == AxisGroup::Machine && axes[*i].hand.is_some() && !base.contains(i);
+    let mut own: Vec<Hand> = (0..axes.len()).filter(machine).take(3).map(|i| hands[i]).collect();
+    own.resize(3, Hand::default());
+    let rest = |i: &usize| matches!(axes[*i].group, AxisGroup::Head | AxisGroup::Lens);
+    own.extend((0..axes.len()).filter(rest).map(|i| hands[i]));
+    own
+}

@@ -1,0 +1,387 @@
+//! What moves a machine besides hands on its axes: positions, keys, an earlier move, a flown
+//! camera, a carrier, a subject.
+
+mod common;
+
+use common::{drive, floor_of, hold, of, placed, staged};
+use rovnek_core::DVec3;
+use rovnek_core::drive::STEP_S;
+use rovnek_core::evaluate::track_of_samples;
+use rovnek_core::follow::{SHORT_M, Wish, gaps, shortfalls};
+use rovnek_core::hands::Shaping;
+use rovnek_core::keys::{Key, Position, standing};
+use rovnek_core::lens::Camera;
+use rovnek_core::playing::Ride;
+use rovnek_core::rigs::{
+    BentRail, Carrier, DollyTrack, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder, TelescopicCrane,
+    TrackDolly, TrackPiece,
+};
+use rovnek_core::samples::Samples;
+use rovnek_core::space::{PanTiltRoll, Pose, heading};
+use rovnek_live::command::Command;
+use rovnek_live::floor::{Floor, Placed};
+use rovnek_live::state::axis;
+use std::sync::Arc;
+
+fn run(floor: &mut Floor, seconds: f64) {
+    hold(floor, seconds, 0, 0.0);
+}
+
+fn value(floor: &Floor, name: &str) -> f64 {
+    let i = floor.axes().iter().position(|a| a.name == name).unwrap();
+    floor.state().axes[i].value
+}
+
+/// A crane with two stored positions.
+fn stored() -> Placed {
+    let rig = placed().rig.build(&Camera::default());
+    let at = |number: u32, swing: f64, boom: f64| {
+        let row = [swing, boom, 4.2, 0.0, 0.0, 0.0, 35.0, 4.0];
+        let core: Vec<f64> = row.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect();
+        Position { number, axes: standing(rig.axes(), &core) }
+    };
+    Placed { positions: vec![at(1, -20.0, 0.0), at(2, 40.0, 20.0), at(3, 60.0, -10.0)], ..placed() }
+}
+
+#[test]
+fn a_machine_goes_to_a_stored_position_within_its_limits_all_axes_together() {
+    let mut floor = floor_of(vec![stored()]);
+    floor.command(1, Command::Feel { dial: 1.0, drag: 1.0 });
+    hold(&mut floor, 1.0, 0, 1.0);
+    // Still swinging: it brakes first, then goes.
+    floor.command(1, Command::GoTo { number: 2, seconds: None });
+    let (mut before, mut arrived) = (floor.state(), Vec::new());
+    for k in 0..240 * 30 {
+        if k % 20 == 0 {
+            drive(&mut floor, 1, 0, 0.0);
+        }
+        floor.step();
+        let now = floor.state();
+        for (i, a) in floor.axes().iter().enumerate() {
+            let push = (now.axes[i].speed - before.axes[i].speed).abs() / STEP_S;
+            assert!(now.axes[i].speed.abs() <= a.unit.to_shown(a.top_speed) * 1.001, "{}", a.name);
+            assert!(push <= a.unit.to_shown(a.top_acceleration) * 1.01 + 1e-3, "{}: {push}", a.name);
+        }
+        if !floor.status().sent {
+            arrived.push(k);
+        }
+        before = now;
+    }
+    assert!((value(&floor, "swing") - 40.0).abs() < 1e-9 && (value(&floor, "boom") - 20.0).abs() < 1e-9);
+    assert!(arrived[0] > 240 && before.axes.iter().all(|a| a.speed == 0.0));
+}
+
+#[test]
+fn a_rehearsal_goes_to_the_first_and_takes_the_time_it_was_given() {
+    let mut floor = floor_of(vec![stored()]);
+    floor.command(1, Command::Rehearse { positions: vec![1, 2, 3], seconds: 9.0 });
+    let (mut first, mut through, mut k) = (None, None, 0);
+    while floor.status().sent {
+        if k % 20 == 0 {
+            drive(&mut floor, 1, 0, 0.0);
+        }
+        floor.step();
+        k += 1;
+        let at = |deg: f64| (value(&floor, "swing") - deg).abs() < 1e-3;
+        if first.is_none() && at(-20.0) {
+            first = Some(k);
+        }
+        if first.is_some() && at(40.0) {
+            through = Some(k);
+        }
+        assert!(k < 240 * 60);
+    }
+    let took = (k - first.unwrap()) as f64 * STEP_S;
+    assert!((took - 9.0).abs() < 0.3, "{took}");
+    assert!(through.is_some() && (value(&floor, "swing") - 60.0).abs() < 1e-9);
+}
+
+#[test]
+fn hands_take_an_axis_out_of_its_course_and_staying_stops_it() {
+    let mut floor = floor_of(vec![stored()]);
+    floor.command(1, Command::GoTo { number: 2, seconds: Some(6.0) });
+    run(&mut floor, 1.0);
+    hold(&mut floor, 6.0, 1, -0.5);
+    assert!((value(&floor, "swing") - 40.0).abs() < 1e-6 && value(&floor, "boom") < 0.0);
+    floor.command(1, Command::GoTo { number: 1, seconds: Some(8.0) });
+    run(&mut floor, 4.0);
+    floor.command(1, Command::Stay);
+    run(&mut floor, 4.0);
+    let stays = value(&floor, "swing");
+    assert!((-19.0..39.0).contains(&stays) && !floor.status().sent);
+    run(&mut floor, 1.0);
+    assert_eq!(value(&floor, "swing"), stays);
+}
+
+#[test]
+fn level_brings_the_horizon_back_even_under_a_leaning_arm() {
+    let spec = TelescopicCrane { head: HeadHang::Lean, ..TelescopicCrane::default() };
+    let mut floor = floor_of(vec![of(3, RigSpec::TelescopicCrane(spec))]);
+    hold(&mut floor, 1.5, 3, 1.0);
+    hold(&mut floor, 1.0, 5, 1.0);
+    run(&mut floor, 1.0);
+    let roll = |f: &Floor| PanTiltRoll::from_rotation(f.state().stance.camera.rotation).roll;
+    assert!(roll(&floor).abs() > 0.2);
+    floor.command(1, Command::Level);
+    run(&mut floor, 8.0);
+    assert!(roll(&floor).abs() < 1e-9, "{}", roll(&floor));
+}
+
+#[test]
+fn fine_gear_dead_zone_and_inversion_shape_what_hands_say() {
+    let speed = |fine: bool, shaping: Shaping, rate: f64| {
+        let mut floor = floor_of(vec![placed()]);
+        floor.command(1, Command::Feel { dial: 1.0, drag: 0.0 });
+        floor.command(1, Command::Shape { axes: vec![shaping; 8] });
+        for i in 0..720 {
+            if i % 20 == 0 {
+                let rates = vec![rate; 8];
+                floor.command(1, Command::Drive { rates, nudges: vec![], fine });
+            }
+            floor.step();
+        }
+        floor.state().axes[0].speed
+    };
+    let plain = Shaping::default();
+    assert!((speed(false, plain, 1.0) - 30.0).abs() < 1e-3);
+    assert!((speed(true, plain, 1.0) - 6.0).abs() < 1e-3);
+    assert_eq!(speed(false, plain, 0.05), 0.0);
+    assert!((speed(false, Shaping { inverted: true, speed: 0.5, ..plain }, 1.0) + 15.0).abs() < 1e-3);
+    let bad = Shaping { dead_zone: f64::NAN, curve: -7.0, speed: 1e9, ..plain };
+    assert!((speed(false, bad, 1.0) - 30.0).abs() < 1e-3);
+}
+
+/// A dolly whose carriage is keyed from the start of its track to the end.
+fn keyed() -> Placed {
+    let key = |time_s: f64, travel: f64| Key { time_s, axes: [("travel".to_string(), travel)].into() };
+    Placed { keys: vec![key(1.0, 0.5), key(9.0, 6.5)], ..of(3, RigSpec::TrackDolly(TrackDolly::default())) }
+}
+
+#[test]
+fn a_keyed_machine_follows_its_keys_and_is_there_when_the_time_is_set() {
+    let mut floor = floor_of(vec![keyed()]);
+    assert_eq!(value(&floor, "travel"), 0.5);
+    run(&mut floor, 5.0);
+    assert!((value(&floor, "travel") - 3.5).abs() < 1e-6, "{}", value(&floor, "travel"));
+    assert!(floor.state().axes[0].flags & axis::LED != 0);
+    floor.command(1, Command::Run { on: false });
+    floor.command(1, Command::Seek { time_s: 12.0 });
+    assert_eq!(value(&floor, "travel"), 6.5);
+    // Round again it begins where it began.
+    floor.command(1, Command::Run { on: true });
+    run(&mut floor, 8.1);
+    assert!(value(&floor, "travel") < 0.51);
+}
+
+#[test]
+fn what_hands_make_of_a_keyed_machine_survives_the_time_until_it_is_kept_or_discarded() {
+    let mut floor = floor_of(vec![keyed()]);
+    floor.command(1, Command::Run { on: false });
+    floor.command(1, Command::Seek { time_s: 5.0 });
+    hold(&mut floor, 1.0, 1, 1.0);
+    run(&mut floor, 6.0);
+    let boom = value(&floor, "boom");
+    assert!(floor.status().pending && boom > 25.0);
+    for time_s in [0.0, 9.0, 3.0] {
+        floor.command(1, Command::Seek { time_s });
+        run(&mut floor, 0.5);
+        assert_eq!((value(&floor, "boom"), value(&floor, "travel")), (boom, 3.5));
+    }
+    floor.command(1, Command::Discard);
+    run(&mut floor, 6.0);
+    assert!(!floor.status().pending);
+    assert!((value(&floor, "boom") - 20.0).abs() < 1e-6 && value(&floor, "travel") < 2.0);
+    // Kept: the setup comes back with another key, and nothing is pending any more.
+    hold(&mut floor, 1.0, 1, 1.0);
+    let mut kept = keyed();
+    kept.keys.insert(1, Key { time_s: 3.0, axes: [("boom".to_string(), 33.0)].into() });
+    floor.stage(staged(vec![kept]));
+    assert!(!floor.status().pending);
+}
+
+/// A move of a crane whose swing, boom and reach go far: recorded, not driven.
+fn earlier_move() -> Wish {
+    let rig = placed().rig.build(&Camera::default());
+    let row = |k: usize| {
+        let t = k as f64 / 120.0;
+        vec![
+            0.1 * (t - t.sin()),
+            0.2 + 0.1 * (1.0 - (0.5 * t).cos()),
+            5.0 + 1.3 * (1.0 - (0.35 * t).cos()),
+            0.1 * (t - t.sin()),
+            -0.2,
+            0.0,
+            35.0,
+            5.0,
+        ]
+    };
+    let values = (0..1200).flat_map(row).collect();
+    let samples = Samples::new(120.0, 8, values);
+    Wish::of(&track_of_samples(&samples, &*rig, &Camera::default())).unwrap()
+}
+
+/// A crane on track beside where the earlier one stood.
+fn on_track() -> Placed {
+    let pieces = vec![TrackPiece::Straight { length_m: 2.44, rise_m: 0.0 }; 4];
+    let track = DollyTrack { x_m: -0.4, z_m: 0.6, height_m: 0.12, heading_deg: 0.0, pieces };
+    of(3, RigSpec::TelescopicCrane(TelescopicCrane { track: Some(track), ..TelescopicCrane::default() }))
+}
+
+/// The unreachable frames and shortfalls equal those of a brute-force search over swing, boom and
+/// reach.
+#[test]
+fn a_crane_that_follows_is_short_where_brute_force_says_so() {
+    let wish = earlier_move();
+    let rig = on_track().rig.build(&Camera::default());
+    let mut near: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+    near[3] = 0.0;
+    let short = shortfalls(&*rig, &wish, &near);
+    let mut out = 0;
+    for k in (0..short.len()).step_by(40) {
+        let wanted = wish.at(k as f64 / 120.0).0.position;
+        let least = brute_force(&*rig, wanted, &near);
+        assert!((short[k] - least).abs() < 1e-4, "frame {k}: {} m, brute force {least} m", short[k]);
+        assert_eq!(short[k] > SHORT_M, least > 1e-5, "frame {k}");
+        out += usize::from(short[k] > SHORT_M);
+    }
+    assert!(out > 5 && out < short.len() / 40 - 5, "{out}");
+    let gaps = gaps(&wish, &short);
+    let worst = short.iter().copied().fold(0.0, f64::max);
+    assert!(gaps.iter().any(|g| g.short_m == worst) && gaps.iter().all(|g| g.from_s <= g.to_s));
+}
+
+fn brute_force(rig: &dyn Rig, wanted: DVec3, near: &[f64]) -> f64 {
+    let axes = rig.axes();
+    let whole = [(-3.2, 3.2), (axes[1].min, axes[1].max), (axes[2].min, axes[2].max)];
+    let mut best = (f64::INFINITY, [0.0; 3]);
+    let mut ranges = whole;
+    for round in 0..28 {
+        let n = if round == 0 { 64 } else { 10 };
+        let at = |(low, high): (f64, f64), i: usize| low + (high - low) * i as f64 / n as f64;
+        for i in 0..=n {
+            for j in 0..=n {
+                for k in 0..=n {
+                    let p = [at(ranges[0], i), at(ranges[1], j), at(ranges[2], k)];
+                    let row = [&p[..], &near[3..]].concat();
+                    let d = rig.forward(&row).camera.position.distance(wanted);
+                    if d < best.0 {
+                        best = (d, p);
+                    }
+                }
+            }
+        }
+        for a in 0..3 {
+            let half = (ranges[a].1 - ranges[a].0) / if round == 0 { 20.0 } else { 4.0 };
+            ranges[a] = ((best.1[a] - half).max(whole[a].0), (best.1[a] + half).min(whole[a].1));
+        }
+    }
+    best.0
+}
+
+#[test]
+fn a_crane_on_track_follows_an_earlier_move_while_hands_move_its_base() {
+    let wish = Arc::new(earlier_move());
+    let mut floor = floor_of(vec![on_track()]);
+    floor.follow(3, Some(wish.clone()));
+    floor.command(1, Command::Seek { time_s: 0.0 });
+    assert_eq!(floor.status().lead, "move");
+    let (mut exact, mut short) = (0, 0);
+
+    for k in 0..240 * 9 {
+        if k % 20 == 0 {
+            drive(&mut floor, 1, 3, if k > 240 * 5 { 0.7 } else { 0.0 });
+        }
+        floor.step();
+        let state = floor.state();
+        let wanted = wish.at(state.scene_time_s).0;
+        let off = state.stance.camera.position.distance(wanted.position);
+        assert!((off - state.short_m).abs() < 1e-9);
+        exact += usize::from(off < 1e-6);
+        short += usize::from(off > 0.05);
+    }
+    assert!(value(&floor, "travel") > 1.0);
+    assert!(exact > 600 && short > 100, "{exact} exact, {short} short");
+}
+
+#[test]
+fn a_flown_camera_goes_where_hands_say_and_the_arm_is_solved() {
+    let mut floor = floor_of(vec![placed()]);
+    floor.command(1, Command::Fly { on: true });
+    let start = floor.state().stance.camera;
+    hold(&mut floor, 1.5, 0, 1.0);
+    run(&mut floor, 2.0);
+    let state = floor.state();
+    let moved = state.stance.camera.position - start.position;
+    assert!(moved.x > 0.3 && moved.y.abs() < 1e-6 && moved.z.abs() < 1e-6, "{moved}");
+    assert!(state.stance.camera.angle_to(start) < 1e-9, "it keeps looking the way it did");
+    assert!(value(&floor, "reach") > 4.2 && state.short_m < 1e-9);
+    // Out of the arm's reach it stays where the machine puts it, and says how far it is short.
+    hold(&mut floor, 12.0, 0, 1.0);
+    let state = floor.state();
+    assert!(state.short_m > 1.0 && state.stance.camera.position.x < 7.7, "{}", state.short_m);
+    floor.command(1, Command::Fly { on: false });
+    assert_eq!((floor.status().lead, floor.state().short_m), ("axes", 0.0));
+}
+
+#[test]
+fn what_carries_a_machine_takes_it_along_and_is_recorded() {
+    let spec = RigSpec::Rail(BentRail::default());
+    let rig = Rigging { spec, carried: Some(Carrier::Piece { id: 7 }) };
+    let ride = Ride::of(20.0, |t| Pose::new(DVec3::new(2.0 * t, 0.5, 0.0), heading(0.0)));
+    let carried = Placed { rig, ride: Some(Arc::new(ride)), ..placed() };
+    let mut floor = floor_of(vec![carried]);
+    let start = floor.state().stance.camera.position;
+    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    run(&mut floor, 3.0);
+    let moved = floor.state().stance.camera.position - start;
+    assert!((moved - DVec3::new(6.0, 0.0, 0.0)).length() < 1e-6, "{moved}");
+    floor.command(1, Command::Cut);
+    let notes = floor.take_notes();
+    let wide = notes.iter().find_map(|n| match n {
+        rovnek_live::floor::Note::Chunk { width, values, .. } => Some((*width, values[*width * 29])),
+        _ => None,
+    });
+    let (width, x) = wide.unwrap();
+    assert_eq!(width, floor.axes().len());
+    assert!((x - 2.0 * 29.0 / 120.0).abs() < 1e-6, "{x}");
+}
+
+#[test]
+fn ten_machines_are_live_at_once_and_only_the_driven_one_takes_hands() {
+    let setups: Vec<Placed> = (1..).zip(RigSpec::all()).map(|(id, spec)| of(id, spec)).collect();
+    let mut floor = floor_of(setups);
+    for id in 1..=11 {
+        floor.put(id);
+        let before = floor.state();
+        assert_eq!((before.setup_id, before.others.len()), (id, 10));
+        let axes: Vec<usize> = (0..floor.axes().len()).filter(|i| floor.axes()[*i].hand.is_some()).collect();
+        for i in axes {
+            let a = floor.axes()[i].clone();
+            if a.min == a.max {
+                continue;
+            }
+            hold(&mut floor, 0.5, i, 1.0);
+            hold(&mut floor, 0.5, i, -1.0);
+        }
+        let after = floor.state();
+        for (a, b) in before.others.iter().zip(&after.others) {
+            // Who stands on the floor breathes.
+            assert!(a.camera.position.distance(b.camera.position) < 0.01, "{a:?} {b:?}");
+        }
+    }
+}
+
+#[test]
+fn a_dolly_on_wheels_is_driven_there_and_its_arm_is_sent() {
+    let mut dolly = of(3, RigSpec::FreeDolly(FreeDolly::default()));
+    let axes = [("rolled".to_string(), 9.0), ("boom".to_string(), 40.0)].into();
+    dolly.positions = vec![Position { number: 1, axes }];
+    let mut floor = floor_of(vec![dolly]);
+    floor.command(1, Command::GoTo { number: 1, seconds: None });
+    run(&mut floor, 8.0);
+    assert_eq!(value(&floor, "z"), 0.0);
+    assert!((value(&floor, "boom") - 40.0).abs() < 1e-9);
+    let mut floor = floor_of(vec![of(3, RigSpec::Shoulder(Shoulder::default()))]);
+    hold(&mut floor, 2.0, 1, 1.0);
+    assert!(value(&floor, "z") < -1.0 && value(&floor, "walked") > 1.0 && value(&floor, "pace") > 0.5);
+}
