@@ -6,6 +6,8 @@
 use crate::rigs::{Reach, Rig};
 use crate::space::Pose;
 use crate::track::Track;
+use serde::Serialize;
+use ts_rs::TS;
 
 /// A camera that is wanted, evenly timed from scene time 0 on.
 #[derive(Clone, Debug, PartialEq)]
@@ -57,7 +59,7 @@ pub fn follow(rig: &dyn Rig, wish: &Wish, time_s: f64, near: &[f64]) -> (Vec<f64
 }
 
 /// A stretch of time in which the machine cannot get where it is wanted.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Gap {
     /// First instant.
     pub from_s: f64,

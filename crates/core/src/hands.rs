@@ -21,7 +21,7 @@ pub struct Shaping {
 
 impl Default for Shaping {
     fn default() -> Shaping {
-        Shaping { dead_zone: 0.08, curve: 1.6, inverted: false, speed: 1.0, drag: 1.0 }
+        Shaping { dead_zone: 0.0, curve: 1.0, inverted: false, speed: 1.0, drag: 1.0 }
     }
 }
 

@@ -142,7 +142,7 @@ fn fine_gear_dead_zone_and_inversion_shape_what_hands_say() {
         }
         floor.state().axes[0].speed
     };
-    let plain = Shaping::default();
+    let plain = Shaping { dead_zone: 0.08, curve: 1.6, ..Shaping::default() };
     assert!((speed(false, plain, 1.0) - 30.0).abs() < 1e-3);
     assert!((speed(true, plain, 1.0) - 6.0).abs() < 1e-3);
     assert_eq!(speed(false, plain, 0.05), 0.0);

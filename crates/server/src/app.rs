@@ -2,13 +2,12 @@
 
 use crate::problem::Outcome;
 use crate::scenery::{Scenery, load_clips};
+use crate::staging::staged;
 use rovnek_core::evaluate::Stages;
 use rovnek_core::performer::Clips;
-use rovnek_core::playing::People;
 use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
-use rovnek_live::floor::Placed;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::model::{Document, Take};
 use rovnek_store::{Result as Kept, Store};
@@ -80,10 +79,11 @@ impl App {
     /// answers with the document as it now is.
     pub fn changed(&self) -> Outcome<Document> {
         let document = self.store().document()?;
-        let on_floor = self.floor.status.borrow().setup_id;
-        let people = self.scenery(&document)?.people;
-        if let Some(placed) = placed(&document, on_floor, people) {
-            let _ = self.floor.messages.send(Message::Place(Box::new(placed)));
+        let scenery = self.scenery(&document)?;
+        let moved = |take: u32| self.move_of(take, document.scene.rate).ok().map(|m| (m.rig, m.now));
+        let staged = staged(&document, &scenery, &moved);
+        if !staged.setups.is_empty() {
+            let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
         }
         self.revision.send_modify(|r| *r += 1);
         Ok(document)
@@ -127,17 +127,4 @@ impl App {
         let now = moves.stages.treated(source, &raw, &take.treatments, rig.axes(), rate);
         Ok(Move { take, rig, raw, now })
     }
-}
-
-/// What belongs onto the floor: the wanted setup, or the first there is.
-pub fn placed(document: &Document, wanted: u32, people: Arc<People>) -> Option<Placed> {
-    let mut there = document.setups.iter().filter(|s| !s.binned);
-    let setup = there.clone().find(|s| s.id == wanted).or_else(|| there.next())?;
-    Some(Placed {
-        setup_id: setup.id,
-        camera: setup.camera.clone(),
-        rig: setup.rig.clone(),
-        scene_length_s: document.scene.length_s,
-        people,
-    })
 }

@@ -3,6 +3,8 @@
 //! Its takes are not canned: a list of hand movements is driven through the live floor, faster
 //! than the clock, and what the floor records is kept as it would be from a page.
 
+use crate::scenery::Scenery;
+use crate::staging::staged;
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_live::command::Command;
@@ -48,9 +50,8 @@ pub fn fill(store: &mut Store) -> Result<()> {
 fn roll(store: &mut Store, script: &Script) -> Result<()> {
     let document = store.document()?;
     let setup = &document.setups[script.setup];
-    let placed = crate::app::placed(&document, setup.id, Default::default())
-        .ok_or(StoreError::Missing("setup", setup.id))?;
-    let mut floor = Floor::new(placed);
+    let scenery = Scenery::of(&document.scene, &Default::default());
+    let mut floor = Floor::new(staged(&document, &scenery, &|_| None), setup.id);
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });
     floor.command(1, Command::Roll { count_in_s: 0.0 });
@@ -74,7 +75,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
             // What is owed is dropped under a held axis, so the tremor goes into the rate there.
             let shaky = rates.iter().zip(&shakes).map(|(rate, shake)| rate + rate.signum() * 3.0 * shake);
             let shaky = shaky.zip(&rates).map(|(shaky, rate)| if *rate == 0.0 { 0.0 } else { shaky });
-            floor.command(1, Command::Drive { rates: shaky.collect(), nudges });
+            floor.command(1, Command::Drive { rates: shaky.collect(), nudges, fine: false });
         }
         floor.step();
     }
@@ -103,7 +104,7 @@ fn shake(group: AxisGroup) -> f64 {
     match group {
         AxisGroup::Machine => 0.02,
         AxisGroup::Head => 0.024,
-        AxisGroup::Lens => 0.0,
+        AxisGroup::Lens | AxisGroup::Carrier => 0.0,
     }
 }
 

@@ -25,4 +25,5 @@ pub mod recorder;
 pub mod scenery;
 pub mod serve;
 pub mod socket;
+mod staging;
 pub mod takeaway;

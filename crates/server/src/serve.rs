@@ -1,7 +1,8 @@
 //! Starting and stopping: store, recorder, floor, then HTTP; and back in the other order.
 
-use crate::app::{App, placed};
+use crate::app::App;
 use crate::scenery::{Scenery, load_clips};
+use crate::staging::staged;
 use crate::{api, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::fairing::AdHoc;
@@ -46,14 +47,19 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let last = store.remembered("setup").and_then(|s| s.parse().ok()).unwrap_or(0);
     let mut clips = Clips::new();
     load_clips(&store, &document, &mut clips).map_err(|e| e.to_string())?;
-    let people = Scenery::of(&document.scene, &clips).people;
-    let first = placed(&document, last, people).ok_or("the scene has no setup; the database is damaged")?;
+    let staged = staged(&document, &Scenery::of(&document.scene, &clips), &|_| None);
+    if staged.setups.is_empty() {
+        return Err("the scene has no setup; the database is damaged".into());
+    }
     let store = Arc::new(Mutex::new(store));
     let revision = Arc::new(watch::channel(0).0);
     let (notes, inbox) = channel();
-    let floor = Runner::start(first, notes);
+    let floor = Runner::start(staged, last, notes);
     let recorder = recorder::start(store.clone(), inbox, floor.messages.clone(), revision.clone());
-    Ok((Arc::new(App::new(store, floor, revision)), recorder))
+    let app = Arc::new(App::new(store, floor, revision));
+    // Once more, with the takes that carry machines.
+    app.changed().map_err(|e| e.sentence)?;
+    Ok((app, recorder))
 }
 
 /// The routes.
@@ -120,7 +126,8 @@ fn empty_stage() -> NewScene {
         setups: vec![NewSetup {
             name: "crane".into(),
             camera: Camera::default(),
-            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() }),
+            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() })
+                .into(),
         }],
     }
 }

@@ -1,8 +1,9 @@
 //! The store as its users see it: edits, undo over restarts, takes that survive.
 
+use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::{Part, PartMotion};
-use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane};
+use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece, Stage};
 use rovnek_core::time::Rate;
@@ -19,7 +20,7 @@ fn fresh() -> (TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
     let mut store = Store::open(folder.path()).unwrap();
     assert!(store.is_new().unwrap());
-    let crane = RigSpec::TelescopicCrane(TelescopicCrane::default());
+    let crane = RigSpec::TelescopicCrane(TelescopicCrane::default()).into();
     let scene = Scene {
         id: 0,
         number: "1".into(),
@@ -165,7 +166,7 @@ fn numbers_are_not_given_twice() {
 fn an_import_can_be_undone_and_loses_nothing() {
     let (_folder, mut store) = fresh();
     let samples = Samples::new(120.0, 8, (0..8 * 300).map(f64::from).collect());
-    let free = RigSpec::FreeCamera(FreeCamera::default());
+    let free = RigSpec::FreeCamera(FreeCamera::default()).into();
     let setup = store.import_take(1, "walk", &Camera::default(), &free, &samples).unwrap();
     store.undo().unwrap();
     let document = store.document().unwrap();
@@ -220,8 +221,44 @@ fn what_cannot_be_is_refused_with_a_sentence() {
     let mut edit = store.edit("smooth", None).unwrap();
     assert!(edit.treat(take, &smooth(401)).unwrap_err().to_string().contains("1 to 400"));
     let stuck = TelescopicCrane { reach_min_m: 9.0, ..TelescopicCrane::default() };
-    let refused = edit.place_setup(1, &Camera::default(), &RigSpec::TelescopicCrane(stuck));
+    let refused = edit.place_setup(1, &Camera::default(), &RigSpec::TelescopicCrane(stuck).into());
     assert!(refused.unwrap_err().to_string().contains("reach"));
+}
+
+#[test]
+fn positions_and_keys_of_a_setup_are_kept_and_undone() {
+    let (folder, mut store) = fresh();
+    let standing = |swing: f64| [("swing".to_string(), swing)].into();
+    let key = |time_s: f64| Key { time_s, axes: standing(time_s) };
+    let mut edit = store.edit("store position 2", None).unwrap();
+    let positions =
+        vec![Position { number: 2, axes: standing(9.0) }, Position { number: 1, axes: standing(3.0) }];
+    edit.store_positions(1, positions.clone()).unwrap();
+    edit.commit().unwrap();
+    let mut edit = store.edit("set a key", None).unwrap();
+    edit.set_keys(1, &[key(0.5), key(2.0)]).unwrap();
+    edit.commit().unwrap();
+    drop(store);
+    let mut store = Store::open(folder.path()).unwrap();
+    let setup = store.setup(1).unwrap();
+    assert_eq!(setup.positions.iter().map(|p| p.number).collect::<Vec<_>>(), [1, 2]);
+    assert_eq!(setup.keys, [key(0.5), key(2.0)]);
+    store.undo().unwrap();
+    assert_eq!((store.setup(1).unwrap().keys, store.setup(1).unwrap().positions), (vec![], setup.positions));
+    let mut edit = store.edit("set a key", None).unwrap();
+    assert!(edit.set_keys(1, &[key(1.0), key(1.0)]).unwrap_err().to_string().contains("keys 1 and 2"));
+    let twice = vec![positions[0].clone(), positions[0].clone()];
+    assert!(edit.store_positions(1, twice).unwrap_err().to_string().contains("each number once"));
+}
+
+/// A setup as it was kept before machines could be carried.
+#[test]
+fn a_rig_without_a_carrier_reads() {
+    let kept = r#"{"kind":"telescopic_crane","base_x_m":2.0}"#;
+    let rigging: Rigging = serde_json::from_str(kept).unwrap();
+    assert_eq!(rigging.carried, None);
+    let again = serde_json::to_value(&rigging).unwrap();
+    assert_eq!((again["kind"].as_str(), again["base_x_m"].as_f64()), (Some("telescopic_crane"), Some(2.0)));
 }
 
 #[test]

@@ -138,7 +138,11 @@ head_drop_m: number,
 /**
  * Level or leaning.
  */
-head: HeadHang, };
+head: HeadHang, 
+/**
+ * What the base runs on; it stands on the floor without.
+ */
+track: DollyTrack | null, };
 
 export type FreeCamera = { 
 /**
@@ -156,7 +160,23 @@ start_tilt_deg: number,
 /**
  * Start roll.
  */
-start_roll_deg: number, };
+start_roll_deg: number, 
+/**
+ * Flies where it looks, up and down too, and not level.
+ */
+along_view: boolean, 
+/**
+ * Stays over the floor.
+ */
+floor: boolean, 
+/**
+ * Stops before walls and what stands on the set.
+ */
+walls: boolean, 
+/**
+ * At full speed.
+ */
+top_m_s: number, };
 
 export type SquareToCard = { 
 /**
@@ -176,7 +196,376 @@ turn_deg: number,
  */
 size: [number, number], };
 
-export type RigSpec = { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "free_camera" } & FreeCamera | { "kind": "square_to_card" } & SquareToCard;
+export type RailPoint = { 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * Which way the rail runs there and how far that carries, metres of tangent for a metre of
+ * chord; found by itself where missing.
+ */
+tangent: [number, number, number] | null, };
+
+export type TrackPiece = { "piece": "straight", 
+/**
+ * Along the floor.
+ */
+length_m: number, 
+/**
+ * Climbed.
+ */
+rise_m: number, } | { "piece": "curve", 
+/**
+ * Of the middle between the rails.
+ */
+radius_m: number, 
+/**
+ * Turned.
+ */
+turn_deg: number, 
+/**
+ * Climbed.
+ */
+rise_m: number, };
+
+export type DollyTrack = { 
+/**
+ * Where it begins.
+ */
+x_m: number, 
+/**
+ * Where it begins.
+ */
+z_m: number, 
+/**
+ * Top of the rails there, over the floor.
+ */
+height_m: number, 
+/**
+ * Which way it begins: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Piece after piece.
+ */
+pieces: Array<TrackPiece>, };
+
+export type BoomArm = { 
+/**
+ * Pivot over the carriage's foot.
+ */
+pivot_m: number, 
+/**
+ * Pivot to head.
+ */
+length_m: number, 
+/**
+ * Lens over the arm's end.
+ */
+head_m: number, 
+/**
+ * Lowest boom.
+ */
+boom_min_deg: number, 
+/**
+ * Highest boom.
+ */
+boom_max_deg: number, };
+
+export type Tripod = { 
+/**
+ * Where it stands on the floor.
+ */
+base_x_m: number, 
+/**
+ * Where it stands on the floor.
+ */
+base_z_m: number, 
+/**
+ * Where the camera looks at pan 0: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Lens over the floor, column down.
+ */
+height_min_m: number, 
+/**
+ * Lens over the floor, column up.
+ */
+height_max_m: number, };
+
+export type TrackDolly = { 
+/**
+ * What it runs on.
+ */
+track: DollyTrack, 
+/**
+ * The arm points this far to the right of where the track goes.
+ */
+arm_heading_deg: number, 
+/**
+ * What lifts the head.
+ */
+arm: BoomArm, };
+
+export type Steering = "rear" | "crab" | "round";
+
+export type FreeDolly = { 
+/**
+ * Where it starts.
+ */
+base_x_m: number, 
+/**
+ * Where it starts.
+ */
+base_z_m: number, 
+/**
+ * Where it looks at the start: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Which wheels steer.
+ */
+steering: Steering, 
+/**
+ * Front axle to rear axle.
+ */
+wheelbase_m: number, 
+/**
+ * What lifts the head.
+ */
+arm: BoomArm, };
+
+export type Facing = "along" | "holds" | "aims";
+
+export type BentRail = { 
+/**
+ * What it is bent through.
+ */
+points: Array<RailPoint>, 
+/**
+ * Goes round.
+ */
+closed: boolean, 
+/**
+ * Where the head faces.
+ */
+facing: Facing, 
+/**
+ * For a head that holds: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * For a head that aims: at what, unless somebody is followed.
+ */
+aim_m: [number, number, number], 
+/**
+ * For a head that aims: at whose eyes.
+ */
+follows: number | null, 
+/**
+ * Lens over the rail.
+ */
+lens_m: number, };
+
+export type Jib = { 
+/**
+ * Where the base stands on the floor.
+ */
+base_x_m: number, 
+/**
+ * Where the base stands on the floor.
+ */
+base_z_m: number, 
+/**
+ * Where the arm points at swing 0: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * The arm's pivot over the floor.
+ */
+column_height_m: number, 
+/**
+ * Pivot to the arm's end.
+ */
+arm_m: number, 
+/**
+ * Lowest boom.
+ */
+boom_min_deg: number, 
+/**
+ * Highest boom.
+ */
+boom_max_deg: number, 
+/**
+ * The lens hangs this far under the arm's end.
+ */
+head_drop_m: number, 
+/**
+ * Level or leaning.
+ */
+head: HeadHang, };
+
+export type OrbitArm = { 
+/**
+ * Where the pivot starts; measured from somebody's eyes when they are followed.
+ */
+pivot_m: [number, number, number], 
+/**
+ * Where the camera stands at swing 0, seen from the pivot: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Shortest radius.
+ */
+radius_min_m: number, 
+/**
+ * Longest radius.
+ */
+radius_max_m: number, 
+/**
+ * Whom the pivot goes with.
+ */
+follows: number | null, };
+
+export type Shoulder = { 
+/**
+ * Where they start.
+ */
+base_x_m: number, 
+/**
+ * Where they start.
+ */
+base_z_m: number, 
+/**
+ * Where they face at the start: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Lens over the floor, standing upright.
+ */
+stands_m: number, 
+/**
+ * From nothing (0) to a full gimbal (1).
+ */
+stabiliser: number, };
+
+export type AimRig = { 
+/**
+ * Where the root starts.
+ */
+base_x_m: number, 
+/**
+ * Where the root starts.
+ */
+base_z_m: number, 
+/**
+ * Where the root faces: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Where the camera starts, from the root.
+ */
+camera_m: [number, number, number], 
+/**
+ * Where the aim point starts, from the root, or from the eyes of whom it follows.
+ */
+aim_m: [number, number, number], 
+/**
+ * How far the camera turns to the aim point: 0 not at all, 1 all the way.
+ */
+strength: number, 
+/**
+ * Focus stays on the aim point.
+ */
+focus_follows: boolean, 
+/**
+ * Whom the aim point goes with.
+ */
+follows: number | null, };
+
+export type RigSpec = { "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard;
+
+export type Carrier = { "by": "piece", 
+/**
+ * Of the scene.
+ */
+id: number, } | { "by": "performer", 
+/**
+ * Of the scene.
+ */
+id: number, } | { "by": "setup", 
+/**
+ * Of the scene.
+ */
+id: number, 
+/**
+ * One of its takes.
+ */
+take: number | null, };
+
+export type Rigging = { 
+/**
+ * None: the floor.
+ */
+carried: Carrier | null, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard);
+
+export type Key = { 
+/**
+ * Scene time.
+ */
+time_s: number, 
+/**
+ * Axes by name, in shown units.
+ */
+axes: { [key in string]: number }, };
+
+export type Position = { 
+/**
+ * As it is called.
+ */
+number: number, 
+/**
+ * Axes by name, in shown units.
+ */
+axes: { [key in string]: number }, };
+
+export type Shaping = { 
+/**
+ * What is taken for rest, 0 to 0.9 of full.
+ */
+dead_zone: number, 
+/**
+ * 1 is straight; above, the middle becomes finer: the power that is taken, 0.3 to 4.
+ */
+curve: number, 
+/**
+ * The other way round.
+ */
+inverted: boolean, 
+/**
+ * Share of the axis' top speed at full, 0.01 to 1.
+ */
+speed: number, 
+/**
+ * Scales the fluid drag of this axis, 0 to 4.
+ */
+drag: number, };
+
+export type Gap = { 
+/**
+ * First instant.
+ */
+from_s: number, 
+/**
+ * Last instant.
+ */
+to_s: number, 
+/**
+ * The largest shortfall in it, metres.
+ */
+short_m: number, };
 
 export type Material = "concrete" | "plaster" | "brick" | "steel" | "dark_steel" | "rail_steel" | "timber" | "glass" | "lit_glass" | "lamp_glow" | "tram_red" | "tram_cream" | "signal" | "cloth" | "uniform" | "skin" | "machine" | "machine_arm" | "camera_body" | "tape_red" | "tape_yellow" | "tape_blue" | "tape_green" | "tape_orange" | "tape_white" | "card";
 
@@ -776,7 +1165,7 @@ camera: Camera,
 /**
  * As it was when the take was rolled.
  */
-rig: RigSpec, 
+rig: Rigging, 
 /**
  * The move: what is done to the take.
  */
@@ -818,7 +1207,15 @@ camera: Camera,
 /**
  * The machine and where it stands.
  */
-rig: RigSpec, 
+rig: Rigging, 
+/**
+ * Where it can be sent, by number.
+ */
+positions: Array<Position>, 
+/**
+ * The move set by hand, in order of time.
+ */
+keys: Array<Key>, 
 /**
  * In the bin.
  */
@@ -948,7 +1345,15 @@ rates: Array<number>,
 /**
  * One an axis.
  */
-nudges: Array<number>, } | { "do": "feel", 
+nudges: Array<number>, 
+/**
+ * Everything at a fifth of its speed, for as long as it is said.
+ */
+fine: boolean, } | { "do": "shape", 
+/**
+ * One an axis.
+ */
+axes: Array<Shaping>, } | { "do": "feel", 
 /**
  * Scales speed.
  */
@@ -980,7 +1385,27 @@ time_s: number, } | { "do": "return" } | { "do": "go",
 /**
  * One an axis.
  */
-targets: Array<number | null>, } | { "do": "ask" } | { "do": "give" } | { "do": "keep" };
+targets: Array<number | null>, } | { "do": "go_to", 
+/**
+ * Which.
+ */
+number: number, 
+/**
+ * How long it takes; as quickly as the dial and the limits allow where missing.
+ */
+seconds: number | null, } | { "do": "rehearse", 
+/**
+ * In order.
+ */
+positions: Array<number>, 
+/**
+ * From the first to the last.
+ */
+seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "fly", 
+/**
+ * The camera.
+ */
+on: boolean, } | { "do": "discard" } | { "do": "ask" } | { "do": "give" } | { "do": "keep" };
 
 export type Status = { 
 /**
@@ -1015,6 +1440,23 @@ dial: number,
  * The fluid drag.
  */
 drag: number, 
+/**
+ * How each axis takes what hands say.
+ */
+shaping: Array<Shaping>, 
+/**
+ * What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
+ * that is "flown".
+ */
+lead: string, 
+/**
+ * Hands made something of the machine that its keys do not know.
+ */
+pending: boolean, 
+/**
+ * It is on its way to a position.
+ */
+sent: boolean, 
 /**
  * The performance runs.
  */
@@ -1208,7 +1650,15 @@ name: string,
  */
 ink: string, 
 /**
- * "machine", "head" or "lens".
+ * What a hand on it does; none where others move it.
+ */
+hand: string | null, 
+/**
+ * Hands move it while something else says where the camera goes.
+ */
+base: boolean, 
+/**
+ * "machine", "head", "lens" or "carrier".
  */
 group: string, 
 /**
@@ -1228,9 +1678,39 @@ max: number | null,
  */
 top_speed: number, 
 /**
+ * A second, a second.
+ */
+top_acceleration: number, 
+/**
  * Where it starts.
  */
 start: number, };
+
+export type LineView = { 
+/**
+ * Points along it.
+ */
+points: Array<[number, number, number]>, 
+/**
+ * Goes round.
+ */
+closed: boolean, 
+/**
+ * Metres along it.
+ */
+length_m: number, 
+/**
+ * Sideways push at 1 m/s, m/s².
+ */
+push: number, 
+/**
+ * How suddenly it changes at 1 m/s, m/s³.
+ */
+jerk: number, 
+/**
+ * Places where that is felt: where, and how much.
+ */
+rough: Array<[[number, number, number], number]>, };
 
 export type MachineView = { 
 /**
@@ -1240,7 +1720,45 @@ bodies: Array<Body>,
 /**
  * Its axes.
  */
-axes: Array<AxisView>, };
+axes: Array<AxisView>, 
+/**
+ * What belongs to it and never moves.
+ */
+fixed: Array<SolidView>, 
+/**
+ * What it runs along.
+ */
+line: LineView | null, };
+
+export type MachineKind = { 
+/**
+ * As it comes.
+ */
+rig: RigSpec, 
+/**
+ * What moves, and how hands call it.
+ */
+hands: Array<string>, };
+
+export type FollowWanted = { 
+/**
+ * Whose camera; none to follow nothing.
+ */
+take: number | null, 
+/**
+ * Where the axes are now, in shown units.
+ */
+near: Array<number>, };
+
+export type FollowView = { 
+/**
+ * The stretches of time.
+ */
+gaps: Array<Gap>, 
+/**
+ * The move's length.
+ */
+length_s: number, };
 
 export type AxisTop = { 
 /**
@@ -1364,7 +1882,7 @@ camera: Camera,
 /**
  * The machine and where it stands.
  */
-rig: RigSpec, };
+rig: Rigging, };
 
 export type CardSeat = { 
 /**
@@ -1478,7 +1996,15 @@ camera?: Camera,
 /**
  * The machine and where it stands.
  */
-rig?: RigSpec, 
+rig?: Rigging, 
+/**
+ * Where it can be sent, all of them.
+ */
+positions?: Array<Position>, 
+/**
+ * The move set by hand, all of its keys.
+ */
+keys?: Array<Key>, 
 /**
  * Into the bin, or back.
  */

@@ -12,7 +12,7 @@ use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
 use rovnek_core::performer::{Part, PartMotion, Performer};
-use rovnek_core::rigs::{FreeCamera, RigSpec};
+use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
@@ -148,11 +148,12 @@ fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<D
     }
     let samples = Samples::new(SAMPLE_RATE_HZ, 8, values);
     let first = &track.points[0];
-    let rig = RigSpec::FreeCamera(FreeCamera {
+    let rig: Rigging = RigSpec::FreeCamera(FreeCamera {
         start_m: first.position.to_array(),
         start_pan_deg: first.angles.pan.to_degrees(),
         ..FreeCamera::default()
-    });
+    })
+    .into();
     {
         let mut store = app.store();
         let scene = store.document()?.scene.id;

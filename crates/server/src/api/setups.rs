@@ -2,17 +2,24 @@
 
 use super::App;
 use super::document::name;
-use super::views::{CardSeat, MachineView, NewSetupView, PatchSetup, ReachView, SetupView};
+use super::views::{
+    CardSeat, FollowView, FollowWanted, MachineKind, MachineView, NewSetupView, PatchSetup, ReachView,
+    SetupView,
+};
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
-use rocket::{get, patch, post};
-use rovnek_core::rigs::{Reach, RigSpec};
+use rocket::{get, patch, post, put};
+use rovnek_core::evaluate::track_of_samples;
+use rovnek_core::follow::{Wish, gaps, shortfalls};
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::{Reach, Rig, RigSpec, Rigging};
 use rovnek_core::space::Pose;
 use rovnek_core::{DQuat, DVec3};
 use rovnek_live::runner::Message;
 use rovnek_store::history::Table;
 use rovnek_store::model::{Document, text};
 use serde::Deserialize;
+use std::sync::Arc;
 
 #[patch("/setups/<id>", data = "<patch>")]
 pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Document>> {
@@ -24,7 +31,18 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
             PatchSetup { binned: Some(true), .. } => format!("remove setup {letter}"),
             PatchSetup { binned: Some(false), .. } => format!("bring setup {letter} back"),
             PatchSetup { place: Some(_), .. } => format!("reorder setup {letter}"),
+            PatchSetup { rig: Some(rig), .. } if !same_kind(rig, &old.rig) => {
+                format!("change the machine of setup {letter}")
+            }
+            PatchSetup { rig: Some(rig), .. } if rig.carried != old.rig.carried => {
+                format!("change what carries setup {letter}")
+            }
             PatchSetup { rig: Some(_), .. } => format!("move setup {letter}"),
+            PatchSetup { positions: Some(_), .. } => format!("store a position of setup {letter}"),
+            PatchSetup { keys: Some(keys), .. } if keys.len() < old.keys.len() => {
+                format!("remove a key of setup {letter}")
+            }
+            PatchSetup { keys: Some(_), .. } => format!("set a key of setup {letter}"),
             PatchSetup { camera: Some(_), .. } => format!("change the camera of setup {letter}"),
             _ => format!("name setup {letter}"),
         };
@@ -41,6 +59,12 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
         if patch.camera.is_some() || patch.rig.is_some() {
             let camera = patch.camera.as_ref().unwrap_or(&old.camera);
             edit.place_setup(id, camera, patch.rig.as_ref().unwrap_or(&old.rig))?;
+        }
+        if let Some(positions) = &patch.positions {
+            edit.store_positions(id, positions.clone())?;
+        }
+        if let Some(keys) = &patch.keys {
+            edit.set_keys(id, keys)?;
         }
         if let Some(binned) = patch.binned {
             edit.bin_setup(id, binned)?;
@@ -75,7 +99,7 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
         let rig = setup.rig.build(&setup.camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let camera = rig.forward(&start).camera;
-        let card = match &setup.rig {
+        let card = match &setup.rig.spec {
             RigSpec::SquareToCard(square) => Some(CardSeat {
                 piece: square.card,
                 position: square.before_card(&setup.camera, setup.camera.focal_mm).position.to_array(),
@@ -111,13 +135,10 @@ pub struct Wanted {
 pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
     let setup = app.store().setup(id)?;
     let rig = setup.rig.build(&setup.camera);
-    let plain = wanted.position.iter().chain(&wanted.near).all(|v| v.is_finite() && v.abs() < 1e6);
-    if !plain || wanted.near.len() != rig.axes().len() {
-        return Err(Problem::refused(
-            "a position needs three plain numbers, and one for each axis of the machine",
-        ));
+    if !wanted.position.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
+        return Err(Problem::refused("a position needs three plain numbers"));
     }
-    let near: Vec<f64> = wanted.near.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect();
+    let near = near(&*rig, &wanted.near)?;
     let now = rig.forward(&near).camera;
     // The camera keeps looking the way it does, as far as its head turns.
     let pose = Pose::new(DVec3::from(wanted.position), DQuat::from_array(now.rotation.to_array()));
@@ -125,26 +146,86 @@ pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView
     let axes = reach.axes().iter().zip(rig.axes()).map(|(v, a)| a.unit.to_shown(*v)).collect();
     Ok(Json(match &reach {
         Reach::Within(_) => ReachView { axes, shortfall_m: 0.0, limits: Vec::new() },
-        Reach::Short { shortfall_m, limits, .. } => ReachView {
-            axes,
-            shortfall_m: *shortfall_m,
-            limits: limits.iter().map(|l| l.to_string()).collect(),
-        },
+        Reach::Short { shortfall_m, limits, .. } => {
+            ReachView { axes, shortfall_m: *shortfall_m, limits: limits.clone() }
+        }
     }))
+}
+
+/// Axes as a page sends them, in the core's units.
+fn near(rig: &dyn Rig, shown: &[f64]) -> Outcome<Vec<f64>> {
+    let plain = shown.iter().all(|v| v.is_finite() && v.abs() < 1e6);
+    if !plain || shown.len() != rig.axes().len() {
+        return Err(Problem::refused("axes are plain numbers, one for each axis of the machine"));
+    }
+    Ok(shown.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect())
+}
+
+fn same_kind(a: &Rigging, b: &Rigging) -> bool {
+    std::mem::discriminant(&a.spec) == std::mem::discriminant(&b.spec)
+}
+
+/// The machine of a setup follows an earlier move from now on, or none; where it cannot, its base
+/// standing as it does.
+#[post("/setups/<id>/follow", data = "<wanted>")]
+pub fn follow(app: &App, id: u32, wanted: Json<FollowWanted>) -> Outcome<Json<FollowView>> {
+    let setup = app.store().setup(id)?;
+    let Some(take) = wanted.take else {
+        let _ = app.floor.messages.send(Message::Follow(id, None));
+        return Ok(Json(FollowView { gaps: Vec::new(), length_s: 0.0 }));
+    };
+    let rate = app.store().document()?.scene.rate;
+    let earlier = app.move_of(take, rate)?;
+    let track = track_of_samples(&earlier.now, &*earlier.rig, &earlier.take.camera);
+    let wish = Wish::of(&track).ok_or_else(|| Problem::refused("that take is empty; choose another"))?;
+    let rig = setup.rig.build(&setup.camera);
+    let near = near(&*rig, &wanted.near)?;
+    let gaps = gaps(&wish, &shortfalls(&*rig, &wish, &near));
+    let view = FollowView { gaps, length_s: wish.length_s() };
+    let _ = app.floor.messages.send(Message::Follow(id, Some(Arc::new(wish))));
+    Ok(Json(view))
+}
+
+/// The machines there are, as they come.
+#[get("/machines")]
+pub fn machines() -> Json<Vec<MachineKind>> {
+    let kind = |rig: RigSpec| {
+        let built = rig.build(&Camera::default());
+        let hands = built.axes().iter().filter_map(|a| a.hand).collect();
+        MachineKind { rig, hands }
+    };
+    let choosable = |rig: &RigSpec| !matches!(rig, RigSpec::SquareToCard(_));
+    Json(RigSpec::all().into_iter().filter(choosable).map(kind).collect())
+}
+
+/// How the page's devices are assigned, as the page keeps it.
+#[get("/inputs")]
+pub fn inputs(app: &App) -> Json<serde_json::Value> {
+    let kept = app.store().remembered("inputs").and_then(|s| serde_json::from_str(&s).ok());
+    Json(kept.unwrap_or(serde_json::Value::Null))
+}
+
+#[put("/inputs", data = "<inputs>")]
+pub fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<Json<serde_json::Value>> {
+    let text = inputs.to_string();
+    if text.len() > 256 << 10 {
+        return Err(Problem::refused("more than 256 kB of assignments; remove presets that are not used"));
+    }
+    app.store().remember("inputs", &text)?;
+    Ok(inputs)
 }
 
 /// Puts a setup onto the floor.
 #[post("/setups/<id>/floor")]
 pub fn put_on_floor(app: &App, id: u32) -> Outcome<Json<Document>> {
     let document = app.store().document()?;
-    let known = document.setups.iter().any(|s| s.id == id && !s.binned);
-    let people = app.scenery(&document)?.people;
-    let placed = crate::app::placed(&document, id, people).filter(|_| known);
-    let placed = placed.ok_or(rovnek_store::StoreError::Missing("setup", id))?;
+    if !document.setups.iter().any(|s| s.id == id && !s.binned) {
+        return Err(rovnek_store::StoreError::Missing("setup", id).into());
+    }
     if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
         return Err(Problem::refused("a take is rolling; cut it before another setup goes onto the floor"));
     }
     app.store().remember("setup", &id.to_string())?;
-    let _ = app.floor.messages.send(Message::Place(Box::new(placed)));
+    let _ = app.floor.messages.send(Message::Put(id));
     Ok(Json(document))
 }

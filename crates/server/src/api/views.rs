@@ -1,10 +1,13 @@
 //! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
 //! types are made from these and the model's (`tests/types.rs`).
 
+use rovnek_core::follow::Gap;
+use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figures};
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::{Rig, RigSpec};
+use rovnek_core::rigs::{Rig, RigSpec, Rigging};
 use rovnek_core::set::{Light, Piece, Stage};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::time::Rate;
@@ -125,6 +128,27 @@ pub struct MachineView {
     pub bodies: Vec<Body>,
     /// Its axes.
     pub axes: Vec<AxisView>,
+    /// What belongs to it and never moves.
+    pub fixed: Vec<SolidView>,
+    /// What it runs along.
+    pub line: Option<LineView>,
+}
+
+/// A track or rail, and how it rides.
+#[derive(Serialize, TS)]
+pub struct LineView {
+    /// Points along it.
+    pub points: Vec<[f64; 3]>,
+    /// Goes round.
+    pub closed: bool,
+    /// Metres along it.
+    pub length_m: f64,
+    /// Sideways push at 1 m/s, m/s².
+    pub push: f64,
+    /// How suddenly it changes at 1 m/s, m/s³.
+    pub jerk: f64,
+    /// Places where that is felt: where, and how much.
+    pub rough: Vec<([f64; 3], f64)>,
 }
 
 /// An axis; numbers in shown units, ends missing where there is none.
@@ -134,7 +158,11 @@ pub struct AxisView {
     pub name: String,
     /// Whose ink it is drawn in.
     pub ink: String,
-    /// "machine", "head" or "lens".
+    /// What a hand on it does; none where others move it.
+    pub hand: Option<&'static str>,
+    /// Hands move it while something else says where the camera goes.
+    pub base: bool,
+    /// "machine", "head", "lens" or "carrier".
     pub group: &'static str,
     /// Behind its numbers.
     pub unit: &'static str,
@@ -144,6 +172,8 @@ pub struct AxisView {
     pub max: Option<f64>,
     /// A second.
     pub top_speed: f64,
+    /// A second, a second.
+    pub top_acceleration: f64,
     /// Where it starts.
     pub start: f64,
 }
@@ -152,24 +182,46 @@ impl MachineView {
     /// Of a rig.
     pub fn of(rig: &dyn Rig) -> MachineView {
         use rovnek_core::axis::AxisGroup;
-        let axis = |a: &rovnek_core::axis::Axis| {
+        let base = rig.base();
+        let axis = |(i, a): (usize, &rovnek_core::axis::Axis)| {
             let end = |v: f64| v.is_finite().then(|| a.unit.to_shown(v));
             AxisView {
                 name: a.name.into(),
                 ink: a.ink.into(),
+                hand: a.hand,
+                base: base.contains(&i),
                 group: match a.group {
                     AxisGroup::Machine => "machine",
                     AxisGroup::Head => "head",
                     AxisGroup::Lens => "lens",
+                    AxisGroup::Carrier => "carrier",
                 },
                 unit: a.unit.symbol(),
                 min: end(a.min),
                 max: end(a.max),
                 top_speed: a.unit.to_shown(a.top_speed),
+                top_acceleration: a.unit.to_shown(a.top_acceleration),
                 start: a.unit.to_shown(a.start),
             }
         };
-        MachineView { bodies: rig.bodies().to_vec(), axes: rig.axes().iter().map(axis).collect() }
+        let line = rig.line().map(|line| {
+            let (push, jerk, rough) = ride_quality(line);
+            let place = |travel: f64| line.at(travel).position.to_array();
+            LineView {
+                points: line.points(0.1).iter().map(|p| p.to_array()).collect(),
+                closed: line.closed(),
+                length_m: line.length(),
+                push,
+                jerk,
+                rough: rough.iter().map(|r| (place(r.travel_m), r.jerk)).collect(),
+            }
+        });
+        MachineView {
+            bodies: rig.bodies().to_vec(),
+            axes: rig.axes().iter().enumerate().map(axis).collect(),
+            fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
+            line,
+        }
     }
 }
 
@@ -208,6 +260,33 @@ pub struct ReachView {
     pub shortfall_m: f64,
     /// The end stops it stands at when it is short.
     pub limits: Vec<String>,
+}
+
+/// An earlier move that a machine is to follow.
+#[derive(Deserialize, TS)]
+pub struct FollowWanted {
+    /// Whose camera; none to follow nothing.
+    pub take: Option<u32>,
+    /// Where the axes are now, in shown units.
+    pub near: Vec<f64>,
+}
+
+/// Where a machine cannot follow from where its base stands.
+#[derive(Serialize, TS)]
+pub struct FollowView {
+    /// The stretches of time.
+    pub gaps: Vec<Gap>,
+    /// The move's length.
+    pub length_s: f64,
+}
+
+/// A machine to choose.
+#[derive(Serialize, TS)]
+pub struct MachineKind {
+    /// As it comes.
+    pub rig: RigSpec,
+    /// What moves, and how hands call it.
+    pub hands: Vec<&'static str>,
 }
 
 /// Changes to the production; what is missing stays.
@@ -267,7 +346,7 @@ pub struct NewSetupView {
     /// Sensor, frame, lens.
     pub camera: Camera,
     /// The machine and where it stands.
-    pub rig: RigSpec,
+    pub rig: Rigging,
 }
 
 /// Where a setup's camera stands before anybody drives it.
@@ -354,7 +433,11 @@ pub struct PatchSetup {
     /// Sensor, frame, lens.
     pub camera: Option<Camera>,
     /// The machine and where it stands.
-    pub rig: Option<RigSpec>,
+    pub rig: Option<Rigging>,
+    /// Where it can be sent, all of them.
+    pub positions: Option<Vec<Position>>,
+    /// The move set by hand, all of its keys.
+    pub keys: Option<Vec<Key>>,
     /// Into the bin, or back.
     pub binned: Option<bool>,
     /// Its place among the setups, counted from 0.
