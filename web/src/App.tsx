@@ -12,7 +12,9 @@ import {
   useSetupViews,
   useTakeMachine,
 } from "./api";
+import { useDriver } from "./hands/driver";
 import { shortcuts, useKeys } from "./keys";
+import { useAutoKey } from "./machine/autoKey";
 import { useFloor } from "./live/link";
 import { pathOf } from "./moves";
 import { stage } from "./render/stage";
@@ -47,6 +49,8 @@ export function App() {
   const raw = useMove(live ? undefined : (take ?? undefined), "raw", rate).data;
   const machine = live ? floorMachine : takeMachine;
   useKeys();
+  useDriver(floorMachine, setup?.rig.kind);
+  useAutoKey();
 
   useEffect(() => void queryClient.invalidateQueries({ queryKey: ["document"] }), [revision]);
   useEffect(() => {
@@ -74,6 +78,7 @@ export function App() {
       now: now ?? null,
       raw: raw ?? null,
       performance: performance ?? null,
+      figures: figures ?? [],
       views: views ?? [],
       setupId: (live ? setup?.id : take?.setup_id) ?? 0,
       rate: doc ? doc.scene.rate.num / doc.scene.rate.den : 24,

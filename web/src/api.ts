@@ -4,10 +4,13 @@ import type {
   Document,
   Edited,
   FigureView,
+  FollowView,
+  FollowWanted,
   FiguresView,
   FrameView,
   FrameWanted,
   LensSet,
+  MachineKind,
   MachineView,
   NewSetupView,
   PatchPerformance,
@@ -182,6 +185,15 @@ export const usePatchSetup = () =>
   useEdit(({ id, ...patch }: PatchSetup & { id: number }) =>
     json<Document>(`setups/${id}`, send("PATCH", patch)),
   );
+/** An edit of a setup from outside a component. */
+export async function editSetup(id: number, patch: PatchSetup): Promise<void> {
+  try {
+    const document = await json<Document>(`setups/${id}`, send("PATCH", patch));
+    queryClient.setQueryData(["document"], document);
+  } catch (error) {
+    enqueueSnackbar((error as Error).message, { variant: "error" });
+  }
+}
 export const usePatchTake = () =>
   useEdit(({ id, ...patch }: PatchTake & { id: number }) =>
     json<Document>(`takes/${id}`, send("PATCH", patch)),
@@ -230,8 +242,19 @@ export const useImport = () =>
   );
 
 /** Where the machine would have to stand for the camera to be there. */
-export const askReach = (setup: number, position: [number, number, number], near: number[]) =>
-  json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near }));
+export const askReach = (
+  setup: number,
+  position: [number, number, number],
+  near: number[],
+  angles: [number, number, number] | null = null,
+) => json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near, angles }));
+
+/** The machine follows an earlier move, or none; where it cannot. */
+export const askFollow = (setup: number, wanted: FollowWanted) =>
+  json<FollowView>(`setups/${setup}/follow`, send("POST", wanted));
+
+export const useMachines = () =>
+  useQuery({ queryKey: ["machines"], queryFn: () => json<MachineKind[]>("machines") });
 
 /** The camera that sees a drawn frame. */
 export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));

@@ -2,27 +2,21 @@ import { useEffect } from "react";
 import { useRedo, useUndo } from "./api";
 import { link, useFloor } from "./live/link";
 import { play, playPause, rollOrCut, step, toEnd, toStart } from "./shell/transport";
+import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/driver";
+import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { scene } from "./state/now";
 import { kinds } from "./set/kinds";
 import { setSet, useSetState, type Tool, take } from "./set/store";
-import { clock, goLive, setView, turnOverlay, useView, type Overlays } from "./state/view";
-
-/**
- * Keys of each axis, by its place in the rig's list: down and up. The left hand has the machine,
- * the right hand the head, the row below the lens; transport keys stay free.
- */
-export const axisKeys: readonly (readonly [string, string])[] = [
-  ["A", "D"],
-  ["S", "W"],
-  ["Q", "E"],
-  ["F", "H"],
-  ["G", "T"],
-  ["Z", "X"],
-  ["C", "V"],
-  ["N", "M"],
-];
-
-const drives = new Set(axisKeys.flat());
+import {
+  clock,
+  goLive,
+  setView,
+  turnOverlay,
+  turnShown,
+  useView,
+  type Overlays,
+  type Shown,
+} from "./state/view";
 
 export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [string, string][]> = {
   everywhere: [
@@ -38,11 +32,19 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
   ],
   operate: [
     ["R", "roll, cut"],
+    ["Shift", "hold for fine gear"],
     ["1 … 9 0", "speed dial 0.1 to 1"],
     ["- =", "speed dial down, up"],
     ["Backspace", "drive back to where the roll began"],
     ["drag", "in the finder: pan and tilt; wheel: zoom"],
-    ["drag", "on the plan: camera, base"],
+    ["Shift drag", "there: truck and boom; wheel: push; Ctrl drag: go round"],
+    ["drag", "on the plan: camera, base, rail, aim, pivot"],
+    ["Shift 1 … 9", "go to a stored position; Ctrl Shift stores it"],
+    ["Alt H C", "level the horizon, centre the head"],
+    ["Enter Delete", "keep or discard a change that has no key"],
+    ["Alt K", "write keys by themselves"],
+    ["Alt L P O F T", "views: lens, plan, profile, front, three-quarter"],
+    ["Alt M", "the mouse drives; Esc lets it go"],
     ["Alt 4 to 0", "lines over the picture, focus, blur"],
     ["Alt D", "draw a frame in the picture"],
   ],
@@ -70,11 +72,6 @@ const typing = (target: EventTarget | null) =>
   (target as HTMLInputElement).type !== "range" &&
   (target as HTMLInputElement).type !== "checkbox";
 
-/** What a key means by itself. */
-function letter(event: KeyboardEvent): string {
-  return /^Key[A-Z]$/.test(event.code) ? event.code.slice(3) : event.key;
-}
-
 function mark(which: "inS" | "outS") {
   const view = useView.getState();
   if (view.live) return;
@@ -92,6 +89,14 @@ const overlayKeys: Record<string, keyof Overlays> = {
   Digit0: "blur",
 };
 
+const viewKeys: Record<string, Shown> = {
+  KeyL: "lens",
+  KeyP: "plan",
+  KeyO: "profile",
+  KeyF: "front",
+  KeyT: "around",
+};
+
 /** Tools of the set by their key. */
 const tools: Record<string, Tool> = {
   X: "room",
@@ -107,20 +112,21 @@ export function useKeys() {
   const undo = useUndo().mutate;
   const redo = useRedo().mutate;
   useEffect(() => {
-    const held = new Set<string>();
-    const apply = () => {
-      axisKeys.forEach(([less, more], i) =>
-        link.hold(i, (held.has(more) ? 1 : 0) - (held.has(less) ? 1 : 0)),
-      );
-    };
     const down = (event: KeyboardEvent) => {
-      const key = letter(event);
+      const key = keyName(event);
       const view = useView.getState();
+      if (listenKey(event)) return;
+      link.setFine(event.shiftKey && view.station === "operate");
       if (view.station === "set" && !typing(event.target) && deeds.current?.(event, key)) {
         event.preventDefault();
         return;
       }
       if (event.ctrlKey || event.metaKey) {
+        const digit = /^Digit([1-9])$/.exec(event.code);
+        if (digit && event.shiftKey && view.station === "operate") {
+          event.preventDefault();
+          void storeHere(Number(digit[1]));
+        }
         if (key === "Z" && !typing(event.target)) {
           event.preventDefault();
           if (event.shiftKey) redo(undefined);
@@ -136,35 +142,36 @@ export function useKeys() {
         if (station) setView({ station });
         else if (overlay) turnOverlay(overlay);
         else if (event.code === "KeyD") setView({ drawing: !view.drawing });
+        else if (view.station === "operate" && viewKeys[event.code]) turnShown(viewKeys[event.code]!);
+        else if (event.code === "KeyM") captureMouse();
+        else if (event.code === "KeyK") toggleAutoKey();
+        else if (event.code === "KeyH") link.send({ do: "level" });
+        else if (event.code === "KeyC") headTo(["pan", "tilt", "roll"]);
         else return;
         event.preventDefault();
         return;
       }
       if (typing(event.target)) return;
-      if (view.station === "operate" && drives.has(key) && view.live) {
-        held.add(key);
-        apply();
+      if (view.station === "operate" && drives(key) && view.live && event.key !== "?") {
+        holdKey(key, true);
         event.preventDefault();
         return;
       }
       if (act(event, key)) event.preventDefault();
     };
     const up = (event: KeyboardEvent) => {
-      const key = letter(event);
-      if (held.delete(key)) apply();
+      const key = keyName(event);
+      link.setFine(event.shiftKey && useView.getState().station === "operate");
+      holdKey(key, false);
       if (key === "B" && useView.getState().station === "shape") setView({ stage: "now" });
-    };
-    const off = () => {
-      held.clear();
-      link.letGo();
     };
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
-    window.addEventListener("blur", off);
+    window.addEventListener("blur", letGo);
     return () => {
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
-      window.removeEventListener("blur", off);
+      window.removeEventListener("blur", letGo);
     };
   }, [undo, redo]);
 }
@@ -191,6 +198,10 @@ function act(event: KeyboardEvent, key: string): boolean {
     I: () => mark("inS"),
     O: () => mark("outS"),
     Escape: () => {
+      if (document.pointerLockElement) {
+        document.exitPointerLock();
+        return;
+      }
       setView({ showKeys: false, importing: false, drawing: false });
       if (view.station === "set")
         setSet({
@@ -204,9 +215,13 @@ function act(event: KeyboardEvent, key: string): boolean {
   if (view.station === "operate") {
     once.R = () => !event.repeat && rollOrCut();
     once.Backspace = () => link.send({ do: "return" });
+    once.Enter = () => void keepPending();
+    once.Delete = discardPending;
     once["-"] = () => turnDial(-0.05);
     once["="] = () => turnDial(0.05);
-    if (/^[0-9]$/.test(event.key))
+    const digit = /^Digit([1-9])$/.exec(event.code);
+    if (digit && event.shiftKey) once[event.key] = () => goTo(Number(digit[1]));
+    else if (/^[0-9]$/.test(event.key))
       once[event.key] = () => setDial(event.key === "0" ? 1 : Number(event.key) / 10);
   } else if (view.station === "set") {
     const tool = tools[key];

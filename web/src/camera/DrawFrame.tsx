@@ -6,6 +6,7 @@ import type { Document, FrameView } from "../generated/types";
 import type { View } from "../render/stage";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
+import { freeCamera } from "../machine/kinds";
 import { setSet } from "../set/store";
 
 interface Held {
@@ -76,13 +77,7 @@ export function DrawFrame({ document, setupId, view }: { document: Document; set
   const make = (i = chosen) => {
     const offer = found?.offers[i];
     if (!found || !offer) return;
-    const rig = {
-      kind: "free_camera" as const,
-      start_m: [...view.eye()] as [number, number, number],
-      start_pan_deg: found.pan_deg,
-      start_tilt_deg: found.tilt_deg,
-      start_roll_deg: found.roll_deg,
-    };
+    const rig = freeCamera([...view.eye()], found.pan_deg, found.tilt_deg, found.roll_deg);
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
     add.mutate(
       { scene: document.scene.id, name, camera: offer.camera, rig },

@@ -4,6 +4,7 @@ import { useAddSetup, usePatchSetup, usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
 import { useFloor } from "../live/link";
+import { freeCamera, kindWord } from "../machine/kinds";
 import { still } from "../render/stage";
 import { setSet, useSetState } from "../set/store";
 import { TextField } from "../shell/fields";
@@ -187,20 +188,13 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
   );
 }
 
-const rigWord = (s: Setup) =>
-  ({ telescopic_crane: "crane", free_camera: "free camera", square_to_card: "square to a card" })[s.rig.kind];
+const rigWord = (s: Setup) => kindWord[s.rig.kind];
 
 /** A free camera where the one that is looked through is now. */
 function freeAt(): Setup["rig"] {
   const at = moment();
   const [pan, tilt, roll] = at?.angles ?? [0, 0, 0];
-  return {
-    kind: "free_camera",
-    start_m: at ? [...at.position] : [0, 1.6, 5],
-    start_pan_deg: pan,
-    start_tilt_deg: tilt,
-    start_roll_deg: roll,
-  };
+  return freeCamera(at ? [...at.position] : [0, 1.6, 5], pan, tilt, roll);
 }
 
 const WIDE = 112;

@@ -1,13 +1,15 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName, shotSize, shownMm } from "../lens";
 import { link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
 import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
-import { axisKeys } from "../keys";
+import { keysOf, presetOf, useInputs } from "../hands/inputs";
+import { discardPending, keepPending } from "../machine/positions";
 import { everyFrame, moment, scene } from "../state/now";
 import { setView, useView, type Overlays } from "../state/view";
+import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
 import { ink } from "../theme";
 
@@ -17,11 +19,14 @@ export function Finder({
   document,
   machine,
   compare = false,
+  small = false,
 }: {
   camera: Camera;
   document: Document;
   machine: MachineView | null;
   compare?: boolean;
+  /** One of several views: the border says less. */
+  small?: boolean;
 }) {
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
@@ -33,7 +38,9 @@ export function Finder({
   const overlays = useView((s) => s.overlays);
   const drawing = useView((s) => s.drawing) && !compare;
   const size = useRef<HTMLSpanElement>(null);
+  const pending = useFloor((s) => s.status?.pending) && live;
   const wipe = useView((s) => s.wipe);
+  const [wish, setWish] = useState("");
   const stageName = useView((s) => s.stage);
   const split = compare && !live && stageName === "now";
 
@@ -42,8 +49,8 @@ export function Finder({
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
-      write(place.current, compare ? placeOnly(at) : numbers(at));
-      write(sharp.current, compare ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
+      write(place.current, compare ? placeOnly(at) : numbers(at, small));
+      write(sharp.current, compare || small ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
       const frame = link.frame;
       const on = useView.getState().live && frame ? frame.flags & (flag.rolling | flag.counting) : 0;
       write(rolling.current, on & flag.rolling ? `● rolling ${clockText(frame!.rollTime)}` : "");
@@ -76,7 +83,7 @@ export function Finder({
         finderView.draw(eye, at, scene.performance, wipe, 1);
       } else finderView.draw(eye, at, scene.performance);
     });
-  }, [camera, compare, document, split, wipe]);
+  }, [camera, compare, document, small, split, wipe]);
 
   return (
     <section
@@ -91,7 +98,8 @@ export function Finder({
           data-testid="shot-size"
           style={{ fontSize: 12.5, color: ink.chalkDim, whiteSpace: "nowrap" }}
         />
-        {!compare && <Hint machine={machine} />}
+        {!compare && <Short />}
+        {!compare && (pending ? <Pending /> : !small && <Hint machine={machine} document={document} />)}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
       </div>
       <div style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px", background: ink.slate0 }}>
@@ -101,11 +109,29 @@ export function Finder({
           role="img"
           aria-label="Through the lens"
           style={{ position: "absolute", inset: 0, touchAction: "none", cursor: live ? "grab" : "default" }}
-          {...handPan()}
+          {...handMoves(setWish)}
         />
         <FrameLines ref={lines} camera={camera} overlays={overlays} />
         {drawing && <DrawFrame document={document} setupId={scene.setupId} view={finderView} />}
         <div ref={count} aria-live="assertive" style={countStyle} />
+        {wish && (
+          <span
+            className="num"
+            data-testid="wish"
+            style={{
+              position: "absolute",
+              left: "50%",
+              bottom: 12,
+              transform: "translateX(-50%)",
+              padding: "1px 8px",
+              background: `${ink.slate0}D0`,
+              fontSize: 13,
+              pointerEvents: "none",
+            }}
+          >
+            {wish}
+          </span>
+        )}
         {split && <Wipe at={wipe} />}
       </div>
       <div style={{ ...border, height: 26 }}>
@@ -114,19 +140,21 @@ export function Finder({
           ref={sharp}
           style={{ marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5, whiteSpace: "nowrap" }}
         />
-        {!compare && <OverlayMenu />}
+        {!compare && !small && <OverlayMenu />}
       </div>
     </section>
   );
 }
 
 /** One line that says which keys drive; gone while a take rolls. */
-function Hint({ machine }: { machine: MachineView | null }) {
+function Hint({ machine, document }: { machine: MachineView | null; document: Document }) {
   const mine = useFloor((s) => holdsWheels(s) && s.status?.roll === "standby");
   const live = useView((s) => s.live);
-  const axes = machine?.axes;
-  if (!live || !mine || !axes) return null;
-  const keys = axes.slice(0, 5).map((a, i) => [axisKeys[i]!.join(" "), a.name]);
+  const inputs = useInputs();
+  const kind = document.setups.find((s) => s.id === scene.setupId)?.rig.kind;
+  if (!live || !mine || !machine || !kind) return null;
+  const pairs = keysOf(presetOf(inputs, kind, machine.axes), machine);
+  const keys = machine.axes.flatMap((a, i) => (pairs[i] ? [[pairs[i].join(" "), a.hand!]] : [])).slice(0, 5);
   return (
     <span
       style={{
@@ -147,6 +175,40 @@ function Hint({ machine }: { machine: MachineView | null }) {
   );
 }
 
+/** A change that has no key yet, until it is kept or discarded. */
+function Pending() {
+  return (
+    <span
+      role="status"
+      style={{ marginLeft: "auto", display: "flex", gap: 8, alignItems: "baseline", fontSize: 12.5 }}
+    >
+      <span style={{ color: ink.near }}>changed, no key yet</span>
+      <button className="plain" onClick={() => void keepPending()}>
+        <span className="key">Enter</span> keep
+      </button>
+      <button className="plain" onClick={discardPending}>
+        <span className="key">Delete</span> discard
+      </button>
+    </span>
+  );
+}
+
+/** How far the machine is from where the camera is wanted. */
+function Short() {
+  const text = useRef<HTMLSpanElement>(null);
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const short = useView.getState().live ? (link.frame?.short ?? 0) : 0;
+        write(text.current, short > 0.005 ? `▲ ${short.toFixed(2)} m short` : "");
+      }, 10),
+    [],
+  );
+  return (
+    <span ref={text} className="num" data-testid="short" style={{ color: ink.beyond, fontSize: 12.5 }} />
+  );
+}
+
 /** Says what is looked through; looking at a take must never be mistaken for the floor. */
 function Where() {
   const live = useView((s) => s.live);
@@ -158,7 +220,7 @@ function Where() {
   const take = scene.document?.takes.find((t) => t.id === takeId);
   if (live) {
     return (
-      <span style={{ fontSize: 12.5 }}>
+      <span style={{ fontSize: 12.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
         <b style={{ color: ink.within, fontWeight: 500 }}>live</b> ·{" "}
         {setup ? `${setup.letter} · ${setup.name}` : ""}
       </span>
@@ -188,15 +250,14 @@ function write(element: HTMLElement | null, text: string) {
   if (element && element.textContent !== text) element.textContent = text;
 }
 
-function numbers({
-  position: [x, y, z],
-  angles: [pan, tilt, roll],
-}: {
-  position: number[];
-  angles: number[];
-}) {
-  const m = (v: number | undefined) => v!.toFixed(2).padStart(6);
-  const deg = (v: number | undefined) => v!.toFixed(1).replace("-0.0", "0.0").padStart(6);
+function numbers(
+  { position: [x, y, z], angles: [pan, tilt, roll] }: { position: number[]; angles: number[] },
+  small: boolean,
+) {
+  const wide = small ? 0 : 6;
+  const m = (v: number | undefined) => v!.toFixed(2).padStart(wide);
+  const deg = (v: number | undefined) => v!.toFixed(1).replace("-0.0", "0.0").padStart(wide);
+  if (small) return `${m(x)} ${m(y)} ${m(z)} m  ${deg(pan)} ${deg(tilt)} ${deg(roll)} °`;
   return `x${m(x)} y${m(y)} z${m(z)} m  pan${deg(pan)} tilt${deg(tilt)} roll${deg(roll)} °`;
 }
 
@@ -401,30 +462,4 @@ function Wipe({ at }: { at: number }) {
       </div>
     </>
   );
-}
-
-/** Dragging in the finder pans and tilts; the wheel zooms. */
-function handPan() {
-  const axis = (name: string) => scene.machine?.axes.findIndex((a) => a.name === name) ?? -1;
-  const may = () => useView.getState().live && holdsWheels(useFloor.getState());
-  const nudge = (name: string, by: number) => {
-    const i = axis(name);
-    if (i >= 0 && by !== 0) link.nudge(i, by);
-  };
-  return {
-    onPointerDown: (event: React.PointerEvent) => {
-      if (event.button === 0 && may()) event.currentTarget.setPointerCapture(event.pointerId);
-    },
-    onPointerMove: (event: React.PointerEvent) => {
-      if (!(event.buttons & 1) || !may() || !link.frame) return;
-      // The picture follows the hand: a pixel is worth the angle it shows.
-      const perPixel =
-        (2 * Math.atan(12.4 / link.frame.focal) * 180) / Math.PI / event.currentTarget.clientWidth;
-      nudge("pan", -event.movementX * perPixel);
-      nudge("tilt", event.movementY * perPixel);
-    },
-    onWheel: (event: React.WheelEvent) => {
-      if (may() && link.frame) nudge("zoom", -Math.sign(event.deltaY) * link.frame.focal * 0.04);
-    },
-  };
 }

@@ -34,6 +34,8 @@ class Link {
   /** The newest state; read by drawing loops, never React state. */
   frame: StateFrame | null = null;
   private readonly worker = new Worker(new URL("./socket.worker.ts", import.meta.url), { type: "module" });
+  /** Fine gear: everything at a fifth of its speed. */
+  fine = false;
   private rates: number[] = [];
   private nudges: number[] = [];
 
@@ -65,7 +67,14 @@ class Link {
     this.nudges[axis] = (this.nudges[axis] ?? 0) + by;
   }
 
+  setFine(fine: boolean) {
+    if (this.fine === fine) return;
+    this.fine = fine;
+    this.sendHands();
+  }
+
   letGo() {
+    this.fine = false;
     this.rates = [];
     this.nudges = [];
     this.sendHands();
@@ -75,7 +84,7 @@ class Link {
     const count = this.frame?.axes.length ?? 0;
     const all = (list: number[]) => Array.from({ length: count }, (_, i) => list[i] ?? 0);
     const drive = (nudges: number[]) =>
-      JSON.stringify({ do: "drive", rates: all(this.rates), nudges } satisfies Command);
+      JSON.stringify({ do: "drive", rates: all(this.rates), nudges, fine: this.fine } satisfies Command);
     this.post({ say: drive(all(this.nudges)), hold: drive([]) });
     this.nudges = [];
   }

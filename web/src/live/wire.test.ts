@@ -28,6 +28,9 @@ test("the page reads what the server writes", () => {
   expect(frame.rotation).toEqual(want.rotation);
   expect(frame.axes.map((a) => a.value)).toEqual(want.axes);
   expect(frame.axes.map((a) => a.flags)).toEqual(want.axis_flags);
+  expect(frame.short).toBe(want.short_m);
+  expect(frame.others.map((o) => o.setup)).toEqual(want.others);
+  (want.other_at as number[]).forEach((v, i) => expect(frame.others[0]!.position[i]).toBeCloseTo(v, 5));
   expect(frame.bodies.length).toBe((want.bodies as number) * 7);
 });
 

@@ -1,7 +1,7 @@
 /** The state frame: the floor at one moment. The layout is described in docs/wire.md. */
 
 export const flag = { rolling: 1, counting: 2, running: 4, silent: 8 } as const;
-export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8 } as const;
+export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8, led: 16 } as const;
 
 export interface AxisState {
   value: number;
@@ -37,10 +37,21 @@ export interface StateFrame {
   rotation: [number, number, number, number];
   axes: AxisState[];
   bodies: Poses;
+  /** Metres from where the camera is wanted, while something wants it somewhere. */
+  short: number;
+  /** The cameras of the other setups. */
+  others: Other[];
+}
+
+export interface Other {
+  setup: number;
+  focal: number;
+  position: [number, number, number];
+  rotation: [number, number, number, number];
 }
 
 const MAGIC = 0x52;
-const VERSION = 2;
+const VERSION = 3;
 
 export function decodeState(buffer: ArrayBuffer): StateFrame {
   const view = new DataView(buffer);
@@ -51,12 +62,31 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const f64 = (at: number) => view.getFloat64(at, true);
   const f32 = (at: number) => view.getFloat32(at, true);
   const axes: AxisState[] = [];
-  let at = 128;
+  let at = 132;
   for (let i = 0; i < count; i++, at += 16) {
     axes.push({ value: f64(at), speed: f32(at + 8), flags: view.getUint8(at + 12) });
   }
   const bodies = new Float32Array(view.getUint32(at, true) * 7);
   for (let i = 0; i < bodies.length; i++) bodies[i] = f32(at + 4 + i * 4);
+  at += 4 + bodies.length * 4;
+  const others: Other[] = Array.from({ length: view.getUint32(at, true) }, (_, i) => {
+    const o = at + 4 + i * 36;
+    const [x, y, z, qx, qy, qz, qw] = Array.from({ length: 7 }, (_, k) => f32(o + 8 + k * 4)) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    return {
+      setup: view.getUint32(o, true),
+      focal: f32(o + 4),
+      position: [x, y, z],
+      rotation: [qx, qy, qz, qw],
+    };
+  });
   return {
     flags: view.getUint8(2),
     setup: view.getUint32(4, true),
@@ -76,5 +106,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     rotation: [f64(88), f64(96), f64(104), f64(112)],
     axes,
     bodies,
+    short: f32(128),
+    others,
   };
 }

@@ -1,25 +1,29 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { askReach, usePatchSetup } from "../api";
-import type { Camera, Document, FigureView, SetView } from "../generated/types";
+import type { Camera, Document, FigureView, MachineView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { shownMm } from "../lens";
-import { holdsWheels, link, useFloor } from "../live/link";
+import { link } from "../live/link";
+import type { Vec } from "../machine/handles";
+import { inserted, useRail } from "../machine/rail";
+import { usePatchSetup } from "../api";
 import { pathOf, poseAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { useView } from "../state/view";
 import { drawPieces } from "../set/drawing";
 import { pieceRoute } from "../set/routes";
 import { ink } from "../theme";
+import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
 interface Props {
   document: Document;
   set: SetView;
   figures: FigureView[];
   camera: Camera;
+  machine: MachineView;
 }
 
 /** From above, to scale, on paper: the set, who walks where, the machine, and what the lens sees. */
-export function Plan({ document, set, figures, camera }: Props) {
+export function Plan({ document, set, figures, camera, machine }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const moving = useRef<SVGGElement>(null);
   const live = useView((s) => s.live);
@@ -32,21 +36,49 @@ export function Plan({ document, set, figures, camera }: Props) {
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
-      const signature = `${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
+      const { picked } = useRail.getState();
+      const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
+      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
       if (signature === drawn) return;
       drawn = signature;
       drawMoving(g, figures, camera);
+      drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
+      drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
+      drawHandles(g, picked);
       drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
     }, 16);
   }, [figures, camera, set]);
 
   const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
-  const drag = useDrag(svg, setTold);
+  const drag = usePaperDrag(
+    svg,
+    ([x, , z]) => [x, z],
+    ([, y], [x, z]) => [x, y, z],
+    setTold,
+    toMark,
+  );
+  const patch = usePatchSetup();
+  /** A point where the rail is clicked twice. */
+  const addPoint = (event: React.MouseEvent) => {
+    const setup = setupOnFloor();
+    if (setup?.rig.kind !== "rail" || !machine.line || !svg.current) return;
+    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      svg.current.getScreenCTM()!.inverse(),
+    );
+    const away = (q: Vec) => Math.hypot(q[0] - p.x, q[2] - p.y);
+    const on = machine.line.points.reduce((best, q) => (away(q) < away(best) ? q : best));
+    if (away(on) > 0.5) return;
+    patch.mutate({
+      id: setup.id,
+      rig: { ...setup.rig, points: inserted(setup.rig.points, machine.line, on) },
+    });
+  };
   return (
     <section className="paper" aria-label="Plan" style={{ height: "100%" }}>
       <svg viewBox={box} style={layer}>
         <Grid width={width} depth={depth} />
         <SetOutlines set={set} document={document} />
+        <Fixed machine={machine} />
         {figures.map((f) => (
           <path
             key={f.name}
@@ -59,7 +91,14 @@ export function Plan({ document, set, figures, camera }: Props) {
         ))}
         <Scale x={-width / 2} y={depth / 2 + 1.2} />
       </svg>
-      <svg ref={svg} data-testid="plan" viewBox={box} style={{ ...layer, touchAction: "none" }} {...drag}>
+      <svg
+        ref={svg}
+        data-testid="plan"
+        viewBox={box}
+        style={{ ...layer, touchAction: "none" }}
+        onDoubleClick={addPoint}
+        {...drag}
+      >
         <g ref={moving}>
           <path data-part="movers" fill={ink.paperFill} stroke={ink.ink} strokeWidth={0.06} />
           <path
@@ -79,7 +118,15 @@ export function Plan({ document, set, figures, camera }: Props) {
             strokeLinecap="round"
           />
           <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
+          <path
+            data-part="trails"
+            fill="none"
+            stroke={ink.blueprint}
+            strokeWidth={0.05}
+            strokeDasharray="0.12 0.1"
+          />
           <path data-part="machine" fill={ink.ink} />
+          <g data-part="others" fill={ink.blueprint} />
           <g data-part="people" />
           <circle
             data-part="camera"
@@ -89,6 +136,10 @@ export function Plan({ document, set, figures, camera }: Props) {
             strokeWidth={0.14}
             style={{ cursor: live ? "grab" : "default" }}
           />
+          <path data-handle="square" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
+          <path data-handle="round" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
+          <path data-handle="picked" fill={ink.blueprint} />
+          <path data-handle="cross" fill="none" stroke="#A8401F" strokeWidth={0.12} />
         </g>
         {told && <Wanted told={told} />}
       </svg>
@@ -282,22 +333,15 @@ function Scale({ x, y }: { x: number; y: number }) {
   );
 }
 
-/** What the machine answers to a camera dragged on the plan. */
-interface Told {
-  x: number;
-  z: number;
-  short: number;
-  limits: string[];
-}
-
 function Wanted({ told }: { told: Told }) {
-  const short = told.short > 0.005;
+  const [text, short] = toldText(told);
+  const [x, , z] = told.at;
   const color = short ? ink.beyond : ink.blueprint;
   return (
     <g>
       <circle
-        cx={told.x}
-        cy={told.z}
+        cx={x}
+        cy={z}
         r={0.5}
         fill="none"
         stroke={color}
@@ -305,8 +349,8 @@ function Wanted({ told }: { told: Told }) {
         strokeDasharray="0.2 0.14"
       />
       <text
-        x={told.x}
-        y={told.z - 0.9}
+        x={x}
+        y={z - 0.9}
         fontSize={1}
         fontWeight={600}
         fill={short ? "#A8401F" : ink.ink}
@@ -315,110 +359,125 @@ function Wanted({ told }: { told: Told }) {
         stroke={ink.paper}
         strokeWidth={0.25}
       >
-        {short ? `${told.short.toFixed(2)} m short: ${told.limits.join(", ")}` : "within reach"}
+        {text}
       </text>
     </g>
   );
 }
 
-/** A drag on the plan; the newest place is asked for as soon as the last answer is there. */
-interface Drag {
-  what: "camera" | "base";
-  gesture: string;
-  want: Point | null;
-  busy: boolean;
-  released: boolean;
-  axes: number[] | null;
+/** What belongs to the machine and does not move: track, rail, where it jerks. */
+function Fixed({ machine }: { machine: MachineView }) {
+  const { fixed, line } = machine;
+  return (
+    <g>
+      {line && (
+        <path
+          data-testid="machine-line"
+          d={line.points.map((p, i) => `${i ? "L" : "M"}${p[0].toFixed(2)} ${p[2].toFixed(2)}`).join("")}
+          fill="none"
+          stroke={ink.paperShade}
+          strokeWidth={0.1}
+        />
+      )}
+      {fixed
+        .filter((s) => s.footprint.length > 2)
+        .map((s, i) => (
+          <path
+            key={i}
+            d={closed(s.footprint)}
+            fill={s.material === "timber" ? ink.paperShade : ink.ink}
+            opacity={s.material === "timber" ? 0.6 : 1}
+          />
+        ))}
+      {line?.rough.map(([at], i) => (
+        <g key={i} data-testid="rough">
+          <circle cx={at[0]} cy={at[2]} r={0.42} fill="none" stroke={ink.beyond} strokeWidth={0.12} />
+          <path
+            d={`M${at[0] - 0.16} ${at[2] + 0.2}l0.16 -0.4l0.16 0.4`}
+            fill="none"
+            stroke={ink.beyond}
+            strokeWidth={0.1}
+          />
+        </g>
+      ))}
+    </g>
+  );
 }
 
-/** Drag the camera to send the machine there; drag the base to move the machine. */
-function useDrag(svg: React.RefObject<SVGSVGElement | null>, tell: (told: Told | null) => void) {
-  const patch = usePatchSetup();
-  const drag = useRef<Drag | null>(null);
+/** A mark is where a base or a rail point wants to stand. */
+function toMark([x, y, z]: Vec): Vec {
+  const marks = scene.document?.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden) ?? [];
+  const near = marks.find((m) => Math.hypot(m.position[0] - x, m.position[2] - z) < 0.4);
+  return near ? [near.position[0], y, near.position[2]] : [x, y, z];
+}
 
-  const where = (event: React.PointerEvent): Point => {
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
-      svg.current!.getScreenCTM()!.inverse(),
+/** Where the wheels ran lately. */
+const trails = { machine: null as MachineView | null, places: [] as Point[][] };
+const TRAIL = 900;
+
+function drawTrails(path: SVGElement, bodies: Float32Array, live: boolean) {
+  const wheels = scene.machine?.bodies.flatMap((b, i) => (b.name === "wheel" ? [i] : [])) ?? [];
+  if (trails.machine !== scene.machine || !live) {
+    trails.machine = scene.machine;
+    trails.places = wheels.map(() => []);
+  }
+  wheels.forEach((w, k) => {
+    const at: Point = [bodies[w * 7]!, bodies[w * 7 + 2]!];
+    const list = trails.places[k]!;
+    const last = list.at(-1);
+    if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) < 0.03) return;
+    // Put somewhere else, a wheel leaves no line behind.
+    if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) > 1) list.length = 0;
+    list.push(at);
+    if (list.length > TRAIL) list.shift();
+  });
+  path.setAttribute("d", trails.places.map(open).join(""));
+}
+
+/** The handles of the machine, where they are. */
+function drawHandles(g: SVGElement, picked: number | null) {
+  const handles = handlesNow();
+  const d = { square: "", round: "", cross: "" };
+  let on = "";
+  for (const h of handles) {
+    const [x, , z] = h.at;
+    const r = 0.2;
+    const square = `M${x - r} ${z - r}h${2 * r}v${2 * r}h${-2 * r}z`;
+    if (h.shape === "square") d.square += square;
+    else if (h.shape === "round")
+      d.round += `M${x - r} ${z}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`;
+    else d.cross += `M${x - 0.35} ${z}h0.7M${x} ${z - 0.35}v0.7`;
+    if (h.id === `point ${picked}`) on = square;
+  }
+  const part = (name: string) => g.querySelector(`[data-handle="${name}"]`)!;
+  part("round").setAttribute("d", d.round);
+  part("square").setAttribute("d", d.square);
+  part("cross").setAttribute("d", d.cross);
+  part("picked").setAttribute("d", on);
+}
+
+/** The cameras of the other setups, small, with their letters. */
+function drawOthers(g: SVGElement) {
+  const others = useView.getState().live ? (link.frame?.others ?? []) : [];
+  const letters = new Map(scene.document?.setups.map((s) => [s.id, s.letter]));
+  while (g.childElementCount > others.length) g.lastElementChild!.remove();
+  while (g.childElementCount < others.length) {
+    const one = document.createElementNS("http://www.w3.org/2000/svg", "g");
+    one.innerHTML =
+      '<path d="M0 0L-0.32 -0.75H0.32Z"/><text font-size="0.8" text-anchor="middle" y="0.85"></text>';
+    g.append(one);
+  }
+  others.forEach((other, i) => {
+    const [dx, , dz] = turn(other.rotation, 0, [0, 0, -1]);
+    const [x, , z] = other.position;
+    const one = g.children[i]!;
+    one.firstElementChild!.setAttribute(
+      "transform",
+      `translate(${x} ${z}) rotate(${(Math.atan2(dx, -dz) * 180) / Math.PI})`,
     );
-    return [p.x, p.y];
-  };
-  const setup = () => scene.document?.setups.find((s) => s.id === link.frame?.setup);
-  const may = () =>
-    useView.getState().live &&
-    holdsWheels(useFloor.getState()) &&
-    useFloor.getState().status?.roll === "standby";
-
-  /** A mark is where a base wants to stand. */
-  const toMark = ([x, z]: Point): Point => {
-    const marks = scene.document?.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden) ?? [];
-    const near = marks.find((m) => Math.hypot(m.position[0] - x, m.position[2] - z) < 0.4);
-    return near ? [near.position[0], near.position[2]] : [x, z];
-  };
-  const ask = async (d: Drag, [x, z]: Point) => {
-    const frame = link.frame;
-    const on = setup();
-    if (!frame || !on) return;
-    if (d.what === "base" && on.rig.kind === "telescopic_crane") {
-      const [bx, bz] = toMark([x, z]);
-      const rig = { ...on.rig, base_x_m: round(bx), base_z_m: round(bz) };
-      await patch.mutateAsync({ id: on.id, rig, gesture: d.gesture });
-    } else {
-      const near = frame.axes.map((a) => a.value);
-      const reach = await askReach(on.id, [x, frame.position[1], z], near);
-      d.axes = reach.axes;
-      if (!d.released) tell({ x, z, short: reach.shortfall_m, limits: reach.limits });
-    }
-  };
-  const pump = async (d: Drag) => {
-    d.busy = true;
-    while (d.want) {
-      const want = d.want;
-      d.want = null;
-      // A refusal is told by the edit itself; the drag goes on.
-      await ask(d, want).catch(() => undefined);
-    }
-    d.busy = false;
-    if (d.released) finish(d);
-  };
-  const finish = (d: Drag) => {
-    if (d.axes) link.send({ do: "go", targets: d.axes });
-    tell(null);
-  };
-
-  return {
-    onPointerDown: (event: React.PointerEvent) => {
-      const frame = link.frame;
-      const rig = setup()?.rig;
-      if (event.button !== 0 || !frame || !may()) return;
-      const [x, z] = where(event);
-      const near = (px: number, pz: number) => Math.hypot(px - x, pz - z) < 0.9;
-      const base = rig?.kind === "telescopic_crane" && near(rig.base_x_m, rig.base_z_m);
-      const what = near(frame.position[0], frame.position[2]) ? "camera" : base ? "base" : null;
-      if (!what) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = {
-        what,
-        gesture: crypto.randomUUID(),
-        want: null,
-        busy: false,
-        released: false,
-        axes: null,
-      };
-    },
-    onPointerMove: (event: React.PointerEvent) => {
-      const d = drag.current;
-      if (!d) return;
-      d.want = where(event);
-      if (!d.busy) void pump(d);
-    },
-    onPointerUp: () => {
-      const d = drag.current;
-      drag.current = null;
-      if (!d) return;
-      d.released = true;
-      if (!d.busy) finish(d);
-    },
-  };
+    const text = one.lastElementChild!;
+    text.setAttribute("transform", `translate(${x} ${z})`);
+    const letter = letters.get(other.setup) ?? "";
+    if (text.textContent !== letter) text.textContent = letter;
+  });
 }
-
-const round = (v: number) => Math.round(v * 100) / 100;

@@ -1,12 +1,46 @@
-import { useEffect, useRef } from "react";
-import type { Document, FigureView } from "../generated/types";
+import { useEffect, useRef, useState } from "react";
+import type { Document, FigureView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { performanceAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { ink } from "../theme";
+import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
-/** From the side, along the arm: the machine in its true lengths, the floor, the roof. */
-export function Profile({ document, figures }: { document: Document; figures: FigureView[] }) {
+/**
+ * From the side, along the arm: the machine in its true lengths, the floor, the roof; or from the
+ * front, across it. Heights are dragged here.
+ */
+export function Profile({
+  document,
+  figures,
+  machine,
+  front = false,
+}: {
+  document: Document;
+  figures: FigureView[];
+  machine: MachineView;
+  front?: boolean;
+}) {
+  const svg = useRef<SVGSVGElement>(null);
+  const fixed = useRef<SVGPathElement>(null);
+  const handles = useRef<SVGPathElement>(null);
+  const [told, setTold] = useState<Told | null>(null);
+  const plane = () => {
+    const at = moment();
+    return planeOf(at ?? { bodies: new Float32Array(0), position: [0, 0, 0], angles: [0, 0, 0] }, front);
+  };
+  // While a hand drags the plane stays: it would turn with what is dragged.
+  const held = useRef<Plane | null>(null);
+  const drag = usePaperDrag(
+    svg,
+    (p) => flatten(held.current ?? plane())([...p]),
+    (start, [u, v]) => {
+      const { base, along } = held.current ?? plane();
+      const du = u - ((start[0] - base[0]) * along[0] + (start[2] - base[1]) * along[1]);
+      return [start[0] + du * along[0], -v, start[2] + du * along[1]];
+    },
+    setTold,
+  );
   const moving = useRef<SVGGElement>(null);
   const height = useRef<SVGTextElement>(null);
   const roof = document.scene.stage.height_m;
@@ -19,10 +53,21 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
-      const signature = `${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}`;
+      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}`;
       if (signature === drawn) return;
       drawn = signature;
-      const view = sideView(at);
+      const view = flatten(held.current ?? planeOf(at, front));
+      const line =
+        machine.line?.points.map((p) =>
+          view([...p])
+            .map((v) => v.toFixed(2))
+            .join(" "),
+        ) ?? [];
+      fixed.current?.setAttribute("d", line.length ? `M${line.join("L")}` : "");
+      const r = 0.18;
+      const square = ([x, y]: Point) => `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`;
+      const dragged = handlesNow().filter((h) => h.id !== "heading" && h.id !== "base");
+      handles.current?.setAttribute("d", dragged.map((h) => square(view([...h.at]))).join(""));
       const bodies = scene.machine?.bodies ?? [];
       const part = (name: string) => g.querySelector(`[data-part="${name}"]`)!;
       const shape = (i: number) =>
@@ -42,12 +87,26 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
       height.current?.setAttribute("x", String(x + 0.5));
       height.current?.setAttribute("y", String(y + 1.0));
     }, 16);
-  }, [figures]);
+  }, [figures, front, machine]);
 
   const top = -roof - 1.2;
   return (
-    <section className="paper" aria-label="Profile" style={{ height: "100%" }}>
-      <svg viewBox={`-7 ${top} 19 ${roof + 2.6}`} style={{ width: "100%", height: "100%", display: "block" }}>
+    <section className="paper" aria-label={front ? "Front" : "Profile"} style={{ height: "100%" }}>
+      <svg
+        ref={svg}
+        data-testid={front ? "front" : "profile"}
+        viewBox={`${front ? -9.5 : -7} ${top} 19 ${roof + 2.6}`}
+        style={{ width: "100%", height: "100%", display: "block", touchAction: "none" }}
+        onPointerDown={(e) => {
+          held.current = plane();
+          drag.onPointerDown(e);
+        }}
+        onPointerMove={drag.onPointerMove}
+        onPointerUp={() => {
+          drag.onPointerUp();
+          held.current = null;
+        }}
+      >
         {Array.from({ length: Math.ceil(roof / 2) }, (_, i) => (
           <path key={i} d={`M-40 ${-2 * i}H40`} stroke={ink.paperLine} strokeWidth={0.04} />
         ))}
@@ -61,22 +120,61 @@ export function Profile({ document, figures }: { document: Document; figures: Fi
           <path data-part="sight" stroke={ink.blueprint} strokeWidth={0.06} strokeDasharray="0.3 0.2" />
           <path data-part="machine" fill={ink.ink} />
         </g>
+        <path ref={fixed} fill="none" stroke={ink.paperShade} strokeWidth={0.1} />
+        <path ref={handles} fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
+        {told && <Lifted told={told} view={flatten(planeOf(moment()!, front))} />}
         <text ref={height} fontSize={0.62} fill={ink.blueprint} fontFamily="Spline Sans Mono" />
       </svg>
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
-        profile along the arm
+        {front ? "front" : "profile"}
       </span>
     </section>
   );
 }
 
-/** Flattens the world onto the plane through the machine's base and the camera. */
-function sideView(at: { bodies: Float32Array; position: [number, number, number] }) {
+/** An upright plane through a point of the floor. */
+interface Plane {
+  base: Point;
+  along: Point;
+}
+
+/** Through the machine's base and its camera, or the way the camera looks; the front lies across. */
+function planeOf(
+  at: { bodies: Float32Array; position: [number, number, number]; angles: [number, number, number] },
+  front: boolean,
+): Plane {
   const [cx, , cz] = at.position;
-  const [bx, bz] = at.bodies.length > 7 ? [at.bodies[0]!, at.bodies[2]!] : [cx, cz + 1];
-  const length = Math.hypot(cx - bx, cz - bz) || 1;
-  const [ux, uz] = [(cx - bx) / length, (cz - bz) / length];
+  const [bx, bz] = at.bodies.length > 7 ? [at.bodies[0]!, at.bodies[2]!] : [cx, cz];
+  const length = Math.hypot(cx - bx, cz - bz);
+  const pan = (at.angles[0] * Math.PI) / 180;
+  const along: Point =
+    length > 0.3 ? [(cx - bx) / length, (cz - bz) / length] : [Math.sin(pan), -Math.cos(pan)];
+  return { base: [bx, bz], along: front ? [-along[1], along[0]] : along };
+}
+
+/** Flattens the world onto a plane. */
+function flatten({ base: [bx, bz], along: [ux, uz] }: Plane) {
   return ([x, y, z]: [number, number, number]): Point => [(x - bx) * ux + (z - bz) * uz, -y];
+}
+
+function Lifted({ told, view }: { told: Told; view: (p: [number, number, number]) => Point }) {
+  const [x, y] = view([...told.at]);
+  const [text, short] = toldText(told);
+  return (
+    <text
+      x={x}
+      y={y - 0.6}
+      fontSize={0.7}
+      fontWeight={600}
+      textAnchor="middle"
+      fill={short ? "#A8401F" : ink.ink}
+      paintOrder="stroke"
+      stroke={ink.paper}
+      strokeWidth={0.2}
+    >
+      {short || told.word === "" ? text : `${text}, ${told.at[1].toFixed(2)} m`}
+    </text>
+  );
 }
 
 function direction(

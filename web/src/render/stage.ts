@@ -27,12 +27,17 @@ interface Standing {
   rotation: readonly [number, number, number, number];
 }
 
+/** Parts of a machine that its own lens does not see. */
+const unseen = new Set(["camera", "head", "aim point", "pivot", "orbit arm"]);
+
 const NIGHT = new THREE.Color("#0B1114");
 
 /** The stage in three dimensions: the set, who is in it, the machine, and the camera's paths. */
 class Stage {
   readonly scene = new THREE.Scene();
   private readonly machine = new THREE.Group();
+  /** What belongs to the machine and stands still: track, rail. */
+  private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
   private readonly movers = new THREE.Group();
   private readonly cards = new THREE.Group();
@@ -65,7 +70,16 @@ class Stage {
     this.scene.add(new THREE.HemisphereLight("#cfe0e6", "#3a4246", 1.5));
     const key = new THREE.DirectionalLight("#ffe7c4", 2.1);
     key.position.set(-3, 8, 4);
-    this.scene.add(key, this.machine, this.movers, this.cards, this.meshes, this.ghost, this.path);
+    this.scene.add(
+      key,
+      this.machine,
+      this.fixed,
+      this.movers,
+      this.cards,
+      this.meshes,
+      this.ghost,
+      this.path,
+    );
     this.ghost.frustumCulled = this.path.frustumCulled = false;
   }
 
@@ -160,6 +174,9 @@ class Stage {
 
   setMachine(view: MachineView | null) {
     this.fill(this.machine, view?.bodies ?? []);
+    const fixed = view?.fixed ?? [];
+    this.fill(this.fixed, fixed);
+    this.place(this.fixed, Float32Array.from(fixed.flatMap((s) => [...s.position, ...s.rotation])));
   }
 
   setMovers(views: FigureView[]) {
@@ -217,7 +234,7 @@ class Stage {
     if (at) this.place(this.machine, at.bodies);
     // The lens does not see its own camera, head and paths.
     for (const mesh of this.machine.children) {
-      const own = mesh.userData.name === "camera" || mesh.userData.name === "head";
+      const own = unseen.has(mesh.userData.name as string);
       mesh.visible = !!at && !(through && own);
     }
     this.ghost.visible = !through && this.ghost.geometry.hasAttribute("position");

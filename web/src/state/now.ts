@@ -1,4 +1,4 @@
-import type { Document, MachineView, SetupView, Take } from "../generated/types";
+import type { Document, FigureView, MachineView, SetupView, Take } from "../generated/types";
 import { link } from "../live/link";
 import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
 import { clock, setView, useView } from "./view";
@@ -12,6 +12,7 @@ export const scene = {
   now: null as MoveFrames | null,
   raw: null as MoveFrames | null,
   performance: null as Performance | null,
+  figures: [] as FigureView[],
   /** Where the cameras of all setups stand before anybody drives them. */
   views: [] as SetupView[],
   /** The setup that is looked through. */

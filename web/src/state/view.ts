@@ -1,7 +1,11 @@
 import { create } from "zustand";
 
 export type Station = "set" | "operate" | "shape";
-export type SideView = "profile" | "around" | "machine" | "camera" | "setups" | "takes";
+export type SideView =
+  "profile" | "around" | "machine" | "positions" | "inputs" | "camera" | "setups" | "takes";
+
+/** What can be seen large. */
+export type Shown = "lens" | "plan" | "profile" | "front" | "around";
 
 /** What lies over the picture, and how it is drawn. */
 export interface Overlays {
@@ -27,6 +31,10 @@ interface View {
   inS: number | null;
   outS: number | null;
   side: SideView;
+  /** The views that are large: one, two or four. The lens keeps its place. */
+  shown: Shown[];
+  /** A change that has no key becomes one by itself. */
+  autoKey: boolean;
   /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
   wipe: number;
   countIn: number;
@@ -48,6 +56,8 @@ export const useView = create<View>(() => ({
   inS: null,
   outS: null,
   side: "profile",
+  shown: ["lens"],
+  autoKey: false,
   wipe: 0.5,
   countIn: 0,
   overlays: {
@@ -70,6 +80,25 @@ export const setView = useView.setState;
 export function turnOverlay(name: keyof Overlays) {
   const { overlays } = useView.getState();
   setView({ overlays: { ...overlays, [name]: !overlays[name] } });
+}
+
+const order: Shown[] = ["lens", "plan", "profile", "front", "around"];
+
+/** Shows a view beside what is shown, or takes it away. One stays; of three, a fourth comes along. */
+export function turnShown(view: Shown) {
+  const { shown } = useView.getState();
+  const on = shown.includes(view);
+  if (on && shown.length === 1) return;
+  let next = on ? shown.filter((v) => v !== view) : [...shown, view];
+  if (!on && next.length === 3) next = [...next, order.find((v) => !next.includes(v))!];
+  if (on && next.length === 3) next = next.slice(0, 2);
+  if (next.length > 4) next = [...next.slice(0, 3), view];
+  const { side } = useView.getState();
+  setView({
+    shown: next.toSorted((a, b) => order.indexOf(a) - order.indexOf(b)),
+    // A three-quarter view is one picture: it is large or small.
+    ...(side === "around" && next.includes("around") ? { side: "machine" as const } : {}),
+  });
 }
 
 /** Looks at a take; `play` from its beginning. */

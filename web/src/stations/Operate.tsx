@@ -8,11 +8,15 @@ import { useFloor } from "../live/link";
 import { Around } from "../plan/Around";
 import { Plan } from "../plan/Plan";
 import { Profile } from "../plan/Profile";
-import { setView, useView, type SideView } from "../state/view";
-import { MachinePanel } from "../deck/MachinePanel";
+import { InputsPanel } from "../hands/InputsPanel";
+import { kindWord } from "../machine/kinds";
+import { MachinePanel } from "../machine/MachinePanel";
+import { PositionsPanel } from "../machine/PositionsPanel";
+import { setView, useView, type Shown, type SideView } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
 import { TakeList } from "../takes/TakeList";
 import { ink } from "../theme";
+import { ViewsMenu } from "./ViewsMenu";
 
 interface Props {
   document: Document;
@@ -26,13 +30,19 @@ interface Props {
   machine: MachineView;
 }
 
-const sides: [SideView, string][] = [
-  ["profile", "Profile"],
-  ["around", "Around"],
-  ["machine", "Machine"],
-  ["camera", "Camera"],
-  ["setups", "Setups"],
-  ["takes", "Takes"],
+const sides: [SideView, string][][] = [
+  [
+    ["profile", "Profile"],
+    ["around", "Around"],
+    ["machine", "Machine"],
+    ["positions", "Positions"],
+  ],
+  [
+    ["inputs", "Inputs"],
+    ["camera", "Camera"],
+    ["setups", "Setups"],
+    ["takes", "Takes"],
+  ],
 ];
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
@@ -40,8 +50,16 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
   const side = useView((s) => s.side);
   const importing = useView((s) => s.importing);
   const trouble = useFloor((s) => s.status?.trouble);
+  const shown = useView((s) => s.shown);
   const rig = take?.rig ?? setup.rig;
-  const crane = rig.kind === "telescopic_crane" ? rig : null;
+  const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
+  const views: Record<Shown, React.ReactNode> = {
+    lens: <Finder camera={camera} document={document} machine={machine} small={shown.length > 1} />,
+    plan: <Plan document={document} set={set} figures={figures} camera={camera} machine={machine} />,
+    profile: <Profile document={document} figures={figures} machine={machine} />,
+    front: <Profile document={document} figures={figures} machine={machine} front />,
+    around: <Around document={document} />,
+  };
   return (
     <main
       style={{
@@ -54,7 +72,23 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
       }}
     >
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
-        <Finder camera={camera} document={document} machine={machine} />
+        <div
+          style={{
+            height: "100%",
+            display: "grid",
+            gap: 8,
+            gridTemplate:
+              shown.length > 2
+                ? "minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr) minmax(0, 1fr)"
+                : `minmax(0, 1fr) / repeat(${shown.length}, minmax(0, 1fr))`,
+          }}
+        >
+          {shown.map((view) => (
+            <div key={view} data-testid={`view-${view}`} style={{ minWidth: 0, minHeight: 0 }}>
+              {views[view]}
+            </div>
+          ))}
+        </div>
         {document.scene.pieces.length === 0 && (
           <div
             style={{
@@ -97,44 +131,62 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
         style={{
           display: "grid",
           gap: 8,
-          gridTemplateRows: "minmax(0, 1.06fr) auto minmax(0, 1fr)",
+          gridTemplateRows: shown.includes("plan")
+            ? "auto minmax(0, 1fr)"
+            : `minmax(0, ${["profile", "around"].includes(side) ? 1 : 0.7}fr) auto minmax(0, 1fr)`,
           minHeight: 0,
         }}
       >
-        <Plan document={document} set={set} figures={figures} camera={camera} />
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={side}
-          onChange={(_, v: SideView | null) => v && setView({ side: v, importing: false })}
-          aria-label="View below the plan"
-          sx={{
-            "& .MuiToggleButton-root": {
-              flex: 1,
-              py: "1px",
-              px: "2px",
-              textTransform: "none",
-              borderColor: ink.slate3,
-              color: ink.chalkDim,
-            },
-            "& .Mui-selected": { color: `${ink.slate0} !important`, background: `${ink.chalk} !important` },
-          }}
-        >
-          {sides.map(([v, word]) => (
-            <ToggleButton key={v} value={v}>
-              {word}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+        {!shown.includes("plan") && views.plan}
+        <div style={{ display: "flex", gap: 4 }}>
+          <ViewsMenu />
+          <div style={{ flex: 1, display: "grid", gap: 2 }}>
+            {sides.map((row, i) => (
+              <ToggleButtonGroup
+                key={i}
+                exclusive
+                size="small"
+                value={side}
+                onChange={(_, v: SideView | null) => v && setView({ side: v, importing: false })}
+                aria-label={i === 0 ? "View below the plan" : "Panel below the plan"}
+                sx={{
+                  "& .MuiToggleButton-root": {
+                    flex: 1,
+                    py: 0,
+                    px: "2px",
+                    lineHeight: "21px",
+                    textTransform: "none",
+                    borderColor: ink.slate3,
+                    color: ink.chalkDim,
+                  },
+                  "& .Mui-selected": {
+                    color: `${ink.slate0} !important`,
+                    background: `${ink.chalk} !important`,
+                  },
+                }}
+              >
+                {row.map(([v, word]) => (
+                  <ToggleButton key={v} value={v} disabled={v === "around" && shown.includes("around")}>
+                    {word}
+                  </ToggleButton>
+                ))}
+              </ToggleButtonGroup>
+            ))}
+          </div>
+        </div>
         <div style={{ minHeight: 0 }}>
           {importing ? (
             <ImportPanel />
           ) : side === "profile" ? (
-            <Profile document={document} figures={figures} />
+            views.profile
           ) : side === "around" ? (
-            <Around document={document} />
+            views.around
           ) : side === "machine" ? (
-            <MachinePanel key={setup.id} setup={setup} />
+            <MachinePanel key={setup.id} document={document} setup={setup} machine={machine} />
+          ) : side === "positions" ? (
+            <PositionsPanel key={setup.id} document={document} setup={setup} />
+          ) : side === "inputs" ? (
+            <InputsPanel machine={machine} kind={rig.kind} />
           ) : side === "camera" ? (
             <CameraPanel key={setup.id} document={document} figures={figures} setup={setup} onFloor />
           ) : side === "setups" ? (
@@ -147,8 +199,9 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
       <div style={{ gridColumn: "1 / -1", minWidth: 0 }}>
         <Deck
           machine={machine}
-          level={crane ? (crane.head === "level" ? "level" : "leans with the arm") : null}
-          name={`${crane ? "Arm" : "Position"}${take ? `, take ${take.number}` : ""}`}
+          kind={rig.kind}
+          level={hung ? (hung.head === "level" ? "kept level" : "leans with the arm") : null}
+          name={`${kindWord[rig.kind]}${take ? `, take ${take.number}` : ""}`}
         />
       </div>
     </main>

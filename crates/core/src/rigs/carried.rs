@@ -46,7 +46,8 @@ pub struct Rigging {
     #[serde(flatten)]
     pub spec: RigSpec,
     /// None: the floor.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
     pub carried: Option<Carrier>,
 }
 

@@ -72,7 +72,7 @@ impl Spec for OrbitArm {
         axes.extend(lens_axes(camera));
         let bodies = vec![
             post("pivot", 0.05, 0.3, Material::Signal),
-            beam("arm", 0.09, self.radius_min_m, Material::MachineArm),
+            beam("orbit arm", 0.09, self.radius_min_m, Material::MachineArm),
             camera_body(),
         ];
         Box::new(Machine { spec: self.clone(), head, axes, bodies })

@@ -9,12 +9,12 @@ use super::views::{
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
 use rocket::{get, patch, post, put};
+use rovnek_core::DVec3;
 use rovnek_core::evaluate::track_of_samples;
 use rovnek_core::follow::{Wish, gaps, shortfalls};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, Rigging};
-use rovnek_core::space::Pose;
-use rovnek_core::{DQuat, DVec3};
+use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::runner::Message;
 use rovnek_store::history::Table;
 use rovnek_store::model::{Document, text};
@@ -129,6 +129,9 @@ pub struct Wanted {
     position: [f64; 3],
     /// In shown units, one for each axis.
     near: Vec<f64>,
+    /// Pan, tilt and roll, degrees; as it looks now where missing.
+    #[serde(default)]
+    angles: Option<[f64; 3]>,
 }
 
 #[post("/setups/<id>/reach", data = "<wanted>")]
@@ -141,7 +144,14 @@ pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView
     let near = near(&*rig, &wanted.near)?;
     let now = rig.forward(&near).camera;
     // The camera keeps looking the way it does, as far as its head turns.
-    let pose = Pose::new(DVec3::from(wanted.position), DQuat::from_array(now.rotation.to_array()));
+    let rotation = match wanted.angles {
+        Some(angles) if angles.iter().all(|v| v.is_finite()) => {
+            let [pan, tilt, roll] = angles.map(f64::to_radians);
+            PanTiltRoll { pan, tilt, roll }.to_rotation()
+        }
+        _ => now.rotation,
+    };
+    let pose = Pose::new(DVec3::from(wanted.position), rotation);
     let reach = rig.inverse(pose, &near);
     let axes = reach.axes().iter().zip(rig.axes()).map(|(v, a)| a.unit.to_shown(*v)).collect();
     Ok(Json(match &reach {

@@ -1,0 +1,110 @@
+import { askReach } from "../api";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { turn } from "../geometry";
+import { scene } from "../state/now";
+import { useView } from "../state/view";
+
+/**
+ * Moving the camera by hand in the finder. A drag pans and tilts at once; with Shift it trucks and
+ * booms, with Ctrl it goes round what is in focus; the wheel zooms, with Shift it pushes. These
+ * send the machine there when the hand lets go, as far as it can.
+ */
+
+type Vec = [number, number, number];
+
+interface Wish {
+  word: string;
+  position: Vec;
+  angles: Vec | null;
+}
+
+const may = () => useView.getState().live && holdsWheels(useFloor.getState());
+const axis = (name: string) => scene.machine?.axes.findIndex((a) => a.name === name) ?? -1;
+const nudge = (name: string, by: number) => {
+  const i = axis(name);
+  if (i >= 0 && by !== 0) link.nudge(i, by);
+};
+
+/** What a hand that moved so far wants; `far` is how far away what it holds is. */
+export function wished(
+  how: "truck" | "orbit",
+  at: { position: Vec; rotation: readonly number[]; angles: Vec },
+  [dx, dy]: readonly [number, number],
+  metresPerPixel: number,
+  far: number,
+): Wish {
+  if (how === "truck") {
+    // The picture follows the hand, so the camera goes the other way.
+    const right = turn(at.rotation, 0, [1, 0, 0]);
+    const [side, up] = [-dx * metresPerPixel, dy * metresPerPixel];
+    const position: Vec = [
+      at.position[0] + right[0] * side,
+      at.position[1] + up,
+      at.position[2] + right[2] * side,
+    ];
+    return { word: `${side.toFixed(2)} m right, ${up.toFixed(2)} m up`, position, angles: null };
+  }
+  const by = -dx * 0.3;
+  const [pan, tilt, roll] = at.angles;
+  const radians = (pan * Math.PI) / 180;
+  const level = far * Math.cos((tilt * Math.PI) / 180);
+  const [mx, mz] = [at.position[0] + Math.sin(radians) * level, at.position[2] - Math.cos(radians) * level];
+  const turned = radians + (by * Math.PI) / 180;
+  const position: Vec = [mx - Math.sin(turned) * level, at.position[1], mz + Math.cos(turned) * level];
+  return { word: `round by ${by.toFixed(0)}°`, position, angles: [pan + by, tilt, roll] };
+}
+
+async function sendTo(wish: Wish) {
+  const frame = link.frame;
+  if (!frame) return;
+  const near = frame.axes.map((a) => a.value);
+  const reach = await askReach(frame.setup, wish.position, near, wish.angles).catch(() => null);
+  if (reach) link.send({ do: "go", targets: reach.axes });
+}
+
+let drag: { how: "truck" | "orbit"; x: number; y: number; wish: Wish | null } | null = null;
+
+/** Hands for the picture; `tell` shows what a drag wants. */
+export function handMoves(tell: (word: string) => void) {
+  return {
+    onPointerDown: (event: React.PointerEvent) => {
+      if (event.button !== 0 || !may() || document.pointerLockElement) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      const how = event.shiftKey ? "truck" : event.ctrlKey ? "orbit" : null;
+      drag = how && { how, x: event.clientX, y: event.clientY, wish: null };
+    },
+    onPointerMove: (event: React.PointerEvent) => {
+      const frame = link.frame;
+      if (!(event.buttons & 1) || !may() || !frame || document.pointerLockElement) return;
+      const width = event.currentTarget.clientWidth;
+      if (drag) {
+        const far = Math.min(frame.focus, 20);
+        const metres = ((24.89 / frame.focal) * far) / width;
+        const by = [event.clientX - drag.x, event.clientY - drag.y] as const;
+        drag.wish = wished(drag.how, frame, by, metres, far);
+        tell(drag.wish.word);
+        return;
+      }
+      // The picture follows the hand: a pixel is worth the angle it shows.
+      const perPixel = (2 * Math.atan(12.4 / frame.focal) * 180) / Math.PI / width;
+      nudge("pan", -event.movementX * perPixel);
+      nudge("tilt", event.movementY * perPixel);
+    },
+    onPointerUp: () => {
+      if (drag?.wish) void sendTo(drag.wish);
+      drag = null;
+      tell("");
+    },
+    onWheel: (event: React.WheelEvent) => {
+      const frame = link.frame;
+      if (!may() || !frame || document.pointerLockElement) return;
+      // With Shift some browsers turn the wheel on its side.
+      const turned = event.deltaY || event.deltaX;
+      if (!event.shiftKey) return nudge("zoom", -Math.sign(turned) * frame.focal * 0.04);
+      const ahead = turn(frame.rotation, 0, [0, 0, -1]);
+      const by = -Math.sign(turned) * 0.25;
+      const position = frame.position.map((v, k) => v + ahead[k]! * by) as Vec;
+      void sendTo({ word: "", position, angles: null });
+    },
+  };
+}

@@ -1,0 +1,153 @@
+import { useRef } from "react";
+import { askReach, usePatchSetup } from "../api";
+import { handlesOf, type Handle, type Vec } from "../machine/handles";
+import { setRail } from "../machine/rail";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { scene } from "../state/now";
+import { setView, useView } from "../state/view";
+import type { Point } from "../geometry";
+
+/** What the machine answers to something dragged on paper. */
+export interface Told {
+  at: Vec;
+  word: string;
+  short: number;
+  limits: string[];
+}
+
+/** A drag on paper; the newest place is asked for as soon as the last answer is there. */
+interface Drag {
+  what: Handle | "camera";
+  gesture: string;
+  start: Vec;
+  want: Vec | null;
+  busy: boolean;
+  released: boolean;
+  axes: (number | null)[] | null;
+}
+
+/** How near a hand has to be, in metres on paper. */
+const NEAR_M = 0.55;
+
+export const setupOnFloor = () => scene.document?.setups.find((s) => s.id === link.frame?.setup);
+
+/** The handles of the machine on the floor, where they are now; none while a take is looked at. */
+export function handlesNow(): Handle[] {
+  const setup = setupOnFloor();
+  if (!setup || !useView.getState().live) return [];
+  return handlesOf(setup, scene.machine, link.frame);
+}
+
+/**
+ * Drags the camera, which sends the machine there, and the machine's handles. `flat` is where a
+ * place lies on paper, `moved` a place taken to where the hand is.
+ */
+export function usePaperDrag(
+  svg: React.RefObject<SVGSVGElement | null>,
+  flat: (p: Vec) => Point,
+  moved: (start: Vec, hand: Point) => Vec,
+  tell: (told: Told | null) => void,
+  snap: (at: Vec) => Vec = (at) => at,
+) {
+  const patch = usePatchSetup();
+  const drag = useRef<Drag | null>(null);
+
+  const where = (event: React.PointerEvent): Point => {
+    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      svg.current!.getScreenCTM()!.inverse(),
+    );
+    return [p.x, p.y];
+  };
+  const may = () =>
+    useView.getState().live &&
+    holdsWheels(useFloor.getState()) &&
+    useFloor.getState().status?.roll === "standby";
+
+  const ask = async (d: Drag, at: Vec) => {
+    const frame = link.frame;
+    const on = setupOnFloor();
+    if (!frame || !on) return;
+    if (d.what === "camera") {
+      const near = frame.axes.map((a) => a.value);
+      const reach = await askReach(on.id, [...at], near);
+      d.axes = reach.axes;
+      if (!d.released) tell({ at, word: "", short: reach.shortfall_m, limits: reach.limits });
+    } else if (d.what.go) {
+      const go = d.what.go(at);
+      d.axes = scene.machine?.axes.map((a) => go[a.name] ?? null) ?? null;
+      if (!d.released) tell({ at, word: d.what.word, short: 0, limits: [] });
+    } else if (d.what.set) {
+      const place = d.what.id === "base" || d.what.id.startsWith("point") ? snap(at) : at;
+      const { id, what } = { id: on.id, what: d.what };
+      await patch.mutateAsync({ id, rig: what.set!(place), gesture: d.gesture });
+      if (!d.released) tell({ at: place, word: what.word, short: 0, limits: [] });
+    }
+  };
+  const pump = async (d: Drag) => {
+    d.busy = true;
+    while (d.want) {
+      const want = d.want;
+      d.want = null;
+      // A refusal is told by the edit itself; the drag goes on.
+      await ask(d, want).catch(() => undefined);
+    }
+    d.busy = false;
+    if (d.released) finish(d);
+  };
+  const finish = (d: Drag) => {
+    if (d.axes) link.send({ do: "go", targets: d.axes });
+    tell(null);
+  };
+
+  return {
+    onPointerDown: (event: React.PointerEvent) => {
+      const frame = link.frame;
+      if (event.button !== 0 || !frame || !may()) return;
+      const [x, y] = where(event);
+      const away = (at: Vec) => {
+        const [hx, hy] = flat(at);
+        return Math.hypot(hx - x, hy - y);
+      };
+      const handles = handlesNow().filter((h) => away(h.at) < NEAR_M);
+      const nearest = handles.toSorted((a, b) => away(a.at) - away(b.at))[0];
+      const camera = away(frame.position) < NEAR_M + 0.3;
+      // Where they lie on each other the camera is what is meant, unless a handle is nearer.
+      const what =
+        nearest && (!camera || away(nearest.at) < away(frame.position)) ? nearest : camera ? "camera" : null;
+      if (!what) return;
+      if (what !== "camera" && what.id.startsWith("point")) {
+        setRail({ picked: Number(what.id.slice(6)) });
+        if (useView.getState().side !== "machine") setView({ side: "machine" });
+      }
+      event.currentTarget.setPointerCapture(event.pointerId);
+      drag.current = {
+        what,
+        gesture: crypto.randomUUID(),
+        start: what === "camera" ? frame.position : what.at,
+        want: null,
+        busy: false,
+        released: false,
+        axes: null,
+      };
+    },
+    onPointerMove: (event: React.PointerEvent) => {
+      const d = drag.current;
+      if (!d) return;
+      d.want = moved(d.start, where(event));
+      if (!d.busy) void pump(d);
+    },
+    onPointerUp: () => {
+      const d = drag.current;
+      drag.current = null;
+      if (!d) return;
+      d.released = true;
+      if (!d.busy) finish(d);
+    },
+  };
+}
+
+/** Where the hand put the camera, and whether the machine gets there. */
+export function toldText({ word, short, limits }: Told): [string, boolean] {
+  if (short > 0.005) return [`${short.toFixed(2)} m short: ${limits.join(", ")}`, true];
+  return [word || "within reach", false];
+}
