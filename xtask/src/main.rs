@@ -153,7 +153,7 @@ fn bench() -> Outcome {
         &["bench", "--workspace", "--exclude", "rovnek-e2e", "--exclude", "xtask"],
     );
     bench
-        .args(["--bench", "smooth", "--bench", "live"])
+        .args(["--bench", "smooth", "--bench", "floor", "--bench", "live"])
         .env("ROVNEK_PYTHON", python)
         .env("ROVNEK_BIN", binary());
     run(bench)?;

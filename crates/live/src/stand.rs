@@ -289,9 +289,9 @@ impl Stand {
         };
         let Some(target) = target else { return };
         let base = if matches!(self.lead, Lead::Wish(_)) { self.rig.base() } else { 0..0 };
-        for i in 0..target.len() {
+        for (i, value) in target.into_iter().enumerate() {
             if self.axes()[i].hand.is_some() && !base.contains(&i) {
-                self.motions[i] = Motion::at(target[i]);
+                self.motions[i] = Motion::at(value);
             }
         }
     }
@@ -371,9 +371,8 @@ impl Stand {
         let (glide, elapsed) = sent.course.as_mut().expect("it is planned");
         let then = (*elapsed + STEP_S).min(glide.duration_s);
         let next = glide.values(then);
-        for i in 0..next.len() {
+        for (i, value) in next.into_iter().enumerate() {
             if self.rig.goes(i) && !self.held[i] && !still[i] {
-                let value = next[i];
                 self.motions[i] = Motion { value, speed: (value - from[i]) / STEP_S, owed: 0.0 };
             }
         }

@@ -33,7 +33,7 @@ fn main() {
         }
         frames += 1;
         // The swing is axis 0; bit 8 of its flags says that a hand drives it.
-        let driven = bytes[120 + 12] & 8 != 0;
+        let driven = bytes[132 + 12] & 8 != 0;
         if let Some(sent) = asked
             && driven == on
         {

@@ -82,6 +82,69 @@ fn the_machine_says_what_it_can_reach() {
 }
 
 #[test]
+fn machines_are_chosen_carried_keyed_and_undone() {
+    let s = Served::demo();
+    let kinds = s.json("/api/machines");
+    assert_eq!(kinds.as_array().unwrap().len(), 10);
+    for kind in kinds.as_array().unwrap() {
+        let mut rig = kind["rig"].clone();
+        s.patch("/api/setups/1", json!({"rig": rig}));
+        let machine = s.json("/api/setups/1/machine");
+        assert!(machine["axes"].as_array().unwrap().len() >= 6, "{rig}");
+        // The tram carries it: six axes more say where the tram is, and nobody drives them.
+        let own = machine["axes"].as_array().unwrap().len();
+        rig["carried"] = json!({"by": "piece", "id": 23});
+        s.patch("/api/setups/1", json!({"rig": rig}));
+        let axes = s.json("/api/setups/1/machine")["axes"].as_array().unwrap().clone();
+        assert_eq!(
+            (axes.len(), &axes[0]["hand"], &axes[0]["group"]),
+            (own + 6, &Value::Null, &json!("carrier"))
+        );
+    }
+    let key = |time_s: f64| json!({"time_s": time_s, "axes": {"pan": 10.0}});
+    let (status, document) = s.patch("/api/setups/1", json!({"keys": [key(0.5), key(2.0)]}));
+    assert_eq!((status, document["history"]["undo"].as_str()), (Status::Ok, Some("set a key of setup A")));
+    assert!(
+        sentence(s.patch("/api/setups/1", json!({"keys": [key(2.0), key(2.0)]})), 422)
+            .contains("keys 1 and 2")
+    );
+    let rail = json!({"kind": "rail", "points": [{"position": [0.0, 1.0, 0.0]}]});
+    assert!(sentence(s.patch("/api/setups/1", json!({"rig": rail})), 422).contains("through 2 to 60 points"));
+}
+
+#[test]
+fn an_earlier_move_is_followed_and_the_gaps_are_told() {
+    let s = Served::demo();
+    let machine = s.json("/api/setups/1/machine");
+    let near: Vec<Value> = machine["axes"].as_array().unwrap().iter().map(|a| a["start"].clone()).collect();
+    let follow =
+        |take: Value| s.post("/api/setups/1/follow", json!({"take": take, "near": near}).to_string());
+    // From where it was rolled, the whole move is within reach.
+    let (status, view) = follow(json!(1));
+    assert_eq!((status, view["gaps"].as_array().unwrap().len()), (Status::Ok, 0));
+    assert!((view["length_s"].as_f64().unwrap() - 12.0).abs() < 0.1);
+    // From across the hall it is not.
+    let mut rig = s.json("/api/document")["setups"][0]["rig"].clone();
+    rig["base_x_m"] = json!(14.0);
+    s.patch("/api/setups/1", json!({"rig": rig}));
+    let gaps = follow(json!(1)).1["gaps"].clone();
+    assert!(gaps[0]["short_m"].as_f64().unwrap() > 1.0, "{gaps}");
+    assert_eq!(follow(Value::Null).0, Status::Ok);
+    assert!(sentence(follow(json!(99)), 404).contains("no take with number 99"));
+}
+
+#[test]
+fn assignments_are_kept_and_bounded() {
+    let s = Served::demo();
+    assert_eq!(s.json("/api/inputs"), Value::Null);
+    let kept = json!({"own": {"jib": {"mine": {}}}, "used": {"jib": "mine"}});
+    assert_eq!(s.put("/api/inputs", kept.clone()).0, Status::Ok);
+    assert_eq!(s.json("/api/inputs"), kept);
+    let large = json!({"own": "x".repeat(300 << 10), "used": {}});
+    assert!(sentence(s.put("/api/inputs", large), 422).contains("256 kB"));
+}
+
+#[test]
 fn what_cannot_be_is_refused_with_a_sentence() {
     let s = Served::demo();
     assert!(sentence(s.patch("/api/takes/99", json!({"name": "x"})), 404).contains("no take with number 99"));

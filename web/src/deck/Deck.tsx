@@ -275,13 +275,13 @@ function Strip({
           style={{ width: 38, flex: "none", fontSize: 11, textAlign: "right" }}
         />
       )}
-      <span style={{ width: slim ? 58 : 78, flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
+      <span style={{ width: slim ? 62 : 78, flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
         <ValueField axis={axis} value={value} small={slim} />
         <span
           className="unit"
           style={{
             display: "inline-block",
-            width: slim ? 14 : 24,
+            width: slim ? (axis.unit === "mm" ? 22 : 14) : 24,
             textAlign: "left",
             paddingLeft: slim ? 2 : 4,
           }}

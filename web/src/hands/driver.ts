@@ -68,8 +68,10 @@ function rateOf(source: Source, pad: Gamepad | null): number {
 function apply() {
   if (!bound) return;
   const pad = padState();
+  // A control that is moved to be given to an axis drives nothing meanwhile.
+  const waits = useInputs.getState().waits !== null;
   bound.machine.axes.forEach((axis, i) => {
-    const sources = bound!.preset[axis.name]?.sources ?? [];
+    const sources = waits ? [] : (bound!.preset[axis.name]?.sources ?? []);
     const rate = sources.reduce((sum, s) => sum + rateOf(s, pad), 0);
     link.hold(i, Math.min(1, Math.max(-1, rate)));
   });
@@ -107,18 +109,21 @@ function moved(along: "x" | "y" | "wheel", by: number) {
 function give(source: Source) {
   const { waits } = useInputs.getState();
   if (!waits || !bound) return;
-  changePreset(bound.kind, assigned(bound.preset, waits, source));
+  const preset = assigned(bound.preset, waits, source);
+  // At once: the control is still in the hand, and what it drove before must not move.
+  bound = { ...bound, preset };
+  changePreset(bound.kind, preset);
   setInputs({ waits: null });
 }
 
-let rest: number[] | null = null;
+/** Where the sticks were when nothing waited for them. */
+let rest: number[] = [];
 function listenPad(pad: Gamepad) {
   if (!useInputs.getState().waits) {
-    rest = null;
+    rest = [...pad.axes];
     return;
   }
-  rest ??= [...pad.axes];
-  const axis = pad.axes.findIndex((v, i) => Math.abs(v - (rest?.[i] ?? 0)) > MEANT);
+  const axis = pad.axes.findIndex((v, i) => Math.abs(v - (rest[i] ?? 0)) > MEANT);
   // Up on a stick is negative; up should be more.
   if (axis >= 0) return give({ by: "stick", axis, flip: axis % 2 === 1 });
   const pressed = pad.buttons.findIndex((b) => b.value > MEANT);

@@ -32,6 +32,13 @@ export function PositionsPanel({ document, setup }: { document: Document; setup:
 const small = { p: "0 6px", fontSize: 12 } as const;
 const part = { borderTop: `1px solid ${ink.slate3}`, marginTop: 6, paddingTop: 4 } as const;
 
+/** The first axes of the machine, in its own order. */
+const inShort = (axes: Record<string, number | undefined>) =>
+  (scene.machine?.axes ?? [])
+    .flatMap((a) => (axes[a.name] === undefined ? [] : [`${a.name} ${axes[a.name]!.toFixed(1)}`]))
+    .slice(0, 3)
+    .join(" · ");
+
 function Positions({ setup }: { setup: Setup }) {
   const patch = usePatchSetup();
   const mine = useFloor(holdsWheels);
@@ -75,10 +82,7 @@ function Positions({ setup }: { setup: Setup }) {
           <span
             style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}
           >
-            {Object.entries(p.axes)
-              .slice(0, 3)
-              .map(([name, v]) => `${name} ${v.toFixed(1)}`)
-              .join(" · ")}
+            {inShort(p.axes)}
           </span>
           <Toggle
             on={!left.includes(p.number)}
@@ -170,10 +174,7 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
           <span
             style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}
           >
-            {Object.entries(key.axes)
-              .slice(0, 2)
-              .map(([name, v]) => `${name} ${v.toFixed(1)}`)
-              .join(" · ")}
+            {inShort(key.axes)}
           </span>
           <button
             className="plain"

@@ -1,4 +1,5 @@
 import { Button, MenuItem, Select } from "@mui/material";
+import { useMemo } from "react";
 import { useFigures, useLanes } from "../api";
 import type { Camera, Document, MachineView, Take } from "../generated/types";
 import { Finder } from "../finder/Finder";
@@ -24,6 +25,12 @@ export function Shape({
   const lanes = useLanes(take ?? undefined, rate).data;
   const figures = useFigures(take ?? undefined, rate).data;
   const there = document.takes.filter((t) => !t.binned && !t.rolling);
+  // What carried or led the machine is no curve of its own.
+  const own = useMemo(() => {
+    if (!lanes || !machine) return null;
+    const of = <T,>(list: T[]) => list.filter((_, i) => machine.axes[i]?.group !== "carrier");
+    return { axes: of(machine.axes), curves: { ...lanes, raw: of(lanes.raw), now: of(lanes.now) } };
+  }, [lanes, machine]);
   if (!take || !machine) {
     return (
       <main
@@ -82,7 +89,7 @@ export function Shape({
         </Select>
         <Treatments take={take} />
       </div>
-      {lanes ? <Lanes axes={machine.axes} curves={lanes} /> : <section className="panel" />}
+      {own ? <Lanes axes={own.axes} curves={own.curves} /> : <section className="panel" />}
       <div style={{ display: "grid", gap: 8, gridTemplateRows: "236px minmax(0, 1fr)", minHeight: 0 }}>
         <Finder camera={camera} document={document} machine={machine} compare />
         <FiguresPanel take={take} figures={figures} />

@@ -35,7 +35,7 @@ pub enum Span {
         rise: f64,
     },
     /// A cubic.
-    Bent(Cubic),
+    Bent(Box<Cubic>),
 }
 
 /// Where something on a line is.

@@ -74,7 +74,7 @@ pub fn through(points: &[RailPoint], closed: bool) -> Line {
     let spans = (0..if closed { n } else { n - 1 }).map(|i| {
         let [from, to] = [i, (i + 1) % n].map(|k| DVec3::from(points[k].position));
         let chord = from.distance(to);
-        Span::Bent(Cubic::hermite(from, m[i] * chord, to, m[(i + 1) % n] * chord))
+        Span::Bent(Box::new(Cubic::hermite(from, m[i] * chord, to, m[(i + 1) % n] * chord)))
     });
     Line::new(spans.collect(), closed)
 }

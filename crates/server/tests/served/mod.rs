@@ -42,6 +42,12 @@ impl Served {
         read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
     }
 
+    /// Keeps something under a name.
+    pub fn put(&self, path: &str, body: Value) -> (Status, Value) {
+        let request = self.client.put(path.to_string()).header(Header::new("Host", HOST));
+        read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
+    }
+
     /// Removes, and what is there then.
     pub fn delete(&self, path: &str) -> Value {
         let (status, body) = self.delete_raw(path);

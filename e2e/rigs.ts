@@ -1,0 +1,66 @@
+import type { Page } from "@playwright/test";
+import { expect } from "./server.ts";
+
+/** A side panel of Operate. */
+export const panel = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
+
+/** Puts another machine under the camera of the setup on the floor. */
+export async function choose(page: Page, kind: string) {
+  await panel(page, "Machine");
+  await page.getByRole("combobox", { name: "Kind of machine" }).click();
+  await page.getByRole("option", { name: new RegExp(`^${kind}`) }).click();
+  await expect(page.getByRole("region", { name: "Deck" })).toContainText(kind, { ignoreCase: true });
+}
+
+/** One of the words of a list. */
+export async function pick(page: Page, label: string, word: string | RegExp) {
+  await page.getByRole("combobox", { name: label, exact: true }).click();
+  await page.getByRole("option", { name: word }).click();
+}
+
+/** A gamepad that a test moves; to be called before the page is opened anew. */
+export async function injectPad(page: Page) {
+  await page.addInitScript(() => {
+    const pad = {
+      id: "stand-in pad",
+      index: 0,
+      connected: true,
+      mapping: "standard",
+      timestamp: 0,
+      axes: [0, 0, 0, 0],
+      buttons: Array.from({ length: 17 }, () => ({ value: 0, pressed: false, touched: false })),
+    };
+    Object.assign(window, { pad });
+    navigator.getGamepads = () => [pad as unknown as Gamepad, null, null, null];
+  });
+}
+
+/** Moves a stick. */
+export const stick = (page: Page, axis: number, value: number) =>
+  page.evaluate(
+    ([axis, value]) => (window as unknown as { pad: { axes: number[] } }).pad.axes.splice(axis!, 1, value!),
+    [axis, value] as const,
+  );
+
+/** Presses a button. */
+export const press = (page: Page, button: number, value: number) =>
+  page.evaluate(
+    ([button, value]) => {
+      (window as unknown as { pad: { buttons: { value: number }[] } }).pad.buttons[button!]!.value = value!;
+    },
+    [button, value] as const,
+  );
+
+/** Where a place of the stage is on the screen, on a paper of Operate. */
+export async function onPaper(page: Page, paper: string, [x, y]: readonly [number, number]) {
+  return page
+    .getByTestId(paper)
+    .first()
+    .evaluate(
+      (svg, [x, y]) => {
+        const p = new DOMPoint(x, y).matrixTransform((svg as unknown as SVGSVGElement).getScreenCTM()!);
+        return [p.x, p.y] as [number, number];
+      },
+      [x, y] as [number, number],
+    );
+}

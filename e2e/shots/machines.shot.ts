@@ -1,0 +1,45 @@
+import { axis, expect, test } from "../server.ts";
+import { choose, panel, pick } from "../rigs.ts";
+
+const place = (name: string) => `../docs/screenshots/${name}.png`;
+/** The picture is drawn sharp once it stands still. */
+const settle = () => {
+  const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="finder"] canvas');
+  return !!canvas && canvas.width >= canvas.clientWidth;
+};
+
+test("operate, on a rail round the conductor", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await choose(app, "rail");
+  await pick(app, "Circle round", "conductor");
+  await app.getByRole("button", { name: "Type travel" }).click();
+  await app.getByLabel("travel, m").fill("9");
+  await app.getByLabel("travel, m").press("Enter");
+  await expect.poll(() => axis(app, "travel")).toBeCloseTo(9, 1);
+  await app.waitForFunction(settle);
+  await app.screenshot({ path: place("rail") });
+});
+
+test("operate, four views of a crane on track that follows a take", async ({ app }) => {
+  await app.keyboard.press("Space");
+  await panel(app, "Machine");
+  await app.getByRole("button", { name: "on track" }).click();
+  await panel(app, "Positions");
+  await app.getByRole("button", { name: "Store as 1" }).click();
+  await pick(app, "Follows the move of", /^take 1/);
+  await app.keyboard.press("Alt+p");
+  await app.keyboard.press("Alt+t");
+  await app.getByTestId("strip").click({ position: { x: 260, y: 20 } });
+  await expect.poll(() => app.locator('[data-testid^="view-"]').count()).toBe(4);
+  await app.waitForFunction(settle);
+  await app.screenshot({ path: place("views") });
+});
+
+test("operate, inputs", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await panel(app, "Inputs");
+  await app.waitForFunction(settle);
+  await app.screenshot({ path: place("inputs") });
+});

@@ -1,0 +1,416 @@
+import type { Page } from "@playwright/test";
+import { atRest, axis, expect, open, test } from "../server.ts";
+import { choose, injectPad, onPaper, panel, pick, press, stick } from "../rigs.ts";
+
+interface Known {
+  scene: { performers: { id: number; name: string }[] };
+  setups: {
+    id: number;
+    letter: string;
+    keys: { time_s: number; axes: Record<string, number> }[];
+    positions: { number: number }[];
+    rig: { kind: string; points?: { position: number[] }[]; closed?: boolean; track?: { pieces: unknown[] } };
+  }[];
+}
+const known = (page: Page) =>
+  page.evaluate(async () => (await (await fetch("/api/document")).json()) as unknown) as Promise<Known>;
+const setup = async (page: Page) => (await known(page)).setups[0]!;
+
+/** Keys that drive each machine's own axes, and one axis that has an end. */
+const machines: [
+  kind: string,
+  axes: [name: string, key: string][],
+  end: [name: string, key: string, at: number],
+][] = [
+  ["tripod", [["height", "w"]], ["height", "w", 1.75]],
+  [
+    "track dolly",
+    [
+      ["travel", "d"],
+      ["boom", "w"],
+    ],
+    ["boom", "w", 58],
+  ],
+  [
+    "free dolly",
+    [
+      ["rolled", "w"],
+      ["steer", "d"],
+      ["boom", "e"],
+    ],
+    ["steer", "d", 40],
+  ],
+  ["rail", [["travel", "d"]], ["tilt", "t", 75]],
+  [
+    "jib",
+    [
+      ["swing", "d"],
+      ["boom", "w"],
+    ],
+    ["boom", "w", 45],
+  ],
+  [
+    "telescopic crane",
+    [
+      ["swing", "d"],
+      ["boom", "w"],
+      ["reach", "e"],
+    ],
+    ["reach", "e", 7.62],
+  ],
+  [
+    "orbit arm",
+    [
+      ["swing", "d"],
+      ["height", "w"],
+      ["radius", "e"],
+      ["pivot x", "u"],
+    ],
+    ["radius", "e", 6],
+  ],
+  [
+    "shoulder",
+    [
+      ["x", "d"],
+      ["z", "w"],
+      ["turn", "e"],
+      ["height", "u"],
+    ],
+    ["height", "u", 1.87],
+  ],
+  [
+    "free camera",
+    [
+      ["x", "d"],
+      ["z", "w"],
+      ["y", "e"],
+    ],
+    ["tilt", "t", 90],
+  ],
+  [
+    "aim rig",
+    [
+      ["camera x", "d"],
+      ["camera y", "w"],
+      ["camera z", "e"],
+      ["aim x", "u"],
+    ],
+    ["tilt", "t", 90],
+  ],
+];
+
+test("each machine is placed, driven on every axis, and brought to an end stop", async ({ app }) => {
+  test.setTimeout(240_000);
+  await app.keyboard.press("0");
+  for (const [kind, axes, [endName, endKey, end]] of machines) {
+    await choose(app, kind);
+    await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
+    const before = await Promise.all(axes.map(([name]) => axis(app, name)));
+    for (const [, key] of axes) await app.keyboard.down(key);
+    for (const [i, [name]] of axes.entries())
+      await expect
+        .poll(async () => Math.abs((await axis(app, name)) - before[i]!), kind)
+        .toBeGreaterThan(0.05);
+    for (const [, key] of axes) await app.keyboard.up(key);
+    await app.keyboard.down(endKey);
+    await expect(app.getByTestId(`strip-${endName}`)).toContainText("end");
+    await expect.poll(() => axis(app, endName)).toBeCloseTo(end, 1);
+    await app.keyboard.up(endKey);
+  }
+  await app.getByRole("button", { name: "Undo change the machine of setup A" }).click();
+  await expect(app.getByRole("region", { name: "Deck" })).toContainText("free camera");
+});
+
+test("a gamepad drives, controls are given to axes by moving them, and presets are kept", async ({
+  app,
+  demo,
+}) => {
+  await injectPad(app);
+  await open(app, demo);
+  await panel(app, "Inputs");
+  await expect(app.getByRole("region", { name: "Inputs" })).toContainText("stand-in pad");
+  const swing = await axis(app, "swing");
+  await stick(app, 0, 1);
+  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(swing + 3);
+  // What a stick does at rest is no hand.
+  await stick(app, 0, 0.05);
+  await atRest(app, "swing");
+
+  // Reach is given to the right stick: pan no longer has it.
+  await app.getByRole("button", { name: "Assign reach" }).click();
+  await expect(app.getByText("move the control you want")).toBeVisible();
+  await stick(app, 2, 0.9);
+  await expect(app.getByText("move the control you want")).toHaveCount(0);
+  await expect.poll(() => axis(app, "reach")).toBeGreaterThan(4.4);
+  await stick(app, 2, 0);
+  expect(await axis(app, "pan")).toBe(0);
+  // A pair of keys: less, then more.
+  await app.getByRole("button", { name: "Assign boom" }).click();
+  await app.keyboard.press("k");
+  await app.keyboard.press("i");
+  await expect(app.getByTestId("strip-boom")).toContainText("KI");
+  // The direction is turned round; the preset is kept under a name, over a reload.
+  await app.getByRole("button", { name: "How swing takes it" }).click();
+  await app.getByRole("button", { name: "inverted" }).click();
+  await app.getByLabel("swing curve").fill("2");
+  await app.getByLabel("swing curve").press("Enter");
+  await app.getByLabel("Name of the preset").fill("left hand");
+  await app.getByLabel("Name of the preset").press("Enter");
+  await expect(app.getByRole("combobox", { name: "Preset" })).toContainText("left hand");
+  await atRest(app, "swing");
+  await open(app, demo);
+  await expect(app.getByTestId("strip-boom")).toContainText("KI");
+  const left = await axis(app, "swing");
+  await stick(app, 0, 1);
+  await expect.poll(() => axis(app, "swing")).toBeLessThan(left - 1);
+  await stick(app, 0, 0);
+  await press(app, 7, 1);
+  await press(app, 7, 0);
+
+  // Hand wheels: an arrow key turns by a twelfth of a turn or so.
+  await panel(app, "Inputs");
+  await pick(app, "Preset", "usual");
+  const wheel = app.getByRole("slider", { name: "left hand wheel, pan" });
+  await wheel.focus();
+  const pan = await axis(app, "pan");
+  for (let i = 0; i < 5; i++) await app.keyboard.press("ArrowRight");
+  await expect.poll(() => axis(app, "pan")).toBeCloseTo(pan + 3, 0);
+});
+
+test("the mouse is captured on request and let go with Escape", async ({ app }) => {
+  await app.keyboard.press("Alt+m");
+  await expect.poll(() => app.evaluate(() => !!document.pointerLockElement)).toBe(true);
+  const pan = await axis(app, "pan");
+  const box = (await app.getByTestId("finder").boundingBox())!;
+  await app.mouse.move(box.x + 100, box.y + 100);
+  await app.mouse.move(box.x + 300, box.y + 100, { steps: 8 });
+  await expect.poll(() => axis(app, "pan")).toBeGreaterThan(pan + 3);
+  await app.keyboard.press("Escape");
+  await expect.poll(() => app.evaluate(() => !!document.pointerLockElement)).toBe(false);
+  await atRest(app, "pan");
+  const rest = await axis(app, "pan");
+  await app.mouse.move(box.x + 150, box.y + 120, { steps: 4 });
+  expect(await axis(app, "pan")).toBe(rest);
+});
+
+test("a rail is bent round the conductor, changed on paper, and ridden", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await choose(app, "rail");
+  await pick(app, "Circle round", "conductor");
+  await expect(app.getByTestId("ride")).toContainText("rides smoothly");
+  await expect.poll(async () => (await setup(app)).rig.points?.length).toBe(8);
+  // Its head aims at the conductor from every side.
+  for (const travel of ["2", "9", "14"]) {
+    await app.getByRole("button", { name: "Type travel" }).click();
+    await app.getByLabel("travel, m").fill(travel);
+    await app.getByLabel("travel, m").press("Enter");
+    await expect.poll(() => axis(app, "travel")).toBeCloseTo(Number(travel), 1);
+    await expect(app.getByTestId("shot-size")).toContainText("conductor");
+  }
+  await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
+  await app.keyboard.down("a");
+  await expect.poll(() => axis(app, "travel")).toBeLessThan(10);
+  await app.keyboard.up("a");
+
+  // A point is pulled on the plan, a new one makes the rail jerk, one is lifted in the profile.
+  await app.keyboard.press("Alt+p");
+  const points = (await setup(app)).rig.points!;
+  const [x, y, z] = points[2]!.position as [number, number, number];
+  const from = await onPaper(app, "plan", [x, z]);
+  const to = await onPaper(app, "plan", [x + 1, z]);
+  await app.mouse.move(...from);
+  await app.mouse.down();
+  await app.mouse.move(...to, { steps: 6 });
+  await app.mouse.up();
+  await expect.poll(async () => (await setup(app)).rig.points![2]!.position[0]).toBeCloseTo(x + 1, 1);
+  await app.getByRole("button", { name: "Undo move setup A" }).click();
+  await expect.poll(async () => (await setup(app)).rig.points![2]!.position[0]).toBeCloseTo(x, 2);
+  await app.getByRole("button", { name: "Add point" }).click();
+  await expect.poll(async () => (await setup(app)).rig.points?.length).toBe(9);
+  const added = app.getByLabel("Point 2 x, m");
+  await added.fill(String((await setup(app)).rig.points![1]!.position[0]! + 0.9));
+  await added.press("Enter");
+  await expect(app.getByTestId("ride")).toContainText("jerks at");
+  await expect(app.getByTestId("rough").first()).toBeVisible();
+  await app.getByRole("button", { name: "Own tangent of point 1" }).click();
+  await expect(app.getByRole("button", { name: "Own tangent of point 1" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await app.getByRole("button", { name: "Straighten", exact: true }).click();
+  await expect.poll(async () => (await setup(app)).rig.closed).toBe(false);
+  await app.getByRole("button", { name: "Remove point 3" }).click();
+  await expect.poll(async () => (await setup(app)).rig.points?.length).toBe(8);
+  expect(y).toBe(1.2);
+});
+
+test("a crane on track follows the move of an earlier take, and says where it is short", async ({ app }) => {
+  await panel(app, "Machine");
+  await app.getByRole("button", { name: "on track" }).click();
+  await expect(app.getByTestId("track-count")).toContainText("3 × 2.44 m");
+  await app.getByRole("button", { name: "Lay 45° right" }).click();
+  await expect(app.getByTestId("track-count")).toContainText("1 × 45° at 3.05 m");
+  await expect(app.getByTestId("strip-travel")).toBeVisible();
+  await panel(app, "Positions");
+  await pick(app, "Follows the move of", /^take 1/);
+  await expect(app.getByText(/whole move is within reach|m short/).first()).toBeVisible();
+  const swing = await axis(app, "swing");
+  await expect.poll(async () => Math.abs((await axis(app, "swing")) - swing)).toBeGreaterThan(1);
+  // Hands keep the base: far down the track the arm no longer gets there.
+  await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
+  await app.keyboard.press("0");
+  await app.keyboard.down("u");
+  await expect.poll(() => axis(app, "travel")).toBeGreaterThan(6);
+  await app.keyboard.up("u");
+  await expect(app.getByTestId("short")).toContainText("m short");
+  await pick(app, "Follows the move of", "no move");
+  await expect(app.getByTestId("short")).toHaveText("");
+  // Or hands fly the camera and the arm is solved.
+  await app.getByRole("button", { name: "where hands fly it" }).click();
+  await atRest(app, "reach");
+  const reach = await axis(app, "reach");
+  await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
+  await app.keyboard.down("a");
+  await expect.poll(async () => Math.abs((await axis(app, "reach")) - reach)).toBeGreaterThan(0.1);
+  await app.keyboard.up("a");
+});
+
+test("positions are stored, gone to, rehearsed, kept and undone", async ({ app, demo }) => {
+  await panel(app, "Positions");
+  await app.keyboard.press("Control+Shift+Digit1");
+  await expect(app.getByRole("button", { name: "Go to 1" })).toBeVisible();
+  await app.keyboard.press("0");
+  await app.keyboard.down("d");
+  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(20);
+  await app.keyboard.up("d");
+  await atRest(app, "swing");
+  const there = await axis(app, "swing");
+  await app.getByRole("button", { name: "Store as 2" }).click();
+  await expect(app.getByRole("button", { name: "Go to 2" })).toBeVisible();
+  await app.keyboard.press("Shift+Digit1");
+  await expect(app.getByRole("button", { name: "Stop here" })).toBeVisible();
+  await expect.poll(() => axis(app, "swing")).toBeCloseTo(0, 1);
+  await app.getByLabel("Rehearse in, s").fill("4");
+  await app.getByLabel("Rehearse in, s").press("Enter");
+  await app.getByRole("button", { name: "Rehearse", exact: true }).click();
+  await expect.poll(() => axis(app, "swing")).toBeCloseTo(there, 1);
+  await open(app, demo);
+  await panel(app, "Positions");
+  await expect(app.getByRole("button", { name: "Go to 2" })).toBeVisible();
+  await app.getByRole("button", { name: "Undo store a position of setup A" }).click();
+  await expect(app.getByRole("button", { name: "Go to 2" })).toHaveCount(0);
+});
+
+test("a change without a key survives the time, is kept or discarded, and there are never two keys at one time", async ({
+  app,
+}) => {
+  await app.keyboard.press("Space");
+  await app.keyboard.press("Home");
+  await panel(app, "Positions");
+  await app.getByRole("button", { name: "Key here" }).click();
+  await expect.poll(async () => (await setup(app)).keys.length).toBe(1);
+  // Another time, another pose: not keyed yet, and it stays while the time is set to and fro.
+  await app.getByTestId("strip").click({ position: { x: 400, y: 20 } });
+  await app.keyboard.press("0");
+  await app.keyboard.down("d");
+  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(15);
+  await app.keyboard.up("d");
+  await atRest(app, "swing");
+  const swung = await axis(app, "swing");
+  const finder = app.getByRole("region", { name: "Finder" });
+  await expect(finder).toContainText("changed, no key yet");
+  await app.getByTestId("strip").click({ position: { x: 200, y: 20 } });
+  await app.getByTestId("strip").click({ position: { x: 500, y: 20 } });
+  expect(await axis(app, "swing")).toBeCloseTo(swung, 0);
+  await finder.click({ position: { x: 5, y: 5 } });
+  await app.keyboard.press("Enter");
+  await expect(finder).not.toContainText("no key yet");
+  await expect.poll(async () => (await setup(app)).keys.length).toBe(2);
+  // Half way in time it is between the two.
+  await app.getByTestId("strip").click({ position: { x: 250, y: 20 } });
+  await expect.poll(() => axis(app, "swing")).toBeLessThan(swung - 2);
+  await app.keyboard.down("w");
+  await expect.poll(() => axis(app, "boom")).toBeGreaterThan(16);
+  await app.keyboard.up("w");
+  await expect(finder).toContainText("no key yet");
+  await app.keyboard.press("Delete");
+  await expect.poll(() => axis(app, "boom")).toBeCloseTo(12, 1);
+  // With auto-keying the change becomes a key by itself; a second one at that time replaces it.
+  await app.keyboard.press("Alt+k");
+  for (const key of ["w", "s"]) {
+    await app.keyboard.down(key);
+    await expect(finder).toContainText("no key yet");
+    await app.keyboard.up(key);
+    await expect(finder).not.toContainText("no key yet");
+  }
+  await expect.poll(async () => (await setup(app)).keys.length).toBe(3);
+});
+
+test("one, two or four views, each by a key, the picture in its place", async ({ app }) => {
+  const shown = () =>
+    app.locator('[data-testid^="view-"]').evaluateAll((all) => all.map((v) => v.dataset.testid));
+  const corner = async () => {
+    const box = (await app.getByTestId("view-lens").boundingBox())!;
+    return [box.x, box.y];
+  };
+  const before = await corner();
+  await app.keyboard.press("Alt+t");
+  await expect.poll(shown).toEqual(["view-lens", "view-around"]);
+  await app.keyboard.press("Alt+p");
+  await expect.poll(shown).toEqual(["view-lens", "view-plan", "view-profile", "view-around"]);
+  expect(await corner()).toEqual(before);
+  await app.keyboard.press("Alt+f");
+  await expect.poll(async () => (await shown()).length).toBe(4);
+  await app.getByRole("button", { name: "Views" }).click();
+  await app.getByRole("menuitemcheckbox", { name: /^plan/ }).click();
+  await app.keyboard.press("Escape");
+  await expect.poll(async () => (await shown()).length).toBe(2);
+  await expect(app.getByRole("menu")).toHaveCount(0);
+  // The camera is lifted in the profile: the machine goes there.
+  const paper = app.getByTestId("profile").first();
+  const sight = await paper.locator('[data-part="sight"]').getAttribute("d");
+  const [, u, v] = /^M(\S+) (\S+)l/.exec(sight!)!.map(Number) as [number, number, number];
+  const boom = await axis(app, "boom");
+  const at = await onPaper(app, "profile", [u, v]);
+  // The menu takes a moment to get out of the way.
+  const under = () =>
+    app.evaluate(([x, y]) => document.elementFromPoint(x, y)?.closest("svg")?.dataset.testid, at);
+  await expect.poll(under).toBe("profile");
+  await app.mouse.move(...at);
+  await app.mouse.down();
+  await app.mouse.move(...(await onPaper(app, "profile", [u, v - 0.7])), { steps: 5 });
+  await app.mouse.up();
+  await expect.poll(() => axis(app, "boom")).toBeGreaterThan(boom + 5);
+  // In the finder: Shift trucks and booms, Ctrl goes round.
+  const box = (await app.getByTestId("finder").boundingBox())!;
+  await atRest(app, "boom");
+  for (const [key, words] of [
+    ["Shift", "m right"],
+    ["Control", "round by"],
+  ] as const) {
+    const before = await axis(app, "swing");
+    await app.keyboard.down(key);
+    await app.mouse.move(box.x + 150, box.y + 100);
+    await app.mouse.down();
+    await app.mouse.move(box.x + 220, box.y + 100, { steps: 5 });
+    await expect(app.getByTestId("wish")).toContainText(words);
+    await app.mouse.up();
+    await app.keyboard.up(key);
+    await expect.poll(async () => Math.abs((await axis(app, "swing")) - before)).toBeGreaterThan(1);
+    await atRest(app, "swing");
+  }
+});
+
+test("a machine is carried by a tram, and by somebody", async ({ app }) => {
+  await choose(app, "tripod");
+  await pick(app, "Carried by", "tram 12");
+  await app.keyboard.press("Home");
+  const x = async () =>
+    Number(/x\s*(-?\d+\.\d+)/.exec((await app.getByTestId("camera-numbers").textContent())!)![1]);
+  const start = await x();
+  await expect.poll(async () => Math.abs((await x()) - start)).toBeGreaterThan(1.5);
+  await pick(app, "Carried by", "conductor");
+  await expect(app.getByRole("button", { name: "Undo change what carries setup A" })).toBeEnabled();
+  await pick(app, "Carried by", "machine B");
+});
