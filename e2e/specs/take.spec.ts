@@ -127,7 +127,7 @@ test("a count in counts, and stops before anything is recorded", async ({ app })
   await app.keyboard.press("r");
   await expect(app.getByRole("region", { name: "Finder" })).toContainText("2");
   await app.getByRole("button", { name: "Cut" }).click();
-  await expect(app.getByRole("button", { name: "Roll" })).toBeVisible();
+  await expect(app.getByRole("button", { name: "Roll", exact: true })).toBeVisible();
   await expect(app.locator('[data-testid^="take-"]')).toHaveCount(2);
 });
 

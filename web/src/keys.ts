@@ -215,7 +215,8 @@ function act(event: KeyboardEvent, key: string): boolean {
   if (view.station === "operate") {
     once.R = () => !event.repeat && rollOrCut();
     once.Backspace = () => link.send({ do: "return" });
-    once.Enter = () => void keepPending();
+    // Only what is pending: a first key is set on purpose, with its button.
+    once.Enter = () => useFloor.getState().status?.pending && void keepPending();
     once.Delete = discardPending;
     once["-"] = () => turnDial(-0.05);
     once["="] = () => turnDial(0.05);

@@ -68,7 +68,14 @@ impl Store {
         let unusable = |source| StoreError::Folder { path: folder.into(), source };
         std::fs::create_dir_all(folder).map_err(unusable)?;
         let lock = File::create(folder.join("rovnek.lock")).map_err(unusable)?;
-        lock.try_lock().map_err(|_| StoreError::InUse(folder.into()))?;
+        // A lock may outlive its holder by a moment, where a child was being started just then.
+        let ours = (0..10).any(|i| {
+            std::thread::sleep(std::time::Duration::from_millis(if i == 0 { 0 } else { 30 }));
+            lock.try_lock().is_ok()
+        });
+        if !ours {
+            return Err(StoreError::InUse(folder.into()));
+        }
         let connection = Connection::open(folder.join("rovnek.sqlite"))?;
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;

@@ -189,6 +189,9 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
   );
 }
 
+/** A move that this page did not choose: another page did, or this one before it was opened anew. */
+const UNKNOWN = -1;
+
 function Following({ document, setup }: { document: Document; setup: Setup }) {
   const lead = useFloor((s) => s.status?.lead);
   const mine = useFloor(holdsWheels);
@@ -220,15 +223,15 @@ function Following({ document, setup }: { document: Document; setup: Setup }) {
       <Row label="or follows">
         <Choice
           label="Follows the move of"
-          value={lead === "move" ? take : 0}
+          value={lead !== "move" ? 0 : takes.some((t) => t.id === take) ? take : UNKNOWN}
           options={[
             [0, "no move"],
             ...takes.map((t) => [t.id, `take ${t.number}${t.name ? `, ${t.name}` : ""}`] as const),
             ...(lead === "move" && !takes.some((t) => t.id === take)
-              ? [[take, "an earlier move"] as const]
+              ? [[UNKNOWN, "an earlier move"] as const]
               : []),
           ]}
-          onChange={(id) => void follow(id)}
+          onChange={(id) => id !== UNKNOWN && void follow(id)}
         />
       </Row>
       {(lead === "flown" || lead === "move") && base.length > 0 && (

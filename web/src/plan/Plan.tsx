@@ -422,6 +422,8 @@ function drawTrails(path: SVGElement, bodies: Float32Array, live: boolean) {
     trails.places = wheels.map(() => []);
   }
   wheels.forEach((w, k) => {
+    // While machines change the floor may be a moment ahead of what is known of its parts.
+    if (bodies.length < w * 7 + 7 || !trails.places[k]) return;
     const at: Point = [bodies[w * 7]!, bodies[w * 7 + 2]!];
     const list = trails.places[k]!;
     const last = list.at(-1);

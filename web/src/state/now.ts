@@ -83,7 +83,14 @@ function tick(time: number) {
   const elapsed = Math.min((time - last) / 1000, 0.25);
   last = time;
   playOn(elapsed);
-  drawings.forEach((draw) => draw(elapsed));
+  for (const draw of drawings) {
+    // One drawing that fails must not stop the others, nor the next picture.
+    try {
+      draw(elapsed);
+    } catch (error) {
+      reportError(error);
+    }
+  }
   if (drawings.size > 0) requestAnimationFrame(tick);
 }
 
