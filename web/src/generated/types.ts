@@ -1,2358 +1,2045 @@
 // Generated from the server's types by crates/server/tests/types.rs. Do not edit.
 
-export type Rate = {
-  /**
-   * Frames …
-   */
-  num: number;
-  /**
-   * … in this many seconds.
-   */
-  den: number;
-};
+export type Rate = { 
+/**
+ * Frames …
+ */
+num: number, 
+/**
+ * … in this many seconds.
+ */
+den: number, };
 
-export type Camera = {
-  /**
-   * Sensor width; 24.89 mm is 35 mm full aperture.
-   */
-  sensor_width_mm: number;
-  /**
-   * Sensor height.
-   */
-  sensor_height_mm: number;
-  /**
-   * How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
-   */
-  squeeze: number;
-  /**
-   * Width over height of the frame that is cut from the sensor, unsqueezed.
-   */
-  frame_aspect: number;
-  /**
-   * The set the lens is of, by name; empty for one of its own.
-   */
-  lens_set: string;
-  /**
-   * The shorter end of the zoom; a prime has both ends the same.
-   */
-  focal_min_mm: number;
-  /**
-   * The longer end of the zoom.
-   */
-  focal_max_mm: number;
-  /**
-   * Where the zoom stands when the camera is set up.
-   */
-  focal_mm: number;
-  /**
-   * The closest distance that can be sharp.
-   */
-  closest_focus_m: number;
-  /**
-   * Where the focus stands when the camera is set up.
-   */
-  focus_m: number;
-  /**
-   * The widest the iris opens.
-   */
-  widest_stop: number;
-  /**
-   * The stop.
-   */
-  f_stop: number;
-};
+export type Camera = { 
+/**
+ * Sensor width; 24.89 mm is 35 mm full aperture.
+ */
+sensor_width_mm: number, 
+/**
+ * Sensor height.
+ */
+sensor_height_mm: number, 
+/**
+ * How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
+ */
+squeeze: number, 
+/**
+ * Width over height of the frame that is cut from the sensor, unsqueezed.
+ */
+frame_aspect: number, 
+/**
+ * The set the lens is of, by name; empty for one of its own.
+ */
+lens_set: string, 
+/**
+ * The shorter end of the zoom; a prime has both ends the same.
+ */
+focal_min_mm: number, 
+/**
+ * The longer end of the zoom.
+ */
+focal_max_mm: number, 
+/**
+ * Where the zoom stands when the camera is set up.
+ */
+focal_mm: number, 
+/**
+ * The closest distance that can be sharp.
+ */
+closest_focus_m: number, 
+/**
+ * Where the focus stands when the camera is set up.
+ */
+focus_m: number, 
+/**
+ * The widest the iris opens.
+ */
+widest_stop: number, 
+/**
+ * The stop.
+ */
+f_stop: number, };
 
-export type Lens = {
-  /**
-   * The shorter end; a prime has both the same.
-   */
-  focal_min_mm: number;
-  /**
-   * The longer end.
-   */
-  focal_max_mm: number;
-  /**
-   * From the sensor.
-   */
-  closest_focus_m: number;
-  /**
-   * The widest the iris opens.
-   */
-  widest_stop: number;
-  /**
-   * 1 is spherical.
-   */
-  squeeze: number;
-};
+export type Lens = { 
+/**
+ * The shorter end; a prime has both the same.
+ */
+focal_min_mm: number, 
+/**
+ * The longer end.
+ */
+focal_max_mm: number, 
+/**
+ * From the sensor.
+ */
+closest_focus_m: number, 
+/**
+ * The widest the iris opens.
+ */
+widest_stop: number, 
+/**
+ * 1 is spherical.
+ */
+squeeze: number, };
 
-export type LensSet = {
-  /**
-   * As it is asked for.
-   */
-  name: string;
-  /**
-   * From short to long.
-   */
-  lenses: Array<Lens>;
-};
+export type LensSet = { 
+/**
+ * As it is asked for.
+ */
+name: string, 
+/**
+ * From short to long.
+ */
+lenses: Array<Lens>, };
 
 export type HeadHang = "level" | "lean";
 
-export type TelescopicCrane = {
-  /**
-   * Where the base stands on the floor.
-   */
-  base_x_m: number;
-  /**
-   * Where the base stands on the floor.
-   */
-  base_z_m: number;
-  /**
-   * Where the arm points at swing 0: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * The arm's pivot over the floor.
-   */
-  column_height_m: number;
-  /**
-   * How far the arm swings to each side; none for all round.
-   */
-  swing_limit_deg: number | null;
-  /**
-   * Lowest boom.
-   */
-  boom_min_deg: number;
-  /**
-   * Highest boom.
-   */
-  boom_max_deg: number;
-  /**
-   * Pivot to arm's end, drawn in.
-   */
-  reach_min_m: number;
-  /**
-   * Pivot to arm's end, drawn out.
-   */
-  reach_max_m: number;
-  /**
-   * The lens hangs this far under the arm's end.
-   */
-  head_drop_m: number;
-  /**
-   * Level or leaning.
-   */
-  head: HeadHang;
-  /**
-   * What the base runs on; it stands on the floor without.
-   */
-  track: DollyTrack | null;
-};
+export type TelescopicCrane = { 
+/**
+ * Where the base stands on the floor.
+ */
+base_x_m: number, 
+/**
+ * Where the base stands on the floor.
+ */
+base_z_m: number, 
+/**
+ * Where the arm points at swing 0: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * The arm's pivot over the floor.
+ */
+column_height_m: number, 
+/**
+ * How far the arm swings to each side; none for all round.
+ */
+swing_limit_deg: number | null, 
+/**
+ * Lowest boom.
+ */
+boom_min_deg: number, 
+/**
+ * Highest boom.
+ */
+boom_max_deg: number, 
+/**
+ * Pivot to arm's end, drawn in.
+ */
+reach_min_m: number, 
+/**
+ * Pivot to arm's end, drawn out.
+ */
+reach_max_m: number, 
+/**
+ * The lens hangs this far under the arm's end.
+ */
+head_drop_m: number, 
+/**
+ * Level or leaning.
+ */
+head: HeadHang, 
+/**
+ * What the base runs on; it stands on the floor without.
+ */
+track: DollyTrack | null, };
 
-export type FreeCamera = {
-  /**
-   * Start position.
-   */
-  start_m: [number, number, number];
-  /**
-   * Start pan.
-   */
-  start_pan_deg: number;
-  /**
-   * Start tilt.
-   */
-  start_tilt_deg: number;
-  /**
-   * Start roll.
-   */
-  start_roll_deg: number;
-  /**
-   * Flies where it looks, up and down too, and not level.
-   */
-  along_view: boolean;
-  /**
-   * Stays over the floor.
-   */
-  floor: boolean;
-  /**
-   * Stops before walls and what stands on the set.
-   */
-  walls: boolean;
-  /**
-   * At full speed.
-   */
-  top_m_s: number;
-};
+export type FreeCamera = { 
+/**
+ * Start position.
+ */
+start_m: [number, number, number], 
+/**
+ * Start pan.
+ */
+start_pan_deg: number, 
+/**
+ * Start tilt.
+ */
+start_tilt_deg: number, 
+/**
+ * Start roll.
+ */
+start_roll_deg: number, 
+/**
+ * Flies where it looks, up and down too, and not level.
+ */
+along_view: boolean, 
+/**
+ * Stays over the floor.
+ */
+floor: boolean, 
+/**
+ * Stops before walls and what stands on the set.
+ */
+walls: boolean, 
+/**
+ * At full speed.
+ */
+top_m_s: number, };
 
-export type SquareToCard = {
-  /**
-   * The piece.
-   */
-  card: number;
-  /**
-   * Middle of its foot.
-   */
-  position: [number, number, number];
-  /**
-   * To the right.
-   */
-  turn_deg: number;
-  /**
-   * Its width and height.
-   */
-  size: [number, number];
-};
+export type SquareToCard = { 
+/**
+ * The piece.
+ */
+card: number, 
+/**
+ * Middle of its foot.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, 
+/**
+ * Its width and height.
+ */
+size: [number, number], };
 
-export type RailPoint = {
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * Which way the rail runs there and how far that carries, metres of tangent for a metre of
-   * chord; found by itself where missing.
-   */
-  tangent: [number, number, number] | null;
-};
+export type RailPoint = { 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * Which way the rail runs there and how far that carries, metres of tangent for a metre of
+ * chord; found by itself where missing.
+ */
+tangent: [number, number, number] | null, };
 
-export type TrackPiece =
-  | {
-      piece: "straight";
-      /**
-       * Along the floor.
-       */
-      length_m: number;
-      /**
-       * Climbed.
-       */
-      rise_m: number;
-    }
-  | {
-      piece: "curve";
-      /**
-       * Of the middle between the rails.
-       */
-      radius_m: number;
-      /**
-       * Turned.
-       */
-      turn_deg: number;
-      /**
-       * Climbed.
-       */
-      rise_m: number;
-    };
+export type TrackPiece = { "piece": "straight", 
+/**
+ * Along the floor.
+ */
+length_m: number, 
+/**
+ * Climbed.
+ */
+rise_m: number, } | { "piece": "curve", 
+/**
+ * Of the middle between the rails.
+ */
+radius_m: number, 
+/**
+ * Turned.
+ */
+turn_deg: number, 
+/**
+ * Climbed.
+ */
+rise_m: number, };
 
-export type DollyTrack = {
-  /**
-   * Where it begins.
-   */
-  x_m: number;
-  /**
-   * Where it begins.
-   */
-  z_m: number;
-  /**
-   * Top of the rails there, over the floor.
-   */
-  height_m: number;
-  /**
-   * Which way it begins: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Piece after piece.
-   */
-  pieces: Array<TrackPiece>;
-};
+export type DollyTrack = { 
+/**
+ * Where it begins.
+ */
+x_m: number, 
+/**
+ * Where it begins.
+ */
+z_m: number, 
+/**
+ * Top of the rails there, over the floor.
+ */
+height_m: number, 
+/**
+ * Which way it begins: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Piece after piece.
+ */
+pieces: Array<TrackPiece>, };
 
-export type BoomArm = {
-  /**
-   * Pivot over the carriage's foot.
-   */
-  pivot_m: number;
-  /**
-   * Pivot to head.
-   */
-  length_m: number;
-  /**
-   * Lens over the arm's end.
-   */
-  head_m: number;
-  /**
-   * Lowest boom.
-   */
-  boom_min_deg: number;
-  /**
-   * Highest boom.
-   */
-  boom_max_deg: number;
-};
+export type BoomArm = { 
+/**
+ * Pivot over the carriage's foot.
+ */
+pivot_m: number, 
+/**
+ * Pivot to head.
+ */
+length_m: number, 
+/**
+ * Lens over the arm's end.
+ */
+head_m: number, 
+/**
+ * Lowest boom.
+ */
+boom_min_deg: number, 
+/**
+ * Highest boom.
+ */
+boom_max_deg: number, };
 
-export type Tripod = {
-  /**
-   * Where it stands on the floor.
-   */
-  base_x_m: number;
-  /**
-   * Where it stands on the floor.
-   */
-  base_z_m: number;
-  /**
-   * Where the camera looks at pan 0: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Lens over the floor, column down.
-   */
-  height_min_m: number;
-  /**
-   * Lens over the floor, column up.
-   */
-  height_max_m: number;
-};
+export type Tripod = { 
+/**
+ * Where it stands on the floor.
+ */
+base_x_m: number, 
+/**
+ * Where it stands on the floor.
+ */
+base_z_m: number, 
+/**
+ * Where the camera looks at pan 0: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Lens over the floor, column down.
+ */
+height_min_m: number, 
+/**
+ * Lens over the floor, column up.
+ */
+height_max_m: number, };
 
-export type TrackDolly = {
-  /**
-   * What it runs on.
-   */
-  track: DollyTrack;
-  /**
-   * The arm points this far to the right of where the track goes.
-   */
-  arm_heading_deg: number;
-  /**
-   * What lifts the head.
-   */
-  arm: BoomArm;
-};
+export type TrackDolly = { 
+/**
+ * What it runs on.
+ */
+track: DollyTrack, 
+/**
+ * The arm points this far to the right of where the track goes.
+ */
+arm_heading_deg: number, 
+/**
+ * What lifts the head.
+ */
+arm: BoomArm, };
 
 export type Steering = "rear" | "crab" | "round";
 
-export type FreeDolly = {
-  /**
-   * Where it starts.
-   */
-  base_x_m: number;
-  /**
-   * Where it starts.
-   */
-  base_z_m: number;
-  /**
-   * Where it looks at the start: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Which wheels steer.
-   */
-  steering: Steering;
-  /**
-   * Front axle to rear axle.
-   */
-  wheelbase_m: number;
-  /**
-   * What lifts the head.
-   */
-  arm: BoomArm;
-};
+export type FreeDolly = { 
+/**
+ * Where it starts.
+ */
+base_x_m: number, 
+/**
+ * Where it starts.
+ */
+base_z_m: number, 
+/**
+ * Where it looks at the start: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Which wheels steer.
+ */
+steering: Steering, 
+/**
+ * Front axle to rear axle.
+ */
+wheelbase_m: number, 
+/**
+ * What lifts the head.
+ */
+arm: BoomArm, };
 
 export type Facing = "along" | "holds" | "aims";
 
-export type BentRail = {
-  /**
-   * What it is bent through.
-   */
-  points: Array<RailPoint>;
-  /**
-   * Goes round.
-   */
-  closed: boolean;
-  /**
-   * Where the head faces.
-   */
-  facing: Facing;
-  /**
-   * For a head that holds: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * For a head that aims: at what, unless somebody is followed.
-   */
-  aim_m: [number, number, number];
-  /**
-   * For a head that aims: at whose eyes.
-   */
-  follows: number | null;
-  /**
-   * Lens over the rail.
-   */
-  lens_m: number;
-};
+export type BentRail = { 
+/**
+ * What it is bent through.
+ */
+points: Array<RailPoint>, 
+/**
+ * Goes round.
+ */
+closed: boolean, 
+/**
+ * Where the head faces.
+ */
+facing: Facing, 
+/**
+ * For a head that holds: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * For a head that aims: at what, unless somebody is followed.
+ */
+aim_m: [number, number, number], 
+/**
+ * For a head that aims: at whose eyes.
+ */
+follows: number | null, 
+/**
+ * Lens over the rail.
+ */
+lens_m: number, };
 
-export type Jib = {
-  /**
-   * Where the base stands on the floor.
-   */
-  base_x_m: number;
-  /**
-   * Where the base stands on the floor.
-   */
-  base_z_m: number;
-  /**
-   * Where the arm points at swing 0: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * The arm's pivot over the floor.
-   */
-  column_height_m: number;
-  /**
-   * Pivot to the arm's end.
-   */
-  arm_m: number;
-  /**
-   * Lowest boom.
-   */
-  boom_min_deg: number;
-  /**
-   * Highest boom.
-   */
-  boom_max_deg: number;
-  /**
-   * The lens hangs this far under the arm's end.
-   */
-  head_drop_m: number;
-  /**
-   * Level or leaning.
-   */
-  head: HeadHang;
-};
+export type Jib = { 
+/**
+ * Where the base stands on the floor.
+ */
+base_x_m: number, 
+/**
+ * Where the base stands on the floor.
+ */
+base_z_m: number, 
+/**
+ * Where the arm points at swing 0: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * The arm's pivot over the floor.
+ */
+column_height_m: number, 
+/**
+ * Pivot to the arm's end.
+ */
+arm_m: number, 
+/**
+ * Lowest boom.
+ */
+boom_min_deg: number, 
+/**
+ * Highest boom.
+ */
+boom_max_deg: number, 
+/**
+ * The lens hangs this far under the arm's end.
+ */
+head_drop_m: number, 
+/**
+ * Level or leaning.
+ */
+head: HeadHang, };
 
-export type OrbitArm = {
-  /**
-   * Where the pivot starts; measured from somebody's eyes when they are followed.
-   */
-  pivot_m: [number, number, number];
-  /**
-   * Where the camera stands at swing 0, seen from the pivot: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Shortest radius.
-   */
-  radius_min_m: number;
-  /**
-   * Longest radius.
-   */
-  radius_max_m: number;
-  /**
-   * Whom the pivot goes with.
-   */
-  follows: number | null;
-};
+export type OrbitArm = { 
+/**
+ * Where the pivot starts; measured from somebody's eyes when they are followed.
+ */
+pivot_m: [number, number, number], 
+/**
+ * Where the camera stands at swing 0, seen from the pivot: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Shortest radius.
+ */
+radius_min_m: number, 
+/**
+ * Longest radius.
+ */
+radius_max_m: number, 
+/**
+ * Whom the pivot goes with.
+ */
+follows: number | null, };
 
-export type Shoulder = {
-  /**
-   * Where they start.
-   */
-  base_x_m: number;
-  /**
-   * Where they start.
-   */
-  base_z_m: number;
-  /**
-   * Where they face at the start: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Lens over the floor, standing upright.
-   */
-  stands_m: number;
-  /**
-   * From nothing (0) to a full gimbal (1).
-   */
-  stabiliser: number;
-};
+export type Shoulder = { 
+/**
+ * Where they start.
+ */
+base_x_m: number, 
+/**
+ * Where they start.
+ */
+base_z_m: number, 
+/**
+ * Where they face at the start: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Lens over the floor, standing upright.
+ */
+stands_m: number, 
+/**
+ * From nothing (0) to a full gimbal (1).
+ */
+stabiliser: number, };
 
-export type AimRig = {
-  /**
-   * Where the root starts.
-   */
-  base_x_m: number;
-  /**
-   * Where the root starts.
-   */
-  base_z_m: number;
-  /**
-   * Where the root faces: 0 is −Z, positive to the right.
-   */
-  heading_deg: number;
-  /**
-   * Where the camera starts, from the root.
-   */
-  camera_m: [number, number, number];
-  /**
-   * Where the aim point starts, from the root, or from the eyes of whom it follows.
-   */
-  aim_m: [number, number, number];
-  /**
-   * How far the camera turns to the aim point: 0 not at all, 1 all the way.
-   */
-  strength: number;
-  /**
-   * Focus stays on the aim point.
-   */
-  focus_follows: boolean;
-  /**
-   * Whom the aim point goes with.
-   */
-  follows: number | null;
-};
+export type AimRig = { 
+/**
+ * Where the root starts.
+ */
+base_x_m: number, 
+/**
+ * Where the root starts.
+ */
+base_z_m: number, 
+/**
+ * Where the root faces: 0 is −Z, positive to the right.
+ */
+heading_deg: number, 
+/**
+ * Where the camera starts, from the root.
+ */
+camera_m: [number, number, number], 
+/**
+ * Where the aim point starts, from the root, or from the eyes of whom it follows.
+ */
+aim_m: [number, number, number], 
+/**
+ * How far the camera turns to the aim point: 0 not at all, 1 all the way.
+ */
+strength: number, 
+/**
+ * Focus stays on the aim point.
+ */
+focus_follows: boolean, 
+/**
+ * Whom the aim point goes with.
+ */
+follows: number | null, };
 
-export type RigSpec =
-  | ({ kind: "tripod" } & Tripod)
-  | ({ kind: "track_dolly" } & TrackDolly)
-  | ({ kind: "free_dolly" } & FreeDolly)
-  | ({ kind: "rail" } & BentRail)
-  | ({ kind: "jib" } & Jib)
-  | ({ kind: "telescopic_crane" } & TelescopicCrane)
-  | ({ kind: "orbit_arm" } & OrbitArm)
-  | ({ kind: "shoulder" } & Shoulder)
-  | ({ kind: "free_camera" } & FreeCamera)
-  | ({ kind: "aim_rig" } & AimRig)
-  | ({ kind: "square_to_card" } & SquareToCard);
+export type RigSpec = { "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard;
 
-export type Carrier =
-  | {
-      by: "piece";
-      /**
-       * Of the scene.
-       */
-      id: number;
-    }
-  | {
-      by: "performer";
-      /**
-       * Of the scene.
-       */
-      id: number;
-    }
-  | {
-      by: "setup";
-      /**
-       * Of the scene.
-       */
-      id: number;
-      /**
-       * One of its takes.
-       */
-      take: number | null;
-    };
+export type Carrier = { "by": "piece", 
+/**
+ * Of the scene.
+ */
+id: number, } | { "by": "performer", 
+/**
+ * Of the scene.
+ */
+id: number, } | { "by": "setup", 
+/**
+ * Of the scene.
+ */
+id: number, 
+/**
+ * One of its takes.
+ */
+take: number | null, };
 
-export type Rigging = {
-  /**
-   * None: the floor.
-   */
-  carried?: Carrier;
-} & (
-  | ({ kind: "tripod" } & Tripod)
-  | ({ kind: "track_dolly" } & TrackDolly)
-  | ({ kind: "free_dolly" } & FreeDolly)
-  | ({ kind: "rail" } & BentRail)
-  | ({ kind: "jib" } & Jib)
-  | ({ kind: "telescopic_crane" } & TelescopicCrane)
-  | ({ kind: "orbit_arm" } & OrbitArm)
-  | ({ kind: "shoulder" } & Shoulder)
-  | ({ kind: "free_camera" } & FreeCamera)
-  | ({ kind: "aim_rig" } & AimRig)
-  | ({ kind: "square_to_card" } & SquareToCard)
-);
+export type Rigging = { 
+/**
+ * None: the floor.
+ */
+carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard);
 
-export type Key = {
-  /**
-   * Scene time.
-   */
-  time_s: number;
-  /**
-   * Axes by name, in shown units.
-   */
-  axes: { [key in string]: number };
-};
+export type Key = { 
+/**
+ * Scene time.
+ */
+time_s: number, 
+/**
+ * Axes by name, in shown units.
+ */
+axes: { [key in string]: number }, };
 
-export type Position = {
-  /**
-   * As it is called.
-   */
-  number: number;
-  /**
-   * Axes by name, in shown units.
-   */
-  axes: { [key in string]: number };
-};
+export type Position = { 
+/**
+ * As it is called.
+ */
+number: number, 
+/**
+ * Axes by name, in shown units.
+ */
+axes: { [key in string]: number }, };
 
-export type Shaping = {
-  /**
-   * What is taken for rest, 0 to 0.9 of full.
-   */
-  dead_zone: number;
-  /**
-   * 1 is straight; above, the middle becomes finer: the power that is taken, 0.3 to 4.
-   */
-  curve: number;
-  /**
-   * The other way round.
-   */
-  inverted: boolean;
-  /**
-   * Share of the axis' top speed at full, 0.01 to 1.
-   */
-  speed: number;
-  /**
-   * Scales the fluid drag of this axis, 0 to 4.
-   */
-  drag: number;
-};
+export type Shaping = { 
+/**
+ * What is taken for rest, 0 to 0.9 of full.
+ */
+dead_zone: number, 
+/**
+ * 1 is straight; above, the middle becomes finer: the power that is taken, 0.3 to 4.
+ */
+curve: number, 
+/**
+ * The other way round.
+ */
+inverted: boolean, 
+/**
+ * Share of the axis' top speed at full, 0.01 to 1.
+ */
+speed: number, 
+/**
+ * Scales the fluid drag of this axis, 0 to 4.
+ */
+drag: number, };
 
-export type Gap = {
-  /**
-   * First instant.
-   */
-  from_s: number;
-  /**
-   * Last instant.
-   */
-  to_s: number;
-  /**
-   * The largest shortfall in it, metres.
-   */
-  short_m: number;
-};
+export type Gap = { 
+/**
+ * First instant.
+ */
+from_s: number, 
+/**
+ * Last instant.
+ */
+to_s: number, 
+/**
+ * The largest shortfall in it, metres.
+ */
+short_m: number, };
 
-export type Material =
-  | "concrete"
-  | "plaster"
-  | "brick"
-  | "steel"
-  | "dark_steel"
-  | "rail_steel"
-  | "timber"
-  | "glass"
-  | "lit_glass"
-  | "lamp_glow"
-  | "tram_red"
-  | "tram_cream"
-  | "signal"
-  | "cloth"
-  | "uniform"
-  | "skin"
-  | "machine"
-  | "machine_arm"
-  | "camera_body"
-  | "tape_red"
-  | "tape_yellow"
-  | "tape_blue"
-  | "tape_green"
-  | "tape_orange"
-  | "tape_white"
-  | "card";
+export type Material = "concrete" | "plaster" | "brick" | "steel" | "dark_steel" | "rail_steel" | "timber" | "glass" | "lit_glass" | "lamp_glow" | "tram_red" | "tram_cream" | "signal" | "cloth" | "uniform" | "skin" | "machine" | "machine_arm" | "camera_body" | "tape_red" | "tape_yellow" | "tape_blue" | "tape_green" | "tape_orange" | "tape_white" | "card";
 
-export type Shape =
-  | {
-      shape: "box";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "cylinder";
-      /**
-       * Half the width.
-       */
-      radius: number;
-      /**
-       * Whole height.
-       */
-      height: number;
-    }
-  | {
-      shape: "wedge";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "ball";
-      /**
-       * Half the width.
-       */
-      radius: number;
-    };
+export type Shape = { "shape": "box", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "cylinder", 
+/**
+ * Half the width.
+ */
+radius: number, 
+/**
+ * Whole height.
+ */
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
+/**
+ * Half the width.
+ */
+radius: number, };
 
-export type Body = {
-  /**
-   * For people and files: "arm stage 2".
-   */
-  name: string;
-  /**
-   * What it is made of.
-   */
-  material: Material;
-} & (
-  | {
-      shape: "box";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "cylinder";
-      /**
-       * Half the width.
-       */
-      radius: number;
-      /**
-       * Whole height.
-       */
-      height: number;
-    }
-  | {
-      shape: "wedge";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "ball";
-      /**
-       * Half the width.
-       */
-      radius: number;
-    }
-);
+export type Body = { 
+/**
+ * For people and files: "arm stage 2".
+ */
+name: string, 
+/**
+ * What it is made of.
+ */
+material: Material, } & ({ "shape": "box", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "cylinder", 
+/**
+ * Half the width.
+ */
+radius: number, 
+/**
+ * Whole height.
+ */
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
+/**
+ * Half the width.
+ */
+radius: number, });
 
-export type Stage = {
-  /**
-   * Along x.
-   */
-  width_m: number;
-  /**
-   * Along z.
-   */
-  depth_m: number;
-  /**
-   * Clear height.
-   */
-  height_m: number;
-};
+export type Stage = { 
+/**
+ * Along x.
+ */
+width_m: number, 
+/**
+ * Along z.
+ */
+depth_m: number, 
+/**
+ * Clear height.
+ */
+height_m: number, };
 
 export type Tape = "red" | "yellow" | "blue" | "green" | "orange" | "white";
 
-export type Form =
-  | {
-      kind: "block";
-      /**
-       * Along x, y and z.
-       */
-      size: [number, number, number];
-      /**
-       * Of all of it.
-       */
-      material: Material;
-    }
-  | {
-      kind: "round";
-      /**
-       * Half the width.
-       */
-      radius: number;
-      /**
-       * Whole height.
-       */
-      height: number;
-      /**
-       * Of all of it.
-       */
-      material: Material;
-    }
-  | {
-      kind: "wall";
-      /**
-       * Length, height, thickness.
-       */
-      size: [number, number, number];
-      /**
-       * Of all of it.
-       */
-      material: Material;
-    }
-  | {
-      kind: "opening";
-      /**
-       * Along the wall.
-       */
-      width: number;
-      /**
-       * From its foot up.
-       */
-      height: number;
-    }
-  | {
-      kind: "door";
-      /**
-       * With the frame.
-       */
-      width: number;
-      /**
-       * With the frame.
-       */
-      height: number;
-      /**
-       * How far the leaf stands open.
-       */
-      open_deg: number;
-    }
-  | {
-      kind: "window";
-      /**
-       * With the frame.
-       */
-      width: number;
-      /**
-       * With the frame.
-       */
-      height: number;
-      /**
-       * Light behind it.
-       */
-      lit: boolean;
-    }
-  | {
-      kind: "stair";
-      /**
-       * How many.
-       */
-      steps: number;
-      /**
-       * Height of each.
-       */
-      rise: number;
-      /**
-       * Depth of each.
-       */
-      run: number;
-      /**
-       * Across.
-       */
-      width: number;
-    }
-  | {
-      kind: "platform";
-      /**
-       * Along x, top over the foot, along z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      kind: "ramp";
-      /**
-       * Across, rise, along.
-       */
-      size: [number, number, number];
-    }
-  | {
-      kind: "pillars";
-      /**
-       * How many.
-       */
-      count: number;
-      /**
-       * From middle to middle.
-       */
-      spacing: number;
-      /**
-       * Of each, both ways.
-       */
-      width: number;
-      /**
-       * Of each.
-       */
-      height: number;
-      /**
-       * A painted guard round each foot.
-       */
-      base: boolean;
-    }
-  | {
-      kind: "gallery";
-      /**
-       * Along x, top over the foot, along z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      kind: "rails";
-      /**
-       * Along x.
-       */
-      length: number;
-      /**
-       * Between the rails.
-       */
-      gauge: number;
-    }
-  | {
-      kind: "tram";
-      /**
-       * Along x.
-       */
-      length: number;
-      /**
-       * Number of window bays.
-       */
-      bays: number;
-      /**
-       * Lights on inside.
-       */
-      lit: boolean;
-    }
-  | {
-      kind: "vehicle";
-      /**
-       * Length, height, width.
-       */
-      size: [number, number, number];
-    }
-  | {
-      kind: "workbench";
-      /**
-       * Along x.
-       */
-      length: number;
-    }
-  | {
-      kind: "table";
-      /**
-       * Along x, height, along z.
-       */
-      size: [number, number, number];
-    }
-  | { kind: "chair" }
-  | {
-      kind: "lamp";
-      /**
-       * Length of its cord.
-       */
-      cord: number;
-    }
-  | {
-      kind: "mark";
-      /**
-       * As called out.
-       */
-      number: number;
-      /**
-       * Whose it is.
-       */
-      tape: Tape;
-    }
-  | {
-      kind: "card";
-      /**
-       * The image.
-       */
-      image: number;
-      /**
-       * Along x.
-       */
-      width: number;
-      /**
-       * From its foot up.
-       */
-      height: number;
-      /**
-       * The setup it always turns to, about the vertical.
-       */
-      toward: number | null;
-    }
-  | {
-      kind: "mesh";
-      /**
-       * The mesh.
-       */
-      mesh: number;
-      /**
-       * Whole size at scale 1.
-       */
-      size: [number, number, number];
-      /**
-       * Its footprint at scale 1.
-       */
-      outline: Array<[number, number]>;
-      /**
-       * How much larger than it came.
-       */
-      scale: number;
-    };
+export type Form = { "kind": "block", 
+/**
+ * Along x, y and z.
+ */
+size: [number, number, number], 
+/**
+ * Of all of it.
+ */
+material: Material, } | { "kind": "round", 
+/**
+ * Half the width.
+ */
+radius: number, 
+/**
+ * Whole height.
+ */
+height: number, 
+/**
+ * Of all of it.
+ */
+material: Material, } | { "kind": "wall", 
+/**
+ * Length, height, thickness.
+ */
+size: [number, number, number], 
+/**
+ * Of all of it.
+ */
+material: Material, } | { "kind": "opening", 
+/**
+ * Along the wall.
+ */
+width: number, 
+/**
+ * From its foot up.
+ */
+height: number, } | { "kind": "door", 
+/**
+ * With the frame.
+ */
+width: number, 
+/**
+ * With the frame.
+ */
+height: number, 
+/**
+ * How far the leaf stands open.
+ */
+open_deg: number, } | { "kind": "window", 
+/**
+ * With the frame.
+ */
+width: number, 
+/**
+ * With the frame.
+ */
+height: number, 
+/**
+ * Light behind it.
+ */
+lit: boolean, } | { "kind": "stair", 
+/**
+ * How many.
+ */
+steps: number, 
+/**
+ * Height of each.
+ */
+rise: number, 
+/**
+ * Depth of each.
+ */
+run: number, 
+/**
+ * Across.
+ */
+width: number, } | { "kind": "platform", 
+/**
+ * Along x, top over the foot, along z.
+ */
+size: [number, number, number], } | { "kind": "ramp", 
+/**
+ * Across, rise, along.
+ */
+size: [number, number, number], } | { "kind": "pillars", 
+/**
+ * How many.
+ */
+count: number, 
+/**
+ * From middle to middle.
+ */
+spacing: number, 
+/**
+ * Of each, both ways.
+ */
+width: number, 
+/**
+ * Of each.
+ */
+height: number, 
+/**
+ * A painted guard round each foot.
+ */
+base: boolean, } | { "kind": "gallery", 
+/**
+ * Along x, top over the foot, along z.
+ */
+size: [number, number, number], } | { "kind": "rails", 
+/**
+ * Along x.
+ */
+length: number, 
+/**
+ * Between the rails.
+ */
+gauge: number, } | { "kind": "tram", 
+/**
+ * Along x.
+ */
+length: number, 
+/**
+ * Number of window bays.
+ */
+bays: number, 
+/**
+ * Lights on inside.
+ */
+lit: boolean, } | { "kind": "vehicle", 
+/**
+ * Length, height, width.
+ */
+size: [number, number, number], } | { "kind": "workbench", 
+/**
+ * Along x.
+ */
+length: number, } | { "kind": "table", 
+/**
+ * Along x, height, along z.
+ */
+size: [number, number, number], } | { "kind": "chair" } | { "kind": "lamp", 
+/**
+ * Length of its cord.
+ */
+cord: number, } | { "kind": "mark", 
+/**
+ * As called out.
+ */
+number: number, 
+/**
+ * Whose it is.
+ */
+tape: Tape, } | { "kind": "card", 
+/**
+ * The image.
+ */
+image: number, 
+/**
+ * Along x.
+ */
+width: number, 
+/**
+ * From its foot up.
+ */
+height: number, 
+/**
+ * The setup it always turns to, about the vertical.
+ */
+toward: number | null, } | { "kind": "mesh", 
+/**
+ * The mesh.
+ */
+mesh: number, 
+/**
+ * Whole size at scale 1.
+ */
+size: [number, number, number], 
+/**
+ * Its footprint at scale 1.
+ */
+outline: Array<[number, number]>, 
+/**
+ * How much larger than it came.
+ */
+scale: number, };
 
-export type PieceRoute = {
-  /**
-   * Which performance.
-   */
-  performance: number;
-  /**
-   * From place to place; facings are turns of the piece.
-   */
-  route: Route;
-};
+export type PieceRoute = { 
+/**
+ * Which performance.
+ */
+performance: number, 
+/**
+ * From place to place; facings are turns of the piece.
+ */
+route: Route, };
 
-export type Piece = {
-  /**
-   * Its id; a new one is given its own.
-   */
-  id: number;
-  /**
-   * As written on the plan.
-   */
-  name: string;
-  /**
-   * Its form.
-   */
-  form: Form;
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * To the right, seen from above.
-   */
-  turn_deg: number;
-  /**
-   * Pieces with the same number are picked and moved together; 0 is none.
-   */
-  group: number;
-  /**
-   * Cannot be picked on the plan.
-   */
-  locked: boolean;
-  /**
-   * Is not there: neither drawn nor filmed.
-   */
-  hidden: boolean;
-  /**
-   * Where it goes in each performance; without one it stands.
-   */
-  routes?: Array<PieceRoute>;
-};
+export type Piece = { 
+/**
+ * Its id; a new one is given its own.
+ */
+id: number, 
+/**
+ * As written on the plan.
+ */
+name: string, 
+/**
+ * Its form.
+ */
+form: Form, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * To the right, seen from above.
+ */
+turn_deg: number, 
+/**
+ * Pieces with the same number are picked and moved together; 0 is none.
+ */
+group: number, 
+/**
+ * Cannot be picked on the plan.
+ */
+locked: boolean, 
+/**
+ * Is not there: neither drawn nor filmed.
+ */
+hidden: boolean, 
+/**
+ * Where it goes in each performance; without one it stands.
+ */
+routes?: Array<PieceRoute>, };
 
-export type Light = {
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * Metres at which it has fallen to a quarter.
-   */
-  reach_m: number;
-  /**
-   * 1 for a hall lamp.
-   */
-  strength: number;
-};
+export type Light = { 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * Metres at which it has fallen to a quarter.
+ */
+reach_m: number, 
+/**
+ * 1 for a hall lamp.
+ */
+strength: number, };
 
 export type Posture = "stand" | "sit";
 
-export type Waypoint = {
-  /**
-   * Arrives: seconds of scene time.
-   */
-  time_s: number;
-  /**
-   * Stays for so long.
-   */
-  stop_s: number;
-  /**
-   * Under the feet.
-   */
-  position: [number, number, number];
-  /**
-   * Where it looks while it stays: 0 is −Z, positive to the right. Without it, as it came.
-   */
-  facing_deg?: number | null;
-  /**
-   * While it stays.
-   */
-  posture: Posture;
-  /**
-   * A word for the time strip.
-   */
-  mark?: string | null;
-};
+export type Waypoint = { 
+/**
+ * Arrives: seconds of scene time.
+ */
+time_s: number, 
+/**
+ * Stays for so long.
+ */
+stop_s: number, 
+/**
+ * Under the feet.
+ */
+position: [number, number, number], 
+/**
+ * Where it looks while it stays: 0 is −Z, positive to the right. Without it, as it came.
+ */
+facing_deg?: number | null, 
+/**
+ * While it stays.
+ */
+posture: Posture, 
+/**
+ * A word for the time strip.
+ */
+mark?: string | null, };
 
-export type Route = {
-  /**
-   * At least one.
-   */
-  waypoints: Array<Waypoint>;
-};
+export type Route = { 
+/**
+ * At least one.
+ */
+waypoints: Array<Waypoint>, };
 
-export type PartMotion =
-  | {
-      motion: "walks";
-      /**
-       * The path.
-       */
-      route: Route;
-    }
-  | {
-      motion: "captured";
-      /**
-       * The motion.
-       */
-      clip: number;
-      /**
-       * Scene time at which it begins.
-       */
-      start_s: number;
-      /**
-       * What plays of it: from, to.
-       */
-      trim_s: [number, number];
-      /**
-       * Where it begins.
-       */
-      position: [number, number, number];
-      /**
-       * To the right.
-       */
-      turn_deg: number;
-    };
+export type PartMotion = { "motion": "walks", 
+/**
+ * The path.
+ */
+route: Route, } | { "motion": "captured", 
+/**
+ * The motion.
+ */
+clip: number, 
+/**
+ * Scene time at which it begins.
+ */
+start_s: number, 
+/**
+ * What plays of it: from, to.
+ */
+trim_s: [number, number], 
+/**
+ * Where it begins.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, };
 
-export type Part = {
-  /**
-   * Which performance.
-   */
-  performance: number;
-  /**
-   * The piece it happens on, which carries it along; places are then around that piece's foot.
-   */
-  rides: number | null;
-} & (
-  | {
-      motion: "walks";
-      /**
-       * The path.
-       */
-      route: Route;
-    }
-  | {
-      motion: "captured";
-      /**
-       * The motion.
-       */
-      clip: number;
-      /**
-       * Scene time at which it begins.
-       */
-      start_s: number;
-      /**
-       * What plays of it: from, to.
-       */
-      trim_s: [number, number];
-      /**
-       * Where it begins.
-       */
-      position: [number, number, number];
-      /**
-       * To the right.
-       */
-      turn_deg: number;
-    }
-);
+export type Part = { 
+/**
+ * Which performance.
+ */
+performance: number, 
+/**
+ * The piece it happens on, which carries it along; places are then around that piece's foot.
+ */
+rides: number | null, } & ({ "motion": "walks", 
+/**
+ * The path.
+ */
+route: Route, } | { "motion": "captured", 
+/**
+ * The motion.
+ */
+clip: number, 
+/**
+ * Scene time at which it begins.
+ */
+start_s: number, 
+/**
+ * What plays of it: from, to.
+ */
+trim_s: [number, number], 
+/**
+ * Where it begins.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, });
 
-export type Performer = {
-  /**
-   * Its id; a new one is given its own.
-   */
-  id: number;
-  /**
-   * Who.
-   */
-  name: string;
-  /**
-   * Standing, without the cap.
-   */
-  height_m: number;
-  /**
-   * How broad; 1 is ordinary.
-   */
-  build: number;
-  /**
-   * What they do; a performance without a part goes on without them.
-   */
-  parts: Array<Part>;
-};
+export type Performer = { 
+/**
+ * Its id; a new one is given its own.
+ */
+id: number, 
+/**
+ * Who.
+ */
+name: string, 
+/**
+ * Standing, without the cap.
+ */
+height_m: number, 
+/**
+ * How broad; 1 is ordinary.
+ */
+build: number, 
+/**
+ * What they do; a performance without a part goes on without them.
+ */
+parts: Array<Part>, };
 
-export type SmoothBy =
-  | {
-      by: "binomial";
-      /**
-       * 1 to 400.
-       */
-      passes: number;
-    }
-  | {
-      by: "gaussian";
-      /**
-       * Its standard deviation.
-       */
-      sigma_s: number;
-    };
+export type SmoothBy = { "by": "binomial", 
+/**
+ * 1 to 400.
+ */
+passes: number, } | { "by": "gaussian", 
+/**
+ * Its standard deviation.
+ */
+sigma_s: number, };
 
-export type Smooth = {
-  /**
-   * Arm or base.
-   */
-  machine: SmoothBy | null;
-  /**
-   * Pan, tilt, roll.
-   */
-  head: SmoothBy | null;
-  /**
-   * Zoom, focus.
-   */
-  lens: SmoothBy | null;
-};
+export type Smooth = { 
+/**
+ * Arm or base.
+ */
+machine: SmoothBy | null, 
+/**
+ * Pan, tilt, roll.
+ */
+head: SmoothBy | null, 
+/**
+ * Zoom, focus.
+ */
+lens: SmoothBy | null, };
 
-export type Kind = { kind: "smooth" } & Smooth;
+export type Kind = { "kind": "smooth" } & Smooth;
 
-export type Treatment = {
-  /**
-   * Switched off, it is kept but does nothing.
-   */
-  on: boolean;
-} & ({ kind: "smooth" } & Smooth);
+export type Treatment = { 
+/**
+ * Switched off, it is kept but does nothing.
+ */
+on: boolean, } & ({ "kind": "smooth" } & Smooth);
 
-export type Figures = {
-  /**
-   * Points measured.
-   */
-  samples: number;
-  /**
-   * Points a second.
-   */
-  rate_hz: number;
-  /**
-   * First to last point.
-   */
-  duration_s: number;
-  /**
-   * Length of the path through all points.
-   */
-  path_length_m: number;
-  /**
-   * See the module.
-   */
-  shake_position_cm: number | null;
-  /**
-   * See the module.
-   */
-  shake_rotation_deg: number | null;
-  /**
-   * Of the speed along the path.
-   */
-  spectral_arc_position: number | null;
-  /**
-   * Of the turning speed.
-   */
-  spectral_arc_rotation: number | null;
-  /**
-   * Along the path.
-   */
-  top_speed_m_s: number;
-  /**
-   * Of all turning together.
-   */
-  top_turn_deg_s: number;
-  /**
-   * Of pan.
-   */
-  top_pan_deg_s: number;
-  /**
-   * Of tilt.
-   */
-  top_tilt_deg_s: number;
-  /**
-   * Of roll.
-   */
-  top_roll_deg_s: number;
-  /**
-   * See the module.
-   */
-  longest_dead_stop_s: number;
-};
+export type Figures = { 
+/**
+ * Points measured.
+ */
+samples: number, 
+/**
+ * Points a second.
+ */
+rate_hz: number, 
+/**
+ * First to last point.
+ */
+duration_s: number, 
+/**
+ * Length of the path through all points.
+ */
+path_length_m: number, 
+/**
+ * See the module.
+ */
+shake_position_cm: number | null, 
+/**
+ * See the module.
+ */
+shake_rotation_deg: number | null, 
+/**
+ * Of the speed along the path.
+ */
+spectral_arc_position: number | null, 
+/**
+ * Of the turning speed.
+ */
+spectral_arc_rotation: number | null, 
+/**
+ * Along the path.
+ */
+top_speed_m_s: number, 
+/**
+ * Of all turning together.
+ */
+top_turn_deg_s: number, 
+/**
+ * Of pan.
+ */
+top_pan_deg_s: number, 
+/**
+ * Of tilt.
+ */
+top_tilt_deg_s: number, 
+/**
+ * Of roll.
+ */
+top_roll_deg_s: number, 
+/**
+ * See the module.
+ */
+longest_dead_stop_s: number, };
 
-export type Departure = {
-  /**
-   * Largest distance.
-   */
-  position_cm: number;
-  /**
-   * Largest angle.
-   */
-  rotation_deg: number;
-};
+export type Departure = { 
+/**
+ * Largest distance.
+ */
+position_cm: number, 
+/**
+ * Largest angle.
+ */
+rotation_deg: number, };
 
-export type History = {
-  /**
-   * Names the edit that undo would take back.
-   */
-  undo: string | null;
-  /**
-   * Names the edit that redo would do again.
-   */
-  redo: string | null;
-};
+export type History = { 
+/**
+ * Names the edit that undo would take back.
+ */
+undo: string | null, 
+/**
+ * Names the edit that redo would do again.
+ */
+redo: string | null, };
 
 export type Rating = "none" | "good";
 
-export type Take = {
-  /**
-   * Its id.
-   */
-  id: number;
-  /**
-   * The setup it was rolled in.
-   */
-  setup_id: number;
-  /**
-   * As on the slate; unique in the scene.
-   */
-  number: number;
-  /**
-   * A name of its own, or nothing.
-   */
-  name: string;
-  /**
-   * What the operator thought of it.
-   */
-  rating: Rating;
-  /**
-   * A note.
-   */
-  note: string;
-  /**
-   * When the roll began, UTC.
-   */
-  rolled_at: string;
-  /**
-   * Frames a second of the scene as it was rolled.
-   */
-  rate: Rate;
-  /**
-   * Samples a second.
-   */
-  rate_hz: number;
-  /**
-   * How many samples.
-   */
-  samples: number;
-  /**
-   * First to last sample.
-   */
-  length_s: number;
-  /**
-   * As it was when the take was rolled.
-   */
-  camera: Camera;
-  /**
-   * As it was when the take was rolled.
-   */
-  rig: Rigging;
-  /**
-   * The move: what is done to the take.
-   */
-  treatments: Array<Treatment>;
-  /**
-   * Still being recorded.
-   */
-  rolling: boolean;
-  /**
-   * Closed by a restart, not by a cut.
-   */
-  recovered: boolean;
-  /**
-   * Words about what went wrong while it rolled.
-   */
-  flags: Array<string>;
-  /**
-   * In the bin.
-   */
-  binned: boolean;
-};
+export type Take = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * The setup it was rolled in.
+ */
+setup_id: number, 
+/**
+ * As on the slate; unique in the scene.
+ */
+number: number, 
+/**
+ * A name of its own, or nothing.
+ */
+name: string, 
+/**
+ * What the operator thought of it.
+ */
+rating: Rating, 
+/**
+ * A note.
+ */
+note: string, 
+/**
+ * When the roll began, UTC.
+ */
+rolled_at: string, 
+/**
+ * Frames a second of the scene as it was rolled.
+ */
+rate: Rate, 
+/**
+ * Samples a second.
+ */
+rate_hz: number, 
+/**
+ * How many samples.
+ */
+samples: number, 
+/**
+ * First to last sample.
+ */
+length_s: number, 
+/**
+ * As it was when the take was rolled.
+ */
+camera: Camera, 
+/**
+ * As it was when the take was rolled.
+ */
+rig: Rigging, 
+/**
+ * The move: what is done to the take.
+ */
+treatments: Array<Treatment>, 
+/**
+ * Still being recorded.
+ */
+rolling: boolean, 
+/**
+ * Closed by a restart, not by a cut.
+ */
+recovered: boolean, 
+/**
+ * Words about what went wrong while it rolled.
+ */
+flags: Array<string>, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
 
-export type Setup = {
-  /**
-   * Its id.
-   */
-  id: number;
-  /**
-   * As on the slate: A, B, C …
-   */
-  letter: string;
-  /**
-   * What it is for.
-   */
-  name: string;
-  /**
-   * Sensor, frame, lens.
-   */
-  camera: Camera;
-  /**
-   * The machine and where it stands.
-   */
-  rig: Rigging;
-  /**
-   * Where it can be sent, by number.
-   */
-  positions: Array<Position>;
-  /**
-   * The move set by hand, in order of time.
-   */
-  keys: Array<Key>;
-  /**
-   * In the bin.
-   */
-  binned: boolean;
-};
+export type Setup = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * As on the slate: A, B, C …
+ */
+letter: string, 
+/**
+ * What it is for.
+ */
+name: string, 
+/**
+ * Sensor, frame, lens.
+ */
+camera: Camera, 
+/**
+ * The machine and where it stands.
+ */
+rig: Rigging, 
+/**
+ * Where it can be sent, by number.
+ */
+positions: Array<Position>, 
+/**
+ * The move set by hand, in order of time.
+ */
+keys: Array<Key>, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
 
 export type AssetKind = "mesh" | "image" | "clip";
 
-export type Asset = {
-  /**
-   * Its id.
-   */
-  id: number;
-  /**
-   * What kind of thing.
-   */
-  kind: AssetKind;
-  /**
-   * Of the file it came from.
-   */
-  name: string;
-};
+export type Asset = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * What kind of thing.
+ */
+kind: AssetKind, 
+/**
+ * Of the file it came from.
+ */
+name: string, };
 
-export type PerformanceName = {
-  /**
-   * Its id.
-   */
-  id: number;
-  /**
-   * As it is called.
-   */
-  name: string;
-};
+export type PerformanceName = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * As it is called.
+ */
+name: string, };
 
-export type Changes<T> = {
-  /**
-   * New ones; their ids do not matter.
-   */
-  add: Array<T>;
-  /**
-   * Whole ones, known by id.
-   */
-  change: Array<T>;
-  /**
-   * Ids.
-   */
-  remove: Array<number>;
-};
+export type Changes<T> = { 
+/**
+ * New ones; their ids do not matter.
+ */
+add: Array<T>, 
+/**
+ * Whole ones, known by id.
+ */
+change: Array<T>, 
+/**
+ * Ids.
+ */
+remove: Array<number>, };
 
-export type Scene = {
-  /**
-   * Its id; a new one is given its own.
-   */
-  id: number;
-  /**
-   * As on the slate.
-   */
-  number: string;
-  /**
-   * As on the slate.
-   */
-  name: string;
-  /**
-   * Frames a second.
-   */
-  rate: Rate;
-  /**
-   * How long the performance is.
-   */
-  length_s: number;
-  /**
-   * The frame of day at which the scene's timecode starts.
-   */
-  start_frame: number;
-  /**
-   * The room.
-   */
-  stage: Stage;
-  /**
-   * In order.
-   */
-  pieces: Array<Piece>;
-  /**
-   * In order.
-   */
-  performers: Array<Performer>;
-  /**
-   * Alternatives of what everybody does, in order.
-   */
-  performances: Array<PerformanceName>;
-  /**
-   * The one that plays.
-   */
-  performance: number;
-};
+export type Scene = { 
+/**
+ * Its id; a new one is given its own.
+ */
+id: number, 
+/**
+ * As on the slate.
+ */
+number: string, 
+/**
+ * As on the slate.
+ */
+name: string, 
+/**
+ * Frames a second.
+ */
+rate: Rate, 
+/**
+ * How long the performance is.
+ */
+length_s: number, 
+/**
+ * The frame of day at which the scene's timecode starts.
+ */
+start_frame: number, 
+/**
+ * The room.
+ */
+stage: Stage, 
+/**
+ * In order.
+ */
+pieces: Array<Piece>, 
+/**
+ * In order.
+ */
+performers: Array<Performer>, 
+/**
+ * Alternatives of what everybody does, in order.
+ */
+performances: Array<PerformanceName>, 
+/**
+ * The one that plays.
+ */
+performance: number, };
 
-export type Document = {
-  /**
-   * Name of the production.
-   */
-  production: string;
-  /**
-   * The scene being worked on.
-   */
-  scene: Scene;
-  /**
-   * In order.
-   */
-  setups: Array<Setup>;
-  /**
-   * In the order they were rolled, binned ones too.
-   */
-  takes: Array<Take>;
-  /**
-   * The production's own lens sets.
-   */
-  lens_sets: Array<LensSet>;
-  /**
-   * What was brought in.
-   */
-  assets: Array<Asset>;
-  /**
-   * What undo and redo would do.
-   */
-  history: History;
-};
+export type Document = { 
+/**
+ * Name of the production.
+ */
+production: string, 
+/**
+ * The scene being worked on.
+ */
+scene: Scene, 
+/**
+ * In order.
+ */
+setups: Array<Setup>, 
+/**
+ * In the order they were rolled, binned ones too.
+ */
+takes: Array<Take>, 
+/**
+ * The production's own lens sets.
+ */
+lens_sets: Array<LensSet>, 
+/**
+ * What was brought in.
+ */
+assets: Array<Asset>, 
+/**
+ * What undo and redo would do.
+ */
+history: History, };
 
-export type Command =
-  | {
-      do: "drive";
-      /**
-       * One an axis.
-       */
-      rates: Array<number>;
-      /**
-       * One an axis.
-       */
-      nudges: Array<number>;
-      /**
-       * Everything at a fifth of its speed, for as long as it is said.
-       */
-      fine: boolean;
-    }
-  | {
-      do: "shape";
-      /**
-       * One an axis.
-       */
-      axes: Array<Shaping>;
-    }
-  | {
-      do: "feel";
-      /**
-       * Scales speed.
-       */
-      dial: number;
-      /**
-       * Scales the drag of every axis.
-       */
-      drag: number;
-    }
-  | {
-      do: "arm";
-      /**
-       * Its place in the rig's list.
-       */
-      axis: number;
-      /**
-       * Records.
-       */
-      on: boolean;
-    }
-  | {
-      do: "roll";
-      /**
-       * 0 to 5.
-       */
-      count_in_s: number;
-    }
-  | { do: "cut" }
-  | {
-      do: "run";
-      /**
-       * Runs.
-       */
-      on: boolean;
-    }
-  | {
-      do: "seek";
-      /**
-       * Seconds of scene time.
-       */
-      time_s: number;
-    }
-  | { do: "return" }
-  | {
-      do: "go";
-      /**
-       * One an axis.
-       */
-      targets: Array<number | null>;
-    }
-  | {
-      do: "go_to";
-      /**
-       * Which.
-       */
-      number: number;
-      /**
-       * How long it takes; as quickly as the dial and the limits allow where missing.
-       */
-      seconds: number | null;
-    }
-  | {
-      do: "rehearse";
-      /**
-       * In order.
-       */
-      positions: Array<number>;
-      /**
-       * From the first to the last.
-       */
-      seconds: number;
-    }
-  | { do: "level" }
-  | { do: "stay" }
-  | {
-      do: "fly";
-      /**
-       * The camera.
-       */
-      on: boolean;
-    }
-  | { do: "discard" }
-  | { do: "ask" }
-  | { do: "give" }
-  | { do: "keep" };
+export type Command = { "do": "drive", 
+/**
+ * One an axis.
+ */
+rates: Array<number>, 
+/**
+ * One an axis.
+ */
+nudges: Array<number>, 
+/**
+ * Everything at a fifth of its speed, for as long as it is said.
+ */
+fine: boolean, } | { "do": "shape", 
+/**
+ * One an axis.
+ */
+axes: Array<Shaping>, } | { "do": "feel", 
+/**
+ * Scales speed.
+ */
+dial: number, 
+/**
+ * Scales the drag of every axis.
+ */
+drag: number, } | { "do": "arm", 
+/**
+ * Its place in the rig's list.
+ */
+axis: number, 
+/**
+ * Records.
+ */
+on: boolean, } | { "do": "roll", 
+/**
+ * 0 to 5.
+ */
+count_in_s: number, } | { "do": "cut" } | { "do": "run", 
+/**
+ * Runs.
+ */
+on: boolean, } | { "do": "seek", 
+/**
+ * Seconds of scene time.
+ */
+time_s: number, } | { "do": "return" } | { "do": "go", 
+/**
+ * One an axis.
+ */
+targets: Array<number | null>, } | { "do": "go_to", 
+/**
+ * Which.
+ */
+number: number, 
+/**
+ * How long it takes; as quickly as the dial and the limits allow where missing.
+ */
+seconds: number | null, } | { "do": "rehearse", 
+/**
+ * In order.
+ */
+positions: Array<number>, 
+/**
+ * From the first to the last.
+ */
+seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "fly", 
+/**
+ * The camera.
+ */
+on: boolean, } | { "do": "discard" } | { "do": "ask" } | { "do": "give" } | { "do": "keep" };
 
-export type Status = {
-  /**
-   * The setup on the floor.
-   */
-  setup_id: number;
-  /**
-   * The page at the wheels.
-   */
-  holder: number | null;
-  /**
-   * The page that asks for them.
-   */
-  asking: number | null;
-  /**
-   * How many pages are open.
-   */
-  pages: number;
-  /**
-   * "standby", "counting" or "rolling".
-   */
-  roll: string;
-  /**
-   * Which axes record.
-   */
-  armed: Array<boolean>;
-  /**
-   * The speed dial.
-   */
-  dial: number;
-  /**
-   * The fluid drag.
-   */
-  drag: number;
-  /**
-   * How each axis takes what hands say.
-   */
-  shaping: Array<Shaping>;
-  /**
-   * What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
-   * that is "flown".
-   */
-  lead: string;
-  /**
-   * Hands made something of the machine that its keys do not know.
-   */
-  pending: boolean;
-  /**
-   * It is on its way to a position.
-   */
-  sent: boolean;
-  /**
-   * The performance runs.
-   */
-  running: boolean;
-  /**
-   * What stopped the recorder, until the next roll.
-   */
-  trouble: string | null;
-};
+export type Status = { 
+/**
+ * The setup on the floor.
+ */
+setup_id: number, 
+/**
+ * The page at the wheels.
+ */
+holder: number | null, 
+/**
+ * The page that asks for them.
+ */
+asking: number | null, 
+/**
+ * How many pages are open.
+ */
+pages: number, 
+/**
+ * "standby", "counting" or "rolling".
+ */
+roll: string, 
+/**
+ * Which axes record.
+ */
+armed: Array<boolean>, 
+/**
+ * The speed dial.
+ */
+dial: number, 
+/**
+ * The fluid drag.
+ */
+drag: number, 
+/**
+ * How each axis takes what hands say.
+ */
+shaping: Array<Shaping>, 
+/**
+ * What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
+ * that is "flown".
+ */
+lead: string, 
+/**
+ * Hands made something of the machine that its keys do not know.
+ */
+pending: boolean, 
+/**
+ * It is on its way to a position.
+ */
+sent: boolean, 
+/**
+ * The performance runs.
+ */
+running: boolean, 
+/**
+ * What stopped the recorder, until the next roll.
+ */
+trouble: string | null, };
 
-export type Tell =
-  | {
-      tell: "you";
-      /**
-       * Its number.
-       */
-      page: number;
-    }
-  | {
-      tell: "status";
-      /**
-       * Which.
-       */
-      status: Status;
-    }
-  | {
-      tell: "revision";
-      /**
-       * Counts up.
-       */
-      revision: number;
-    }
-  | {
-      tell: "refused";
-      /**
-       * Why.
-       */
-      sentence: string;
-    };
+export type Tell = { "tell": "you", 
+/**
+ * Its number.
+ */
+page: number, } | { "tell": "status", 
+/**
+ * Which.
+ */
+status: Status, } | { "tell": "revision", 
+/**
+ * Counts up.
+ */
+revision: number, } | { "tell": "refused", 
+/**
+ * Why.
+ */
+sentence: string, };
 
-export type SolidView = {
-  /**
-   * The piece it belongs to; 0 is the stage itself.
-   */
-  piece: number;
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * x, y, z, w.
-   */
-  rotation: [number, number, number, number];
-  /**
-   * Its outline from above.
-   */
-  footprint: Array<[number, number]>;
-  /**
-   * For people and files: "arm stage 2".
-   */
-  name: string;
-  /**
-   * What it is made of.
-   */
-  material: Material;
-} & (
-  | {
-      shape: "box";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "cylinder";
-      /**
-       * Half the width.
-       */
-      radius: number;
-      /**
-       * Whole height.
-       */
-      height: number;
-    }
-  | {
-      shape: "wedge";
-      /**
-       * Whole lengths along x, y and z.
-       */
-      size: [number, number, number];
-    }
-  | {
-      shape: "ball";
-      /**
-       * Half the width.
-       */
-      radius: number;
-    }
-);
+export type SolidView = { 
+/**
+ * The piece it belongs to; 0 is the stage itself.
+ */
+piece: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * x, y, z, w.
+ */
+rotation: [number, number, number, number], 
+/**
+ * Its outline from above.
+ */
+footprint: Array<[number, number]>, 
+/**
+ * For people and files: "arm stage 2".
+ */
+name: string, 
+/**
+ * What it is made of.
+ */
+material: Material, } & ({ "shape": "box", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "cylinder", 
+/**
+ * Half the width.
+ */
+radius: number, 
+/**
+ * Whole height.
+ */
+height: number, } | { "shape": "wedge", 
+/**
+ * Whole lengths along x, y and z.
+ */
+size: [number, number, number], } | { "shape": "ball", 
+/**
+ * Half the width.
+ */
+radius: number, });
 
-export type CardView = {
-  /**
-   * Of the scene.
-   */
-  piece: number;
-  /**
-   * Which image; 0 is none.
-   */
-  image: number;
-  /**
-   * The setup it turns to.
-   */
-  toward: number | null;
-  /**
-   * Width and height.
-   */
-  size: [number, number];
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * To the right.
-   */
-  turn_deg: number;
-};
+export type CardView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Which image; 0 is none.
+ */
+image: number, 
+/**
+ * The setup it turns to.
+ */
+toward: number | null, 
+/**
+ * Width and height.
+ */
+size: [number, number], 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * To the right.
+ */
+turn_deg: number, };
 
-export type MeshView = {
-  /**
-   * Of the scene.
-   */
-  piece: number;
-  /**
-   * Which mesh.
-   */
-  mesh: number;
-  /**
-   * How much larger than it came.
-   */
-  scale: number;
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * x, y, z, w.
-   */
-  rotation: [number, number, number, number];
-};
+export type MeshView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Which mesh.
+ */
+mesh: number, 
+/**
+ * How much larger than it came.
+ */
+scale: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * x, y, z, w.
+ */
+rotation: [number, number, number, number], };
 
-export type OutlineView = {
-  /**
-   * Of the scene.
-   */
-  piece: number;
-  /**
-   * Around its foot, unturned.
-   */
-  outline: Array<[number, number]>;
-};
+export type OutlineView = { 
+/**
+ * Of the scene.
+ */
+piece: number, 
+/**
+ * Around its foot, unturned.
+ */
+outline: Array<[number, number]>, };
 
-export type SetView = {
-  /**
-   * Everything solid.
-   */
-  solids: Array<SolidView>;
-  /**
-   * What gives light.
-   */
-  lights: Array<Light>;
-  /**
-   * The colour of each material, red, green, blue, linear, 0 to 1.
-   */
-  colors: Array<[Material, [number, number, number], boolean]>;
-  /**
-   * Images that stand in it.
-   */
-  cards: Array<CardView>;
-  /**
-   * Meshes that were brought in.
-   */
-  meshes: Array<MeshView>;
-  /**
-   * Footprints of what has no solids, around each piece's own foot.
-   */
-  outlines: Array<OutlineView>;
-};
+export type SetView = { 
+/**
+ * Everything solid.
+ */
+solids: Array<SolidView>, 
+/**
+ * What gives light.
+ */
+lights: Array<Light>, 
+/**
+ * The colour of each material, red, green, blue, linear, 0 to 1.
+ */
+colors: Array<[Material, [number, number, number], boolean]>, 
+/**
+ * Images that stand in it.
+ */
+cards: Array<CardView>, 
+/**
+ * Meshes that were brought in.
+ */
+meshes: Array<MeshView>, 
+/**
+ * Footprints of what has no solids, around each piece's own foot.
+ */
+outlines: Array<OutlineView>, };
 
-export type FigureView = {
-  /**
-   * The performer.
-   */
-  performer: number | null;
-  /**
-   * Or the piece.
-   */
-  piece: number | null;
-  /**
-   * Who or what.
-   */
-  name: string;
-  /**
-   * Its parts, in the order of the performance's poses.
-   */
-  bodies: Array<Body>;
-  /**
-   * The path along the floor, a point every quarter second.
-   */
-  path: Array<[number, number, number]>;
-  /**
-   * Words for the time strip.
-   */
-  marks: Array<[number, string]>;
-};
+export type FigureView = { 
+/**
+ * The performer.
+ */
+performer: number | null, 
+/**
+ * Or the piece.
+ */
+piece: number | null, 
+/**
+ * Who or what.
+ */
+name: string, 
+/**
+ * Its parts, in the order of the performance's poses.
+ */
+bodies: Array<Body>, 
+/**
+ * The path along the floor, a point every quarter second.
+ */
+path: Array<[number, number, number]>, 
+/**
+ * Words for the time strip.
+ */
+marks: Array<[number, string]>, };
 
-export type AxisView = {
-  /**
-   * As on its strip.
-   */
-  name: string;
-  /**
-   * Whose ink it is drawn in.
-   */
-  ink: string;
-  /**
-   * What a hand on it does; none where others move it.
-   */
-  hand: string | null;
-  /**
-   * Hands move it while something else says where the camera goes.
-   */
-  base: boolean;
-  /**
-   * "machine", "head", "lens" or "carrier".
-   */
-  group: string;
-  /**
-   * Behind its numbers.
-   */
-  unit: string;
-  /**
-   * End stop.
-   */
-  min: number | null;
-  /**
-   * End stop.
-   */
-  max: number | null;
-  /**
-   * A second.
-   */
-  top_speed: number;
-  /**
-   * A second, a second.
-   */
-  top_acceleration: number;
-  /**
-   * Where it starts.
-   */
-  start: number;
-};
+export type AxisView = { 
+/**
+ * As on its strip.
+ */
+name: string, 
+/**
+ * Whose ink it is drawn in.
+ */
+ink: string, 
+/**
+ * What a hand on it does; none where others move it.
+ */
+hand: string | null, 
+/**
+ * Hands move it while something else says where the camera goes.
+ */
+base: boolean, 
+/**
+ * "machine", "head", "lens" or "carrier".
+ */
+group: string, 
+/**
+ * Behind its numbers.
+ */
+unit: string, 
+/**
+ * End stop.
+ */
+min: number | null, 
+/**
+ * End stop.
+ */
+max: number | null, 
+/**
+ * A second.
+ */
+top_speed: number, 
+/**
+ * A second, a second.
+ */
+top_acceleration: number, 
+/**
+ * Where it starts.
+ */
+start: number, };
 
-export type LineView = {
-  /**
-   * Points along it.
-   */
-  points: Array<[number, number, number]>;
-  /**
-   * Goes round.
-   */
-  closed: boolean;
-  /**
-   * Metres along it.
-   */
-  length_m: number;
-  /**
-   * Sideways push at 1 m/s, m/s².
-   */
-  push: number;
-  /**
-   * How suddenly it changes at 1 m/s, m/s³.
-   */
-  jerk: number;
-  /**
-   * Places where that is felt: where, and how much.
-   */
-  rough: Array<[[number, number, number], number]>;
-};
+export type LineView = { 
+/**
+ * Points along it.
+ */
+points: Array<[number, number, number]>, 
+/**
+ * Goes round.
+ */
+closed: boolean, 
+/**
+ * Metres along it.
+ */
+length_m: number, 
+/**
+ * Sideways push at 1 m/s, m/s².
+ */
+push: number, 
+/**
+ * How suddenly it changes at 1 m/s, m/s³.
+ */
+jerk: number, 
+/**
+ * Places where that is felt: where, and how much.
+ */
+rough: Array<[[number, number, number], number]>, };
 
-export type MachineView = {
-  /**
-   * Its parts, in the order of the poses in frames.
-   */
-  bodies: Array<Body>;
-  /**
-   * Its axes.
-   */
-  axes: Array<AxisView>;
-  /**
-   * What belongs to it and never moves.
-   */
-  fixed: Array<SolidView>;
-  /**
-   * What it runs along.
-   */
-  line: LineView | null;
-};
+export type MachineView = { 
+/**
+ * Its parts, in the order of the poses in frames.
+ */
+bodies: Array<Body>, 
+/**
+ * Its axes.
+ */
+axes: Array<AxisView>, 
+/**
+ * What belongs to it and never moves.
+ */
+fixed: Array<SolidView>, 
+/**
+ * What it runs along.
+ */
+line: LineView | null, };
 
-export type MachineKind = {
-  /**
-   * As it comes.
-   */
-  rig: RigSpec;
-  /**
-   * What moves, and how hands call it.
-   */
-  hands: Array<string>;
-};
+export type MachineKind = { 
+/**
+ * As it comes.
+ */
+rig: RigSpec, 
+/**
+ * What moves, and how hands call it.
+ */
+hands: Array<string>, };
 
-export type FollowWanted = {
-  /**
-   * Whose camera; none to follow nothing.
-   */
-  take: number | null;
-  /**
-   * Where the axes are now, in shown units.
-   */
-  near: Array<number>;
-};
+export type FollowWanted = { 
+/**
+ * Whose camera; none to follow nothing.
+ */
+take: number | null, 
+/**
+ * Where the axes are now, in shown units.
+ */
+near: Array<number>, };
 
-export type FollowView = {
-  /**
-   * The stretches of time.
-   */
-  gaps: Array<Gap>;
-  /**
-   * The move's length.
-   */
-  length_s: number;
-};
+export type FollowView = { 
+/**
+ * The stretches of time.
+ */
+gaps: Array<Gap>, 
+/**
+ * The move's length.
+ */
+length_s: number, };
 
-export type AxisTop = {
-  /**
-   * Which.
-   */
-  name: string;
-  /**
-   * Its unit.
-   */
-  unit: string;
-  /**
-   * As rolled.
-   */
-  raw: number;
-  /**
-   * After the treatments.
-   */
-  now: number;
-};
+export type AxisTop = { 
+/**
+ * Which.
+ */
+name: string, 
+/**
+ * Its unit.
+ */
+unit: string, 
+/**
+ * As rolled.
+ */
+raw: number, 
+/**
+ * After the treatments.
+ */
+now: number, };
 
-export type FiguresView = {
-  /**
-   * As rolled.
-   */
-  raw: Figures;
-  /**
-   * After the treatments.
-   */
-  now: Figures;
-  /**
-   * How far apart.
-   */
-  departure: Departure;
-  /**
-   * Top speed of each axis.
-   */
-  axes: Array<AxisTop>;
-};
+export type FiguresView = { 
+/**
+ * As rolled.
+ */
+raw: Figures, 
+/**
+ * After the treatments.
+ */
+now: Figures, 
+/**
+ * How far apart.
+ */
+departure: Departure, 
+/**
+ * Top speed of each axis.
+ */
+axes: Array<AxisTop>, };
 
-export type ReachView = {
-  /**
-   * The carrying axes, in shown units: what does it, or what comes closest.
-   */
-  axes: Array<number>;
-  /**
-   * Metres short of the wanted position; 0 within reach.
-   */
-  shortfall_m: number;
-  /**
-   * The end stops it stands at when it is short.
-   */
-  limits: Array<string>;
-};
+export type ReachView = { 
+/**
+ * The carrying axes, in shown units: what does it, or what comes closest.
+ */
+axes: Array<number>, 
+/**
+ * Metres short of the wanted position; 0 within reach.
+ */
+shortfall_m: number, 
+/**
+ * The end stops it stands at when it is short.
+ */
+limits: Array<string>, };
 
-export type PatchProduction = {
-  /**
-   * As on the slate.
-   */
-  name?: string;
-  /**
-   * Its own lens sets, all of them.
-   */
-  lens_sets?: Array<LensSet>;
-};
+export type PatchProduction = { 
+/**
+ * As on the slate.
+ */
+name?: string, 
+/**
+ * Its own lens sets, all of them.
+ */
+lens_sets?: Array<LensSet>, };
 
-export type SceneEdit = {
-  /**
-   * What undo will call it.
-   */
-  label: string;
-  /**
-   * Changes of one gesture are undone together.
-   */
-  gesture?: string;
-  /**
-   * The room.
-   */
-  stage?: Stage;
-  /**
-   * Length of the performance.
-   */
-  length_s?: number;
-  /**
-   * Pieces of the set.
-   */
-  pieces?: Changes<Piece>;
-  /**
-   * Who is in it.
-   */
-  performers?: Changes<Performer>;
-};
+export type SceneEdit = { 
+/**
+ * What undo will call it.
+ */
+label: string, 
+/**
+ * Changes of one gesture are undone together.
+ */
+gesture?: string, 
+/**
+ * The room.
+ */
+stage?: Stage, 
+/**
+ * Length of the performance.
+ */
+length_s?: number, 
+/**
+ * Pieces of the set.
+ */
+pieces?: Changes<Piece>, 
+/**
+ * Who is in it.
+ */
+performers?: Changes<Performer>, };
 
-export type Edited = {
-  /**
-   * As it now is.
-   */
-  document: Document;
-  /**
-   * Ids of new pieces.
-   */
-  pieces: Array<number>;
-  /**
-   * Ids of new performers.
-   */
-  performers: Array<number>;
-};
+export type Edited = { 
+/**
+ * As it now is.
+ */
+document: Document, 
+/**
+ * Ids of new pieces.
+ */
+pieces: Array<number>, 
+/**
+ * Ids of new performers.
+ */
+performers: Array<number>, };
 
-export type PatchPerformance = {
-  /**
-   * As it is called.
-   */
-  name?: string;
-  /**
-   * Whether it is the one that plays.
-   */
-  plays?: boolean;
-};
+export type PatchPerformance = { 
+/**
+ * As it is called.
+ */
+name?: string, 
+/**
+ * Whether it is the one that plays.
+ */
+plays?: boolean, };
 
-export type NewSetupView = {
-  /**
-   * What it is for.
-   */
-  name: string;
-  /**
-   * Sensor, frame, lens.
-   */
-  camera: Camera;
-  /**
-   * The machine and where it stands.
-   */
-  rig: Rigging;
-};
+export type NewSetupView = { 
+/**
+ * What it is for.
+ */
+name: string, 
+/**
+ * Sensor, frame, lens.
+ */
+camera: Camera, 
+/**
+ * The machine and where it stands.
+ */
+rig: Rigging, };
 
-export type CardSeat = {
-  /**
-   * The piece.
-   */
-  piece: number;
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-};
+export type CardSeat = { 
+/**
+ * The piece.
+ */
+piece: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], };
 
-export type SetupView = {
-  /**
-   * Of the scene.
-   */
-  id: number;
-  /**
-   * Metres.
-   */
-  position: [number, number, number];
-  /**
-   * x, y, z, w.
-   */
-  rotation: [number, number, number, number];
-  /**
-   * Where its zoom stands.
-   */
-  focal_mm: number;
-  /**
-   * For one that stays square to a card: the card, and its pose before the card's foot.
-   */
-  card: CardSeat | null;
-};
+export type SetupView = { 
+/**
+ * Of the scene.
+ */
+id: number, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * x, y, z, w.
+ */
+rotation: [number, number, number, number], 
+/**
+ * Where its zoom stands.
+ */
+focal_mm: number, 
+/**
+ * For one that stays square to a card: the card, and its pose before the card's foot.
+ */
+card: CardSeat | null, };
 
-export type FrameWanted = {
-  /**
-   * Whose frame shape and lens set.
-   */
-  setup_id: number;
-  /**
-   * Where the drag began.
-   */
-  corner: [number, number, number];
-  /**
-   * Where it ended.
-   */
-  opposite: [number, number, number];
-  /**
-   * Drawn to the right.
-   */
-  right: boolean;
-  /**
-   * Drawn upwards.
-   */
-  up: boolean;
-  /**
-   * The camera may roll.
-   */
-  tilted: boolean;
-};
+export type FrameWanted = { 
+/**
+ * Whose frame shape and lens set.
+ */
+setup_id: number, 
+/**
+ * Where the drag began.
+ */
+corner: [number, number, number], 
+/**
+ * Where it ended.
+ */
+opposite: [number, number, number], 
+/**
+ * Drawn to the right.
+ */
+right: boolean, 
+/**
+ * Drawn upwards.
+ */
+up: boolean, 
+/**
+ * The camera may roll.
+ */
+tilted: boolean, };
 
-export type Offer = {
-  /**
-   * With that lens on.
-   */
-  camera: Camera;
-  /**
-   * Directions of the frame's corners: upper left, upper right, lower right, lower left.
-   */
-  corners: [
-    [number, number, number],
-    [number, number, number],
-    [number, number, number],
-    [number, number, number],
-  ];
-};
+export type Offer = { 
+/**
+ * With that lens on.
+ */
+camera: Camera, 
+/**
+ * Directions of the frame's corners: upper left, upper right, lower right, lower left.
+ */
+corners: [[number, number, number], [number, number, number], [number, number, number], [number, number, number]], };
 
-export type FrameView = {
-  /**
-   * To the right.
-   */
-  pan_deg: number;
-  /**
-   * Up.
-   */
-  tilt_deg: number;
-  /**
-   * Clockwise.
-   */
-  roll_deg: number;
-  /**
-   * With exactly the lens it takes, then with the lenses of the set next to it.
-   */
-  offers: Array<Offer>;
-};
+export type FrameView = { 
+/**
+ * To the right.
+ */
+pan_deg: number, 
+/**
+ * Up.
+ */
+tilt_deg: number, 
+/**
+ * Clockwise.
+ */
+roll_deg: number, 
+/**
+ * With exactly the lens it takes, then with the lenses of the set next to it.
+ */
+offers: Array<Offer>, };
 
-export type PatchScene = {
-  /**
-   * As on the slate.
-   */
-  number?: string;
-  /**
-   * As on the slate.
-   */
-  name?: string;
-  /**
-   * Frames a second.
-   */
-  rate?: Rate;
-};
+export type PatchScene = { 
+/**
+ * As on the slate.
+ */
+number?: string, 
+/**
+ * As on the slate.
+ */
+name?: string, 
+/**
+ * Frames a second.
+ */
+rate?: Rate, };
 
-export type PatchSetup = {
-  /**
-   * What it is for.
-   */
-  name?: string;
-  /**
-   * Sensor, frame, lens.
-   */
-  camera?: Camera;
-  /**
-   * The machine and where it stands.
-   */
-  rig?: Rigging;
-  /**
-   * Where it can be sent, all of them.
-   */
-  positions?: Array<Position>;
-  /**
-   * The move set by hand, all of its keys.
-   */
-  keys?: Array<Key>;
-  /**
-   * Into the bin, or back.
-   */
-  binned?: boolean;
-  /**
-   * Its place among the setups, counted from 0.
-   */
-  place?: number;
-  /**
-   * Changes of one gesture are undone together.
-   */
-  gesture?: string;
-};
+export type PatchSetup = { 
+/**
+ * What it is for.
+ */
+name?: string, 
+/**
+ * Sensor, frame, lens.
+ */
+camera?: Camera, 
+/**
+ * The machine and where it stands.
+ */
+rig?: Rigging, 
+/**
+ * Where it can be sent, all of them.
+ */
+positions?: Array<Position>, 
+/**
+ * The move set by hand, all of its keys.
+ */
+keys?: Array<Key>, 
+/**
+ * Into the bin, or back.
+ */
+binned?: boolean, 
+/**
+ * Its place among the setups, counted from 0.
+ */
+place?: number, 
+/**
+ * Changes of one gesture are undone together.
+ */
+gesture?: string, };
 
-export type PatchTake = {
-  /**
-   * A name of its own.
-   */
-  name?: string;
-  /**
-   * What the operator thought of it.
-   */
-  rating?: Rating;
-  /**
-   * A note.
-   */
-  note?: string;
-  /**
-   * Into the bin, or back.
-   */
-  binned?: boolean;
-  /**
-   * What is done to it.
-   */
-  treatments?: Array<Treatment>;
-  /**
-   * Changes of one gesture are undone together.
-   */
-  gesture?: string;
-};
+export type PatchTake = { 
+/**
+ * A name of its own.
+ */
+name?: string, 
+/**
+ * What the operator thought of it.
+ */
+rating?: Rating, 
+/**
+ * A note.
+ */
+note?: string, 
+/**
+ * Into the bin, or back.
+ */
+binned?: boolean, 
+/**
+ * What is done to it.
+ */
+treatments?: Array<Treatment>, 
+/**
+ * Changes of one gesture are undone together.
+ */
+gesture?: string, };
