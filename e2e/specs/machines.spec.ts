@@ -164,8 +164,10 @@ test("a gamepad drives, controls are given to axes by moving them, and presets a
   await stick(app, 0, 1);
   await expect.poll(() => axis(app, "swing")).toBeLessThan(left - 1);
   await stick(app, 0, 0);
-  await press(app, 7, 1);
-  await press(app, 7, 0);
+  const reach = await axis(app, "reach");
+  await press(app, 6, 1);
+  await expect.poll(() => axis(app, "reach")).toBeLessThan(reach - 0.1);
+  await press(app, 6, 0);
 
   // Hand wheels: an arrow key turns by a twelfth of a turn or so.
   await panel(app, "Inputs");
@@ -413,4 +415,5 @@ test("a machine is carried by a tram, and by somebody", async ({ app }) => {
   await pick(app, "Carried by", "conductor");
   await expect(app.getByRole("button", { name: "Undo change what carries setup A" })).toBeEnabled();
   await pick(app, "Carried by", "machine B");
+  await expect(app.getByRole("combobox", { name: "Carried by" })).toContainText("machine B");
 });

@@ -5,6 +5,7 @@
 
 use crate::rigs::{Reach, Rig};
 use crate::space::Pose;
+use crate::time::between;
 use crate::track::Track;
 use serde::Serialize;
 use ts_rs::TS;
@@ -35,11 +36,7 @@ impl Wish {
 
     /// The wanted camera at a time, with focal length and focus; held at both ends.
     pub fn at(&self, time_s: f64) -> (Pose, f64, f64) {
-        let last = self.poses.len() - 1;
-        let place = (time_s * self.rate_hz).clamp(0.0, last as f64);
-        let i = (place as usize).min(last.saturating_sub(1));
-        let next = (i + 1).min(last);
-        let share = place - i as f64;
+        let (i, next, share) = between(time_s, self.rate_hz, self.poses.len());
         let (a, b) = (self.lenses[i], self.lenses[next]);
         let mix = |a: f64, b: f64| a + (b - a) * share;
         (self.poses[i].towards(self.poses[next], share), mix(a.0, b.0), mix(a.1, b.1))

@@ -11,6 +11,7 @@
 //! square.
 
 use crate::axis::Axis;
+use crate::monotone;
 
 /// How far along a minimum-jerk course is at a share of its time, 0 to 1.
 pub fn minimum_jerk(tau: f64) -> f64 {
@@ -72,9 +73,7 @@ impl Glide {
         let next = (k + 1).min(self.rows.len() - 1);
         let (a, d) = (self.rows[k][i], self.rows[next][i] - self.rows[k][i]);
         let (m, n) = (self.slopes[k][i], self.slopes[next][i]);
-        // The cubic Hermite polynomial, written from the start so that a still axis stays.
-        let (c2, c3) = (3.0 * d - 2.0 * m - n, m + n - 2.0 * d);
-        [a + u * (m + u * (c2 + u * c3)), m + u * (2.0 * c2 + u * 3.0 * c3), 2.0 * c2 + 6.0 * c3 * u]
+        monotone::cubic(a, d, m, n, u)
     }
 
     /// The largest speed and acceleration of an axis over the whole course, for a duration of 1.
@@ -126,8 +125,7 @@ fn slopes(rows: &[Vec<f64>]) -> Vec<Vec<f64>> {
         } else if k == n - 1 {
             end(rise(n - 2, i), rise(n - 3, i))
         } else {
-            let (a, b) = (rise(k - 1, i), rise(k, i));
-            if a * b <= 0.0 { 0.0 } else { 2.0 * a * b / (a + b) }
+            monotone::slope((1.0, rise(k - 1, i)), (1.0, rise(k, i)))
         }
     };
     (0..n).map(|k| (0..width).map(|i| slope(k, i)).collect()).collect()

@@ -7,6 +7,7 @@
 //! first and after the last key it stands.
 
 use crate::axis::Axis;
+use crate::monotone;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -90,12 +91,7 @@ impl Keyed {
                 let h = times[k + 1] - times[k];
                 (h, (rows[k + 1][i] - rows[k][i]) / h)
             });
-            let ((h0, d0), (h1, d1)) = (before, after);
-            if d0 * d1 <= 0.0 {
-                return 0.0;
-            }
-            let (w0, w1) = (2.0 * h1 + h0, h1 + 2.0 * h0);
-            (w0 + w1) / (w0 / d0 + w1 / d1)
+            monotone::slope(before, after)
         };
         let slopes = (0..times.len()).map(|k| (0..axes.len()).map(|i| slope(k, i)).collect()).collect();
         Keyed { times, rows, slopes }
@@ -119,7 +115,7 @@ impl Keyed {
         let one = |i: usize| {
             let (a, d) = (self.rows[k][i], self.rows[k + 1][i] - self.rows[k][i]);
             let (m, n) = (self.slopes[k][i] * h, self.slopes[k + 1][i] * h);
-            a + u * (m + u * (3.0 * d - 2.0 * m - n + u * (m + n - 2.0 * d)))
+            monotone::cubic(a, d, m, n, u)[0]
         };
         Some((0..self.rows[0].len()).map(one).collect())
     }

@@ -39,6 +39,7 @@ pub mod lens;
 pub mod line;
 pub mod measures;
 pub mod mesh;
+mod monotone;
 pub mod performer;
 pub mod playing;
 pub mod rigs;

@@ -4,6 +4,7 @@ use crate::performer::{Clips, Moves, Path, Performer, Points};
 use crate::set::Piece;
 use crate::solid::Body;
 use crate::space::{Pose, heading};
+use crate::time::between;
 use glam::DVec3;
 
 /// One that moves.
@@ -168,10 +169,8 @@ impl Ride {
 
     /// Where the carrier is; held at both ends.
     pub fn at(&self, time_s: f64) -> Pose {
-        let last = self.poses.len() - 1;
-        let place = (time_s * RIDE_HZ).clamp(0.0, last as f64);
-        let i = (place as usize).min(last.saturating_sub(1));
-        self.poses[i].towards(self.poses[(i + 1).min(last)], place - i as f64)
+        let (i, next, share) = between(time_s, RIDE_HZ, self.poses.len());
+        self.poses[i].towards(self.poses[next], share)
     }
 }
 
@@ -213,10 +212,11 @@ impl People {
     /// Somebody's eyes at a time, smoothly between the points that are kept.
     pub fn eyes(&self, id: u32, time_s: f64) -> Option<DVec3> {
         let points = &self.list.iter().find(|p| p.id == id)?.points;
-        let last = points.len().checked_sub(1)?;
-        let place = (time_s * POINTS_HZ).clamp(0.0, last as f64);
-        let i = (place as usize).min(last.saturating_sub(1));
-        Some(points[i].eyes.lerp(points[(i + 1).min(last)].eyes, place - i as f64))
+        if points.is_empty() {
+            return None;
+        }
+        let (i, next, share) = between(time_s, POINTS_HZ, points.len());
+        Some(points[i].eyes.lerp(points[next].eyes, share))
     }
 
     /// Whose points come at a place in [`People::at`].

@@ -108,6 +108,15 @@ impl fmt::Display for Timecode {
     }
 }
 
+/// The two of `count` even samples that a time lies between, and its share of the way from the
+/// first to the second; the ends are held outside.
+pub(crate) fn between(time_s: f64, rate_hz: f64, count: usize) -> (usize, usize, f64) {
+    let last = count - 1;
+    let place = (time_s * rate_hz).clamp(0.0, last as f64);
+    let i = (place as usize).min(last.saturating_sub(1));
+    (i, (i + 1).min(last), place - i as f64)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -126,6 +126,8 @@ pub struct Status {
     pub pending: bool,
     /// It is on its way to a position.
     pub sent: bool,
+    /// Why its way takes longer than was asked.
+    pub slowed: Option<String>,
     /// The performance runs.
     pub running: bool,
     /// What stopped the recorder, until the next roll.

@@ -540,6 +540,7 @@ impl Floor {
             lead: self.stand().lead(),
             pending: self.stand().pending(),
             sent: self.stand().sent(),
+            slowed: self.stand().slowed(),
             running: self.running,
             trouble: self.trouble.clone(),
         }

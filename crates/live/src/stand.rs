@@ -130,6 +130,14 @@ impl Stand {
         !self.sent.is_empty()
     }
 
+    /// What makes its course longer than was asked.
+    pub fn slowed(&self) -> Option<String> {
+        let sent = self.sent.front().filter(|s| s.seconds.is_some())?;
+        let (glide, _) = sent.course.as_ref()?;
+        let axis = &self.axes()[glide.bound_by?];
+        Some(format!("{} needs {:.1} s", axis.name, glide.duration_s))
+    }
+
     /// Whether an axis is moved by something else than hands.
     pub fn led(&self, axis: usize) -> bool {
         if self.axes()[axis].hand.is_none() {

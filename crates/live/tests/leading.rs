@@ -97,6 +97,19 @@ fn a_rehearsal_goes_to_the_first_and_takes_the_time_it_was_given() {
 }
 
 #[test]
+fn a_course_that_cannot_be_as_quick_as_asked_says_why() {
+    let slowed = |seconds: f64| {
+        let mut floor = floor_of(vec![stored()]);
+        floor.command(1, Command::GoTo { number: 2, seconds: Some(seconds) });
+        run(&mut floor, 0.1);
+        floor.status().slowed
+    };
+    // 40° of swing at 30°/s and 24°/s²: the acceleration binds, √(5.7735 · 40 / 24) s.
+    assert_eq!(slowed(1.0).as_deref(), Some("swing needs 3.1 s"));
+    assert_eq!(slowed(9.0), None);
+}
+
+#[test]
 fn hands_take_an_axis_out_of_its_course_and_staying_stops_it() {
     let mut floor = floor_of(vec![stored()]);
     floor.command(1, Command::GoTo { number: 2, seconds: Some(6.0) });

@@ -1,7 +1,6 @@
-import { Button, Checkbox, Menu, MenuItem } from "@mui/material";
-import { useState } from "react";
+import { Button } from "@mui/material";
+import { CheckMenu } from "../shell/CheckMenu";
 import { setView, turnOverlay, useView, type Overlays } from "../state/view";
-import { ink } from "../theme";
 
 /** What can lie over the picture, with its key. */
 export const overlays: [keyof Overlays, string, string][] = [
@@ -16,7 +15,6 @@ export const overlays: [keyof Overlays, string, string][] = [
 
 /** Lines over the picture, and drawing a frame in it. */
 export function OverlayMenu() {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const on = useView((s) => s.overlays);
   const drawing = useView((s) => s.drawing);
   return (
@@ -30,30 +28,7 @@ export function OverlayMenu() {
       >
         Draw frame
       </Button>
-      <Button onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu" sx={small}>
-        Lines
-      </Button>
-      <Menu
-        anchorEl={anchor}
-        open={!!anchor}
-        onClose={() => setAnchor(null)}
-        slotProps={{ paper: { sx: { background: ink.slate2, border: `1px solid ${ink.slate3}` } } }}
-      >
-        {overlays.map(([name, word, key]) => (
-          <MenuItem
-            key={name}
-            role="menuitemcheckbox"
-            aria-checked={on[name]}
-            dense
-            onClick={() => turnOverlay(name)}
-            sx={{ gap: 1, fontSize: 13 }}
-          >
-            <Checkbox size="small" checked={on[name]} tabIndex={-1} disableRipple sx={{ p: 0 }} />
-            <span style={{ flex: 1 }}>{word}</span>
-            <span className="key">{key}</span>
-          </MenuItem>
-        ))}
-      </Menu>
+      <CheckMenu word="Lines" choices={overlays} on={(name) => on[name]} turn={turnOverlay} sx={small} />
     </span>
   );
 }

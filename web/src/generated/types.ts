@@ -1458,6 +1458,10 @@ pending: boolean,
  */
 sent: boolean, 
 /**
+ * Why its way takes longer than was asked.
+ */
+slowed: string | null, 
+/**
  * The performance runs.
  */
 running: boolean, 

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { AxisView } from "../generated/types";
-import { assigned, usual, type Source } from "./assign";
+import { assigned, sourceWord, usual, type Source } from "./assign";
 
 const axis = (name: string, group: AxisView["group"] = "machine", hand: string | null = name): AxisView => ({
   name,
@@ -45,4 +45,10 @@ test("a control that is given to an axis is taken from the one that had it", () 
   const stick = assigned(preset, "boom", { by: "stick", axis: 2, flip: true });
   expect(stick.pan!.sources.some((s) => s.by === "stick")).toBe(false);
   expect(stick.boom!.sources.filter((s) => s.by === "stick")).toEqual([{ by: "stick", axis: 2, flip: true }]);
+});
+
+test("a button is called by where it is", () => {
+  expect(sourceWord({ by: "buttons", less: 6, more: 7 })).toBe("pad front ↙, front ↘");
+  expect(sourceWord({ by: "buttons", less: 13, more: 12 })).toBe("pad left ↓, left ↑");
+  expect(sourceWord({ by: "buttons", less: 16, more: 17 })).toBe("pad button 16, button 17");
 });

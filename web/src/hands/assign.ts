@@ -82,8 +82,15 @@ export function usual(axes: AxisView[]): Preset {
   );
 }
 
-const padNames = ["A", "B", "X", "Y", "LB", "RB", "LT", "RT", "back", "start", "LS", "RS"];
-const button = (i: number) => padNames[i] ?? { 12: "up", 13: "down", 14: "left", 15: "right" }[i] ?? `${i}`;
+/** Buttons by where they are, as in the standard layout of the W3C's Gamepad. */
+const clusters = ["right", "front", "middle", "left"] as const;
+const arrows = ["↓→←↑", "↖↗↙↘", "←→", "↑↓←→"];
+const places = [0, 4, 8, 12];
+function button(i: number): string {
+  const k = places.findLastIndex((first) => first <= i);
+  const arrow = arrows[k]?.[i - places[k]!];
+  return arrow ? `${clusters[k]} ${arrow}` : `button ${i}`;
+}
 
 /** A few words for a source. */
 export function sourceWord(source: Source): string {
@@ -93,7 +100,7 @@ export function sourceWord(source: Source): string {
     case "stick":
       return `${["left stick ↔", "left stick ↕", "right stick ↔", "right stick ↕"][source.axis] ?? `stick ${source.axis}`}`;
     case "buttons":
-      return `pad ${button(source.less)} ${button(source.more)}`;
+      return `pad ${button(source.less)}, ${button(source.more)}`;
     case "mouse":
       return source.along === "x" ? "mouse ↔" : "mouse ↕";
     case "wheel":

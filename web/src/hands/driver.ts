@@ -1,7 +1,6 @@
 import { useEffect } from "react";
 import type { MachineView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { assigned, type Preset, type Source } from "./assign";
 import { changePreset, loadInputs, presetOf, setInputs, useInputs } from "./inputs";
@@ -207,6 +206,3 @@ export function useDriver(machine: MachineView | undefined, kind: string | undef
     };
   }, []);
 }
-
-/** The axis of a name on the machine that is looked through. */
-export const axisIndex = (name: string) => scene.machine?.axes.findIndex((a) => a.name === name) ?? -1;

@@ -43,6 +43,7 @@ function Positions({ setup }: { setup: Setup }) {
   const patch = usePatchSetup();
   const mine = useFloor(holdsWheels);
   const sent = useFloor((s) => s.status?.sent);
+  const slowed = useFloor((s) => s.status?.slowed);
   const [seconds, setSeconds] = useState(6);
   const [left, setLeft] = useState<number[]>([]);
   const { positions } = setup;
@@ -51,6 +52,7 @@ function Positions({ setup }: { setup: Setup }) {
     <div>
       <div style={{ display: "flex", gap: 6, alignItems: "baseline" }}>
         <span className="label">Positions</span>
+        {slowed && <span style={{ color: ink.near, fontSize: 12 }}>{slowed}</span>}
         {sent && (
           <Button sx={small} onClick={() => link.send({ do: "stay" })}>
             Stop here

@@ -165,11 +165,6 @@ impl Line {
     /// Points along it, at most `step_m` apart.
     pub fn points(&self, step_m: f64) -> Vec<DVec3> {
         let count = (self.length() / step_m).ceil().clamp(1.0, 20_000.0) as usize;
-        (0..=count).map(|i| self.sample(i, count).position).collect()
-    }
-
-    fn sample(&self, i: usize, count: usize) -> Place {
-        // The very end of a closed line is its start again.
-        self.at(self.length() * i as f64 / count as f64)
+        (0..=count).map(|i| self.at(self.length() * i as f64 / count as f64).position).collect()
     }
 }
