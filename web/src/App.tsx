@@ -18,6 +18,7 @@ import { useAutoKey } from "./machine/autoKey";
 import { useFloor } from "./live/link";
 import { pathOf } from "./moves";
 import { stage } from "./render/stage";
+import { useCountAloud } from "./roll/countIn";
 import { SlateBar } from "./shell/SlateBar";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
@@ -34,7 +35,7 @@ export function App() {
   const status = useFloor((s) => s.status);
   const revision = useFloor((s) => s.revision);
   const refusal = useFloor((s) => s.refusal);
-  const { station, live, takeId } = useView();
+  const { station, live, takeId, otherId, ghost } = useView();
   const doc = document.data;
   const set = useSet(doc).data;
   const figures = useFigureViews(doc).data;
@@ -47,10 +48,16 @@ export function App() {
   const takeMachine = useTakeMachine(live ? undefined : (take ?? undefined)).data;
   const now = useMove(live ? undefined : (take ?? undefined), "now", rate).data;
   const raw = useMove(live ? undefined : (take ?? undefined), "raw", rate).data;
+  const other = (!live && doc?.takes.find((t) => t.id === otherId && !t.rolling && !t.binned)) || null;
+  const otherMove = useMove(other ?? undefined, "now", rate).data;
+  // The ghost is the take of this setup that was rolled last.
+  const before = doc?.takes.findLast((t) => t.setup_id === setup?.id && !t.rolling && !t.binned && !t.pass);
+  const ghostMove = useMove(ghost && live ? before : undefined, "now", rate).data;
   const machine = live ? floorMachine : takeMachine;
   useKeys();
   useDriver(floorMachine, setup?.rig.kind);
   useAutoKey();
+  useCountAloud();
 
   useEffect(() => void queryClient.invalidateQueries({ queryKey: ["document"] }), [revision]);
   useEffect(() => {
@@ -63,7 +70,7 @@ export function App() {
   useEffect(() => {
     // Shaping needs a take: the one looked at last, the good one, or the newest.
     if (station !== "shape" || !doc || !live) return;
-    const there = doc.takes.filter((t) => !t.binned && !t.rolling);
+    const there = doc.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
     const last =
       there.find((t) => t.id === takeId) ?? there.findLast((t) => t.rating === "good") ?? there.at(-1);
     if (last && status?.roll === "standby") lookAt(last.id);
@@ -77,6 +84,8 @@ export function App() {
       machine: machine ?? null,
       now: now ?? null,
       raw: raw ?? null,
+      other: other ? (otherMove ?? null) : null,
+      ghost: ghost && live ? (ghostMove ?? null) : null,
       performance: performance ?? null,
       figures: figures ?? [],
       views: views ?? [],
@@ -114,6 +123,7 @@ export function App() {
           camera={camera}
           setup={setup}
           take={live ? null : take}
+          other={other}
           machine={machine ?? floorMachine}
         />
       ) : (

@@ -1,6 +1,7 @@
 import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
 import type {
+  DevicesView,
   Document,
   Edited,
   FigureView,
@@ -9,6 +10,7 @@ import type {
   FiguresView,
   FrameView,
   FrameWanted,
+  LayBelow,
   LensSet,
   MachineKind,
   MachineView,
@@ -22,6 +24,9 @@ import type {
   SceneEdit,
   SetView,
   SetupView,
+  ShakeView,
+  Socket,
+  StandInWanted,
   Take,
 } from "./generated/types";
 import { decodeLanes, decodeMove, decodePerformance, type Lanes, type MoveFrames } from "./moves";
@@ -107,10 +112,17 @@ export const useSetupViews = (doc: Document | undefined) =>
   });
 export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
+/** The passes that count in a take, as text. */
+function passesOf(id: number): string {
+  const over = documentNow()?.takes.filter((t) => t.pass?.take === id && !t.rolling) ?? [];
+  return over.map((t) => `${t.id}${t.pass!.muted || t.binned ? "-" : "+"}`).join();
+}
+
 /** What a take's pictures depend on. */
 const versionOf = (take: Take, rate: string) => [
   take.id,
   take.samples,
+  passesOf(take.id),
   JSON.stringify(take.treatments),
   rate,
 ];
@@ -198,6 +210,46 @@ export const usePatchTake = () =>
   useEdit(({ id, ...patch }: PatchTake & { id: number }) =>
     json<Document>(`takes/${id}`, send("PATCH", patch)),
   );
+/** An edit of a take from outside a component. */
+export async function editTake(id: number, patch: PatchTake): Promise<void> {
+  try {
+    const document = await json<Document>(`takes/${id}`, send("PATCH", patch));
+    queryClient.setQueryData(["document"], document);
+  } catch (error) {
+    enqueueSnackbar((error as Error).message, { variant: "error" });
+  }
+}
+/** Lays a take below the next roll, or none. */
+export const useLayBelow = () =>
+  useEdit((take: number | null) => json<Document>("floor/below", send("POST", { take } satisfies LayBelow)));
+
+/** How much takes shake; asked again when takes come or change. */
+export const useShakes = (takes: Take[]) =>
+  useQuery({
+    queryKey: ["shakes", takes.filter((t) => !t.rolling).map((t) => [t.id, t.pass?.muted, t.binned])],
+    queryFn: () => json<ShakeView[]>("takes/shakes"),
+    placeholderData: keepPreviousData,
+  });
+
+/** Tracked devices, asked twice a second while they are looked at. */
+export const useDevices = () =>
+  useQuery({
+    queryKey: ["devices"],
+    queryFn: () => json<DevicesView>("devices"),
+    refetchInterval: 500,
+    staleTime: 0,
+  });
+const useDeviceEdit = <Args>(request: (args: Args) => Promise<DevicesView>) =>
+  useMutation({
+    mutationFn: request,
+    onSuccess: (view) => queryClient.setQueryData(["devices"], view),
+    onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
+  });
+export const useListen = () =>
+  useDeviceEdit((sockets: Socket[]) => json<DevicesView>("devices", send("PUT", sockets)));
+export const useStandIn = () =>
+  useDeviceEdit((wanted: StandInWanted | null) => json<DevicesView>("devices/stand-in", send("PUT", wanted)));
+
 export const usePutOnFloor = () =>
   useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));
 /** The document as the server last told it. */

@@ -1,7 +1,9 @@
 import { useEffect } from "react";
 import { useRedo, useUndo } from "./api";
 import { link, useFloor } from "./live/link";
-import { play, playPause, rollOrCut, step, toEnd, toStart } from "./shell/transport";
+import { play, playPause, rate, rollOrCut, step, toEnd, toStart } from "./shell/transport";
+import { attachOrLetGo } from "./devices/attach";
+import { walkKey } from "./roll/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/driver";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { scene } from "./state/now";
@@ -32,6 +34,11 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
   ],
   operate: [
     ["R", "roll, cut"],
+    ["arrows", "drive who is driven: walk, turn; Shift runs, down sits"],
+    ["Alt G N", "good, no; Alt Shift G: hold"],
+    ["Alt J", "take log"],
+    ["Alt V", "the take before as a ghost"],
+    ["Alt A", "attach the camera to its device, let go"],
     ["Shift", "hold for fine gear"],
     ["1 … 9 0", "speed dial 0.1 to 1"],
     ["- =", "speed dial down, up"],
@@ -74,8 +81,7 @@ const typing = (target: EventTarget | null) =>
 
 function mark(which: "inS" | "outS") {
   const view = useView.getState();
-  if (view.live) return;
-  const here = clock.time;
+  const here = view.live ? (link.frame?.sceneTime ?? 0) : clock.time;
   setView({ [which]: view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate ? null : here });
 }
 
@@ -146,12 +152,21 @@ export function useKeys() {
         else if (event.code === "KeyM") captureMouse();
         else if (event.code === "KeyK") toggleAutoKey();
         else if (event.code === "KeyH") link.send({ do: "level" });
+        else if (event.code === "KeyG") rate(event.shiftKey ? "hold" : "good");
+        else if (event.code === "KeyN") rate("no");
+        else if (event.code === "KeyJ") setView({ log: !view.log, station: "operate" });
+        else if (event.code === "KeyV") setView({ ghost: !view.ghost });
+        else if (event.code === "KeyA") attachOrLetGo();
         else if (event.code === "KeyC") headTo(["pan", "tilt", "roll"]);
         else return;
         event.preventDefault();
         return;
       }
       if (typing(event.target)) return;
+      if (view.station === "operate" && view.live && walkKey(event, true)) {
+        event.preventDefault();
+        return;
+      }
       if (view.station === "operate" && drives(key) && view.live && event.key !== "?") {
         holdKey(key, true);
         event.preventDefault();
@@ -163,6 +178,7 @@ export function useKeys() {
       const key = keyName(event);
       link.setFine(event.shiftKey && useView.getState().station === "operate");
       holdKey(key, false);
+      walkKey(event, false);
       if (key === "B" && useView.getState().station === "shape") setView({ stage: "now" });
     };
     window.addEventListener("keydown", down);
@@ -183,7 +199,7 @@ function act(event: KeyboardEvent, key: string): boolean {
     event.target instanceof HTMLElement &&
     event.target.closest("button, [role=slider], [role=button], [role=combobox], input");
   // A focused button keeps its own space and arrows.
-  if (focused && [" ", "Enter"].includes(event.key)) return false;
+  if (focused && [" ", "Enter"].includes(event.key) && !focused.matches('[aria-label="Time"]')) return false;
   if (focused && event.key.startsWith("Arrow") && !focused.matches('[aria-label="Time"], button'))
     return false;
   const once: Record<string, () => void> = {
@@ -202,13 +218,13 @@ function act(event: KeyboardEvent, key: string): boolean {
         document.exitPointerLock();
         return;
       }
-      setView({ showKeys: false, importing: false, drawing: false });
+      setView({ showKeys: false, importing: false, drawing: false, log: false });
       if (view.station === "set")
         setSet({
           tool: "pick",
           ...(useSetState.getState().tool === "pick" ? { picked: [], performer: null } : {}),
         });
-      if (view.station === "operate" && !view.showKeys && !view.importing) goLive();
+      if (view.station === "operate" && !view.showKeys && !view.importing && !view.log) goLive();
     },
     "?": () => setView({ showKeys: !view.showKeys }),
   };

@@ -135,6 +135,9 @@ fn reference() -> Outcome {
     let mut make = Command::new(python("requirements.txt")?);
     make.arg(root().join("reference/make_machines.py"));
     run(make)?;
+    let mut make = Command::new(python("requirements.txt")?);
+    make.arg(root().join("reference/make_steady.py"));
+    run(make)?;
     parts::fetch_recordings()?;
     let mut make = Command::new(python("requirements-evo.txt")?);
     make.arg(root().join("reference/make_evo.py")).arg(parts::recording());

@@ -19,7 +19,8 @@
 //! | what it runs along | [`line`] |
 //! | operating it | [`hands`], [`drive`], before [`walls`] and end stops |
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
-//! | what was recorded | [`samples`] |
+//! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
+//! | what was recorded | [`samples`], in layers by [`passes`] |
 //! | refining it | [`treatments`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
 //! | whether it got better | [`measures`] |
@@ -40,6 +41,7 @@ pub mod line;
 pub mod measures;
 pub mod mesh;
 mod monotone;
+pub mod passes;
 pub mod performer;
 pub mod playing;
 pub mod rigs;
@@ -47,8 +49,10 @@ pub mod samples;
 pub mod set;
 pub mod solid;
 pub mod space;
+pub mod steady;
 pub mod time;
 pub mod track;
+pub mod tracked;
 pub mod treatments;
 pub mod walls;
 

@@ -149,6 +149,7 @@ fn hostile(rigging: &Rigging, minutes: f64) {
         let around = Surroundings {
             carrier: Some(Pose::new(DVec3::new(t, 0.0, 0.0), heading(t))),
             subject: Some(DVec3::new(0.0, 1.6, t)),
+            device: None,
             walls: &walls,
         };
         let before = motions.clone();

@@ -35,6 +35,11 @@ pub struct Brought {
 
 /// The pieces of a set. `name` is given to what has none.
 pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
+    open(bytes)?.read(name)
+}
+
+/// A file whose parts are all there.
+pub(crate) fn open(bytes: &[u8]) -> Result<Reader, FormatError> {
     if bytes.is_empty() {
         return Err(FormatError::whole("the file is empty; write it again"));
     }
@@ -49,7 +54,7 @@ pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
     let file = std::panic::catch_unwind(|| Gltf::from_slice(bytes)).map_err(|_| {
         FormatError::whole("its description refers to what is not there; the file is damaged")
     })?;
-    Reader::new(file.map_err(unreadable)?)?.read(name)
+    Reader::new(file.map_err(unreadable)?)
 }
 
 /// What the header says must fit what is there.
@@ -99,9 +104,9 @@ struct Texture {
     image: image::RgbImage,
 }
 
-struct Reader {
-    file: Gltf,
-    buffers: Vec<Vec<u8>>,
+pub(crate) struct Reader {
+    pub(crate) file: Gltf,
+    pub(crate) buffers: Vec<Vec<u8>>,
     textures: Vec<Option<Texture>>,
     notes: Vec<String>,
     triangles: usize,

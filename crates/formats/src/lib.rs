@@ -3,10 +3,13 @@
 //!
 //! A new format of tracks is one file here and one line in [`ReadFormat`] or [`WriteFormat`].
 
+pub mod axes_csv;
 pub mod bvh;
 pub mod csv_track;
 pub mod glb;
+pub mod gltf_camera;
 pub mod gltf_set;
+pub mod tracking;
 pub mod tum;
 
 use rovnek_core::track::Track;
@@ -17,6 +20,9 @@ use std::str::FromStr;
 pub const LARGEST_FILE: usize = 64 << 20;
 /// Tracks of more points than this are refused: two and a half hours at 120 a second.
 pub const MOST_POINTS: usize = 1_100_000;
+
+/// The sensor a field of view is taken to be of where nothing says another (36 × 24 mm, ISO 1007).
+const SENSOR_WIDTH_MM: f64 = 36.0;
 
 /// What is wrong with a file, where, and what to do.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
@@ -56,6 +62,10 @@ pub enum ReadFormat {
     Csv,
     /// Trajectory in the TUM text format.
     Tum,
+    /// OpenTrackIO samples as lines of JSON.
+    OpenTrackIo,
+    /// The camera of a glTF 2.0 file.
+    Gltf,
 }
 
 /// Formats that tracks are written to.
@@ -65,6 +75,10 @@ pub enum WriteFormat {
     Csv,
     /// Binary glTF 2.0.
     Glb,
+    /// Trajectory in the TUM text format.
+    Tum,
+    /// OpenTrackIO samples as lines of JSON.
+    OpenTrackIo,
 }
 
 impl FromStr for ReadFormat {
@@ -73,7 +87,9 @@ impl FromStr for ReadFormat {
         match name {
             "csv" => Ok(ReadFormat::Csv),
             "tum" => Ok(ReadFormat::Tum),
-            _ => Err(format!("\"{name}\" cannot be read; give csv or tum")),
+            "opentrackio" => Ok(ReadFormat::OpenTrackIo),
+            "gltf" | "glb" => Ok(ReadFormat::Gltf),
+            _ => Err(format!("\"{name}\" cannot be read; give csv, tum, opentrackio or glb")),
         }
     }
 }
@@ -84,7 +100,9 @@ impl FromStr for WriteFormat {
         match name {
             "csv" => Ok(WriteFormat::Csv),
             "glb" => Ok(WriteFormat::Glb),
-            _ => Err(format!("\"{name}\" cannot be written; give csv or glb")),
+            "tum" => Ok(WriteFormat::Tum),
+            "opentrackio" => Ok(WriteFormat::OpenTrackIo),
+            _ => Err(format!("\"{name}\" cannot be written; give csv, glb, tum or opentrackio")),
         }
     }
 }
@@ -97,6 +115,8 @@ pub fn read(format: ReadFormat, bytes: &[u8], options: &tum::TumOptions) -> Resu
             Ok(Read { content: read.content.to_track(), notes: read.notes })
         }
         ReadFormat::Tum => Ok(Read { content: tum::read(bytes, options)?, notes: Vec::new() }),
+        ReadFormat::OpenTrackIo => tracking::opentrackio::read_lines(bytes, options.lens),
+        ReadFormat::Gltf => gltf_camera::read(bytes, options.lens, SENSOR_WIDTH_MM),
     }
 }
 
@@ -104,6 +124,8 @@ pub fn read(format: ReadFormat, bytes: &[u8], options: &tum::TumOptions) -> Resu
 pub fn write(format: WriteFormat, track: &Track) -> Vec<u8> {
     match format {
         WriteFormat::Csv => csv_track::write(track),
+        WriteFormat::Tum => tum::write(track),
+        WriteFormat::OpenTrackIo => tracking::opentrackio::write_lines(track),
         WriteFormat::Glb => glb::write(&glb::Shot { track, ..glb::Shot::of_track(track) }),
     }
 }

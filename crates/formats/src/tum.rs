@@ -138,6 +138,21 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
     })))
 }
 
+/// Writes a track by the format's own custom: Z up, the camera's frame optical. The lens is not
+/// said.
+pub fn write(track: &Track) -> Vec<u8> {
+    let to_world = DQuat::from_rotation_x(FRAC_PI_2);
+    let mut out =
+        String::from("# time tx ty tz qx qy qz qw; Z up, camera frame optical (+Z ahead, +Y down)\n");
+    for p in &track.points {
+        let q = (to_world * p.pose().rotation * DQuat::from_rotation_x(PI)).normalize();
+        let v = p.position;
+        let (x, y, z) = (v.x, -v.z + 0.0, v.y);
+        out += &format!("{:.6} {x} {y} {z} {} {} {} {}\n", p.time_s, q.x, q.y, q.z, q.w);
+    }
+    out.into_bytes()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -163,6 +178,16 @@ mod tests {
         let body = TumOptions { camera: CameraFrame::Body, ..TumOptions::default() };
         let (_, forward, up) = looks(plain, &body);
         assert!(forward.distance(DVec3::X) < 1e-12 && up.distance(DVec3::Y) < 1e-12, "{forward} {up}");
+    }
+
+    #[test]
+    fn what_is_written_reads_back() {
+        let text = "0 1 2 3 0.1 0.2 0.3 0.9\n0.5 1 -2 3.5 0.6 0.1 0.2 0.5\n";
+        let track = read(text.as_bytes(), &TumOptions::default()).unwrap();
+        let back = read(&write(&track), &TumOptions::default()).unwrap();
+        for (a, b) in track.points.iter().zip(&back.points) {
+            assert!(a.position.distance(b.position) < 1e-12 && a.pose().angle_to(b.pose()) < 1e-9);
+        }
     }
 
     #[test]

@@ -35,6 +35,7 @@ fn main() {
         positions: Vec::new(),
         keys: Vec::new(),
         ride: None,
+        tracking: Default::default(),
     };
     let setups: Vec<Placed> = (1..).zip(RigSpec::all()).map(placed).collect();
     let wishes: Vec<Arc<Wish>> = setups.iter().map(|s| Arc::new(wish(&*s.rig.build(&s.camera)))).collect();
@@ -44,7 +45,8 @@ fn main() {
     };
     let solids = (0..200).flat_map(|i| block(i).solids(&[]));
     let walls = Arc::new(solids.map(|s| Wall::around(&s)).collect());
-    let staged = Staged { setups, scene_length_s: 20.0, people: Default::default(), walls };
+    let staged =
+        Staged { setups, scene_length_s: 20.0, people: Default::default(), cast: Default::default(), walls };
     for follow in [false, true] {
         // Setup 9 is the free camera.
         let mut floor = Floor::new(staged.clone(), 9);

@@ -39,10 +39,51 @@ pub enum Command {
         /// Records.
         on: bool,
     },
-    /// Count in, then roll.
+    /// Count in, then roll: a take, or where one is laid below, a pass over it.
     Roll {
         /// 0 to 5.
         count_in_s: f64,
+        /// Scene time at which it is cut by itself.
+        #[serde(default)]
+        until_s: Option<f64>,
+        /// Kept with the take.
+        #[serde(default)]
+        note: String,
+        /// How a pass lies over the take below.
+        #[serde(default)]
+        pass: PassWanted,
+    },
+    /// How fast the floor's clock goes: 1, or slower to give hands time. 0.05 to 1.
+    Clock {
+        /// Seconds of the scene in a second.
+        speed: f64,
+    },
+    /// Drive somebody or something of the scene, or nobody.
+    Act {
+        /// Who; none for nobody.
+        #[serde(default)]
+        who: Option<Who>,
+        /// The camera does not record meanwhile.
+        #[serde(default)]
+        alone: bool,
+    },
+    /// Hands on who is driven.
+    Walk {
+        /// Share of walking speed, 0 to 1.
+        ahead: f64,
+        /// To the right, −1 to 1.
+        turn: f64,
+        /// Runs.
+        #[serde(default)]
+        run: bool,
+        /// Sits down, or stays seated.
+        #[serde(default)]
+        sit: bool,
+    },
+    /// Attach the camera to its tracked device where it stands, or let go.
+    Attach {
+        /// Attach.
+        on: bool,
     },
     /// Stop counting or rolling.
     Cut,
@@ -98,6 +139,49 @@ pub enum Command {
     Keep,
 }
 
+impl Command {
+    /// A plain roll.
+    pub fn roll(count_in_s: f64) -> Command {
+        Command::Roll { count_in_s, until_s: None, note: String::new(), pass: PassWanted::default() }
+    }
+}
+
+/// A pass over the take below.
+#[derive(Clone, Debug, Default, PartialEq, Deserialize, TS)]
+#[serde(default)]
+pub struct PassWanted {
+    /// As it will be called.
+    pub name: String,
+    /// Where it begins, scene time; everything plays from below until then.
+    pub from_s: f64,
+    /// How long before that the playing begins.
+    pub pre_roll_s: f64,
+    /// How long its joints take.
+    pub blend_s: f64,
+}
+
+/// Who is driven, by id.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind", content = "id")]
+#[allow(missing_docs)]
+pub enum Who {
+    Performer(u32),
+    Piece(u32),
+}
+
+/// A setup's tracked device, as its machine has it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct TrackingStatus {
+    /// Which device; empty while none is heard.
+    pub source: String,
+    /// The camera is attached to it.
+    pub attached: bool,
+    /// It has been heard lately.
+    pub alive: bool,
+    /// How late the camera is behind the hand, ms.
+    pub delay_ms: f64,
+}
+
 /// What pages are told when it changes.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Status {
@@ -109,8 +193,18 @@ pub struct Status {
     pub asking: Option<u32>,
     /// How many pages are open.
     pub pages: usize,
-    /// "standby", "counting" or "rolling".
+    /// "standby", "counting", "pre-roll" or "rolling".
     pub roll: &'static str,
+    /// Seconds of the scene in a second.
+    pub clock: f64,
+    /// The take that is laid below: what is not armed plays from it.
+    pub below: Option<u32>,
+    /// Who is driven.
+    pub acting: Option<Who>,
+    /// The camera does not record meanwhile.
+    pub alone: bool,
+    /// The device of the setup on the floor.
+    pub tracking: TrackingStatus,
     /// Which axes record.
     pub armed: Vec<bool>,
     /// The speed dial.

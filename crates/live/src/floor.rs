@@ -3,9 +3,16 @@
 //! Each step: hands → demand of each axis → motion within limits → forward kinematics. While a
 //! take rolls every second step is a sample; 30 samples (a quarter second) are a chunk that goes
 //! out as a [`Note`] to the recorder, losslessly, while pages only ever see the newest state.
+//!
+//! There are two counts of time. *Ticks* go with the wall clock: count in, silence, devices. *Steps*
+//! of the scene go with the floor's clock, which may be slower to give hands time: everything that
+//! moves and everything that is recorded. A take rolled slowly is therefore true to the scene's
+//! time by itself.
 
-use crate::command::{Command, Status};
-use crate::stand::{Moment, Stand};
+use crate::acting::{Acting, Cast};
+use crate::command::{Command, PassWanted, Status, TrackingStatus, Who};
+use crate::devices::Heard;
+use crate::stand::{Moment, Plays, Stand};
 use crate::state::{AxisState, Other, State, axis, flags};
 use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
@@ -15,9 +22,13 @@ use rovnek_core::follow::Wish;
 use rovnek_core::framing;
 use rovnek_core::hands::Shaping;
 use rovnek_core::lens::{depth_of_field, hyperfocal};
-use rovnek_core::playing::People;
+use rovnek_core::performer::driven::Wanted;
+use rovnek_core::playing::{Of, People};
+use rovnek_core::samples::Samples;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::walls::Wall;
+use rovnek_formats::tracking::Sample;
+use rovnek_formats::tracking::capture::Packet;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -33,6 +44,10 @@ pub const CHUNK_SAMPLES: usize = 30;
 const FORGET_STEPS: u64 = 2 * STEPS_HZ;
 /// What fine gear leaves of speed.
 const FINE: f64 = 0.2;
+/// The floor's clock at full speed, in thousandths.
+const FULL: u32 = 1000;
+/// Bytes of packets that are kept until the next chunk; more is flagged and left out.
+const MOST_PACKETS: usize = 20_000;
 /// The longest a take rolls before it is cut.
 const LONGEST_TAKE_STEPS: u64 = 15 * 60 * STEPS_HZ;
 
@@ -55,6 +70,8 @@ pub struct Staged {
     pub scene_length_s: f64,
     /// Who may be in the frame.
     pub people: Arc<People>,
+    /// Who can be driven.
+    pub cast: Arc<Vec<Cast>>,
     /// What a camera that minds must not run into.
     pub walls: Arc<Vec<Wall>>,
 }
@@ -63,15 +80,45 @@ pub struct Staged {
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum Roll {
     Standby,
-    Counting { until: u64 },
-    Rolling { since: u64 },
+    /// Until a tick.
+    Counting {
+        until: u64,
+    },
+    /// The take below plays up to where the pass begins.
+    PreRoll,
+    /// So many steps of the scene so far, since a tick.
+    Rolling {
+        steps: u64,
+        since: u64,
+    },
+}
+
+/// What was asked of the roll that is counted in or rolls.
+#[derive(Clone, Debug, Default)]
+struct Asked {
+    note: String,
+    pass: PassWanted,
+    /// Steps of the scene: where it begins, and where it is cut by itself.
+    from: u64,
+    until: Option<u64>,
+}
+
+/// A take that is laid below: what is not armed plays from it, and the next roll is a pass over it.
+#[derive(Clone, Debug)]
+pub struct Below {
+    /// Of the model.
+    pub take: u32,
+    /// The setup it was rolled in, and must be driven.
+    pub setup_id: u32,
+    /// What its axes do.
+    pub samples: Arc<Samples>,
 }
 
 /// To the recorder, in order and without loss.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Note {
     /// A take begins.
-    Begin(Box<Placed>),
+    Begin(Box<Begun>),
     /// The next samples, row after row.
     Chunk {
         /// Counted from 0.
@@ -81,11 +128,59 @@ pub enum Note {
         /// The rows.
         values: Vec<f64>,
     },
+    /// Somebody begins to be driven.
+    Act(Who),
+    /// What they did next, in rows of the scene's samples.
+    Acted {
+        /// Counted from 0.
+        seq: u32,
+        /// The rows.
+        values: Vec<f64>,
+    },
+    /// What devices sent meanwhile; times from the start of the roll, in wall time.
+    Packets(Vec<Packet>),
     /// The take is over; words about what went wrong.
     End {
         /// For the take's flags.
         flags: Vec<String>,
     },
+}
+
+fn who(of: Of) -> Who {
+    match of {
+        Of::Performer(id) => Who::Performer(id),
+        Of::Piece(id) => Who::Piece(id),
+    }
+}
+
+/// What begins to roll.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Begun {
+    /// The setup.
+    pub placed: Placed,
+    /// Seconds of the scene in a second.
+    pub clock: f64,
+    /// The device that the camera is attached to.
+    pub device: Option<String>,
+    /// A note from the slate.
+    pub note: String,
+    /// The take it is a pass over.
+    pub pass: Option<BegunPass>,
+}
+
+/// How a pass lies over the take below.
+#[derive(Clone, Debug, PartialEq)]
+pub struct BegunPass {
+    /// The take below.
+    pub take: u32,
+    /// As it is called.
+    pub name: String,
+    /// The sample of the take at which it begins.
+    pub at: usize,
+    /// The axes it records.
+    pub axes: Vec<usize>,
+    /// How long its joints take, seconds.
+    pub blend_s: f64,
 }
 
 /// The floor: the machines of a scene, one of them driven; a performance, a recorder, the pages.
@@ -95,6 +190,10 @@ pub struct Floor {
     on: usize,
     scene_length_s: f64,
     people: Arc<People>,
+    cast: Arc<Vec<Cast>>,
+    acting: Option<Acting>,
+    acted: Vec<f64>,
+    acted_seq: u32,
     walls: Arc<Vec<Wall>>,
     rates: Vec<f64>,
     nudges: Vec<f64>,
@@ -106,7 +205,14 @@ pub struct Floor {
     drag: f64,
     wheels: Wheels,
     step: u64,
+    /// Thousandths of a step of the scene in a tick, and those that are not yet a step.
+    clock: u32,
+    owed: u32,
     roll: Roll,
+    asked: Asked,
+    below: Option<Below>,
+    devices: BTreeMap<String, Heard>,
+    packets: Vec<Packet>,
     running: bool,
     scene_step: u64,
     chunk: Vec<f64>,
@@ -122,7 +228,7 @@ impl Floor {
     /// # Panics
     /// Without a setup.
     pub fn new(staged: Staged, setup: u32) -> Floor {
-        let Staged { setups, scene_length_s, people, walls } = staged;
+        let Staged { setups, scene_length_s, people, cast, walls } = staged;
         assert!(!setups.is_empty(), "a scene has a setup");
         let stands: Vec<Stand> = setups.into_iter().map(Stand::new).collect();
         let on = stands.iter().position(|s| s.placed().setup_id == setup).unwrap_or(0);
@@ -131,6 +237,10 @@ impl Floor {
             on,
             scene_length_s,
             people,
+            cast,
+            acting: None,
+            acted: Vec::new(),
+            acted_seq: 0,
             walls,
             rates: Vec::new(),
             nudges: Vec::new(),
@@ -142,7 +252,13 @@ impl Floor {
             drag: 1.0,
             wheels: Wheels::default(),
             step: 0,
+            clock: FULL,
+            owed: 0,
             roll: Roll::Standby,
+            asked: Asked::default(),
+            below: None,
+            devices: BTreeMap::new(),
+            packets: Vec::new(),
             running: true,
             scene_step: 0,
             chunk: Vec::new(),
@@ -172,6 +288,64 @@ impl Floor {
         self.shaping = vec![Shaping::default(); n];
         self.armed = vec![true; n];
         self.begin = self.stand().values();
+        if self.below.as_ref().is_some_and(|b| !self.fits(b)) {
+            self.below = None;
+        }
+    }
+
+    /// Whether a take can be laid below what is driven.
+    fn fits(&self, below: &Below) -> bool {
+        below.setup_id == self.placed().setup_id
+            && below.samples.width() == self.axes().len()
+            && !below.samples.is_empty()
+    }
+
+    /// The floor's own time, seconds: what devices are read by.
+    pub fn clock_s(&self) -> f64 {
+        self.step as f64 * STEP_S
+    }
+
+    /// A take is laid below, or none.
+    pub fn lay(&mut self, below: Option<Below>) {
+        let same = |a: &Below, b: &Below| a.take == b.take && Arc::ptr_eq(&a.samples, &b.samples);
+        if self.below.as_ref().zip(below.as_ref()).is_some_and(|(a, b)| same(a, b)) {
+            return;
+        }
+        // What a pass is rolled over does not change under it.
+        if self.roll != Roll::Standby {
+            return;
+        }
+        self.below = below.filter(|b| self.fits(b));
+        self.jump();
+    }
+
+    /// A tracked device sent a packet.
+    pub fn tracked(&mut self, source: Option<&str>, sample: Option<&Sample>, packet: Packet) {
+        let time_s = packet.time_s;
+        if let Roll::Rolling { since, .. } = self.roll
+            && self.stand().attached()
+            && source.is_none_or(|s| self.source().is_some_and(|(name, _)| name == s))
+        {
+            if self.packets.len() < MOST_PACKETS {
+                self.packets.push(Packet { time_s: time_s - since as f64 * STEP_S, ..packet });
+            } else {
+                self.flag("the device sent more than can be kept".into());
+            }
+        }
+        let (Some(source), Some(sample)) = (source, sample) else { return };
+        if !self.devices.contains_key(source) {
+            let now_s = self.clock_s();
+            self.devices.retain(|_, h| h.alive(now_s - 60.0));
+            if self.devices.len() >= crate::devices::MOST_SOURCES {
+                return;
+            }
+        }
+        self.devices.entry(source.into()).or_default().hear(sample, time_s);
+    }
+
+    /// The device of the setup that is driven.
+    fn source(&self) -> Option<(&str, &Heard)> {
+        self.stand().source(&self.devices, self.clock_s())
     }
 
     /// The axes of the machine that is driven.
@@ -197,6 +371,11 @@ impl Floor {
         let mut stands: BTreeMap<u32, Stand> =
             std::mem::take(&mut self.stands).into_iter().map(|s| (s.placed().setup_id, s)).collect();
         (self.scene_length_s, self.people, self.walls) = (staged.scene_length_s, staged.people, staged.walls);
+        self.cast = staged.cast;
+        // Who is gone from the scene cannot be driven.
+        if self.acting.as_ref().is_some_and(|a| !self.cast.iter().any(|c| c.of == a.cast.of)) {
+            self.acting = None;
+        }
         let mut cut = true;
         for placed in staged.setups {
             if placed.setup_id == driven {
@@ -220,6 +399,9 @@ impl Floor {
         if there.is_none() || self.stand().motions().len() != self.rates.len() {
             self.take_over();
         }
+        if self.below.as_ref().is_some_and(|b| !self.fits(b)) {
+            self.below = None;
+        }
     }
 
     /// Another setup is driven; the one before stands where it was left.
@@ -242,8 +424,29 @@ impl Floor {
     /// Every machine where the scene's time has it.
     fn jump(&mut self) {
         let time_s = self.scene_step as f64 * STEP_S;
-        let moment = Moment { now_s: time_s, next_s: time_s, people: &self.people, walls: &self.walls };
-        self.stands.iter_mut().for_each(|s| s.jump(&moment));
+        let moment = Moment {
+            now_s: time_s,
+            next_s: time_s,
+            people: &self.people,
+            walls: &self.walls,
+            devices: &self.devices,
+            clock_s: self.step as f64 * STEP_S,
+        };
+        let axes = self.playing();
+        for (k, stand) in self.stands.iter_mut().enumerate() {
+            let below = self.below.as_ref().filter(|_| k == self.on);
+            stand.jump(&moment, below.map(|b| Plays { samples: &b.samples, axes: &axes }));
+        }
+    }
+
+    /// The axes that play from the take below: what is not armed; before a punch in, all of them.
+    fn playing(&self) -> Vec<bool> {
+        let all = match self.roll {
+            Roll::PreRoll => true,
+            Roll::Counting { .. } => self.asked.from > 0,
+            Roll::Standby | Roll::Rolling { .. } => false,
+        };
+        self.armed.iter().map(|armed| all || !armed).collect()
     }
 
     /// A page opened.
@@ -315,13 +518,44 @@ impl Floor {
                     *armed = on;
                 }
             }
-            Command::Roll { count_in_s } => {
+            Command::Roll { count_in_s, until_s, note, pass } => {
                 if self.roll == Roll::Standby && count_in_s.is_finite() {
-                    let steps = (count_in_s.clamp(0.0, 5.0) * STEPS_HZ as f64).round() as u64;
-                    self.roll = Roll::Counting { until: self.step + steps };
-                    self.scene_step = 0;
-                    self.running = false;
-                    self.trouble = None;
+                    self.count_in(count_in_s, until_s, note, pass);
+                }
+            }
+            Command::Clock { speed } => {
+                if self.roll == Roll::Standby && speed.is_finite() {
+                    self.clock = ((speed * f64::from(FULL)).round() as u32).clamp(50, FULL);
+                    self.owed = 0;
+                }
+            }
+            Command::Act { who, alone } => {
+                if self.roll == Roll::Standby {
+                    let of = who.map(|who| match who {
+                        Who::Performer(id) => Of::Performer(id),
+                        Who::Piece(id) => Of::Piece(id),
+                    });
+                    match (&mut self.acting, of) {
+                        (Some(acting), Some(of)) if acting.cast.of == of => acting.alone = alone,
+                        _ => {
+                            let cast = of.and_then(|of| self.cast.iter().find(|c| c.of == of));
+                            self.acting = cast.map(|c| Acting::new(c.clone(), alone));
+                        }
+                    }
+                }
+            }
+            Command::Walk { ahead, turn, run, sit } => {
+                if let Some(acting) = &mut self.acting
+                    && ahead.is_finite()
+                    && turn.is_finite()
+                {
+                    acting.wanted = Wanted { ahead, turn, run, sit };
+                }
+            }
+            Command::Attach { on } => {
+                if !matches!(self.roll, Roll::PreRoll | Roll::Rolling { .. }) {
+                    let clock_s = self.clock_s();
+                    self.stands[self.on].attach(on, &self.devices, clock_s);
                 }
             }
             Command::Cut => self.cut(),
@@ -339,6 +573,9 @@ impl Floor {
             }
             Command::Return => {
                 if self.roll == Roll::Standby {
+                    if let Some(acting) = &mut self.acting {
+                        acting.back();
+                    }
                     let (begin, dial) = (self.begin.clone(), self.dial);
                     self.stand_mut().send(vec![begin], None, dial);
                 }
@@ -380,6 +617,33 @@ impl Floor {
         }
     }
 
+    /// Counts in. Where a take is laid below, the roll is a pass over it.
+    fn count_in(&mut self, count_in_s: f64, until_s: Option<f64>, note: String, pass: PassWanted) {
+        let ticks = (count_in_s.clamp(0.0, 5.0) * STEPS_HZ as f64).round() as u64;
+        // Whole samples, so that a pass lies on the samples below.
+        let steps = |s: f64| (s.max(0.0) * SAMPLE_RATE_HZ).round() as u64 * STEPS_PER_SAMPLE;
+        let until = until_s.filter(|s| s.is_finite()).map(steps);
+        self.asked = Asked { note: note.chars().take(2000).collect(), from: 0, until, pass };
+        let mut starts = 0;
+        if let Some(below) = &self.below {
+            let end = (below.samples.len() as u64 - 1) * STEPS_PER_SAMPLE;
+            let wanted = &self.asked.pass;
+            let plain = |s: f64| if s.is_finite() { s } else { 0.0 };
+            let from = steps(plain(wanted.from_s)).min(end.saturating_sub(STEPS_PER_SAMPLE));
+            let pre_roll = steps(plain(wanted.pre_roll_s).min(60.0));
+            self.asked.from = from;
+            self.asked.until = Some(until.unwrap_or(end).min(end).max(from + STEPS_PER_SAMPLE));
+            starts = from.saturating_sub(pre_roll);
+        }
+        self.roll = Roll::Counting { until: self.step + ticks };
+        self.scene_step = starts;
+        self.running = false;
+        self.trouble = None;
+        if self.below.is_some() {
+            self.jump();
+        }
+    }
+
     /// Sends the machine that is driven along courses, the last of them in `seconds`.
     fn send(&mut self, courses: Vec<Vec<Vec<f64>>>, seconds: Option<f64>) {
         let (dial, last) = (self.dial, courses.len());
@@ -393,39 +657,67 @@ impl Floor {
         }
     }
 
-    /// One step of 1/240 s.
+    /// One tick of 1/240 s: a step of the scene, or as much of one as the floor's clock gives.
     pub fn step(&mut self) {
         self.step += 1;
         self.wheels.pass(self.step);
         if let Roll::Counting { until } = self.roll
             && self.step >= until
         {
-            self.start_rolling();
+            if self.scene_step < self.asked.from {
+                self.roll = Roll::PreRoll;
+            } else {
+                self.start_rolling();
+            }
         }
         let silent = self.wheels.silent(self.step);
         if silent && self.rates.iter().any(|r| *r != 0.0) {
             self.rates.fill(0.0);
             self.flag("nobody was at the wheels for a while".into());
         }
+        if silent && let Some(acting) = &mut self.acting {
+            acting.wanted = Wanted { sit: acting.wanted.sit, ..Wanted::default() };
+        }
         if self.wheels.silent_for(self.step) > FORGET_STEPS {
             self.stand_mut().stay();
         }
+        self.owed += self.clock;
+        if self.owed >= FULL {
+            self.owed -= FULL;
+            self.advance(silent);
+        }
+    }
+
+    /// One step of the scene.
+    fn advance(&mut self, silent: bool) {
         let rolling = matches!(self.roll, Roll::Rolling { .. });
-        let next_step = if rolling || self.running { self.scene_step + 1 } else { self.scene_step };
+        let going = rolling || self.roll == Roll::PreRoll;
+        let next_step = if going || self.running { self.scene_step + 1 } else { self.scene_step };
         // Between takes the performance goes round.
-        let round = !rolling && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
+        let round = self.roll == Roll::Standby && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
         if round {
             self.scene_step = 0;
             self.jump();
         } else {
             self.move_to(next_step, rolling, silent);
         }
-        if let Roll::Rolling { since } = self.roll {
-            let rolled = self.step - since;
-            if rolled.is_multiple_of(STEPS_PER_SAMPLE) {
+        if let Some(acting) = &mut self.acting {
+            acting.step();
+        }
+        if self.roll == Roll::PreRoll && self.scene_step >= self.asked.from {
+            self.start_rolling();
+        } else if let Roll::Rolling { steps, .. } = &mut self.roll {
+            *steps += 1;
+            let steps = *steps;
+            if steps.is_multiple_of(STEPS_PER_SAMPLE) {
                 self.sample();
             }
-            if rolled >= LONGEST_TAKE_STEPS {
+            if self.stand().attached() && !self.source().is_some_and(|(_, h)| h.alive(self.clock_s())) {
+                self.flag("the device fell silent".into());
+            }
+            if self.asked.until.is_some_and(|until| self.scene_step >= until) {
+                self.cut();
+            } else if steps >= LONGEST_TAKE_STEPS {
                 self.flag("cut after 15 minutes".into());
                 self.cut();
             }
@@ -439,14 +731,17 @@ impl Floor {
             next_s: next_step as f64 * STEP_S,
             people: &self.people,
             walls: &self.walls,
+            devices: &self.devices,
+            clock_s: self.step as f64 * STEP_S,
         };
+        let plays = self.playing();
         for (k, stand) in self.stands.iter_mut().enumerate() {
             let n = stand.motions().len();
             if k != self.on {
                 // Nobody's hands are on it.
                 let brake = Demand { brake: true, ..Demand::default() };
                 let off = vec![Hand { demand: brake, drag_s: 0.0 }; n];
-                stand.step(&off, &vec![false; n], &moment);
+                stand.step(&off, &vec![false; n], None, &moment);
                 continue;
             }
             let dial = self.dial * if self.fine { FINE } else { 1.0 };
@@ -461,30 +756,72 @@ impl Floor {
                 Hand { demand, drag_s: drag_s(stand.axes()[i].group) * self.drag * shaping.drag }
             };
             let hands: Vec<Hand> = (0..n).map(hand).collect();
-            let still: Vec<bool> =
-                (0..n).map(|i| rolling && !self.armed[i] && stand.axes()[i].hand.is_some()).collect();
-            stand.step(&hands, &still, &moment);
+            let below = self.below.as_ref().map(|b| Plays { samples: &b.samples, axes: &plays });
+            let still = |i: usize| {
+                (rolling && !self.armed[i] || below.is_some() && plays[i]) && stand.axes()[i].hand.is_some()
+            };
+            let still: Vec<bool> = (0..n).map(still).collect();
+            stand.step(&hands, &still, below, &moment);
         }
         self.scene_step = next_step;
     }
 
     fn start_rolling(&mut self) {
-        // Where everything stands now, before this step moves it, is time zero.
-        self.roll = Roll::Rolling { since: self.step - 1 };
-        self.scene_step = 0;
-        self.jump();
+        // Where everything stands now, before this step moves it, is time zero. A pass that begins
+        // within a take goes on from what played up to there.
+        self.roll = Roll::Rolling { steps: 0, since: self.step - 1 };
+        if self.asked.from == 0 {
+            self.scene_step = 0;
+            self.jump();
+        }
         self.begin = self.stand().values();
         self.seq = 0;
+        self.owed = 0;
         self.flags.clear();
         self.chunk.clear();
-        self.notes.push(Note::Begin(Box::new(self.placed().clone())));
+        self.packets.clear();
+        let begun = Begun {
+            placed: self.placed().clone(),
+            clock: f64::from(self.clock) / f64::from(FULL),
+            device: self.source().filter(|_| self.stand().attached()).map(|(name, _)| name.to_string()),
+            note: std::mem::take(&mut self.asked.note),
+            pass: self.below.as_ref().map(|below| self.pass_over(below)),
+        };
+        if !self.alone() {
+            self.notes.push(Note::Begin(Box::new(begun)));
+        }
+        // A performance is driven from its beginning; a pass within a take is not.
+        if let Some(acting) = self.acting.as_mut().filter(|_| self.asked.from == 0) {
+            acting.begins();
+            (self.acted_seq, self.acted) = (0, Vec::new());
+            self.notes.push(Note::Act(who(acting.cast.of)));
+        }
         self.sample();
+    }
+
+    fn pass_over(&self, below: &Below) -> BegunPass {
+        let driven = |i: &usize| self.axes()[*i].hand.is_some();
+        let all = (0..self.armed.len()).filter(driven).all(|i| self.armed[i]);
+        // What surrounds the machine goes with the whole of it.
+        let records = |i: &usize| if driven(i) { self.armed[*i] } else { all };
+        let wanted = &self.asked.pass;
+        let blend_s = if wanted.blend_s.is_finite() { wanted.blend_s.clamp(0.0, 10.0) } else { 0.5 };
+        BegunPass {
+            take: below.take,
+            name: wanted.name.chars().take(120).collect(),
+            at: (self.asked.from / STEPS_PER_SAMPLE) as usize,
+            axes: (0..self.armed.len()).filter(records).collect(),
+            blend_s,
+        }
     }
 
     fn cut(&mut self) {
         if let Roll::Rolling { .. } = self.roll {
+            self.send_acted();
             self.send_chunk();
             self.notes.push(Note::End { flags: std::mem::take(&mut self.flags) });
+            // Whoever was driven plays from now on as they were recorded.
+            self.acting = self.acting.take().filter(|_| self.asked.from > 0);
         }
         if self.roll != Roll::Standby {
             self.roll = Roll::Standby;
@@ -492,7 +829,21 @@ impl Floor {
         }
     }
 
+    /// Whether only somebody is driven, and the camera does not record.
+    fn alone(&self) -> bool {
+        self.acting.as_ref().is_some_and(|a| a.alone) && self.below.is_none()
+    }
+
     fn sample(&mut self) {
+        if let Some(acting) = self.acting.as_ref().filter(|_| self.asked.from == 0) {
+            self.acted.extend(acting.row());
+            if self.acted.len() >= CHUNK_SAMPLES * acting.row().len() {
+                self.send_acted();
+            }
+        }
+        if self.alone() {
+            return;
+        }
         let row = self.stand().values();
         let width = row.len();
         self.chunk.extend(row);
@@ -501,11 +852,22 @@ impl Floor {
         }
     }
 
+    fn send_acted(&mut self) {
+        if !self.acted.is_empty() {
+            let values = std::mem::take(&mut self.acted);
+            self.notes.push(Note::Acted { seq: self.acted_seq, values });
+            self.acted_seq += 1;
+        }
+    }
+
     fn send_chunk(&mut self) {
         if !self.chunk.is_empty() {
             let values = std::mem::take(&mut self.chunk);
             self.notes.push(Note::Chunk { seq: self.seq, width: self.rates.len(), values });
             self.seq += 1;
+        }
+        if !self.packets.is_empty() {
+            self.notes.push(Note::Packets(std::mem::take(&mut self.packets)));
         }
     }
 
@@ -531,8 +893,14 @@ impl Floor {
             roll: match self.roll {
                 Roll::Standby => "standby",
                 Roll::Counting { .. } => "counting",
+                Roll::PreRoll => "pre-roll",
                 Roll::Rolling { .. } => "rolling",
             },
+            clock: f64::from(self.clock) / f64::from(FULL),
+            below: self.below.as_ref().map(|b| b.take),
+            acting: self.acting.as_ref().map(|a| who(a.cast.of)),
+            alone: self.acting.as_ref().is_some_and(|a| a.alone),
+            tracking: self.tracking(),
             armed: self.armed.clone(),
             dial: self.dial,
             drag: self.drag,
@@ -546,6 +914,19 @@ impl Floor {
         }
     }
 
+    fn tracking(&self) -> TrackingStatus {
+        let source = self.source();
+        let heard = source.map(|(_, h)| h);
+        let steadied = self.placed().tracking.steady.delay_s();
+        let delay_s = heard.map_or(0.0, |h| h.behind_s() + steadied);
+        TrackingStatus {
+            source: source.map_or(String::new(), |(name, _)| name.into()),
+            attached: self.stand().attached(),
+            alive: heard.is_some_and(|h| h.alive(self.clock_s())),
+            delay_ms: (delay_s * 1000.0).round(),
+        }
+    }
+
     /// The floor as it is now.
     pub fn state(&self) -> State {
         let stand = self.stand();
@@ -553,9 +934,10 @@ impl Floor {
         let (rolling, roll_time_s) = match self.roll {
             Roll::Standby => (0, 0.0),
             Roll::Counting { until } => (flags::COUNTING, (until - self.step) as f64 * STEP_S),
-            Roll::Rolling { since } => (flags::ROLLING, (self.step - since) as f64 * STEP_S),
+            Roll::PreRoll => (flags::PRE_ROLL, (self.asked.from - self.scene_step) as f64 * STEP_S),
+            Roll::Rolling { steps, .. } => (flags::ROLLING, steps as f64 * STEP_S),
         };
-        let running = self.running || rolling == flags::ROLLING;
+        let running = self.running || matches!(self.roll, Roll::PreRoll | Roll::Rolling { .. });
         let silent = self.wheels.silent(self.step);
         let axes = stand.motions().iter().zip(stand.axes()).enumerate().map(|(i, (motion, a))| {
             let span = a.max - a.min;
@@ -587,6 +969,7 @@ impl Floor {
             subject: seen.map(|s| (self.people.id(s.index), s.share)),
             short_m: stand.short_m(),
             stance,
+            acting: self.acting.as_ref().map(|a| (who(a.cast.of), a.bodies())),
             others: self.others(),
         }
     }

@@ -3,15 +3,22 @@
 //! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
 //! * [`stand`]: a setup's machine on the floor, and what moves it.
+//! * [`stand_in`]: a tracked device that is not there.
 //! * [`command`] and [`state`]: what goes in and what comes out.
 //! * [`wheels`]: who may operate.
 //! * [`wire`]: the binary state frame that pages get 60 times a second.
+//! * [`acting`]: a performer or a prop that is driven.
+//! * [`devices`]: tracked devices as they are heard; [`listen`]: the sockets they send to.
 //! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
 
+pub mod acting;
 pub mod command;
+pub mod devices;
 pub mod floor;
+pub mod listen;
 pub mod runner;
 pub mod stand;
+pub mod stand_in;
 pub mod state;
 pub mod wheels;
 pub mod wire;

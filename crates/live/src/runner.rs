@@ -2,10 +2,12 @@
 //! after a stall.
 
 use crate::command::{Command, Status};
-use crate::floor::{Floor, Note, STEPS_HZ, Staged};
+use crate::floor::{Below, Floor, Note, STEPS_HZ, Staged};
 use crate::wheels::PageId;
 use crate::wire;
 use rovnek_core::follow::Wish;
+use rovnek_formats::tracking::Sample;
+use rovnek_formats::tracking::capture::Packet;
 use std::sync::mpsc::{Receiver, Sender, channel};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::JoinHandle;
@@ -32,10 +34,29 @@ pub enum Message {
     Put(u32),
     /// A setup's machine follows an earlier move, or none.
     Follow(u32, Option<Arc<Wish>>),
+    /// A take is laid below, or none.
+    Lay(Option<Below>),
+    /// A tracked device sent something.
+    Tracked(Box<Packed>),
     /// The recorder could not keep what it was given.
     RecorderFailed(String),
     /// The floor is closed; a rolling take is cut.
     Close,
+}
+
+/// What came from a tracked device.
+#[derive(Clone, Debug)]
+pub struct Packed {
+    /// Which device; none where the packet makes no sample by itself.
+    pub source: Option<String>,
+    /// What it says.
+    pub sample: Option<Sample>,
+    /// To which port it came.
+    pub port: u16,
+    /// The packet.
+    pub data: Vec<u8>,
+    /// When it came.
+    pub arrived: Instant,
 }
 
 /// The running floor, as the server holds it.
@@ -127,6 +148,12 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Stage(staged) => floor.stage(*staged),
         Message::Put(setup) => floor.put(setup),
         Message::Follow(setup, wish) => floor.follow(setup, wish),
+        Message::Lay(below) => floor.lay(below),
+        Message::Tracked(packed) => {
+            let Packed { source, sample, port, data, arrived } = *packed;
+            let time_s = floor.clock_s() - arrived.elapsed().as_secs_f64();
+            floor.tracked(source.as_deref(), sample.as_ref(), Packet { time_s, port, data });
+        }
         Message::RecorderFailed(why) => floor.recorder_failed(why),
         Message::Close => floor.close(),
     }

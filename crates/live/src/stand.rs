@@ -1,10 +1,11 @@
 //! A setup's machine as it stands on the floor, and what moves it.
 //!
-//! Four things may: hands; a course it was sent on ([`Glide`]); the keys of its move; or the wish
-//! for a camera that it follows. Hands come first: an axis that is held leaves its course, and a
+//! Five things may: hands; a course it was sent on ([`Glide`]); the keys of its move; the wish for a
+//! camera that it follows; or a tracked device that it is attached to. Hands come first: an axis that is held leaves its course, and a
 //! machine with keys that is touched keeps what the hands made of it until that is kept as a key
 //! or discarded.
 
+use crate::devices::Heard;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Hand, Motion, STEP_S};
 use rovnek_core::follow::{Wish, follow};
@@ -13,8 +14,12 @@ use rovnek_core::keys::{Key, Keyed, Position, values};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::{People, Ride};
 use rovnek_core::rigs::{FreeCamera, Rig, RigSpec, Rigging, Stance, Surroundings};
+use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose};
+use rovnek_core::steady::Steadier;
+use rovnek_core::tracked::{Attached, Tracking};
 use rovnek_core::walls::Wall;
+use rovnek_formats::tracking::Lens;
 use std::collections::{BTreeMap, VecDeque};
 use std::sync::Arc;
 
@@ -33,6 +38,8 @@ pub struct Placed {
     pub keys: Vec<Key>,
     /// What carries it over the scene.
     pub ride: Option<Arc<Ride>>,
+    /// The device that may move its camera.
+    pub tracking: Tracking,
 }
 
 /// What all machines share: the scene they stand in, at one moment.
@@ -43,6 +50,29 @@ pub(crate) struct Moment<'a> {
     pub next_s: f64,
     pub people: &'a People,
     pub walls: &'a [Wall],
+    /// What is heard of devices, and the time by which they are read: the floor's own, however
+    /// slowly the scene goes.
+    pub devices: &'a BTreeMap<String, Heard>,
+    pub clock_s: f64,
+}
+
+/// What plays from a take below: its samples, and which axes.
+#[derive(Clone, Copy)]
+pub(crate) struct Plays<'a> {
+    pub samples: &'a Samples,
+    pub axes: &'a [bool],
+}
+
+impl Plays<'_> {
+    /// Puts the axes that play where the take has them at a time, going as it goes.
+    fn put(&self, axes: &[Axis], motions: &mut [Motion], now_s: f64, next_s: f64) {
+        let (mut now, mut next) = (Vec::new(), Vec::new());
+        self.samples.at(now_s, &mut now);
+        self.samples.at(next_s, &mut next);
+        for i in (0..axes.len()).filter(|i| self.axes[*i] && axes[*i].hand.is_some()) {
+            motions[i] = Motion { value: next[i], speed: (next[i] - now[i]) / STEP_S, owed: 0.0 };
+        }
+    }
 }
 
 /// A camera that is flown by hand and that the machine follows.
@@ -59,6 +89,16 @@ enum Lead {
     Wish(Arc<Wish>),
     /// A hand that flies it.
     Flown(Flown),
+    /// A tracked device.
+    Device(Held),
+}
+
+/// A camera in the hand that holds a device.
+struct Held {
+    attached: Attached,
+    steadier: Steadier,
+    /// Where the device wants it, steadied, at this step.
+    wanted: Pose,
 }
 
 /// A course the machine is sent on, planned as soon as it stands still.
@@ -147,16 +187,17 @@ impl Stand {
         course
             || match self.lead {
                 Lead::Axes => self.keys_lead(),
-                Lead::Wish(_) | Lead::Flown(_) => !self.rig.base().contains(&axis),
+                Lead::Wish(_) | Lead::Flown(_) | Lead::Device(_) => !self.rig.base().contains(&axis),
             }
     }
 
-    /// "axes", "move" or "flown": who says where the camera goes.
+    /// "axes", "move", "flown" or "device": who says where the camera goes.
     pub fn lead(&self) -> &'static str {
         match self.lead {
             Lead::Axes => "axes",
             Lead::Wish(_) => "move",
             Lead::Flown(_) => "flown",
+            Lead::Device(_) => "device",
         }
     }
 
@@ -169,6 +210,14 @@ impl Stand {
     /// now starts elsewhere, a lens that was set on the slate say, stands there. What was pending
     /// is settled when the keys change. Another machine stands at its start.
     pub fn change(&mut self, placed: Placed) {
+        if let Lead::Device(held) = &mut self.lead
+            && placed.tracking != self.placed.tracking
+        {
+            held.attached = held.attached.with(placed.tracking.mapping);
+            if placed.tracking.steady != held.steadier.steady() {
+                held.steadier = Steadier::new(placed.tracking.steady, STEP_S);
+            }
+        }
         if placed.keys != self.placed.keys {
             self.keyed = Keyed::of(&placed.keys, self.rig.axes());
             self.pending = false;
@@ -252,6 +301,44 @@ impl Stand {
         }
     }
 
+    /// The device that this setup listens to: the one it names, or the first that is heard.
+    pub(crate) fn source<'a>(
+        &self,
+        devices: &'a BTreeMap<String, Heard>,
+        clock_s: f64,
+    ) -> Option<(&'a str, &'a Heard)> {
+        let wanted = &self.placed.tracking.source;
+        if wanted.is_empty() {
+            let mut heard = devices.iter().filter(|(_, h)| h.alive(clock_s));
+            return heard.next().map(|(name, h)| (name.as_str(), h));
+        }
+        devices.get_key_value(wanted).map(|(name, h)| (name.as_str(), h))
+    }
+
+    /// Attaches the camera to its device where both are now, or lets go. Without a device that is
+    /// heard nothing happens.
+    pub(crate) fn attach(&mut self, on: bool, devices: &BTreeMap<String, Heard>, clock_s: f64) {
+        self.stay();
+        self.short_m = 0.0;
+        self.lead = Lead::Axes;
+        if !on {
+            return;
+        }
+        let heard = self.source(devices, clock_s).filter(|(_, h)| h.alive(clock_s));
+        let Some((device, _)) = heard.and_then(|(_, h)| h.at(clock_s)) else { return };
+        let Tracking { mapping, steady, .. } = self.placed.tracking;
+        let camera = self.stance().camera;
+        let attached = mapping.attach(camera, device);
+        let mut steadier = Steadier::new(steady, STEP_S);
+        let wanted = steadier.next(attached.camera(device));
+        self.lead = Lead::Device(Held { attached, steadier, wanted });
+    }
+
+    /// Whether a device moves the camera.
+    pub fn attached(&self) -> bool {
+        matches!(self.lead, Lead::Device(_))
+    }
+
     /// Back to what the keys say.
     pub fn discard(&mut self) {
         self.pending = false;
@@ -282,12 +369,28 @@ impl Stand {
         Surroundings {
             carrier: self.placed.ride.as_ref().map(|r| r.at(time_s)),
             subject: self.rig.follows().and_then(|id| moment.people.eyes(id, time_s)),
+            device: self.device(moment).map(|(on_set, _)| on_set),
             walls: moment.walls,
         }
     }
 
+    /// Where the device wants the camera, not steadied, while it is attached to one.
+    fn device(&self, moment: &Moment) -> Option<(Pose, Lens)> {
+        let Lead::Device(held) = &self.lead else { return None };
+        let (_, heard) = self.source(moment.devices, moment.clock_s)?;
+        let (device, lens) = heard.at(moment.clock_s)?;
+        Some((held.attached.camera(device), lens))
+    }
+
     /// At once where the scene's time has it, without regard to limits: the time was set.
-    pub(crate) fn jump(&mut self, moment: &Moment) {
+    pub(crate) fn jump(&mut self, moment: &Moment, plays: Option<Plays>) {
+        self.jump_led(moment);
+        if let Some(plays) = plays {
+            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.now_s);
+        }
+    }
+
+    fn jump_led(&mut self, moment: &Moment) {
         let around = self.around(moment, moment.now_s);
         self.rig.put(&mut self.motions, &around);
         let target = match &self.lead {
@@ -304,12 +407,20 @@ impl Stand {
         }
     }
 
-    /// One step. `still` are axes that must stand: not armed while a take rolls.
-    pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], moment: &Moment) {
+    /// One step. `still` are axes that hands do not move: not armed while a take rolls. Those that
+    /// play from a take below go as it goes, whatever else there is.
+    pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], plays: Option<Plays>, moment: &Moment) {
+        self.step_led(hands, still, moment);
+        if let Some(plays) = plays {
+            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.next_s);
+        }
+    }
+
+    fn step_led(&mut self, hands: &[Hand], still: &[bool], moment: &Moment) {
         let around = self.around(moment, moment.next_s);
         self.rig.put(&mut self.motions, &around);
         let asked = |h: &Hand| h.demand.rate != 0.0 || h.demand.nudge != 0.0;
-        let flown = matches!(self.lead, Lead::Flown(_));
+        let camera_leads = matches!(self.lead, Lead::Flown(_) | Lead::Wish(_) | Lead::Device(_));
         if matches!(self.lead, Lead::Axes) && hands.iter().any(asked) && self.keys_lead() {
             self.touched();
         }
@@ -318,12 +429,12 @@ impl Stand {
         self.rig.step(&mut self.motions, &masked, &around, STEP_S);
         if self.sent() {
             self.follow_course(hands, still, &before);
-        } else if flown || matches!(self.lead, Lead::Wish(_)) {
+        } else if camera_leads {
             self.follow_camera(hands, still, &before, moment);
         } else if self.keys_lead() {
             let (now, next) = (self.keyed.at(moment.now_s), self.keyed.at(moment.next_s));
             let (now, next) = (now.expect("there are keys"), next.expect("there are keys"));
-            self.lead_to(&now, &next, still, &before, 0..0);
+            self.lead_to(&now, &next, still, &before);
         }
     }
 
@@ -337,18 +448,12 @@ impl Stand {
         if waits { Hand { demand: brake, ..hand } } else { hand }
     }
 
-    /// Leads every axis from where it was to `next`, coming from `now`.
-    fn lead_to(
-        &mut self,
-        now: &[f64],
-        next: &[f64],
-        still: &[bool],
-        before: &[Motion],
-        base: std::ops::Range<usize>,
-    ) {
+    /// Leads every axis but those that are left to hands from where it was to `next`, coming from
+    /// `now`.
+    fn lead_to(&mut self, now: &[f64], next: &[f64], leave: &[bool], before: &[Motion]) {
         let axes = self.rig.axes();
         for (i, axis) in axes.iter().enumerate() {
-            if axis.hand.is_none() || still[i] || base.contains(&i) {
+            if axis.hand.is_none() || leave[i] {
                 continue;
             }
             self.motions[i] = before[i].led(axis, next[i], (next[i] - now[i]) / STEP_S, STEP_S);
@@ -405,8 +510,31 @@ impl Stand {
                 if moved { self.motions[i].value } else { before[i].value }
             })
             .collect();
+        let mut leave: Vec<bool> = (0..before.len()).map(|i| still[i] || base.contains(&i)).collect();
+        let device = self.device(moment);
         let (now, next, wanted) = match &mut self.lead {
             Lead::Axes => return,
+            Lead::Device(held) => {
+                // A device that has never been heard wants nothing.
+                let (on_set, sent) = device.unwrap_or((held.wanted, Lens::default()));
+                let then = held.steadier.next(on_set);
+                let before = std::mem::replace(&mut held.wanted, then);
+                let lens = sent_lens(self.rig.axes(), sent);
+                let solve = |camera: Pose| {
+                    let mut axes = self.rig.inverse(camera, &near).axes().to_vec();
+                    axes.extend(
+                        lens.iter().zip(&near[near.len() - 2..]).map(|(sent, now)| sent.unwrap_or(*now)),
+                    );
+                    axes
+                };
+                // What the device does not say of the lens, hands do.
+                let takes = self.placed.tracking.mapping.lens;
+                for (k, sent) in lens.iter().enumerate() {
+                    let i = near.len() - 2 + k;
+                    leave[i] |= !takes || sent.is_none();
+                }
+                (solve(before), solve(then), then)
+            }
             Lead::Wish(wish) => {
                 let (now, _) = follow(&*self.rig, wish, moment.now_s, &near);
                 let (next, _) = follow(&*self.rig, wish, moment.next_s, &near);
@@ -428,9 +556,19 @@ impl Stand {
                 (now, next, wanted)
             }
         };
-        self.lead_to(&now, &next, still, before, base);
+        self.lead_to(&now, &next, &leave, before);
         self.short_m = self.stance().camera.position.distance(wanted.position);
     }
+}
+
+/// Zoom and focus as a device sends them, in the units and within the limits of the axes. A ring
+/// of focus goes evenly over one over the distance.
+fn sent_lens(axes: &[Axis], sent: Lens) -> [Option<f64>; 2] {
+    let [.., zoom, focus] = axes else { return [None; 2] };
+    let focal = sent.focal_mm.or(sent.zoom.map(|share| zoom.min + share * (zoom.max - zoom.min)));
+    let (close, far) = (1.0 / focus.min, 1.0 / focus.max);
+    let distance = sent.focus_m.or(sent.focus.map(|share| 1.0 / (close + share * (far - close))));
+    [focal.map(|v| v.clamp(zoom.min, zoom.max)), distance.map(|v| v.clamp(focus.min, focus.max))]
 }
 
 /// Hands on a machine's axes as hands that fly a camera: the first three of its own axes push to

@@ -1,5 +1,6 @@
 //! The floor at one moment.
 
+use crate::command::Who;
 use rovnek_core::rigs::Stance;
 use rovnek_core::space::Pose;
 use rovnek_core::track::LensState;
@@ -11,6 +12,7 @@ pub mod flags {
     pub const COUNTING: u8 = 2;
     pub const RUNNING: u8 = 4;
     pub const SILENT: u8 = 8;
+    pub const PRE_ROLL: u8 = 16;
 }
 
 /// Bits of an axis.
@@ -61,6 +63,8 @@ pub struct State {
     pub short_m: f64,
     /// Camera and bodies.
     pub stance: Stance,
+    /// Who is driven, and where their parts are.
+    pub acting: Option<(Who, Vec<Pose>)>,
     /// The cameras of the other setups.
     pub others: Vec<Other>,
 }

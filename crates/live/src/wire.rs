@@ -1,15 +1,16 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 3; `docs/wire.md` describes it for people, and
+//! Little-endian, version 4; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
+use crate::command::Who;
 use crate::state::State;
 use rovnek_core::space::PanTiltRoll;
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 3;
+pub const VERSION: u8 = 4;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
@@ -60,6 +61,19 @@ pub fn encode(state: &State) -> Vec<u8> {
         out.extend(other.setup_id.to_le_bytes());
         out.extend((other.focal_mm as f32).to_le_bytes());
         for v in other.camera.position.to_array().into_iter().chain(other.camera.rotation.to_array()) {
+            out.extend((v as f32).to_le_bytes());
+        }
+    }
+    let (kind, id, bodies) = match &state.acting {
+        None => (0, 0, &[][..]),
+        Some((Who::Performer(id), bodies)) => (1, *id, bodies.as_slice()),
+        Some((Who::Piece(id), bodies)) => (2, *id, bodies.as_slice()),
+    };
+    for word in [kind, id, bodies.len() as u32] {
+        out.extend(word.to_le_bytes());
+    }
+    for body in bodies {
+        for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
             out.extend((v as f32).to_le_bytes());
         }
     }

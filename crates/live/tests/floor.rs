@@ -2,13 +2,13 @@
 
 mod common;
 
-use common::{drive, floor_of, hold, of, placed, staged};
+use common::{drive, floor_of, floor_with, hold, of, placed, somebody, staged};
 use proptest::prelude::*;
 use rovnek_core::drive::STEP_S;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::space::PanTiltRoll;
-use rovnek_live::command::Command;
+use rovnek_live::command::{Command, Who};
 use rovnek_live::floor::{Floor, Note, Placed};
 use rovnek_live::state::{axis, flags};
 use rovnek_live::wire::encode;
@@ -78,7 +78,7 @@ fn recorded(notes: &[Note]) -> Vec<Vec<f64>> {
                 assert_eq!(*seq as usize, rows.len().div_ceil(30));
                 rows.extend(values.chunks(*width).map(<[f64]>::to_vec));
             }
-            Note::End { .. } => {}
+            Note::Packets(_) | Note::Act(_) | Note::Acted { .. } | Note::End { .. } => {}
         }
     }
     rows
@@ -88,7 +88,7 @@ fn recorded(notes: &[Note]) -> Vec<Vec<f64>> {
 fn what_is_recorded_is_what_was_published_sample_for_sample() {
     let mut floor = floor();
     hold(&mut floor, 0.5, 0, 0.7);
-    floor.command(1, Command::Roll { count_in_s: 1.0 });
+    floor.command(1, Command::roll(1.0));
     assert_eq!(floor.status().roll, "counting");
     let (mut seen, mut notes) = (Vec::new(), Vec::new());
     let mut rolled = false;
@@ -129,7 +129,7 @@ fn the_performance_runs_with_the_roll_and_an_unarmed_axis_holds_still() {
     let mut floor = floor();
     hold(&mut floor, 2.0, 0, 0.0);
     floor.command(1, Command::Arm { axis: 0, on: false });
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     let start = floor.state().axes.clone();
     for i in 0..240 {
         if i % 20 == 0 {
@@ -149,7 +149,7 @@ fn return_drives_back_to_where_the_roll_began() {
     hold(&mut floor, 1.0, 2, 1.0);
     hold(&mut floor, 3.0, 2, 0.0);
     let begun = floor.state().axes[2].value;
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     hold(&mut floor, 2.0, 2, 1.0);
     floor.command(1, Command::Cut);
     hold(&mut floor, 3.0, 2, 0.0);
@@ -176,7 +176,7 @@ fn a_machine_sent_somewhere_goes_on_after_a_hiccup_but_not_after_a_long_silence(
 #[test]
 fn trouble_stalls_and_silence_are_told() {
     let mut floor = floor();
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     hold(&mut floor, 1.0, 0, 1.0);
     floor.stalled(0.4);
     (0..120).for_each(|_| floor.step());
@@ -188,7 +188,7 @@ fn trouble_stalls_and_silence_are_told() {
         flags[0].contains("0.40 s") && flags[1].contains("nobody") && flags[2].contains("full"),
         "{flags:?}"
     );
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     assert_eq!(floor.status().trouble, None);
 }
 
@@ -224,7 +224,7 @@ fn a_machine_that_is_left_for_another_setup_stands_where_it_was_left() {
 #[test]
 fn the_scene_may_change_while_a_take_rolls() {
     let mut floor = floor();
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 0, 1.0);
     floor.stage(rovnek_live::floor::Staged { scene_length_s: 44.0, ..staged(vec![placed()]) });
     assert_eq!((floor.status().roll, floor.scene_length_s()), ("rolling", 44.0));
@@ -237,20 +237,22 @@ fn the_scene_may_change_while_a_take_rolls() {
 /// the same vectors (`reference/values/state_frame.json`).
 #[test]
 fn state_frames_are_as_documented() {
-    let mut floor = floor_of(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))]);
+    let mut floor = floor_with(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))], vec![somebody(6)]);
     hold(&mut floor, 1.0, 0, 1.0);
     let mut vectors = vec![encode(&floor.state())];
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::Act { who: Some(Who::Performer(6)), alone: false });
+    floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 2, -0.5);
     vectors.push(encode(&floor.state()));
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 3, state.flags, 8, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 4, state.flags, 8, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!((f64_at(64), f64_at(88)), (state.stance.camera.position.x, state.stance.camera.rotation.x));
     assert_eq!((f64_at(132), f64_at(148)), (state.axes[0].value, state.axes[1].value));
-    assert_eq!(bytes.len(), 132 + 8 * 16 + 4 + 8 * 28 + 4 + 36);
+    let driven = state.acting.as_ref().unwrap().1.len();
+    assert_eq!(bytes.len(), 132 + 8 * 16 + 4 + 8 * 28 + 4 + 36 + 12 + driven * 28);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
@@ -262,6 +264,8 @@ fn state_frames_are_as_documented() {
         "axes": state.axes.iter().map(|a| a.value).collect::<Vec<_>>(),
         "axis_flags": state.axes.iter().map(|a| a.flags).collect::<Vec<_>>(),
         "bodies": state.stance.bodies.len(), "short_m": state.short_m,
+        "acting": 6,
+        "acting_at": state.acting.as_ref().unwrap().1[0].position.to_array().map(|v| v as f32),
         "others": state.others.iter().map(|o| o.setup_id).collect::<Vec<_>>(),
         "other_at": state.others[0].camera.position.to_array().map(|v| v as f32),
     }});

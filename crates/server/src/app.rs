@@ -1,16 +1,21 @@
 //! What all requests share.
 
+use crate::devices::Devices;
+use crate::layers;
 use crate::problem::Outcome;
 use crate::scenery::{Scenery, load_clips};
 use crate::staging::staged;
-use rovnek_core::evaluate::Stages;
+use rovnek_core::evaluate::{Stages, track_of_samples};
+use rovnek_core::measures;
 use rovnek_core::performer::Clips;
 use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
+use rovnek_live::floor::Below;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::model::{Document, Take};
 use rovnek_store::{Result as Kept, Store};
+use std::collections::BTreeMap;
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard};
 use tokio::sync::watch;
@@ -20,6 +25,8 @@ pub struct App {
     store: Arc<Mutex<Store>>,
     /// The running floor.
     pub floor: Runner,
+    /// What is heard of tracked devices.
+    pub devices: Devices,
     moves: Mutex<Moves>,
     scenery: Mutex<(Clips, Option<Scenery>)>,
     revision: Arc<watch::Sender<u64>>,
@@ -29,8 +36,10 @@ pub struct App {
 /// Raw samples of the takes looked at last, and their treated stages.
 #[derive(Default)]
 struct Moves {
-    raw: Vec<(u32, Arc<Samples>)>,
+    raw: Vec<(u64, Arc<Samples>)>,
     stages: Stages,
+    /// How much takes shake, cm and degrees, by what they are made of.
+    shakes: BTreeMap<u64, (Option<f64>, Option<f64>)>,
 }
 
 /// Takes whose raw samples are kept in memory.
@@ -57,7 +66,8 @@ impl App {
     /// Around an open store and a running floor.
     pub fn new(store: Arc<Mutex<Store>>, floor: Runner, revision: Arc<watch::Sender<u64>>) -> App {
         let (moves, scenery) = Default::default();
-        App { store, floor, moves, scenery, revision, pages: AtomicU32::new(1) }
+        let devices = Devices::open(&lock(&store), floor.messages.clone());
+        App { store, floor, devices, moves, scenery, revision, pages: AtomicU32::new(1) }
     }
 
     /// The store, for one question or one edit.
@@ -85,8 +95,43 @@ impl App {
         if !staged.setups.is_empty() {
             let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
         }
+        // A take that is laid below may have other passes now, or be gone.
+        let below = self.floor.status.borrow().below;
+        if let Some(take) = below {
+            let there = document.takes.iter().any(|t| t.id == take && !t.binned);
+            self.lay(there.then_some(take))?;
+        }
         self.revision.send_modify(|r| *r += 1);
         Ok(document)
+    }
+
+    /// Lays a take below the next roll, which is then a pass over it, or none.
+    pub fn lay(&self, take: Option<u32>) -> Kept<()> {
+        let below = match take {
+            None => None,
+            Some(id) => {
+                let m = self.move_of(id, Rate::FILM)?;
+                Some(Below { take: id, setup_id: m.take.setup_id, samples: m.raw })
+            }
+        };
+        let _ = self.floor.messages.send(Message::Lay(below));
+        Ok(())
+    }
+
+    /// How much a take shakes as it was rolled, cm and degrees.
+    pub fn shake_of(&self, id: u32, rate: Rate) -> Kept<(Option<f64>, Option<f64>)> {
+        let source = {
+            let store = self.store();
+            layers::print(&store.take(id)?, &store.passes(id)?)
+        };
+        if let Some(known) = lock(&self.moves).shakes.get(&source) {
+            return Ok(*known);
+        }
+        let m = self.move_of(id, rate)?;
+        let figures = measures::figures(&track_of_samples(&m.raw, &*m.rig, &m.take.camera));
+        let shake = (figures.shake_position_cm, figures.shake_rotation_deg);
+        lock(&self.moves).shakes.insert(source, shake);
+        Ok(shake)
     }
 
     /// A document's scene made ready; the last one is kept.
@@ -107,23 +152,23 @@ impl App {
         let store = self.store();
         let take = store.take(id)?;
         let mut moves = lock(&self.moves);
-        let known = moves.raw.iter().find(|(known, raw)| *known == id && raw.len() == take.samples as usize);
+        let rig = take.rig.build(&take.camera);
+        let passes = store.passes(id)?;
+        // A take that rolls grows, and passes come and go: all of that is part of what it is.
+        let source = layers::print(&take, &passes);
+        let known = moves.raw.iter().find(|(known, _)| *known == source);
         let raw = match known {
             Some((_, raw)) => raw.clone(),
             None => {
-                let raw = Arc::new(store.samples(id)?);
-                moves.raw.retain(|(known, _)| *known != id);
+                let raw = Arc::new(layers::samples(&store, &take, &passes, rig.axes())?);
                 if moves.raw.len() == RAW_KEPT {
                     moves.raw.remove(0);
                 }
-                moves.raw.push((id, raw.clone()));
+                moves.raw.push((source, raw.clone()));
                 raw
             }
         };
         drop(store);
-        let rig = take.rig.build(&take.camera);
-        // A take that rolls grows: its length is part of what it is.
-        let source = u64::from(id) << 32 | raw.len() as u64;
         let now = moves.stages.treated(source, &raw, &take.treatments, rig.axes(), rate);
         Ok(Move { take, rig, raw, now })
     }

@@ -3,13 +3,12 @@
 //! Its takes are not canned: a list of hand movements is driven through the live floor, faster
 //! than the clock, and what the floor records is kept as it would be from a page.
 
+use crate::recorder::keep;
 use crate::scenery::Scenery;
 use crate::staging::staged;
 use rovnek_core::axis::AxisGroup;
-use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_live::command::Command;
-use rovnek_live::floor::{Floor, Note, STEPS_HZ};
-use rovnek_store::journal::NewTake;
+use rovnek_live::floor::{Floor, STEPS_HZ};
 use rovnek_store::model::{NewScene, Rating};
 use rovnek_store::{Result, Store, StoreError};
 use serde::Deserialize;
@@ -54,7 +53,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     let mut floor = Floor::new(staged(&document, &scenery, &|_| None), setup.id);
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });
-    floor.command(1, Command::Roll { count_in_s: 0.0 });
+    floor.command(1, Command::roll(0.0));
     let names: Vec<(&str, AxisGroup, f64)> =
         floor.axes().iter().map(|a| (a.name, a.group, a.unit.to_shown(a.top_speed))).collect();
     let mut tremors: Vec<Tremor> =
@@ -81,21 +80,13 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     }
     floor.command(1, Command::Cut);
 
-    let width = floor.axes().len();
-    let new = NewTake {
-        setup_id: setup.id,
-        camera: &setup.camera,
-        rig: &setup.rig,
-        rate_hz: SAMPLE_RATE_HZ,
-        width,
-    };
-    let (take, _) = store.begin_take(&new)?;
+    let mut take = None;
+    let mut last = None;
     for note in floor.take_notes() {
-        if let Note::Chunk { seq, width, values } = note {
-            store.append(take, seq, width, &values)?;
-        }
+        keep(store, &mut take, &mut None, note)?;
+        last = take.or(last);
     }
-    store.close_take(take, &[])?;
+    let take = last.expect("the roll began");
     store.describe(take, &script.name, script.rating, &script.note)
 }
 

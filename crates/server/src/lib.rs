@@ -6,6 +6,8 @@
 //! | [`api`] | the routes, by resource |
 //! | [`socket`] | state frames out, commands in |
 //! | [`recorder`] | what the floor records, into the store |
+//! | [`layers`] | a take of its passes |
+//! | [`devices`] | where tracked devices are listened for |
 //! | [`guard`] | who may ask: host, origin, headers |
 //! | [`problem`] | errors as sentences (RFC 9457) |
 //! | [`page`] | the embedded page |
@@ -18,7 +20,10 @@ pub mod api;
 pub mod app;
 pub mod cli;
 pub mod demo;
+pub mod devices;
+mod drives;
 pub mod guard;
+pub mod layers;
 pub mod page;
 pub mod problem;
 pub mod recorder;

@@ -3,7 +3,7 @@
 use crate::app::App;
 use crate::scenery::{Scenery, load_clips};
 use crate::staging::staged;
-use crate::{api, guard, page, problem, recorder, socket};
+use crate::{api, drives, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
@@ -55,8 +55,26 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let revision = Arc::new(watch::channel(0).0);
     let (notes, inbox) = channel();
     let floor = Runner::start(staged, last, notes);
-    let recorder = recorder::start(store.clone(), inbox, floor.messages.clone(), revision.clone());
+    let (acted, over) = channel();
+    let tell = move || {
+        let _ = acted.send(());
+    };
+    let recorder = recorder::start(store.clone(), inbox, floor.messages.clone(), revision.clone(), tell);
     let app = Arc::new(App::new(store, floor, revision));
+    // What a process that died had recorded of a performance becomes a path of it now.
+    drives::keep(&app).map_err(|e| e.sentence)?;
+    let weak = Arc::downgrade(&app);
+    std::thread::Builder::new()
+        .name("drives".into())
+        .spawn(move || {
+            for () in over {
+                let Some(app) = weak.upgrade() else { return };
+                if let Err(e) = drives::keep(&app) {
+                    eprintln!("rovnek: what was driven is kept but is no path yet: {}", e.sentence);
+                }
+            }
+        })
+        .expect("a thread can be started");
     // Once more, with the takes that carry machines.
     app.changed().map_err(|e| e.sentence)?;
     Ok((app, recorder))

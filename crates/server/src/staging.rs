@@ -1,12 +1,14 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
 use crate::scenery::Scenery;
+use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::{Of, Playing, Ride};
 use rovnek_core::rigs::{Carrier, Rig};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
-use rovnek_core::space::Pose;
+use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::walls::Wall;
+use rovnek_live::acting::Cast;
 use rovnek_live::floor::{Placed, Staged};
 use rovnek_store::model::{Document, Scene, Setup};
 use std::sync::Arc;
@@ -23,14 +25,47 @@ pub fn staged(document: &Document, scenery: &Scenery, moved: &Moved) -> Staged {
         rig: setup.rig.clone(),
         positions: setup.positions.clone(),
         keys: setup.keys.clone(),
+        tracking: setup.tracking.clone(),
         ride: setup.rig.carried.map(|by| Arc::new(ride(document, &scenery.playing, by, moved))),
     };
     Staged {
         setups: there().map(place).collect(),
         scene_length_s: document.scene.length_s,
         people: scenery.people.clone(),
+        cast: Arc::new(cast(&document.scene, &scenery.playing)),
         walls: Arc::new(walls(&document.scene)),
     }
+}
+
+/// Who can be driven: every performer, and every piece that stands on the floor by itself.
+fn cast(scene: &Scene, playing: &Playing) -> Vec<Cast> {
+    let start = |pose: Pose| {
+        let turn = PanTiltRoll::from_rotation(pose.rotation).pan;
+        Driven { x: pose.position.x, z: pose.position.z, heading: turn, ..Driven::default() }
+    };
+    let performers = scene.performers.iter().map(|p| {
+        let pose = playing.pose(Of::Performer(p.id), 0.0).unwrap_or(Pose::ORIGIN);
+        Cast {
+            of: Of::Performer(p.id),
+            height_m: p.height_m,
+            build: p.build,
+            floor_m: pose.position.y,
+            start: start(pose),
+            parts: Vec::new(),
+        }
+    });
+    let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.route(scene.performance).is_some()).map(|p| {
+        let pose = playing.pose(Of::Piece(p.id), 0.0).unwrap_or_else(|| p.pose());
+        Cast {
+            of: Of::Piece(p.id),
+            height_m: 0.0,
+            build: 1.0,
+            floor_m: pose.position.y,
+            start: start(pose),
+            parts: p.parts(&scene.pieces).iter().map(|s| s.pose).collect(),
+        }
+    });
+    performers.chain(pieces).collect()
 }
 
 /// Where a carrier is over the scene.

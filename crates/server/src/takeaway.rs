@@ -5,8 +5,41 @@ use rovnek_core::playing::Playing;
 use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_formats::glb::{self, Goods};
-use rovnek_formats::{WriteFormat, csv_track};
+use rovnek_formats::{WriteFormat, axes_csv};
 use rovnek_store::model::{Scene, Take};
+use std::str::FromStr;
+
+/// What a take can be taken away as.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum As {
+    /// The camera at every frame; glb with the set and whoever moves in it.
+    Track(WriteFormat),
+    /// The machine's axes at the full rate, CSV.
+    Axes,
+}
+
+impl FromStr for As {
+    type Err = String;
+    fn from_str(name: &str) -> Result<As, String> {
+        match name {
+            "axes" => Ok(As::Axes),
+            _ => WriteFormat::from_str(name).map(As::Track).map_err(|e| format!("{e}, or axes")),
+        }
+    }
+}
+
+impl As {
+    /// What the file's name ends with.
+    pub fn ending(self) -> &'static str {
+        match self {
+            As::Axes => "axes.csv",
+            As::Track(WriteFormat::Csv) => "csv",
+            As::Track(WriteFormat::Glb) => "glb",
+            As::Track(WriteFormat::Tum) => "tum.txt",
+            As::Track(WriteFormat::OpenTrackIo) => "opentrackio.jsonl",
+        }
+    }
+}
 
 /// The scene a take is written with.
 pub struct Around<'a> {
@@ -19,10 +52,10 @@ pub struct Around<'a> {
 }
 
 /// The file of a take's samples, raw or treated, at the rate of the scene.
-pub fn file(format: WriteFormat, around: &Around, take: &Take, rig: &dyn Rig, samples: &Samples) -> Vec<u8> {
+pub fn file(kind: As, around: &Around, take: &Take, rig: &dyn Rig, samples: &Samples) -> Vec<u8> {
+    let As::Track(format) = kind else { return axes_csv::write(samples, rig.axes()) };
     let track = track_of_frames(&frames(samples, rig, &take.camera, around.scene.rate));
     match format {
-        WriteFormat::Csv => csv_track::write(&track),
         WriteFormat::Glb => glb::write(&glb::Shot {
             name: format!("take {}", take.number),
             track: &track,
@@ -31,5 +64,6 @@ pub fn file(format: WriteFormat, around: &Around, take: &Take, rig: &dyn Rig, sa
             playing: around.playing,
             goods: around.goods,
         }),
+        other => rovnek_formats::write(other, &track),
     }
 }

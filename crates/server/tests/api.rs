@@ -37,7 +37,7 @@ fn the_demo_is_all_there() {
 #[test]
 fn smoothing_lowers_the_figures_and_leaves_the_take() {
     let s = Served::demo();
-    let raw = s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap();
+    let raw = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
     let before = s.json("/api/takes/1/figures");
     let by = json!({"by": "gaussian", "sigma_s": 0.3});
     let smooth = json!([{"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
@@ -52,15 +52,15 @@ fn smoothing_lowers_the_figures_and_leaves_the_take() {
         );
     }
     assert!(after["departure"]["position_cm"].as_f64().unwrap() > 0.1);
-    let now = s.get("/api/takes/1/export.csv").into_string().unwrap();
+    let now = s.get("/api/takes/1/export?as=csv").into_string().unwrap();
     assert_ne!(raw, now);
     let ends = |csv: &str| (csv.lines().nth(1).unwrap().to_string(), csv.lines().last().unwrap().to_string());
     assert_eq!(ends(&raw), ends(&now));
-    assert_eq!(raw, s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap());
+    assert_eq!(raw, s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap());
     // Switched off it is as rolled.
     let off = json!([{"on": false, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
     s.patch("/api/takes/1", json!({"treatments": off}));
-    assert_eq!(raw, s.get("/api/takes/1/export.csv").into_string().unwrap());
+    assert_eq!(raw, s.get("/api/takes/1/export?as=csv").into_string().unwrap());
 }
 
 #[test]
@@ -85,7 +85,7 @@ fn the_machine_says_what_it_can_reach() {
 fn machines_are_chosen_carried_keyed_and_undone() {
     let s = Served::demo();
     let kinds = s.json("/api/machines");
-    assert_eq!(kinds.as_array().unwrap().len(), 10);
+    assert_eq!(kinds.as_array().unwrap().len(), 11);
     for kind in kinds.as_array().unwrap() {
         let mut rig = kind["rig"].clone();
         s.patch("/api/setups/1", json!({"rig": rig}));
@@ -207,12 +207,12 @@ fn bad_files_are_refused_with_their_line_and_nothing_is_stored() {
 #[test]
 fn a_track_goes_out_and_comes_in_again() {
     let s = Served::demo();
-    let csv = s.get("/api/takes/1/export.csv?stage=raw").into_string().unwrap();
+    let csv = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
     let (status, document) = s.post("/api/import/csv?name=again", &csv);
     assert_eq!(status, Status::Ok);
     assert_eq!(document["history"]["undo"], "bring in again");
     let take = document["takes"].as_array().unwrap().last().unwrap()["id"].clone();
-    let back = s.get(&format!("/api/takes/{take}/export.csv")).into_string().unwrap();
+    let back = s.get(&format!("/api/takes/{take}/export?as=csv")).into_string().unwrap();
     let numbers = |text: &str| -> Vec<f64> {
         text.lines().skip(1).flat_map(|l| l.split(',')).map(|v| v.parse().unwrap()).collect()
     };

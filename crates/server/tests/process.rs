@@ -16,7 +16,9 @@ struct Running {
 impl Running {
     fn serve(folder: &Path) -> Running {
         let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
-        let mut child = Command::new(env!("CARGO_BIN_EXE_rovnek"))
+        // A file that outgrows its limit is to be an error, as on a full disk, and not a signal.
+        let mut child = Command::new("sh")
+            .args(["-c", "trap '' XFSZ; exec \"$@\"", "sh", env!("CARGO_BIN_EXE_rovnek")])
             .args(["serve", "--port", &port.to_string(), "--data"])
             .arg(folder)
             .stdout(Stdio::piped())
@@ -29,9 +31,42 @@ impl Running {
     }
 
     fn document(&self) -> Value {
-        let url = format!("http://127.0.0.1:{}/api/document", self.port);
-        let text = ureq::get(&url).call().unwrap().body_mut().read_to_string().unwrap();
-        serde_json::from_str(&text).unwrap()
+        serde_json::from_str(&self.get("document")).unwrap()
+    }
+
+    fn url(&self, path: &str) -> String {
+        format!("http://127.0.0.1:{}/api/{path}", self.port)
+    }
+
+    fn get(&self, path: &str) -> String {
+        ureq::get(&self.url(path)).call().unwrap().body_mut().read_to_string().unwrap()
+    }
+
+    fn put(&self, path: &str, body: Value) -> Value {
+        self.sent(ureq::put(&self.url(path)), body)
+    }
+
+    fn post(&self, path: &str, body: Value) -> Value {
+        self.sent(ureq::post(&self.url(path)), body)
+    }
+
+    fn patch(&self, path: &str, body: Value) -> Value {
+        self.sent(ureq::patch(&self.url(path)), body)
+    }
+
+    fn sent(&self, request: ureq::RequestBuilder<ureq::typestate::WithBody>, body: Value) -> Value {
+        let answer = request.header("Content-Type", "application/json").send(body.to_string());
+        serde_json::from_str(&answer.unwrap().body_mut().read_to_string().unwrap()).unwrap()
+    }
+
+    /// A take, once it is closed.
+    fn closed(&self, place: usize) -> Value {
+        loop {
+            let take = self.document()["takes"][place].clone();
+            if take["rolling"] == false {
+                return take;
+            }
+        }
     }
 
     fn page(&self) -> Page {
@@ -85,13 +120,37 @@ impl Page {
     }
 }
 
+/// The stand-in of a tracked device, sending for as long as it lives.
+struct Device(Child);
+
+impl Device {
+    fn sending_to(port: u64) -> Device {
+        let to = format!("127.0.0.1:{port}");
+        let args = ["device", "--to", &to, "--rate", "240", "--loss", "5", "--late", "5"];
+        let mut command = Command::new(env!("CARGO_BIN_EXE_rovnek"));
+        Device(command.args(args).stdout(Stdio::null()).stderr(Stdio::null()).spawn().unwrap())
+    }
+}
+
+impl Drop for Device {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
 #[test]
-fn ten_kills_in_mid_take_lose_no_acknowledged_chunk() {
+fn ten_kills_in_mid_take_with_a_device_lose_no_acknowledged_chunk() {
     let folder = tempfile::tempdir().unwrap();
     for kill in 0..10 {
         let mut running = Running::serve(folder.path());
+        let socket = json!([{"protocol": "opentrackio", "address": "127.0.0.1", "port": 0, "on": true}]);
+        let port = running.put("devices", socket)["sockets"][0]["open"].as_u64().unwrap();
+        let _device = Device::sending_to(port);
         let mut page = running.page();
         page.told("you");
+        while page.told("status")["status"]["tracking"]["alive"] != true {}
+        page.send(json!({"do": "attach", "on": true}));
         page.send(json!({"do": "roll", "count_in_s": 0}));
         let rolled = page.roll_for(0.6 + 0.17 * kill as f32);
         let acknowledged = running.document()["takes"][kill]["samples"].as_u64().unwrap();
@@ -106,7 +165,127 @@ fn ten_kills_in_mid_take_lose_no_acknowledged_chunk() {
         // Everything but the last quarter second, and the moment a chunk takes to be written.
         let least = (f64::from(rolled) - 0.25 - 0.1) * 120.0;
         assert!(kept as f64 >= least, "kill {kill}: {kept} samples of {rolled} s");
+        assert_eq!(take["rolled"]["device"], "opentrackio 1");
+        assert!(take["packets"].as_u64().unwrap() as f64 >= least, "{}", take["packets"]);
     }
+}
+
+/// The most bytes a file of the process may have; none for no limit.
+fn limit_files(running: &Running, bytes: Option<u64>) {
+    let limit = bytes.map_or("unlimited".to_string(), |b| b.to_string());
+    let pid = running.child.id().to_string();
+    let done = Command::new("prlimit").args(["--pid", &pid, &format!("--fsize={limit}:unlimited")]).status();
+    assert!(done.unwrap().success());
+}
+
+#[test]
+fn a_full_disk_is_told_at_once_keeps_what_came_and_rolls_again_when_there_is_room() {
+    let folder = tempfile::tempdir().unwrap();
+    let running = Running::serve(folder.path());
+    let mut page = running.page();
+    page.told("you");
+    page.send(json!({"do": "roll", "count_in_s": 0}));
+    page.roll_for(0.6);
+    let wal = std::fs::metadata(folder.path().join("rovnek.sqlite-wal")).unwrap().len();
+    limit_files(&running, Some(wal + 60_000));
+    let trouble = loop {
+        page.send(json!({"do": "drive", "rates": [0.5]}));
+        let status = page.told("status")["status"].clone();
+        if let Some(trouble) = status["trouble"].as_str() {
+            assert_eq!(status["roll"], "standby");
+            break trouble.to_string();
+        }
+    };
+    assert!(trouble.contains("could not be recorded"), "{trouble}");
+    limit_files(&running, None);
+    // There is room again: the take is closed with what came, and the next one rolls.
+    let closed = loop {
+        let take = running.document()["takes"][0].clone();
+        if take["rolling"] == false {
+            break take;
+        }
+    };
+    assert!(closed["samples"].as_u64().unwrap() >= 60, "{closed}");
+    page.send(json!({"do": "roll", "count_in_s": 0}));
+    page.roll_for(0.5);
+    page.send(json!({"do": "cut"}));
+    while page.told("status")["status"]["roll"] != "standby" {}
+    let takes = running.document()["takes"].clone();
+    assert!(takes[1]["samples"].as_u64().unwrap() >= 60, "{takes}");
+}
+
+#[test]
+fn a_pass_lies_over_its_take_until_it_is_muted() {
+    let folder = tempfile::tempdir().unwrap();
+    let running = Running::serve(folder.path());
+    let mut page = running.page();
+    page.told("you");
+    let rolled = |page: &mut Page, seconds: f32| {
+        page.roll_for(seconds);
+        page.send(json!({"do": "cut"}));
+        while page.told("status")["status"]["roll"] != "standby" {}
+    };
+    let axes = || running.get("takes/1/export?as=axes&stage=raw");
+    page.send(json!({"do": "roll", "count_in_s": 0}));
+    rolled(&mut page, 1.5);
+    running.closed(0);
+    let first = axes();
+    running.post("floor/below", json!({"take": 1}));
+    while page.told("status")["status"]["below"] != 1 {}
+    for axis in [0, 1, 2, 4, 5, 6, 7] {
+        page.send(json!({"do": "arm", "axis": axis, "on": false}));
+    }
+    let pass = json!({"name": "pan", "from_s": 0.5, "pre_roll_s": 0.2, "blend_s": 0.2});
+    page.send(json!({"do": "roll", "count_in_s": 0, "until_s": 1.25, "pass": pass}));
+    while page.told("status")["status"]["roll"] != "rolling" {}
+    while page.frame().0 & 1 != 0 {
+        page.send(json!({"do": "drive", "rates": [1.0, 0.0, 0.0, 1.0]}));
+    }
+    let take = running.closed(1);
+    assert_eq!((&take["number"], &take["pass"]["take"]), (&json!(1), &json!(1)));
+    assert_eq!((&take["pass"]["name"], &take["pass"]["axes"]), (&json!("pan"), &json!(["pan"])));
+    assert_eq!((&take["pass"]["at"], &take["samples"]), (&json!(60), &json!(91)));
+    let with = axes();
+    let column = |text: &str, name: &str| -> Vec<f64> {
+        let place = text.lines().next().unwrap().split(',').position(|c| c == name).unwrap();
+        text.lines().skip(1).map(|l| l.split(',').nth(place).unwrap().parse().unwrap()).collect()
+    };
+    assert_eq!(column(&with, "swing_deg"), column(&first, "swing_deg"));
+    let (before, after) = (column(&first, "pan_deg"), column(&with, "pan_deg"));
+    assert_eq!((&before[..61], &before[150..]), (&after[..61], &after[150..]));
+    assert!(before[61..150].iter().zip(&after[61..150]).any(|(a, b)| (a - b).abs() > 1.0));
+    running.patch("takes/2", json!({"muted": true}));
+    assert_eq!(axes(), first);
+    running.post("undo", json!({}));
+    assert_eq!(axes(), with);
+}
+
+#[test]
+fn who_is_driven_when_the_process_dies_walks_that_way_afterwards() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut running = Running::serve(folder.path());
+    let performer = json!({"name": "fitter", "height_m": 1.7, "parts": []});
+    running.post("scenes/1/edit", json!({"label": "cast", "performers": {"add": [performer]}}));
+    let mut page = running.page();
+    page.told("you");
+    page.send(json!({"do": "act", "who": {"kind": "performer", "id": 1}, "alone": true}));
+    while page.told("status")["status"]["acting"]["id"] != 1 {}
+    page.send(json!({"do": "roll", "count_in_s": 0}));
+    loop {
+        page.send(json!({"do": "walk", "ahead": 1.0, "turn": 0.0}));
+        if page.frame().1 > 2.0 {
+            break;
+        }
+    }
+    running.child.kill().unwrap();
+    running.child.wait().unwrap();
+    let again = Running::serve(folder.path());
+    let document = again.document();
+    assert_eq!(document["history"]["undo"], "drive fitter");
+    assert_eq!(document["takes"].as_array().unwrap().len(), 0);
+    let way = &document["scene"]["performers"][0]["parts"][0]["route"]["waypoints"];
+    let last = way.as_array().unwrap().last().unwrap();
+    assert!(last["time_s"].as_f64().unwrap() > 1.5 && last["position"][2].as_f64().unwrap() < -1.5, "{last}");
 }
 
 #[test]

@@ -2,6 +2,7 @@
 //! `ROVNEK_WRITE=1 cargo test --test types` makes them anew.
 
 use rovnek_server::api::views::*;
+use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::socket::Tell;
 use ts_rs::{Config, TS};
 
@@ -36,6 +37,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::rigs::OrbitArm,
         rovnek_core::rigs::Shoulder,
         rovnek_core::rigs::AimRig,
+        rovnek_core::rigs::TrackedCamera,
         rovnek_core::rigs::RigSpec,
         rovnek_core::rigs::Carrier,
         rovnek_core::rigs::Rigging,
@@ -60,12 +62,19 @@ fn the_page_has_the_servers_types() {
         rovnek_core::performer::Performer,
         rovnek_core::treatments::SmoothBy,
         rovnek_core::treatments::Smooth,
+        rovnek_core::steady::SteadyBy,
+        rovnek_core::steady::Steady,
+        rovnek_core::tracked::Mapping,
+        rovnek_core::tracked::Tracking,
+        rovnek_core::treatments::Every,
         rovnek_core::treatments::Kind,
         rovnek_core::treatments::Treatment,
         rovnek_core::measures::Figures,
         rovnek_core::measures::Departure,
         rovnek_store::history::History,
         rovnek_store::model::Rating,
+        rovnek_store::rolled::Rolled,
+        rovnek_store::rolled::PassOf,
         rovnek_store::model::Take,
         rovnek_store::model::Setup,
         rovnek_store::assets::AssetKind,
@@ -74,9 +83,20 @@ fn the_page_has_the_servers_types() {
         rovnek_store::scene_edit::Changes<u32>,
         rovnek_store::model::Scene,
         rovnek_store::model::Document,
+        rovnek_formats::tracking::Protocol,
+        rovnek_live::devices::SourceStatus,
+        rovnek_live::command::PassWanted,
+        rovnek_live::command::TrackingStatus,
+        rovnek_live::command::Who,
         rovnek_live::command::Command,
         rovnek_live::command::Status,
         Tell<'static>,
+        Socket,
+        SocketView,
+        StandInWanted,
+        DevicesView,
+        ShakeView,
+        LayBelow,
         SolidView,
         CardView,
         MeshView,

@@ -1,6 +1,8 @@
 //! Takes while they roll: chunks are appended as they come, each safe once acknowledged.
 
-use crate::model::{Rating, column};
+use crate::history::Edit;
+use crate::model::{Rating, Setup, column};
+use crate::rolled::{Lies, Rolled};
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
@@ -20,6 +22,19 @@ pub struct NewTake<'a> {
     pub rate_hz: f64,
     /// Values in a sample.
     pub width: usize,
+    /// What it is rolled against and by what.
+    pub rolled: Rolled,
+    /// From the slate.
+    pub note: &'a str,
+    /// The take it is a pass over, and how it lies there.
+    pub pass: Option<(u32, Lies)>,
+}
+
+impl<'a> NewTake<'a> {
+    /// A take of its own, rolled against nothing.
+    pub fn plain(setup_id: u32, camera: &'a Camera, rig: &'a Rigging, rate_hz: f64, width: usize) -> Self {
+        NewTake { setup_id, camera, rig, rate_hz, width, rolled: Rolled::default(), note: "", pass: None }
+    }
 }
 
 impl Store {
@@ -42,6 +57,22 @@ impl Store {
         Ok(())
     }
 
+    /// Appends what a device sent, as the bytes of a packet capture.
+    pub fn append_packets(&mut self, take: u32, packets: u32, data: &[u8]) -> Result<()> {
+        let sql = "INSERT INTO take_packets
+            SELECT ?1, coalesce(max(seq), -1) + 1, ?2, ?3 FROM take_packets WHERE take_id = ?1";
+        self.connection.prepare_cached(sql)?.execute((take, packets, data))?;
+        Ok(())
+    }
+
+    /// What a device sent during a take, capture after capture.
+    pub fn packets(&self, take: u32) -> Result<Vec<Vec<u8>>> {
+        let sql = "SELECT data FROM take_packets WHERE take_id = ?1 ORDER BY seq";
+        let mut statement = self.connection.prepare(sql)?;
+        let rows = statement.query_map([take], |r| r.get(0))?;
+        Ok(rows.collect::<rusqlite::Result<_>>()?)
+    }
+
     /// Closes a take, with words about what went wrong while it rolled.
     pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
@@ -60,7 +91,9 @@ impl Store {
     /// chunk holds nothing and is dropped.
     pub(crate) fn recover(&mut self) -> Result<()> {
         self.connection.execute_batch(
-            "DELETE FROM take WHERE rolling AND id NOT IN (SELECT take_id FROM take_chunk);
+            "DELETE FROM take_packets WHERE take_id IN
+               (SELECT id FROM take WHERE rolling AND id NOT IN (SELECT take_id FROM take_chunk));
+             DELETE FROM take WHERE rolling AND id NOT IN (SELECT take_id FROM take_chunk);
              UPDATE take SET rolling = 0, recovered = 1 WHERE rolling;",
         )?;
         Ok(())
@@ -104,28 +137,55 @@ impl Store {
     ) -> Result<u32> {
         let mut edit = self.edit(format!("bring in {name}"), None)?;
         let setup_id = edit.add_setup(scene, name, camera, rig)?;
-        let new = NewTake { setup_id, camera, rig, rate_hz: samples.rate_hz(), width: samples.width() };
-        let (take, _) = insert_take(edit.db(), &new)?;
-        // Chunks of a second keep rows small.
-        let rows = (samples.rate_hz().ceil() as usize).max(1);
-        for (seq, chunk) in samples.values().chunks(rows * samples.width()).enumerate() {
-            append_chunk(edit.db(), take, seq as u32, samples.width(), chunk)?;
-        }
-        let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
-        edit.db().execute(sql, (take, name, now()))?;
-        edit.bin_take(take, false)?;
+        bring(&mut edit, setup_id, name, camera, rig, samples)?;
         edit.commit()?;
         Ok(setup_id)
     }
+
+    /// Stores what a file says that the axes of a setup's machine did, as a take of that setup.
+    pub fn import_axes(&mut self, setup: u32, name: &str, samples: &Samples) -> Result<()> {
+        let Setup { camera, rig, .. } = self.setup(setup)?;
+        let mut edit = self.edit(format!("bring in {name}"), None)?;
+        bring(&mut edit, setup, name, &camera, &rig, samples)?;
+        edit.commit()
+    }
+}
+
+fn bring(
+    edit: &mut Edit,
+    setup_id: u32,
+    name: &str,
+    camera: &Camera,
+    rig: &Rigging,
+    samples: &Samples,
+) -> Result<()> {
+    let new = NewTake::plain(setup_id, camera, rig, samples.rate_hz(), samples.width());
+    let (take, _) = insert_take(edit.db(), &new)?;
+    // Chunks of a second keep rows small.
+    let rows = (samples.rate_hz().ceil() as usize).max(1);
+    for (seq, chunk) in samples.values().chunks(rows * samples.width()).enumerate() {
+        append_chunk(edit.db(), take, seq as u32, samples.width(), chunk)?;
+    }
+    let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
+    edit.db().execute(sql, (take, name, now()))?;
+    edit.bin_take(take, false)
 }
 
 /// Opens a take; its id and its number on the slate.
 fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
-    let number = next_number(db, new.setup_id)?;
+    // A pass has the number of the take it lies over.
+    let number = match &new.pass {
+        Some((below, _)) => db
+            .query_row("SELECT number FROM take WHERE id = ?1", [below], |r| r.get(0))
+            .optional()?
+            .ok_or(StoreError::Missing("take", *below))?,
+        None => next_number(db, new.setup_id)?,
+    };
     db.execute(
         "INSERT INTO take
-           (setup_id, number, name, rolled_at, rate_num, rate_den, rate_hz, width, camera, rig, treatments, rolling)
-         SELECT ?1, ?2, '', ?3, scene.rate_num, scene.rate_den, ?4, ?5, ?6, ?7, ?8, 1
+           (setup_id, number, name, rolled_at, rate_num, rate_den, rate_hz, width, camera, rig, treatments, rolling,
+            rolled, note, pass_of, pass)
+         SELECT ?1, ?2, '', ?3, scene.rate_num, scene.rate_den, ?4, ?5, ?6, ?7, ?8, 1, ?9, ?10, ?11, ?12
          FROM setup JOIN scene ON scene.id = setup.scene_id WHERE setup.id = ?1",
         (
             new.setup_id,
@@ -136,6 +196,10 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
             column(new.camera),
             column(new.rig),
             column(&Vec::<Treatment>::new()),
+            column(&new.rolled),
+            new.note,
+            new.pass.as_ref().map(|(below, _)| *below),
+            new.pass.as_ref().map(|(_, lies)| column(lies)),
         ),
     )?;
     Ok((db.last_insert_rowid() as u32, number))

@@ -5,12 +5,16 @@
 //! * [`assets`]: meshes, images and captured motion that were brought in.
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
+//! * [`rolled`]: what a take was rolled against, and how passes lie over one another.
+//! * [`driven`]: performers and props while they are driven.
 //! * [`journal`]: takes while they roll. Samples are only ever appended.
 
 pub mod assets;
+pub mod driven;
 pub mod history;
 pub mod journal;
 pub mod model;
+pub mod rolled;
 pub mod scene_edit;
 
 use rusqlite::Connection;
@@ -58,8 +62,12 @@ pub struct Store {
 }
 
 /// Migrations by number: the schema after each.
-const MIGRATIONS: [&str; 3] =
-    [include_str!("schema.sql"), include_str!("schema_2.sql"), include_str!("schema_3.sql")];
+const MIGRATIONS: [&str; 4] = [
+    include_str!("schema.sql"),
+    include_str!("schema_2.sql"),
+    include_str!("schema_3.sql"),
+    include_str!("schema_4.sql"),
+];
 
 impl Store {
     /// Opens the database in a folder, making both where they are missing, and closes takes that

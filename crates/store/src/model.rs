@@ -2,6 +2,7 @@
 
 use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
+use crate::rolled::{PassOf, Rolled, pass_of};
 use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName, performer_of, piece_of};
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::keys::{Key, Position};
@@ -10,6 +11,7 @@ use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
+use rovnek_core::tracked::Tracking;
 use rovnek_core::treatments::Treatment;
 use rusqlite::types::Value;
 use rusqlite::{Connection, Row};
@@ -91,6 +93,8 @@ pub struct Setup {
     pub positions: Vec<Position>,
     /// The move set by hand, in order of time.
     pub keys: Vec<Key>,
+    /// The device that may move its camera.
+    pub tracking: Tracking,
     /// In the bin.
     pub binned: bool,
 }
@@ -126,6 +130,14 @@ pub struct Take {
     pub rig: Rigging,
     /// The move: what is done to the take.
     pub treatments: Vec<Treatment>,
+    /// The take it is a pass over, and how it lies there.
+    pub pass: Option<PassOf>,
+    /// What it was rolled against and by what.
+    pub rolled: Rolled,
+    /// Who or what has changed in that performance since.
+    pub changed: Vec<String>,
+    /// How many packets of a device are kept with it.
+    pub packets: u32,
     /// Still being recorded.
     pub rolling: bool,
     /// Closed by a restart, not by a cut.
@@ -144,6 +156,8 @@ pub enum Rating {
     #[default]
     None,
     Good,
+    Hold,
+    No,
 }
 
 impl Rating {
@@ -151,7 +165,19 @@ impl Rating {
         match self {
             Rating::None => "",
             Rating::Good => "good",
+            Rating::Hold => "hold",
+            Rating::No => "no",
         }
+    }
+
+    /// As a word.
+    pub fn word(self) -> &'static str {
+        self.column()
+    }
+
+    fn of(column: &str) -> Rating {
+        let all = [Rating::Good, Rating::Hold, Rating::No];
+        all.into_iter().find(|r| r.column() == column).unwrap_or_default()
     }
 }
 
@@ -234,6 +260,7 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
         positions: uncolumn("positions", &row.get::<_, String>("positions")?)?,
         keys: uncolumn("keys", &row.get::<_, String>("keys")?)?,
+        tracking: uncolumn("tracking", &row.get::<_, String>("tracking")?)?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
 }
@@ -247,7 +274,7 @@ fn take_of(row: &Row) -> Result<Take> {
         setup_id: row.get("setup_id")?,
         number: row.get("number")?,
         name: row.get("name")?,
-        rating: if rating == "good" { Rating::Good } else { Rating::None },
+        rating: Rating::of(&rating),
         note: row.get("note")?,
         rolled_at: row.get("rolled_at")?,
         rate: Rate { num: row.get("rate_num")?, den: row.get("rate_den")? },
@@ -257,6 +284,10 @@ fn take_of(row: &Row) -> Result<Take> {
         camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
         rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
         treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
+        pass: pass_of(row)?,
+        rolled: uncolumn("roll", &row.get::<_, String>("rolled")?)?,
+        changed: Vec::new(),
+        packets: row.get("packets")?,
         rolling: row.get("rolling")?,
         recovered: row.get("recovered")?,
         flags: flags.lines().map(Into::into).collect(),
@@ -265,7 +296,8 @@ fn take_of(row: &Row) -> Result<Take> {
 }
 
 const TAKES: &str =
-    "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples
+    "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples,
+      (SELECT coalesce(sum(packets), 0) FROM take_packets p WHERE p.take_id = t.id) AS packets
     FROM take t";
 
 impl Store {
@@ -355,12 +387,17 @@ impl Store {
         })?;
         let setups =
             rows(db, "SELECT * FROM setup WHERE scene_id = ?1 ORDER BY ord, id", scene.id, setup_of)?;
-        let takes = rows(
+        let mut takes = rows(
             db,
-            &format!("{TAKES} JOIN setup s ON s.id = t.setup_id WHERE s.scene_id = ?1 ORDER BY t.number"),
+            &format!(
+                "{TAKES} JOIN setup s ON s.id = t.setup_id WHERE s.scene_id = ?1 ORDER BY t.number, t.id"
+            ),
             scene.id,
             take_of,
         )?;
+        for take in &mut takes {
+            take.changed = take.rolled.changed(&scene);
+        }
         let own: String = db.query_row("SELECT lens_sets FROM production", [], |r| r.get(0))?;
         let lens_sets = uncolumn("lens set", &own)?;
         let (assets, history) = (self.assets()?, self.history()?);
@@ -379,15 +416,24 @@ impl Store {
         found.pop().ok_or(StoreError::Missing("take", id))
     }
 
+    /// The passes that lie over a take and count: neither muted nor binned, in order.
+    pub fn passes(&self, take: u32) -> Result<Vec<Take>> {
+        let counts = "t.pass_of = ?1 AND NOT t.muted AND NOT t.rolling AND t.binned_at IS NULL";
+        rows(&self.connection, &format!("{TAKES} WHERE {counts} ORDER BY t.id"), take, take_of)
+    }
+
     /// Removes binned takes and their samples for good; how many.
     pub fn empty_bin(&mut self) -> Result<usize> {
         let tx = self.connection.transaction()?;
-        let ids: Vec<u32> = tx
-            .prepare("SELECT id FROM take WHERE binned_at IS NOT NULL AND NOT rolling")?
-            .query_map([], |r| r.get(0))?
-            .collect::<rusqlite::Result<_>>()?;
+        // Passes go with the take below, and before it.
+        let sql = "SELECT t.id FROM take t LEFT JOIN take below ON below.id = t.pass_of
+            WHERE (t.binned_at IS NOT NULL OR below.binned_at IS NOT NULL) AND NOT t.rolling
+              AND NOT EXISTS (SELECT 1 FROM take p WHERE p.pass_of = t.id AND p.rolling)
+            ORDER BY t.pass_of IS NULL";
+        let ids: Vec<u32> = tx.prepare(sql)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
         for id in &ids {
             tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
+            tx.execute("DELETE FROM take_packets WHERE take_id = ?1", [id])?;
             tx.execute("DELETE FROM take WHERE id = ?1", [id])?;
         }
         Store::forget(&tx, Table::Take, &ids)?;
@@ -432,6 +478,19 @@ impl Edit<'_> {
     /// Rates a take.
     pub fn rate_take(&mut self, id: u32, rating: Rating) -> Result<()> {
         self.update(Table::Take, id, &[("rating", text(rating.column()))])
+    }
+
+    /// Leaves a pass out of its take, or not.
+    pub fn mute_pass(&mut self, id: u32, muted: bool) -> Result<()> {
+        self.update(Table::Take, id, &[("muted", Value::Integer(muted.into()))])
+    }
+
+    /// Sets the device that may move a setup's camera.
+    pub fn set_tracking(&mut self, setup: u32, tracking: &Tracking) -> Result<()> {
+        if let Some(fault) = tracking.fault() {
+            return Err(StoreError::Refused(fault));
+        }
+        self.update(Table::Setup, setup, &[("tracking", column(tracking))])
     }
 
     /// Puts a take into the bin, or back.

@@ -45,7 +45,7 @@ fn fresh() -> (TempDir, Store) {
 
 fn roll(store: &mut Store, chunks: u32) -> u32 {
     let setup = store.setup(1).unwrap();
-    let new = NewTake { setup_id: 1, camera: &setup.camera, rig: &setup.rig, rate_hz: 120.0, width: 8 };
+    let new = NewTake::plain(1, &setup.camera, &setup.rig, 120.0, 8);
     let (take, _) = store.begin_take(&new).unwrap();
     for seq in 0..chunks {
         let values: Vec<f64> = (0..30 * 8).map(|i| f64::from(seq * 1000 + i) / 7.0).collect();

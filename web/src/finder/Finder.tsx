@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { Camera, Document, MachineView } from "../generated/types";
+import type { Camera, Document, MachineView, Take } from "../generated/types";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName, shotSize, shownMm } from "../lens";
 import { link, holdsWheels, useFloor } from "../live/link";
@@ -7,8 +7,10 @@ import { flag } from "../live/wire";
 import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
-import { everyFrame, moment, scene } from "../state/now";
+import { SlateBoard } from "../roll/SlateBoard";
+import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { setView, useView, type Overlays } from "../state/view";
+import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
 import { ink } from "../theme";
@@ -20,6 +22,7 @@ export function Finder({
   machine,
   compare = false,
   small = false,
+  against = null,
 }: {
   camera: Camera;
   document: Document;
@@ -27,13 +30,14 @@ export function Finder({
   compare?: boolean;
   /** One of several views: the border says less. */
   small?: boolean;
+  /** Another take, right of the line. */
+  against?: Take | null;
 }) {
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
   const place = useRef<HTMLSpanElement>(null);
   const sharp = useRef<HTMLSpanElement>(null);
   const rolling = useRef<HTMLSpanElement>(null);
-  const count = useRef<HTMLDivElement>(null);
   const live = useView((s) => s.live);
   const overlays = useView((s) => s.overlays);
   const drawing = useView((s) => s.drawing) && !compare;
@@ -42,7 +46,7 @@ export function Finder({
   const wipe = useView((s) => s.wipe);
   const [wish, setWish] = useState("");
   const stageName = useView((s) => s.stage);
-  const split = compare && !live && stageName === "now";
+  const split = (compare || against !== null) && !live && stageName === "now";
 
   useEffect(() => mount(finderView, host.current!), []);
   useEffect(() => {
@@ -52,9 +56,8 @@ export function Finder({
       write(place.current, compare ? placeOnly(at) : numbers(at, small));
       write(sharp.current, compare || small ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
       const frame = link.frame;
-      const on = useView.getState().live && frame ? frame.flags & (flag.rolling | flag.counting) : 0;
-      write(rolling.current, on & flag.rolling ? `● rolling ${clockText(frame!.rollTime)}` : "");
-      write(count.current, on & flag.counting ? String(Math.ceil(frame!.rollTime)) : "");
+      const on = useView.getState().live && frame ? frame.flags & flag.rolling : 0;
+      write(rolling.current, on ? `● rolling ${clockText(frame!.rollTime)}` : "");
       write(size.current, compare ? "" : seenText(document, at));
       const { focus, blur } = useView.getState().overlays;
       stage.focus.on.value = focus ? 1 : 0;
@@ -78,12 +81,19 @@ export function Finder({
       if (!finderView.wants(picture, elapsed)) return;
       const eye = { through: at, camera };
       if (split) {
-        const raw = moment("raw");
-        if (raw) finderView.draw({ through: raw, camera }, raw, scene.performance, 0, wipe);
-        finderView.draw(eye, at, scene.performance, wipe, 1);
+        const beside = against ? momentBeside("other") : moment("raw");
+        // The other take lies right of the line, the raw one left.
+        const [left, right] = against ? [wipe, 1] : [0, wipe];
+        if (beside) {
+          // The machine that is drawn is that of the take looked at.
+          const there = against ? { ...beside, bodies: at.bodies } : beside;
+          const other = against?.camera ?? camera;
+          finderView.draw({ through: there, camera: other }, there, scene.performance, left, right);
+        }
+        finderView.draw(eye, at, scene.performance, against ? 0 : wipe, against ? wipe : 1);
       } else finderView.draw(eye, at, scene.performance);
     });
-  }, [camera, compare, document, small, split, wipe]);
+  }, [against, camera, compare, document, small, split, wipe]);
 
   return (
     <section
@@ -113,7 +123,8 @@ export function Finder({
         />
         <FrameLines ref={lines} camera={camera} overlays={overlays} />
         {drawing && <DrawFrame document={document} setupId={scene.setupId} view={finderView} />}
-        <div ref={count} aria-live="assertive" style={countStyle} />
+        <GhostFrame camera={camera} />
+        {!compare && <SlateBoard document={document} />}
         {wish && (
           <span
             className="num"
@@ -132,7 +143,12 @@ export function Finder({
             {wish}
           </span>
         )}
-        {split && <Wipe at={wipe} />}
+        {split && (
+          <Wipe
+            at={wipe}
+            words={against ? [`take ${takeNumber()}`, `take ${against.number}`] : ["raw", "now"]}
+          />
+        )}
       </div>
       <div style={{ ...border, height: 26 }}>
         <span ref={place} className="num" data-testid="camera-numbers" style={{ fontSize: 12.5 }} />
@@ -235,16 +251,9 @@ function Where() {
   );
 }
 
+const takeNumber = () => scene.take?.number ?? 0;
+
 const border = { display: "flex", alignItems: "center", gap: 12, padding: "0 10px", flex: "none" } as const;
-const countStyle = {
-  position: "absolute",
-  inset: 0,
-  display: "grid",
-  placeItems: "center",
-  font: '600 140px "Barlow Condensed", sans-serif',
-  color: ink.chalk,
-  pointerEvents: "none",
-} as const;
 
 function write(element: HTMLElement | null, text: string) {
   if (element && element.textContent !== text) element.textContent = text;
@@ -419,7 +428,7 @@ const centred = {
 } as const;
 
 /** The line between raw and now, dragged or moved with the arrow keys. */
-function Wipe({ at }: { at: number }) {
+function Wipe({ at, words }: { at: number; words: [string, string] }) {
   const move = (event: React.PointerEvent<HTMLDivElement>) => {
     if (!(event.buttons & 1)) return;
     const box = event.currentTarget.parentElement!.getBoundingClientRect();
@@ -435,15 +444,15 @@ function Wipe({ at }: { at: number }) {
   return (
     <>
       <span className="label" style={{ ...tag, left: 6, color: ink.chalk }}>
-        raw
+        {words[0]}
       </span>
       <span className="label" style={{ ...tag, right: 6, color: ink.chalk }}>
-        now
+        {words[1]}
       </span>
       <div
         role="slider"
         tabIndex={0}
-        aria-label="Line between raw and now"
+        aria-label={`Line between ${words[0]} and ${words[1]}`}
         aria-valuenow={Math.round(at * 100)}
         onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
         onPointerMove={move}

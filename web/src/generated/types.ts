@@ -485,7 +485,21 @@ focus_follows: boolean,
  */
 follows: number | null, };
 
-export type RigSpec = { "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard;
+export type TrackedCamera = { 
+/**
+ * Where it is before a device moves it.
+ */
+start_m: [number, number, number], 
+/**
+ * Start pan.
+ */
+start_pan_deg: number, 
+/**
+ * At full speed, by device or by hand.
+ */
+top_m_s: number, };
+
+export type RigSpec = { "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard | { "kind": "tracked_camera" } & TrackedCamera;
 
 export type Carrier = { "by": "piece", 
 /**
@@ -509,7 +523,7 @@ export type Rigging = {
 /**
  * None: the floor.
  */
-carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard);
+carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard | { "kind": "tracked_camera" } & TrackedCamera);
 
 export type Key = { 
 /**
@@ -1025,13 +1039,83 @@ head: SmoothBy | null,
  */
 lens: SmoothBy | null, };
 
-export type Kind = { "kind": "smooth" } & Smooth;
+export type SteadyBy = "one_euro" | "fixed_lag";
+
+export type Steady = { 
+/**
+ * Which filter.
+ */
+by: SteadyBy, 
+/**
+ * Strength for where it is.
+ */
+position: number, 
+/**
+ * Strength for where it looks.
+ */
+rotation: number, };
+
+export type Mapping = { 
+/**
+ * Where the device's origin lies on the set.
+ */
+origin_m: [number, number, number], 
+/**
+ * Where its ahead points on the set, to the right of −Z.
+ */
+heading_deg: number, 
+/**
+ * Metres on set for a real metre.
+ */
+scale: number, 
+/**
+ * Keeps the difference to where the camera stood when it was attached.
+ */
+keep_offset: boolean, 
+/**
+ * Keeps the horizon level.
+ */
+level: boolean, 
+/**
+ * Held as they were when it was attached: x, y, z, pan, tilt, roll.
+ */
+hold: [boolean, boolean, boolean, boolean, boolean, boolean], 
+/**
+ * Takes zoom and focus where the device sends them.
+ */
+lens: boolean, };
+
+export type Tracking = { 
+/**
+ * Which device: its protocol and number, as [`crate::tracked`]'s sources are named.
+ */
+source: string, 
+/**
+ * How its motion is taken.
+ */
+mapping: Mapping, 
+/**
+ * How it is steadied.
+ */
+steady: Steady, };
+
+export type Every = { "frames": number } | { "seconds": number };
+
+export type Kind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys", 
+/**
+ * How often.
+ */
+every: Every, };
 
 export type Treatment = { 
 /**
  * Switched off, it is kept but does nothing.
  */
-on: boolean, } & ({ "kind": "smooth" } & Smooth);
+on: boolean, } & ({ "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys", 
+/**
+ * How often.
+ */
+every: Every, });
 
 export type Figures = { 
 /**
@@ -1111,7 +1195,51 @@ undo: string | null,
  */
 redo: string | null, };
 
-export type Rating = "none" | "good";
+export type Rating = "none" | "good" | "hold" | "no";
+
+export type Rolled = { 
+/**
+ * The performance that played; 0 where that is not known.
+ */
+performance: number, 
+/**
+ * Everybody and everything that moved in it, with a print of what they did.
+ */
+movers: { [key in string]: string }, 
+/**
+ * Seconds of the scene in a second of the floor.
+ */
+clock: number | null, 
+/**
+ * The device that moved the camera.
+ */
+device: string | null, };
+
+export type PassOf = { 
+/**
+ * The take below.
+ */
+take: number, 
+/**
+ * It is left out of the take.
+ */
+muted: boolean, 
+/**
+ * As it is called.
+ */
+name: string, 
+/**
+ * The sample of the take at which it begins.
+ */
+at: number, 
+/**
+ * The axes it records, by name.
+ */
+axes: Array<string>, 
+/**
+ * How long its joints take, seconds.
+ */
+blend_s: number, };
 
 export type Take = { 
 /**
@@ -1171,6 +1299,22 @@ rig: Rigging,
  */
 treatments: Array<Treatment>, 
 /**
+ * The take it is a pass over, and how it lies there.
+ */
+pass: PassOf | null, 
+/**
+ * What it was rolled against and by what.
+ */
+rolled: Rolled, 
+/**
+ * Who or what has changed in that performance since.
+ */
+changed: Array<string>, 
+/**
+ * How many packets of a device are kept with it.
+ */
+packets: number, 
+/**
  * Still being recorded.
  */
 rolling: boolean, 
@@ -1216,6 +1360,10 @@ positions: Array<Position>,
  * The move set by hand, in order of time.
  */
 keys: Array<Key>, 
+/**
+ * The device that may move its camera.
+ */
+tracking: Tracking, 
 /**
  * In the bin.
  */
@@ -1337,6 +1485,92 @@ assets: Array<Asset>,
  */
 history: History, };
 
+export type Protocol = "opentrackio" | "freed";
+
+export type SourceStatus = { 
+/**
+ * Its name, such as "freed 1".
+ */
+source: string, 
+/**
+ * From where.
+ */
+from: string, 
+/**
+ * Samples a second, lately.
+ */
+rate_hz: number, 
+/**
+ * Samples that came.
+ */
+samples: number, 
+/**
+ * Samples that never came, as far as the device counts them.
+ */
+lost: number, 
+/**
+ * Samples that came after a later one.
+ */
+late: number, 
+/**
+ * Silences of more than twice and a half the usual pause.
+ */
+gaps: number, 
+/**
+ * The longest of them, seconds.
+ */
+longest_gap_s: number, 
+/**
+ * Since the last sample, seconds.
+ */
+age_s: number, 
+/**
+ * What it last sent about the lens, in words.
+ */
+lens: string, 
+/**
+ * What was wrong with a packet, last.
+ */
+last_error: string | null, };
+
+export type PassWanted = { 
+/**
+ * As it will be called.
+ */
+name: string, 
+/**
+ * Where it begins, scene time; everything plays from below until then.
+ */
+from_s: number, 
+/**
+ * How long before that the playing begins.
+ */
+pre_roll_s: number, 
+/**
+ * How long its joints take.
+ */
+blend_s: number, };
+
+export type TrackingStatus = { 
+/**
+ * Which device; empty while none is heard.
+ */
+source: string, 
+/**
+ * The camera is attached to it.
+ */
+attached: boolean, 
+/**
+ * It has been heard lately.
+ */
+alive: boolean, 
+/**
+ * How late the camera is behind the hand, ms.
+ */
+delay_ms: number, };
+
+export type Who = { "kind": "performer", "id": number } | { "kind": "piece", "id": number };
+
 export type Command = { "do": "drive", 
 /**
  * One an axis.
@@ -1373,7 +1607,51 @@ on: boolean, } | { "do": "roll",
 /**
  * 0 to 5.
  */
-count_in_s: number, } | { "do": "cut" } | { "do": "run", 
+count_in_s: number, 
+/**
+ * Scene time at which it is cut by itself.
+ */
+until_s: number | null, 
+/**
+ * Kept with the take.
+ */
+note: string, 
+/**
+ * How a pass lies over the take below.
+ */
+pass: PassWanted, } | { "do": "clock", 
+/**
+ * Seconds of the scene in a second.
+ */
+speed: number, } | { "do": "act", 
+/**
+ * Who; none for nobody.
+ */
+who: Who | null, 
+/**
+ * The camera does not record meanwhile.
+ */
+alone: boolean, } | { "do": "walk", 
+/**
+ * Share of walking speed, 0 to 1.
+ */
+ahead: number, 
+/**
+ * To the right, −1 to 1.
+ */
+turn: number, 
+/**
+ * Runs.
+ */
+run: boolean, 
+/**
+ * Sits down, or stays seated.
+ */
+sit: boolean, } | { "do": "attach", 
+/**
+ * Attach.
+ */
+on: boolean, } | { "do": "cut" } | { "do": "run", 
 /**
  * Runs.
  */
@@ -1425,9 +1703,29 @@ asking: number | null,
  */
 pages: number, 
 /**
- * "standby", "counting" or "rolling".
+ * "standby", "counting", "pre-roll" or "rolling".
  */
 roll: string, 
+/**
+ * Seconds of the scene in a second.
+ */
+clock: number, 
+/**
+ * The take that is laid below: what is not armed plays from it.
+ */
+below: number | null, 
+/**
+ * Who is driven.
+ */
+acting: Who | null, 
+/**
+ * The camera does not record meanwhile.
+ */
+alone: boolean, 
+/**
+ * The device of the setup on the floor.
+ */
+tracking: TrackingStatus, 
 /**
  * Which axes record.
  */
@@ -1487,6 +1785,106 @@ revision: number, } | { "tell": "refused",
  * Why.
  */
 sentence: string, };
+
+export type Socket = { 
+/**
+ * What is spoken there.
+ */
+protocol: Protocol, 
+/**
+ * Loopback, unless devices on the network are to get in.
+ */
+address: string, 
+/**
+ * 0 for any that is free.
+ */
+port: number, 
+/**
+ * Listens.
+ */
+on: boolean, };
+
+export type SocketView = { 
+/**
+ * The port it has.
+ */
+open: number | null, 
+/**
+ * Why it does not listen.
+ */
+error: string | null, 
+/**
+ * What is spoken there.
+ */
+protocol: Protocol, 
+/**
+ * Loopback, unless devices on the network are to get in.
+ */
+address: string, 
+/**
+ * 0 for any that is free.
+ */
+port: number, 
+/**
+ * Listens.
+ */
+on: boolean, };
+
+export type StandInWanted = { 
+/**
+ * What it speaks.
+ */
+protocol: Protocol, 
+/**
+ * "shoulder", "sweep" or "still".
+ */
+motion: string, 
+/**
+ * 1 is an ordinary hand.
+ */
+tremor: number, 
+/**
+ * Share of packets that are lost, 0 to 1.
+ */
+lost: number, };
+
+export type DevicesView = { 
+/**
+ * Where they are listened for.
+ */
+sockets: Array<SocketView>, 
+/**
+ * Who is heard.
+ */
+sources: Array<SourceStatus>, 
+/**
+ * Senders that cannot be understood, and why.
+ */
+strangers: Array<[string, string]>, 
+/**
+ * The stand-in that runs.
+ */
+stand_in: StandInWanted | null, };
+
+export type ShakeView = { 
+/**
+ * Which.
+ */
+id: number, 
+/**
+ * Where the camera is; nothing where it is too short to have it.
+ */
+position_cm: number | null, 
+/**
+ * Where it looks.
+ */
+rotation_deg: number | null, };
+
+export type LayBelow = { 
+/**
+ * None: the next roll is a take of its own.
+ */
+take: number | null, };
 
 export type SolidView = { 
 /**
@@ -2010,6 +2408,10 @@ positions?: Array<Position>,
  */
 keys?: Array<Key>, 
 /**
+ * The device that may move its camera.
+ */
+tracking?: Tracking, 
+/**
  * Into the bin, or back.
  */
 binned?: boolean, 
@@ -2039,6 +2441,10 @@ note?: string,
  * Into the bin, or back.
  */
 binned?: boolean, 
+/**
+ * A pass is left out of its take, or not.
+ */
+muted?: boolean, 
 /**
  * What is done to it.
  */

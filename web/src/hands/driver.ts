@@ -1,3 +1,4 @@
+import { standStill, walkPad } from "../roll/walking";
 import { useEffect } from "react";
 import type { MachineView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
@@ -45,6 +46,7 @@ export function holdKey(key: string, down: boolean) {
 
 export function letGo() {
   held.clear();
+  standStill();
   link.letGo();
 }
 
@@ -66,7 +68,10 @@ function rateOf(source: Source, pad: Gamepad | null): number {
 /** Puts all hands where they are now. */
 function apply() {
   if (!bound) return;
-  const pad = padState();
+  const acting = useFloor.getState().status;
+  // Whoever is driven alone has the pad.
+  const taken = !!acting?.acting && walkPad(acting.alone);
+  const pad = taken ? null : padState();
   // A control that is moved to be given to an axis drives nothing meanwhile.
   const waits = useInputs.getState().waits !== null;
   bound.machine.axes.forEach((axis, i) => {

@@ -36,6 +36,8 @@ class Link {
   private readonly worker = new Worker(new URL("./socket.worker.ts", import.meta.url), { type: "module" });
   /** Fine gear: everything at a fifth of its speed. */
   fine = false;
+  /** Hands on who is driven, while somebody is. */
+  walk = { ahead: 0, turn: 0, run: false, sit: false };
   private rates: number[] = [];
   private nudges: number[] = [];
 
@@ -67,6 +69,14 @@ class Link {
     this.nudges[axis] = (this.nudges[axis] ?? 0) + by;
   }
 
+  /** Hands on who is driven. */
+  setWalk(part: Partial<Link["walk"]>) {
+    const next = { ...this.walk, ...part };
+    if ((Object.keys(next) as (keyof typeof next)[]).every((k) => next[k] === this.walk[k])) return;
+    this.walk = next;
+    this.sendHands();
+  }
+
   setFine(fine: boolean) {
     if (this.fine === fine) return;
     this.fine = fine;
@@ -75,6 +85,7 @@ class Link {
 
   letGo() {
     this.fine = false;
+    this.walk = { ...this.walk, ahead: 0, turn: 0, run: false };
     this.rates = [];
     this.nudges = [];
     this.sendHands();
@@ -86,6 +97,7 @@ class Link {
     const drive = (nudges: number[]) =>
       JSON.stringify({ do: "drive", rates: all(this.rates), nudges, fine: this.fine } satisfies Command);
     this.post({ say: drive(all(this.nudges)), hold: drive([]) });
+    if (useFloor.getState().status?.acting) this.send({ do: "walk", ...this.walk });
     this.nudges = [];
   }
 

@@ -31,6 +31,9 @@ test("the page reads what the server writes", () => {
   expect(frame.short).toBe(want.short_m);
   expect(frame.others.map((o) => o.setup)).toEqual(want.others);
   (want.other_at as number[]).forEach((v, i) => expect(frame.others[0]!.position[i]).toBeCloseTo(v, 5));
+  expect(frame.acting?.kind).toBe("performer");
+  expect(frame.acting?.id).toBe(want.acting);
+  (want.acting_at as number[]).forEach((v, i) => expect(frame.acting!.bodies[i]).toBeCloseTo(v, 5));
   expect(frame.bodies.length).toBe((want.bodies as number) * 7);
 });
 

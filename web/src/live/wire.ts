@@ -1,6 +1,6 @@
 /** The state frame: the floor at one moment. The layout is described in docs/wire.md. */
 
-export const flag = { rolling: 1, counting: 2, running: 4, silent: 8 } as const;
+export const flag = { rolling: 1, counting: 2, running: 4, silent: 8, preRoll: 16 } as const;
 export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8, led: 16 } as const;
 
 export interface AxisState {
@@ -41,6 +41,14 @@ export interface StateFrame {
   short: number;
   /** The cameras of the other setups. */
   others: Other[];
+  /** Who is driven, and where their parts are. */
+  acting: Acting | null;
+}
+
+export interface Acting {
+  kind: "performer" | "piece";
+  id: number;
+  bodies: Poses;
 }
 
 export interface Other {
@@ -51,7 +59,7 @@ export interface Other {
 }
 
 const MAGIC = 0x52;
-const VERSION = 3;
+const VERSION = 4;
 
 export function decodeState(buffer: ArrayBuffer): StateFrame {
   const view = new DataView(buffer);
@@ -87,6 +95,11 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
       rotation: [qx, qy, qz, qw],
     };
   });
+  at += 4 + others.length * 36;
+  const kind = view.getUint32(at, true);
+  const driven = new Float32Array(view.getUint32(at + 8, true) * 7);
+  for (let i = 0; i < driven.length; i++) driven[i] = f32(at + 12 + i * 4);
+  const id = view.getUint32(at + 4, true);
   return {
     flags: view.getUint8(2),
     setup: view.getUint32(4, true),
@@ -108,5 +121,6 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     bodies,
     short: f32(128),
     others,
+    acting: kind === 0 ? null : { kind: kind === 1 ? "performer" : "piece", id, bodies: driven },
   };
 }

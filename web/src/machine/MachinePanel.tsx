@@ -149,7 +149,7 @@ function CarriedBy({ document, setup, send }: { document: Document; setup: Setup
   const { pieces, performers, performance } = document.scene;
   const moving = pieces.filter((p) => (p.routes ?? []).some((r) => r.performance === performance));
   const others = document.setups.filter((s) => s.id !== setup.id && !s.binned);
-  const takes = document.takes.filter((t) => !t.binned && !t.rolling && t.setup_id !== setup.id);
+  const takes = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass && t.setup_id !== setup.id);
   const choices: [Carrier | undefined, string][] = [
     [undefined, "the floor"],
     ...moving.map((p): [Carrier, string] => [{ by: "piece", id: p.id }, p.name]),

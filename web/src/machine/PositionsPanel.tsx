@@ -199,7 +199,7 @@ function Following({ document, setup }: { document: Document; setup: Setup }) {
   const mine = useFloor(holdsWheels);
   const [take, setTake] = useState(0);
   const [gaps, setGaps] = useState<Gap[] | null>(null);
-  const takes = document.takes.filter((t) => !t.binned && !t.rolling);
+  const takes = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
   const follow = async (id: number) => {
     const near = link.frame?.axes.map((a) => a.value) ?? [];
     try {

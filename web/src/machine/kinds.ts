@@ -15,6 +15,7 @@ export const kindWord: Record<Kind, string> = {
   free_camera: "free camera",
   aim_rig: "aim rig",
   square_to_card: "square to a card",
+  tracked_camera: "tracked camera",
 };
 
 type Fields = readonly (readonly [path: string, name: string])[];
@@ -120,6 +121,11 @@ export const numbersOf: Record<Kind, Line[]> = {
     ],
   ],
   shoulder: [...base, ["lens when upright", "m", [["stands_m", "Lens when upright"]]]],
+  tracked_camera: [
+    ["starts at", "m", triple("start_m", "Start")],
+    ["looks", "°", [["start_pan_deg", "Start pan"]]],
+    ["top speed", "m/s", [["top_m_s", "Top speed"]]],
+  ],
   free_camera: [
     ["starts at", "m", triple("start_m", "Start")],
     [
@@ -250,6 +256,7 @@ export function placed(rig: RigSpec, { position: [x, y, z], pan }: There): RigSp
       return { ...rig, pivot_m: [px, cm(y), pz], heading_deg: cm(pan + 180) };
     }
     case "free_camera":
+    case "tracked_camera":
       return { ...rig, start_m: [cm(x), cm(y), cm(z)], start_pan_deg: cm(pan) };
     default:
       return rig;

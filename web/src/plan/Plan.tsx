@@ -7,7 +7,7 @@ import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { usePatchSetup } from "../api";
 import { pathOf, poseAt } from "../moves";
-import { everyFrame, moment, scene } from "../state/now";
+import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
 import { useView } from "../state/view";
 import { drawPieces } from "../set/drawing";
 import { pieceRoute } from "../set/routes";
@@ -117,6 +117,14 @@ export function Plan({ document, set, figures, camera, machine }: Props) {
             strokeDasharray="0.05 0.22"
             strokeLinecap="round"
           />
+          <path
+            data-part="other"
+            fill="none"
+            stroke="#A8401F"
+            strokeWidth={0.07}
+            strokeDasharray="0.25 0.18"
+          />
+          <circle data-part="ghost" r={0.16} fill="none" stroke="#A8401F" strokeWidth={0.08} />
           <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
           <path
             data-part="trails"
@@ -202,6 +210,11 @@ function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
   part("sharp").setAttribute("d", between(at.near, Math.min(at.far, 30)));
   const review = !useView.getState().live;
   part("raw").setAttribute("d", review && scene.raw ? open(flat(pathOf(scene.raw))) : "");
+  const beside = review ? scene.other : scene.ghost;
+  part("other").setAttribute("d", beside ? open(flat(pathOf(beside))) : "");
+  const there = momentBeside(review ? "other" : "ghost");
+  part("ghost").setAttribute("cx", String(there?.position[0] ?? -999));
+  part("ghost").setAttribute("cy", String(there?.position[2] ?? 0));
   part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
   drawPeople(part("people"), figures, at.sceneTime);
 }
@@ -242,6 +255,13 @@ function drawPeople(g: SVGElement, figures: FigureView[], time: number) {
   }
   figures.forEach((figure, i) => {
     if (figure.piece !== null) return;
+    const driven = drivenBodies(figure, useView.getState().live);
+    if (driven) {
+      const [x = 0, , z = 0] = driven.subarray(7);
+      g.children[i]!.setAttribute("cx", String(x));
+      g.children[i]!.setAttribute("cy", String(z));
+      return;
+    }
     const place = Math.min(time * 4, figure.path.length - 1);
     const k = Math.floor(place);
     const a = figure.path[k]!;

@@ -3,7 +3,7 @@ import { meshBytes } from "../api";
 import type { Body, Camera, FigureView, MachineView, SetView } from "../generated/types";
 import { shownMm } from "../lens";
 import { performanceAt, type Moment, type Performance } from "../moves";
-import { scene as now } from "../state/now";
+import { drivenBodies, scene as now } from "../state/now";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
 import { Blur } from "./blur";
 import { decodeMesh, paintFocus, type Focus } from "./materials";
@@ -225,10 +225,10 @@ class Stage {
     if (performance && at) {
       performanceAt(performance, at.sceneTime, this.poses);
       let first = 0;
-      for (const group of this.movers.children as THREE.Group[]) {
-        this.place(group, this.poses.subarray(first));
+      (this.movers.children as THREE.Group[]).forEach((group, i) => {
+        this.place(group, drivenBodies(now.figures[i], at.live) ?? this.poses.subarray(first));
         first += group.children.length * 7;
-      }
+      });
     }
     if (at) this.turnCards(at);
     if (at) this.place(this.machine, at.bodies);
@@ -480,6 +480,8 @@ export const still = new Still();
 
 /** Through the lens. */
 export const finderView = new View();
+/** Through the lens of another take. */
+export const otherView = new View();
 /** From outside. */
 export const aroundView = new View();
 

@@ -70,7 +70,7 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
       <div style={{ display: "flex", gap: 6 }}>
         <Button
           component="a"
-          href={`/api/takes/${take.id}/export.csv`}
+          href={`/api/takes/${take.id}/export?as=csv`}
           download
           title="One row a frame: camera and lens"
         >
@@ -78,13 +78,18 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
         </Button>
         <Button
           component="a"
-          href={`/api/takes/${take.id}/export.glb`}
+          href={`/api/takes/${take.id}/export?as=glb`}
           download
           title="glTF: camera, set and performers"
         >
           glTF (.glb)
         </Button>
-        <Button component="a" href={`/api/takes/${take.id}/export.csv?stage=raw`} download title="As rolled">
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export?as=csv&stage=raw`}
+          download
+          title="As rolled"
+        >
           CSV, raw
         </Button>
       </div>

@@ -9,7 +9,7 @@ import { axisInk, font, ink } from "../theme";
 const LEFT = 74;
 
 /** One lane an axis over one time axis: the raw take thin, the move bold, the limits as bands. */
-export function Lanes({ axes, curves }: { axes: AxisView[]; curves: Curves }) {
+export function Lanes({ axes, curves, keys = [] }: { axes: AxisView[]; curves: Curves; keys?: number[] }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const values = useRef<HTMLDivElement>(null);
@@ -18,12 +18,12 @@ export function Lanes({ axes, curves }: { axes: AxisView[]; curves: Curves }) {
 
   useEffect(() => {
     const element = canvas.current!;
-    const draw = () => drawLanes(element, axes, curves, stage);
+    const draw = () => drawLanes(element, axes, curves, stage, keys);
     draw();
     const watch = new ResizeObserver(draw);
     watch.observe(element);
     return () => watch.disconnect();
-  }, [axes, curves, stage]);
+  }, [axes, curves, stage, keys]);
 
   useEffect(
     () =>
@@ -109,7 +109,13 @@ export function Lanes({ axes, curves }: { axes: AxisView[]; curves: Curves }) {
   );
 }
 
-function drawLanes(element: HTMLCanvasElement, axes: AxisView[], curves: Curves, stage: "raw" | "now") {
+function drawLanes(
+  element: HTMLCanvasElement,
+  axes: AxisView[],
+  curves: Curves,
+  stage: "raw" | "now",
+  keys: number[],
+) {
   const density = window.devicePixelRatio;
   const [width, height] = [element.clientWidth, element.clientHeight];
   element.width = width * density;
@@ -135,6 +141,7 @@ function drawLanes(element: HTMLCanvasElement, axes: AxisView[], curves: Curves,
     const color = axisInk(axis.ink);
     curve(pen, raw, width, y, stage === "raw" ? color : `${color}8C`, stage === "raw" ? 2.2 : 1);
     if (stage === "now") curve(pen, now, width, y, color, 2.2);
+    if (stage === "now") dots(pen, now, curves, keys, width, y);
     pen.fillStyle = ink.chalkDim;
     pen.font = `10px ${font.number}`;
     pen.textAlign = "right";
@@ -166,6 +173,24 @@ function line(pen: CanvasRenderingContext2D, x0: number, y0: number, x1: number,
   pen.moveTo(x0, y0);
   pen.lineTo(x1, y1);
   pen.stroke();
+}
+
+/** A key as a dot on its curve. */
+function dots(
+  pen: CanvasRenderingContext2D,
+  values: Float32Array,
+  { samples, rate }: Curves,
+  keys: number[],
+  width: number,
+  y: (v: number) => number,
+) {
+  pen.fillStyle = ink.chalk;
+  for (const time of keys) {
+    const i = Math.min(samples - 1, Math.round(time * rate));
+    pen.beginPath();
+    pen.arc(LEFT + (i / Math.max(1, samples - 1)) * (width - LEFT), y(values[i]!), 2.2, 0, 7);
+    pen.fill();
+  }
 }
 
 function curve(

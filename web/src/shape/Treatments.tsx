@@ -3,6 +3,8 @@ import { useRef } from "react";
 import { usePatchTake } from "../api";
 import type { Smooth, SmoothBy, Take, Treatment } from "../generated/types";
 import { useThrottled } from "../shell/fields";
+import { KeysRows } from "./KeysRows";
+import { SteadyRows } from "./SteadyRows";
 import { ink } from "../theme";
 
 const parts: [keyof Smooth, string][] = [
@@ -12,12 +14,21 @@ const parts: [keyof Smooth, string][] = [
 ];
 
 /** A start that takes hand shake out and leaves the move. */
-const fresh: Treatment = {
+const smoothing: Treatment = {
   on: true,
   kind: "smooth",
   machine: { by: "binomial", passes: 60 },
   head: { by: "binomial", passes: 100 },
   lens: null,
+};
+/** What is usual for a flown move: a key every half second. */
+const keys: Treatment = { on: true, kind: "keys", every: { seconds: 0.5 } };
+const steadying: Treatment = { on: true, kind: "steady", by: "fixed_lag", position: 0.4, rotation: 0.6 };
+
+const words: Record<Treatment["kind"], [string, string]> = {
+  smooth: ["Smooth", "smoothing"],
+  steady: ["Steady", "steadying"],
+  keys: ["Keys", "keys"],
 };
 
 /** What is done to the take, in order. */
@@ -31,6 +42,8 @@ export function Treatments({ take }: { take: Take }) {
     const list = next ? take.treatments.with(i, next) : take.treatments.toSpliced(i, 1);
     send(list);
   };
+  const add = (treatment: Treatment) =>
+    patch.mutate({ id: take.id, treatments: [...take.treatments, treatment] });
   return (
     <section className="panel scroll" aria-label="Treatments" style={{ padding: "8px 10px", height: "100%" }}>
       <div style={{ display: "flex", gap: 8, alignItems: "baseline", marginBottom: 6 }}>
@@ -42,13 +55,28 @@ export function Treatments({ take }: { take: Take }) {
         )}
       </div>
       {take.treatments.map((treatment, i) => (
-        <SmoothCard
-          key={i}
-          treatment={treatment}
-          onBegin={() => (gesture.current = crypto.randomUUID())}
-          onEnd={() => (gesture.current = "")}
-          onChange={(next) => change(i, next)}
-        />
+        <Card key={i} treatment={treatment} onChange={(next) => change(i, next)}>
+          {treatment.kind === "smooth" ? (
+            parts.map(([part, word]) => (
+              <PartRow
+                key={part}
+                word={word}
+                by={treatment[part]}
+                onBegin={() => (gesture.current = crypto.randomUUID())}
+                onEnd={() => (gesture.current = "")}
+                onChange={(by) => change(i, { ...treatment, [part]: by })}
+              />
+            ))
+          ) : treatment.kind === "steady" ? (
+            <SteadyRows steady={treatment} onChange={(part) => change(i, { ...treatment, ...part })} />
+          ) : (
+            <KeysRows
+              take={take}
+              every={treatment.every}
+              onChange={(every) => change(i, { ...treatment, every })}
+            />
+          )}
+        </Card>
       ))}
       {take.treatments.length === 0 && (
         <p style={{ color: ink.chalkDim, margin: "4px 0 10px" }}>
@@ -56,21 +84,36 @@ export function Treatments({ take }: { take: Take }) {
           where they are.
         </p>
       )}
-      <Button onClick={() => patch.mutate({ id: take.id, treatments: [...take.treatments, fresh] })}>
-        Add smoothing
-      </Button>
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
+        <Button onClick={() => add(smoothing)}>Add smoothing</Button>
+        <Button
+          title="One key every so often: to look at the take by, or as a start for curves"
+          onClick={() => add(keys)}
+        >
+          Add keys
+        </Button>
+        {take.rolled.device && take.rig.kind === "tracked_camera" && (
+          <Button
+            title="Steadies the take anew, from where the device itself was"
+            onClick={() => add(steadying)}
+          >
+            Add steadying
+          </Button>
+        )}
+      </div>
     </section>
   );
 }
 
 interface CardProps {
   treatment: Treatment;
-  onBegin: () => void;
-  onEnd: () => void;
   onChange: (next: Treatment | null) => void;
+  children: React.ReactNode;
 }
 
-function SmoothCard({ treatment, onBegin, onEnd, onChange }: CardProps) {
+/** A treatment: on or off, what it is, and away with it. */
+function Card({ treatment, onChange, children }: CardProps) {
+  const [word, noun] = words[treatment.kind];
   return (
     <div
       style={{
@@ -86,24 +129,15 @@ function SmoothCard({ treatment, onBegin, onEnd, onChange }: CardProps) {
           size="small"
           checked={treatment.on}
           onChange={(e) => onChange({ ...treatment, on: e.target.checked })}
-          slotProps={{ input: { "aria-label": "Smooth on" } }}
+          slotProps={{ input: { "aria-label": `${word} on` } }}
           sx={{ p: "4px", ml: "-4px", color: ink.chalkDim, "&.Mui-checked": { color: ink.chalk } }}
         />
-        <span style={{ fontWeight: 500, flex: 1 }}>Smooth</span>
-        <Button onClick={() => onChange(null)} aria-label="Remove smoothing">
+        <span style={{ fontWeight: 500, flex: 1 }}>{word}</span>
+        <Button onClick={() => onChange(null)} aria-label={`Remove ${noun}`}>
           Remove
         </Button>
       </div>
-      {parts.map(([part, word]) => (
-        <PartRow
-          key={part}
-          word={word}
-          by={treatment[part] ?? null}
-          onBegin={onBegin}
-          onEnd={onEnd}
-          onChange={(by) => onChange({ ...treatment, [part]: by })}
-        />
-      ))}
+      {children}
     </div>
   );
 }

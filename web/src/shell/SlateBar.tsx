@@ -7,6 +7,7 @@ import { everyFrame, moment, scene } from "../state/now";
 import { goLive, useView } from "../state/view";
 import { timecode } from "../timecode";
 import { font, ink } from "../theme";
+import { nextTake } from "../roll/numbers";
 import { NumberField, TextField } from "./fields";
 
 const RATES: [string, Rate][] = [
@@ -25,6 +26,7 @@ export function SlateBar({ document }: { document: Document }) {
   const { scene: shot, setups, takes, history } = document;
   const floorSetup = useFloor((s) => s.status?.setup_id);
   const rolling = useFloor((s) => s.status?.roll === "rolling");
+  const belowId = useFloor((s) => s.status?.below ?? null);
   const live = useView((s) => s.live);
   const takeId = useView((s) => s.takeId);
   const [production, patchScene, patchSetup] = [usePatchProduction(), usePatchScene(), usePatchSetup()];
@@ -32,7 +34,11 @@ export function SlateBar({ document }: { document: Document }) {
   const [undo, redo] = [useUndo(), useRedo()];
   const looked = takes.find((t) => t.id === takeId);
   const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.setup_id));
-  const next = Math.max(0, ...takes.map((t) => t.number)) + (rolling ? 0 : 1);
+  // Driving somebody alone rolls no take.
+  const counts = useFloor((s) => s.status?.roll === "rolling" && !s.status.alone);
+  const below = takes.find((t) => t.id === belowId);
+  // A take that rolls has its number already; a pass has that of the take below.
+  const next = below?.number ?? nextTake(takes) - (counts ? 1 : 0);
   const rate = RATES.find(([, r]) => r.num === shot.rate.num && r.den === shot.rate.den)?.[0] ?? "";
 
   return (
@@ -119,6 +125,7 @@ export function SlateBar({ document }: { document: Document }) {
       <Box label="Take">
         <span className="num" data-testid="slate-take">
           {live ? next : (looked?.number ?? "–")}
+          {live && below && <span style={{ fontSize: 12.5, color: ink.chalkDim }}> pass</span>}
         </span>
       </Box>
       <Box label="Rate">

@@ -1,4 +1,8 @@
+import { enqueueSnackbar } from "notistack";
+import { editTake } from "../api";
+import type { Rating } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
+import { passName } from "../roll/numbers";
 import { moment, scene } from "../state/now";
 import { clock, setView, useView } from "../state/view";
 
@@ -57,7 +61,36 @@ export function toEnd() {
 export function rollOrCut() {
   const floor = useFloor.getState();
   if (!holdsWheels(floor)) return;
-  if (floor.status?.roll !== "standby") return link.send({ do: "cut" });
-  setView({ live: true, playing: 0 });
-  link.send({ do: "roll", count_in_s: useView.getState().countIn });
+  if (!floor.status) return;
+  if (floor.status.roll !== "standby") return link.send({ do: "cut" });
+  const { countIn, slate, inS, outS } = useView.getState();
+  setView({ live: true, playing: 0, otherId: null, log: false });
+  const end = scene.document?.scene.length_s ?? null;
+  const pass = floor.status.below !== null;
+  link.send({
+    do: "roll",
+    count_in_s: countIn,
+    until_s: slate.ends === "out" || pass ? outS : slate.ends === "performance" ? end : null,
+    note: slate.note,
+    pass: {
+      name: slate.pass || passName(scene.machine?.axes ?? [], floor.status.armed),
+      from_s: pass ? (inS ?? 0) : 0,
+      pre_roll_s: slate.preRoll,
+      blend_s: slate.blend,
+    },
+  });
+}
+
+/** Rates the take that was rolled last, or the one that is looked at. */
+export function rate(rating: Rating) {
+  const { live, takeId } = useView.getState();
+  const takes = scene.document?.takes.filter((t) => !t.binned && !t.rolling && !t.pass) ?? [];
+  const take = live ? takes.toSorted((a, b) => a.id - b.id).at(-1) : takes.find((t) => t.id === takeId);
+  if (!take) return;
+  const now = take.rating === rating ? "none" : rating;
+  void editTake(take.id, { rating: now }).then(
+    () =>
+      now !== "none" &&
+      enqueueSnackbar(`Take ${take.number} is ${rating === "no" ? "no good" : `marked ${rating}`}`),
+  );
 }

@@ -11,6 +11,9 @@ export const scene = {
   machine: null as MachineView | null,
   now: null as MoveFrames | null,
   raw: null as MoveFrames | null,
+  /** The take that is compared, and the one before as a ghost. */
+  other: null as MoveFrames | null,
+  ghost: null as MoveFrames | null,
   performance: null as Performance | null,
   figures: [] as FigureView[],
   /** Where the cameras of all setups stand before anybody drives them. */
@@ -51,6 +54,21 @@ export function moment(stage = useView.getState().stage): Moment | null {
   }
   const move = stage === "raw" ? scene.raw : scene.now;
   return move && move.frames > 0 ? momentOf(move, scene.rate, clock.time) : null;
+}
+
+/** Another take at this instant: the one that is compared, or the ghost of the one before. */
+export function momentBeside(which: "other" | "ghost"): Moment | null {
+  const move = scene[which];
+  const at = useView.getState().live ? (link.frame?.sceneTime ?? 0) : clock.time;
+  return move && move.frames > 0 ? momentOf(move, scene.rate, at) : null;
+}
+
+/** Where the parts of somebody are who is driven just now; none of those who play. */
+export function drivenBodies(figure: FigureView | undefined, live: boolean): Float32Array | null {
+  const acting = live ? link.frame?.acting : null;
+  if (!acting || !figure) return null;
+  const his = acting.kind === "performer" ? figure.performer === acting.id : figure.piece === acting.id;
+  return his ? acting.bodies : null;
 }
 
 /** How long the time strip is: the performance, or the take where that is longer. */

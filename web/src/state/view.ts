@@ -2,7 +2,31 @@ import { create } from "zustand";
 
 export type Station = "set" | "operate" | "shape";
 export type SideView =
-  "profile" | "around" | "machine" | "positions" | "inputs" | "camera" | "setups" | "takes";
+  | "profile"
+  | "around"
+  | "machine"
+  | "positions"
+  | "inputs"
+  | "camera"
+  | "setups"
+  | "devices"
+  | "roll"
+  | "takes";
+
+/** When a roll ends by itself. */
+export type Ends = "key" | "out" | "performance";
+
+/** What is said before a roll, and how it goes. */
+export interface Slate {
+  note: string;
+  ends: Ends;
+  /** Count aloud. */
+  sound: boolean;
+  /** Of a pass: its name, and seconds before it and at its joints. */
+  pass: string;
+  preRoll: number;
+  blend: number;
+}
 
 /** What can be seen large. */
 export type Shown = "lens" | "plan" | "profile" | "front" | "around";
@@ -38,6 +62,15 @@ interface View {
   /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
   wipe: number;
   countIn: number;
+  slate: Slate;
+  /** The take before shows where it was while the next one is driven. */
+  ghost: boolean;
+  /** The take log is open. */
+  log: boolean;
+  /** The take that is compared with the one looked at. */
+  otherId: number | null;
+  /** Side by side, or split by a line. */
+  beside: boolean;
   overlays: Overlays;
   /** A frame is being drawn in the picture. */
   drawing: boolean;
@@ -60,6 +93,11 @@ export const useView = create<View>(() => ({
   autoKey: false,
   wipe: 0.5,
   countIn: 0,
+  slate: { note: "", ends: "key", sound: true, pass: "", preRoll: 1, blend: 0.5 },
+  ghost: false,
+  log: false,
+  otherId: null,
+  beside: false,
   overlays: {
     frame: true,
     thirds: false,
@@ -109,13 +147,24 @@ export function lookAt(takeId: number, play = false) {
     live: false,
     takeId,
     playing: play ? 1 : 0,
+    otherId: null,
     ...(same ? {} : { inS: null, outS: null, stage: "now" }),
   });
 }
 
 /** Back to the floor. */
 export function goLive() {
-  setView({ live: true, playing: 0 });
+  setView({ live: true, playing: 0, otherId: null });
+}
+
+/** Two takes against one another. */
+export function compare(takeId: number, otherId: number) {
+  lookAt(takeId);
+  setView({ otherId, log: false, station: "operate" });
+}
+
+export function setSlate(part: Partial<Slate>) {
+  setView({ slate: { ...useView.getState().slate, ...part } });
 }
 
 /** Time of the take being looked at; moves every frame, so it is no React state. */

@@ -2,6 +2,7 @@ import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import type { Camera, Document, FigureView, MachineView, SetView, Setup, Take } from "../generated/types";
 import { CameraPanel } from "../camera/CameraPanel";
 import { SetupList } from "../camera/SetupList";
+import { DevicesPanel } from "../devices/DevicesPanel";
 import { Deck } from "../deck/Deck";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
@@ -12,8 +13,11 @@ import { InputsPanel } from "../hands/InputsPanel";
 import { kindWord } from "../machine/kinds";
 import { MachinePanel } from "../machine/MachinePanel";
 import { PositionsPanel } from "../machine/PositionsPanel";
+import { RollPanel } from "../roll/RollPanel";
 import { setView, useView, type Shown, type SideView } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
+import { Compare } from "../takes/Compare";
+import { TakeLog } from "../takes/TakeLog";
 import { TakeList } from "../takes/TakeList";
 import { ink } from "../theme";
 import { ViewsMenu } from "./ViewsMenu";
@@ -26,6 +30,8 @@ interface Props {
   setup: Setup;
   /** The take being looked at; none while live. */
   take: Take | null;
+  /** The take it is compared with. */
+  other: Take | null;
   /** Of what is looked through. */
   machine: MachineView;
 }
@@ -36,21 +42,24 @@ const sides: [SideView, string][][] = [
     ["around", "Around"],
     ["machine", "Machine"],
     ["positions", "Positions"],
+    ["inputs", "Inputs"],
   ],
   [
-    ["inputs", "Inputs"],
     ["camera", "Camera"],
     ["setups", "Setups"],
+    ["devices", "Devices"],
+    ["roll", "Slate"],
     ["takes", "Takes"],
   ],
 ];
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
-export function Operate({ document, set, figures, camera, setup, take, machine }: Props) {
+export function Operate({ document, set, figures, camera, setup, take, other, machine }: Props) {
   const side = useView((s) => s.side);
   const importing = useView((s) => s.importing);
   const trouble = useFloor((s) => s.status?.trouble);
   const shown = useView((s) => s.shown);
+  const log = useView((s) => s.log);
   const rig = take?.rig ?? setup.rig;
   const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
   const views: Record<Shown, React.ReactNode> = {
@@ -72,23 +81,29 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
       }}
     >
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
-        <div
-          style={{
-            height: "100%",
-            display: "grid",
-            gap: 8,
-            gridTemplate:
-              shown.length > 2
-                ? "minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr) minmax(0, 1fr)"
-                : `minmax(0, 1fr) / repeat(${shown.length}, minmax(0, 1fr))`,
-          }}
-        >
-          {shown.map((view) => (
-            <div key={view} data-testid={`view-${view}`} style={{ minWidth: 0, minHeight: 0 }}>
-              {views[view]}
-            </div>
-          ))}
-        </div>
+        {log ? (
+          <TakeLog document={document} />
+        ) : take && other ? (
+          <Compare document={document} take={take} other={other} camera={camera} machine={machine} />
+        ) : (
+          <div
+            style={{
+              height: "100%",
+              display: "grid",
+              gap: 8,
+              gridTemplate:
+                shown.length > 2
+                  ? "minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr) minmax(0, 1fr)"
+                  : `minmax(0, 1fr) / repeat(${shown.length}, minmax(0, 1fr))`,
+            }}
+          >
+            {shown.map((view) => (
+              <div key={view} data-testid={`view-${view}`} style={{ minWidth: 0, minHeight: 0 }}>
+                {views[view]}
+              </div>
+            ))}
+          </div>
+        )}
         {document.scene.pieces.length === 0 && (
           <div
             style={{
@@ -189,6 +204,10 @@ export function Operate({ document, set, figures, camera, setup, take, machine }
             <InputsPanel machine={machine} kind={rig.kind} />
           ) : side === "camera" ? (
             <CameraPanel key={setup.id} document={document} figures={figures} setup={setup} onFloor />
+          ) : side === "devices" ? (
+            <DevicesPanel setup={setup} />
+          ) : side === "roll" ? (
+            <RollPanel document={document} setup={setup} machine={machine} />
           ) : side === "setups" ? (
             <SetupList document={document} />
           ) : (

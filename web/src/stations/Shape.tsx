@@ -4,6 +4,7 @@ import { useFigures, useLanes } from "../api";
 import type { Camera, Document, MachineView, Take } from "../generated/types";
 import { Finder } from "../finder/Finder";
 import { FiguresPanel } from "../shape/FiguresPanel";
+import { keyTimes } from "../shape/every";
 import { Lanes } from "../shape/Lanes";
 import { Treatments } from "../shape/Treatments";
 import { lookAt, setView } from "../state/view";
@@ -24,13 +25,19 @@ export function Shape({
   const rate = `${document.scene.rate.num}/${document.scene.rate.den}`;
   const lanes = useLanes(take ?? undefined, rate).data;
   const figures = useFigures(take ?? undefined, rate).data;
-  const there = document.takes.filter((t) => !t.binned && !t.rolling);
+  const there = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
   // What carried or led the machine is no curve of its own.
   const own = useMemo(() => {
     if (!lanes || !machine) return null;
     const of = <T,>(list: T[]) => list.filter((_, i) => machine.axes[i]?.group !== "carrier");
     return { axes: of(machine.axes), curves: { ...lanes, raw: of(lanes.raw), now: of(lanes.now) } };
   }, [lanes, machine]);
+  const every = take?.treatments.findLast((t) => t.on && t.kind === "keys");
+  const hz = document.scene.rate.num / document.scene.rate.den;
+  const keys = useMemo(
+    () => (every?.kind === "keys" && take ? keyTimes(every.every, take, hz) : []),
+    [every, take, hz],
+  );
   if (!take || !machine) {
     return (
       <main
@@ -89,7 +96,7 @@ export function Shape({
         </Select>
         <Treatments take={take} />
       </div>
-      {own ? <Lanes axes={own.axes} curves={own.curves} /> : <section className="panel" />}
+      {own ? <Lanes axes={own.axes} curves={own.curves} keys={keys} /> : <section className="panel" />}
       <div style={{ display: "grid", gap: 8, gridTemplateRows: "236px minmax(0, 1fr)", minHeight: 0 }}>
         <Finder camera={camera} document={document} machine={machine} compare />
         <FiguresPanel take={take} figures={figures} />

@@ -6,6 +6,7 @@ import { Icon } from "../shell/icons";
 import { TextField } from "../shell/fields";
 import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
+import { ratingInk, tellsOf } from "./log";
 
 /** Frames a second, as on the slate. */
 const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))} fps`;
@@ -14,7 +15,7 @@ const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))
 export function TakeList({ document }: { document: Document }) {
   const [bin, setBin] = useState(false);
   const empty = useEmptyBin();
-  const all = [...document.takes].reverse();
+  const all = document.takes.filter((t) => !t.pass).reverse();
   const shown = all.filter((t) => t.binned === bin);
   const binned = all.filter((t) => t.binned).length;
   return (
@@ -45,7 +46,14 @@ export function TakeList({ document }: { document: Document }) {
         {(bin || binned > 0) && (
           <Button onClick={() => setBin(!bin)}>{bin ? "Back to takes" : `Bin (${binned})`}</Button>
         )}
-        {!bin && <Button onClick={() => setView({ importing: true })}>Bring in a move</Button>}
+        {!bin && (
+          <>
+            <Button onClick={() => setView({ log: true })} title="Alt J">
+              Log
+            </Button>
+            <Button onClick={() => setView({ importing: true })}>Bring in a move</Button>
+          </>
+        )}
       </div>
       <ol className="scroll" style={{ listStyle: "none", margin: 0, padding: 0, flex: 1 }}>
         {shown.map((take) => (
@@ -72,7 +80,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
   const here = useView((s) => !s.live && s.takeId === take.id);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const good = take.rating === "good";
-  const warnings = [...(take.recovered ? ["recovered"] : []), ...take.flags];
+  const warnings = tellsOf(take);
   return (
     <li
       data-testid={`take-${take.number}`}
@@ -103,7 +111,9 @@ function Row({ take, document }: { take: Take; document: Document }) {
             onKeep={(name) => patch.mutate({ id: take.id, name })}
           />
         </span>
-        {good && <span style={{ color: ink.within, fontSize: 12.5 }}>good</span>}
+        {take.rating !== "none" && (
+          <span style={{ color: ratingInk[take.rating], fontSize: 12.5 }}>{take.rating}</span>
+        )}
         {!take.binned && !take.rolling && (
           <>
             <Tooltip title="Play">

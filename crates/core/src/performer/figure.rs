@@ -1,6 +1,6 @@
 //! The walking figure: its parts, and how they hang together from the feet up.
 
-use super::gait::Steps;
+use super::gait::{Plant, Steps};
 use super::route::Path;
 use crate::solid::{Body, Material, Shape};
 use crate::space::{Pose, heading};
@@ -16,6 +16,20 @@ const REACH: f64 = (THIGH + SHIN) * 0.995;
 const SEAT: f64 = 0.27;
 const UPPER_ARM: f64 = 0.185;
 const FOREARM: f64 = 0.19;
+
+/// How a figure stands at a moment.
+pub(super) struct Stand {
+    /// Under its feet.
+    pub under: DVec3,
+    /// To the right of −Z, radians.
+    pub facing: f64,
+    /// 0 stands, 1 sits.
+    pub seated: f64,
+    /// Metres a second.
+    pub speed: f64,
+}
+
+pub(super) use super::gait::Foot as Footing;
 
 /// A figure of a height and a build (1 is ordinary), on a path.
 #[derive(Clone, Debug)]
@@ -72,75 +86,93 @@ impl Figure {
     /// behind on its toes. Averaged over a moment, as a body has weight.
     fn hip_height(&self, time_s: f64) -> f64 {
         let h = self.height_m;
-        let reach = REACH * h;
         let at = |time_s: f64| {
-            let under = self.path.position(time_s);
-            let forward = heading(self.path.facing(time_s)) * DVec3::NEG_Z;
-            [0, 1].into_iter().fold(HIP * h, |height, side| {
-                let to = self.steps.foot(side, time_s).at.place - under;
-                let behind = (-to.dot(forward) / (0.1 * h)).clamp(0.0, 1.0);
-                let level = (to.x.hypot(to.z) - 0.09 * behind * h).clamp(0.0, reach * 0.9);
-                let up = (ANKLE + 0.055 * behind) * h;
-                height.min(to.y + up + (reach * reach - level * level).sqrt())
-            })
+            let feet = [0, 1].map(|side| self.steps.foot(side, time_s));
+            hips_over(h, self.path.position(time_s), self.path.facing(time_s), feet)
         };
         (-2..=2).map(|i| at(time_s + f64::from(i) * 0.04)).sum::<f64>() / 5.0
     }
 
     /// Where its parts are.
     pub fn poses(&self, time_s: f64) -> Vec<Pose> {
-        let h = self.height_m;
-        let reach = REACH * h;
-        let under = self.path.position(time_s);
-        let seated = self.path.seated(time_s);
-        let facing = heading(self.path.facing(time_s));
         let feet = [0, 1].map(|side| self.steps.foot(side, time_s));
-        let forward = facing * DVec3::NEG_Z;
-        let standing = self.hip_height(time_s);
-        let lean = (self.path.speed(time_s) / 1.4).min(2.0) * 0.035;
-        let hips =
-            under + DVec3::Y * (standing + (SEAT * h - standing) * seated) - forward * (seated * 0.25 * h);
-        let root = Pose::new(hips, facing * DQuat::from_rotation_x(-lean));
-        let at = |x: f64, y: f64, z: f64| root.then(Pose::new(DVec3::new(x, y, z) * h, DQuat::IDENTITY));
-        let mut poses = vec![
-            at(0.0, 0.2, 0.0),
-            at(0.0, 0.01, 0.0),
-            at(0.0, 0.43, -0.01),
-            at(0.0, 0.485, -0.01),
-            at(0.0, 0.472, -0.09),
-            at(0.135 * self.build, 0.02, 0.05),
-        ];
-        // Arms go with the opposite foot.
-        let ahead = [0, 1].map(|side| (feet[side].at.place - under).dot(forward) / h);
-        let swing = (ahead[0] - ahead[1]) * (1.0 - seated);
-        for (side, foot) in feet.iter().enumerate() {
-            let out = side as f64 * 2.0 - 1.0;
-            let hip = root.position + root.rotation * DVec3::new(out * 0.052 * h, 0.0, 0.0);
-            let toes = heading(foot.at.heading);
-            let (mut ankle, mut sole) = ankle(foot.at.place, toes, hip, h, reach);
-            if !foot.planted {
-                // A foot in the air goes where its leg takes it.
-                let pulled = (hip - ankle).normalize_or_zero() * (hip.distance(ankle) - reach).max(0.0);
-                ankle += pulled;
-                sole.position += pulled;
-            }
-            let knee = joint(hip, ankle, THIGH * h, SHIN * h, toes * DVec3::NEG_Z);
-            poses.push(between(hip, knee, forward));
-            poses.push(between(knee, ankle, forward));
-            poses.push(sole);
-            let shoulder =
-                root.position + root.rotation * DVec3::new(out * 0.135 * self.build, 0.34, 0.0) * h;
-            let angle = out * swing * 0.9;
-            let upper = root.rotation * DQuat::from_rotation_x(angle) * DVec3::NEG_Y;
-            let bent = root.rotation * DQuat::from_rotation_x(angle + 0.3 + 0.9 * seated) * DVec3::NEG_Y;
-            let elbow = shoulder + upper * UPPER_ARM * h;
-            let wrist = elbow + bent * FOREARM * h;
-            poses.push(between(shoulder, elbow, forward));
-            poses.push(between(elbow, wrist, forward));
-            poses.push(Pose::new(wrist, root.rotation));
-        }
-        poses
+        let stand = Stand {
+            under: self.path.position(time_s),
+            facing: self.path.facing(time_s),
+            seated: self.path.seated(time_s),
+            speed: self.path.speed(time_s),
+        };
+        put_together(self.height_m, self.build, &stand, feet, self.hip_height(time_s))
     }
+}
+
+/// Hips over the floor, so low that each leg reaches its foot, the one behind on its toes.
+fn hips_over(h: f64, under: DVec3, facing: f64, feet: [Footing; 2]) -> f64 {
+    let reach = REACH * h;
+    let forward = heading(facing) * DVec3::NEG_Z;
+    feet.iter().fold(HIP * h, |height, foot| {
+        let to = foot.at.place - under;
+        let behind = (-to.dot(forward) / (0.1 * h)).clamp(0.0, 1.0);
+        let level = (to.x.hypot(to.z) - 0.09 * behind * h).clamp(0.0, reach * 0.9);
+        let up = (ANKLE + 0.055 * behind) * h;
+        height.min(to.y + up + (reach * reach - level * level).sqrt())
+    })
+}
+
+/// The parts of a figure over its feet.
+pub(super) fn assemble(height_m: f64, build: f64, stand: &Stand, feet: [Footing; 2]) -> Vec<Pose> {
+    // A foot in the air does not lift the hips.
+    let down = |f: Footing| Footing { at: Plant { place: f.at.place.with_y(stand.under.y), ..f.at }, ..f };
+    let standing = hips_over(height_m, stand.under, stand.facing, feet.map(down));
+    put_together(height_m, build, stand, feet, standing)
+}
+
+fn put_together(h: f64, build: f64, stand: &Stand, feet: [Footing; 2], standing: f64) -> Vec<Pose> {
+    let reach = REACH * h;
+    let Stand { under, seated, speed, .. } = *stand;
+    let facing = heading(stand.facing);
+    let forward = facing * DVec3::NEG_Z;
+    let lean = (speed / 1.4).min(2.0) * 0.035;
+    let hips = under + DVec3::Y * (standing + (SEAT * h - standing) * seated) - forward * (seated * 0.25 * h);
+    let root = Pose::new(hips, facing * DQuat::from_rotation_x(-lean));
+    let at = |x: f64, y: f64, z: f64| root.then(Pose::new(DVec3::new(x, y, z) * h, DQuat::IDENTITY));
+    let mut poses = vec![
+        at(0.0, 0.2, 0.0),
+        at(0.0, 0.01, 0.0),
+        at(0.0, 0.43, -0.01),
+        at(0.0, 0.485, -0.01),
+        at(0.0, 0.472, -0.09),
+        at(0.135 * build, 0.02, 0.05),
+    ];
+    // Arms go with the opposite foot.
+    let ahead = [0, 1].map(|side| (feet[side].at.place - under).dot(forward) / h);
+    let swing = (ahead[0] - ahead[1]) * (1.0 - seated);
+    for (side, foot) in feet.iter().enumerate() {
+        let out = side as f64 * 2.0 - 1.0;
+        let hip = root.position + root.rotation * DVec3::new(out * 0.052 * h, 0.0, 0.0);
+        let toes = heading(foot.at.heading);
+        let (mut ankle, mut sole) = ankle(foot.at.place, toes, hip, h, reach);
+        if !foot.planted {
+            // A foot in the air goes where its leg takes it.
+            let pulled = (hip - ankle).normalize_or_zero() * (hip.distance(ankle) - reach).max(0.0);
+            ankle += pulled;
+            sole.position += pulled;
+        }
+        let knee = joint(hip, ankle, THIGH * h, SHIN * h, toes * DVec3::NEG_Z);
+        poses.push(between(hip, knee, forward));
+        poses.push(between(knee, ankle, forward));
+        poses.push(sole);
+        let shoulder = root.position + root.rotation * DVec3::new(out * 0.135 * build, 0.34, 0.0) * h;
+        let angle = out * swing * 0.9;
+        let upper = root.rotation * DQuat::from_rotation_x(angle) * DVec3::NEG_Y;
+        let bent = root.rotation * DQuat::from_rotation_x(angle + 0.3 + 0.9 * seated) * DVec3::NEG_Y;
+        let elbow = shoulder + upper * UPPER_ARM * h;
+        let wrist = elbow + bent * FOREARM * h;
+        poses.push(between(shoulder, elbow, forward));
+        poses.push(between(elbow, wrist, forward));
+        poses.push(Pose::new(wrist, root.rotation));
+    }
+    poses
 }
 
 /// The ankle over a foot, and the foot's pose. Where the leg does not reach, the heel lifts about

@@ -4,8 +4,10 @@
 //! * [`gait`]: steps that stay planted.
 //! * [`figure`]: the body, from the feet up.
 //! * [`clip`]: captured motion.
+//! * [`driven`]: somebody who is driven by hand.
 
 pub mod clip;
+pub mod driven;
 pub mod figure;
 pub mod gait;
 mod route;

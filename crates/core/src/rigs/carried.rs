@@ -96,7 +96,8 @@ impl Carried {
         let carrier = around.carrier.unwrap_or(Pose::ORIGIN).inverse();
         let subject = around.subject.map(|s| carrier.position + carrier.rotation * s);
         // Walls pass by; what is carried does not run into them by itself.
-        Surroundings { carrier: None, subject, walls: &[] }
+        let device = around.device.map(|d| carrier.then(d));
+        Surroundings { carrier: None, subject, device, walls: &[] }
     }
 }
 

@@ -23,6 +23,7 @@ mod shoulder;
 mod square_to_card;
 mod telescopic_crane;
 mod track_dolly;
+mod tracked_camera;
 mod tripod;
 
 pub use aim_rig::AimRig;
@@ -38,6 +39,7 @@ pub use shoulder::Shoulder;
 pub use square_to_card::SquareToCard;
 pub use telescopic_crane::{HeadHang, TelescopicCrane};
 pub use track_dolly::TrackDolly;
+pub use tracked_camera::{DEVICE, TrackedCamera};
 pub use tripod::Tripod;
 
 use crate::axis::{Axis, AxisGroup, Unit};
@@ -105,6 +107,8 @@ pub struct Surroundings<'a> {
     pub carrier: Option<Pose>,
     /// The eyes of whom it follows.
     pub subject: Option<DVec3>,
+    /// Where a tracked device is that moves it, on the set, not steadied.
+    pub device: Option<Pose>,
     /// What it must not run into, if it minds.
     pub walls: &'a [Wall],
 }
@@ -221,6 +225,8 @@ machines! {
     AimRig(AimRig),
     /// A camera that stays square to a card.
     SquareToCard(SquareToCard),
+    /// A camera in the operator's hands, moved by a tracked device.
+    TrackedCamera(TrackedCamera),
 }
 
 impl RigSpec {

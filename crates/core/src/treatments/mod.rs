@@ -3,12 +3,16 @@
 //!
 //! A new treatment is one file beside this one and one line in [`Kind`].
 
+mod every;
+mod resteady;
 mod smooth;
 
+pub use every::Every;
 pub use smooth::{Smooth, SmoothBy};
 
 use crate::axis::Axis;
 use crate::samples::Samples;
+use crate::steady::Steady;
 use crate::time::Rate;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -29,6 +33,13 @@ pub struct Treatment {
 pub enum Kind {
     /// Takes the shake out of the axes.
     Smooth(Smooth),
+    /// Steadies a tracked take from where the device was.
+    Steady(Steady),
+    /// One key every so often, with smooth tangents.
+    Keys {
+        /// How often.
+        every: Every,
+    },
 }
 
 impl Treatment {
@@ -36,6 +47,8 @@ impl Treatment {
     pub fn fault(&self) -> Option<String> {
         match &self.kind {
             Kind::Smooth(smooth) => smooth.fault(),
+            Kind::Steady(steady) => steady.fault(),
+            Kind::Keys { every } => every.fault(),
         }
     }
 
@@ -46,6 +59,8 @@ impl Treatment {
         }
         match &self.kind {
             Kind::Smooth(smooth) => smooth.apply(samples, axes, rate),
+            Kind::Steady(steady) => resteady::apply(steady, samples, axes),
+            Kind::Keys { every } => every.apply(samples, axes, rate),
         }
     }
 }

@@ -3,7 +3,10 @@
 
 use rovnek_core::drive::STEP_S;
 use rovnek_core::lens::Camera;
+use rovnek_core::performer::driven::Driven;
+use rovnek_core::playing::Of;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
 
@@ -15,12 +18,40 @@ pub fn placed() -> Placed {
 /// A machine as a setup.
 pub fn of(setup_id: u32, spec: RigSpec) -> Placed {
     let (camera, rig) = (Camera::default(), spec.into());
-    Placed { setup_id, camera, rig, positions: Vec::new(), keys: Vec::new(), ride: None }
+    Placed {
+        setup_id,
+        camera,
+        rig,
+        positions: Vec::new(),
+        keys: Vec::new(),
+        ride: None,
+        tracking: Default::default(),
+    }
 }
 
 /// A scene of 20 seconds.
 pub fn staged(setups: Vec<Placed>) -> Staged {
-    Staged { setups, scene_length_s: 20.0, people: Default::default(), walls: Default::default() }
+    Staged {
+        setups,
+        scene_length_s: 20.0,
+        people: Default::default(),
+        cast: Default::default(),
+        walls: Default::default(),
+    }
+}
+
+/// Somebody who can be driven.
+pub fn somebody(id: u32) -> Cast {
+    let start = Driven { x: 2.0, z: -1.0, ..Driven::default() };
+    Cast { of: Of::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
+}
+
+/// A floor with somebody on it.
+pub fn floor_with(setups: Vec<Placed>, cast: Vec<Cast>) -> Floor {
+    let first = setups[0].setup_id;
+    let mut floor = Floor::new(Staged { cast: cast.into(), ..staged(setups) }, first);
+    floor.join(1);
+    floor
 }
 
 /// A floor with the first of some setups driven by page 1.

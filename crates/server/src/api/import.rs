@@ -16,9 +16,11 @@ use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
-use rovnek_core::track::Track;
+use rovnek_core::track::{LensState, Track};
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{FormatError, LARGEST_FILE, bvh, csv_track, gltf_set, tum as tum_format};
+use rovnek_formats::{
+    FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, csv_track, gltf_set, tum as tum_format,
+};
 use rovnek_store::Store;
 use rovnek_store::assets::AssetKind;
 use rovnek_store::model::Document;
@@ -121,7 +123,12 @@ pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome
 pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
     let (bytes, status) = receive(data).await?;
     let track = csv_track::read(&bytes).map_err(refuse(status))?.content.to_track();
-    let mut camera = camera_on_floor(app)?;
+    let camera = camera_on_floor(app)?;
+    keep(app, name, camera_for(camera, &track), &track)
+}
+
+/// A camera whose lens does what a track says.
+fn camera_for(mut camera: Camera, track: &Track) -> Camera {
     let lens = track.points[0].lens;
     let focal = track.points.iter().map(|p| p.lens.focal_mm);
     camera.focal_min_mm = focal.clone().fold(camera.focal_min_mm, f64::min);
@@ -130,7 +137,44 @@ pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document
     (camera.focal_mm, camera.focus_m, camera.f_stop) =
         (lens.focal_mm, lens.focus_m.min(FOCUS_FAR_M), lens.f_stop);
     camera.closest_focus_m = closest;
-    keep(app, name, camera, &track)
+    camera
+}
+
+/// A camera track as lines of OpenTrackIO samples; it stays where it is on the set.
+#[post("/import/opentrackio?<name>", data = "<data>")]
+pub async fn opentrackio(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+    bring_track(app, name, ReadFormat::OpenTrackIo, data).await
+}
+
+/// The camera of a glTF file; it stays where it is on the set.
+#[post("/import/camera?<name>", data = "<data>")]
+pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+    bring_track(app, name, ReadFormat::Gltf, data).await
+}
+
+async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) -> Outcome<Json<Document>> {
+    let (bytes, status) = receive(data).await?;
+    let camera = camera_on_floor(app)?;
+    let lens = LensState { focal_mm: camera.focal_mm, focus_m: camera.focus_m, f_stop: camera.f_stop };
+    let options = TumOptions { lens, ..TumOptions::default() };
+    let track = rovnek_formats::read(format, &bytes, &options).map_err(refuse(status))?.content;
+    keep(app, name, camera_for(camera, &track), &track)
+}
+
+/// The axes of the machine on the floor at their full rate, as a take of its setup.
+#[post("/import/axes?<name>", data = "<data>")]
+pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+    let name = self::name("the take", name)?;
+    let (bytes, status) = receive(data).await?;
+    let id = app.floor.status.borrow().setup_id;
+    {
+        let mut store = app.store();
+        let setup = store.setup(id)?;
+        let rig = setup.rig.build(&setup.camera);
+        let samples = axes_csv::read(&bytes, rig.axes()).map_err(refuse(status))?.content;
+        store.import_axes(id, &name, &samples)?;
+    }
+    app.changed().map(Json)
 }
 
 fn camera_on_floor(app: &App) -> Outcome<Camera> {

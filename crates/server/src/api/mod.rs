@@ -1,5 +1,6 @@
 //! The routes, by resource. A handler is parse, call, answer.
 
+mod devices;
 mod document;
 mod import;
 mod scene;
@@ -50,10 +51,18 @@ pub fn routes() -> Vec<Route> {
         takes::frames,
         takes::lanes,
         takes::figures,
-        takes::csv,
-        takes::glb,
+        takes::export,
+        takes::packets,
+        takes::shakes,
+        devices::devices,
+        devices::listen,
+        devices::stand_in,
+        setups::lay_below,
         import::tum,
         import::csv,
+        import::opentrackio,
+        import::camera,
+        import::axes,
         import::set,
         import::image,
         import::capture,

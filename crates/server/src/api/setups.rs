@@ -3,8 +3,8 @@
 use super::App;
 use super::document::name;
 use super::views::{
-    CardSeat, FollowView, FollowWanted, MachineKind, MachineView, NewSetupView, PatchSetup, ReachView,
-    SetupView,
+    CardSeat, FollowView, FollowWanted, LayBelow, MachineKind, MachineView, NewSetupView, PatchSetup,
+    ReachView, SetupView,
 };
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
@@ -65,6 +65,9 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
         }
         if let Some(keys) = &patch.keys {
             edit.set_keys(id, keys)?;
+        }
+        if let Some(tracking) = &patch.tracking {
+            edit.set_tracking(id, tracking)?;
         }
         if let Some(binned) = patch.binned {
             edit.bin_setup(id, binned)?;
@@ -223,6 +226,43 @@ pub fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<Json<s
     }
     app.store().remember("inputs", &text)?;
     Ok(inputs)
+}
+
+/// Lays a take below the next roll, or none. Its setup must be on the floor.
+#[post("/floor/below", data = "<wanted>")]
+pub fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Json<Document>> {
+    let document = app.store().document()?;
+    if let Some(id) = wanted.take {
+        let take = app.store().take(id)?;
+        let (on, roll) = {
+            let status = app.floor.status.borrow();
+            (status.setup_id, status.roll)
+        };
+        let setup = document.setups.iter().find(|s| s.id == take.setup_id);
+        let n = take.number;
+        let fault = if take.pass.is_some() {
+            Some(format!("this is a pass of take {n}; lay the take itself below"))
+        } else if take.rolling || take.samples < 2 {
+            Some(format!("take {n} is not closed yet; cut it first"))
+        } else if take.setup_id != on {
+            Some(format!("take {n} was rolled in another setup; put that one onto the floor first"))
+        } else if roll != "standby" {
+            Some("a take is rolling; cut it first".into())
+        } else if setup.is_some_and(|s| s.rig.build(&s.camera).axes().len() != take_width(&take)) {
+            Some(format!("the machine of take {n} has been changed since; undo that, or roll a new take"))
+        } else {
+            None
+        };
+        if let Some(sentence) = fault {
+            return Err(Problem::refused(sentence));
+        }
+    }
+    app.lay(wanted.take)?;
+    Ok(Json(document))
+}
+
+fn take_width(take: &rovnek_store::model::Take) -> usize {
+    take.rig.build(&take.camera).axes().len()
 }
 
 /// Puts a setup onto the floor.

@@ -3,11 +3,11 @@
 use super::App;
 use super::document::line;
 use super::scene::put_pose;
-use super::views::{AxisTop, FiguresView, MachineView, PatchTake};
+use super::views::{AxisTop, FiguresView, MachineView, PatchTake, ShakeView};
 use crate::app::Move;
 use crate::problem::{Outcome, Problem};
 use crate::{scenery, takeaway};
-use rocket::http::{ContentType, Header};
+use rocket::http::{ContentType, Header, Status};
 use rocket::serde::json::Json;
 use rocket::{FromFormField, Responder, get, patch, post};
 use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
@@ -16,7 +16,9 @@ use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::measures;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
+use rovnek_core::treatments::Kind;
 use rovnek_formats::WriteFormat;
+use rovnek_formats::tracking::capture;
 use rovnek_store::history::Table;
 use rovnek_store::model::{Document, Rating, Scene, Take, text};
 
@@ -64,6 +66,9 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchTake>) -> Outcome<Json<Documen
         if let Some(binned) = patch.binned {
             edit.bin_take(id, binned)?;
         }
+        if let Some(muted) = patch.muted {
+            edit.mute_pass(id, muted)?;
+        }
         if let Some(treatments) = &patch.treatments {
             edit.treat(id, treatments)?;
         }
@@ -77,11 +82,16 @@ fn label(take: &Take, patch: &PatchTake) -> String {
     let n = take.number;
     match patch {
         PatchTake { treatments: Some(t), .. } if t.is_empty() => format!("remove the treatments of take {n}"),
-        PatchTake { treatments: Some(_), .. } => format!("smooth take {n}"),
+        PatchTake { treatments: Some(t), .. } => {
+            let deed = if t.iter().all(|t| matches!(t.kind, Kind::Smooth(_))) { "smooth" } else { "treat" };
+            format!("{deed} take {n}")
+        }
         PatchTake { binned: Some(true), .. } => format!("bin take {n}"),
         PatchTake { binned: Some(false), .. } => format!("restore take {n}"),
-        PatchTake { rating: Some(Rating::Good), .. } => format!("mark take {n} as good"),
-        PatchTake { rating: Some(_), .. } => format!("unmark take {n}"),
+        PatchTake { rating: Some(Rating::None), .. } => format!("unmark take {n}"),
+        PatchTake { rating: Some(rating), .. } => format!("mark take {n} as {}", rating.word()),
+        PatchTake { muted: Some(true), .. } => format!("mute a pass of take {n}"),
+        PatchTake { muted: Some(false), .. } => format!("bring back a pass of take {n}"),
         PatchTake { note: Some(_), .. } => format!("note on take {n}"),
         _ => format!("name take {n}"),
     }
@@ -185,34 +195,56 @@ pub struct Download {
     name: Header<'static>,
 }
 
-fn download(app: &App, id: u32, stage: Option<Stage>, format: WriteFormat) -> Outcome<Download> {
+/// A take as a file: csv, glb, tum, opentrackio or axes.
+#[get("/takes/<id>/export?<as>&<stage>")]
+pub fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
+    let kind: takeaway::As = r#as.parse().map_err(Problem::refused)?;
     let (scene, m) = load(app, id)?;
     let stage = stage.unwrap_or_default();
     let document = app.store().document()?;
     let playing = app.scenery(&document)?.playing;
     let goods = scenery::goods(&app.store(), &scene.pieces)?;
     let around = takeaway::Around { scene: &scene, playing: &playing, goods: &goods };
-    let bytes = takeaway::file(format, &around, &m.take, &*m.rig, stage.of(&m));
-    let (ending, kind) = match format {
-        WriteFormat::Csv => ("csv", ContentType::CSV),
-        WriteFormat::Glb => ("glb", ContentType::new("model", "gltf-binary")),
+    let bytes = takeaway::file(kind, &around, &m.take, &*m.rig, stage.of(&m));
+    let content = match kind {
+        takeaway::As::Track(WriteFormat::Glb) => ContentType::new("model", "gltf-binary"),
+        takeaway::As::Track(WriteFormat::Csv) | takeaway::As::Axes => ContentType::CSV,
+        takeaway::As::Track(_) => ContentType::Plain,
     };
     let raw = if stage == Stage::Raw { "-raw" } else { "" };
+    Ok(named(bytes, content, &scene, &m.take, &format!("{raw}.{}", kind.ending())))
+}
+
+fn named(bytes: Vec<u8>, kind: ContentType, scene: &Scene, take: &Take, ending: &str) -> Download {
     let number: String = scene.number.chars().filter(|c| c.is_ascii_alphanumeric()).collect();
-    let name = format!("scene{number}-take{}{raw}.{ending}", m.take.number);
-    Ok(Download {
-        bytes,
-        kind,
-        name: Header::new("Content-Disposition", format!("attachment; filename=\"{name}\"")),
-    })
+    let name = format!("attachment; filename=\"scene{number}-take{}{ending}\"", take.number);
+    Download { bytes, kind, name: Header::new("Content-Disposition", name) }
 }
 
-#[get("/takes/<id>/export.csv?<stage>")]
-pub fn csv(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
-    download(app, id, stage, WriteFormat::Csv)
+/// What the device sent while the take rolled, as a packet capture.
+#[get("/takes/<id>/packets.pcap")]
+pub fn packets(app: &App, id: u32) -> Outcome<Download> {
+    let store = app.store();
+    let (scene, take) = (store.document()?.scene, store.take(id)?);
+    let parts = store.packets(id)?;
+    if parts.is_empty() {
+        return Err(Problem::refused(format!("no device moved the camera of take {}", take.number)));
+    }
+    let damaged = |e: String| Problem { status: Status::InternalServerError, sentence: e };
+    let all: Vec<Vec<capture::Packet>> =
+        parts.iter().map(|p| capture::read(p)).collect::<Result<_, _>>().map_err(damaged)?;
+    let kind = ContentType::new("application", "vnd.tcpdump.pcap");
+    Ok(named(capture::write(&all.concat()), kind, &scene, &take, ".pcap"))
 }
 
-#[get("/takes/<id>/export.glb?<stage>")]
-pub fn glb(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Download> {
-    download(app, id, stage, WriteFormat::Glb)
+/// How much every take shakes, for the log.
+#[get("/takes/shakes")]
+pub fn shakes(app: &App) -> Outcome<Json<Vec<ShakeView>>> {
+    let document = app.store().document()?;
+    let closed = document.takes.iter().filter(|t| !t.rolling && t.samples > 0);
+    let shake = |take: &Take| {
+        let (cm, deg) = app.shake_of(take.id, document.scene.rate)?;
+        Ok(ShakeView { id: take.id, position_cm: cm, rotation_deg: deg })
+    };
+    Ok(Json(closed.map(shake).collect::<rovnek_store::Result<_>>()?))
 }

@@ -11,6 +11,7 @@ use rovnek_core::rigs::{Rig, RigSpec, Rigging};
 use rovnek_core::set::{Light, Piece, Stage};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::time::Rate;
+use rovnek_core::tracked::Tracking;
 use rovnek_core::treatments::Treatment;
 use rovnek_store::model::{Document, Rating};
 use rovnek_store::scene_edit::Changes;
@@ -438,12 +439,32 @@ pub struct PatchSetup {
     pub positions: Option<Vec<Position>>,
     /// The move set by hand, all of its keys.
     pub keys: Option<Vec<Key>>,
+    /// The device that may move its camera.
+    pub tracking: Option<Tracking>,
     /// Into the bin, or back.
     pub binned: Option<bool>,
     /// Its place among the setups, counted from 0.
     pub place: Option<usize>,
     /// Changes of one gesture are undone together.
     pub gesture: Option<String>,
+}
+
+/// How much a take shakes.
+#[derive(Serialize, TS)]
+pub struct ShakeView {
+    /// Which.
+    pub id: u32,
+    /// Where the camera is; nothing where it is too short to have it.
+    pub position_cm: Option<f64>,
+    /// Where it looks.
+    pub rotation_deg: Option<f64>,
+}
+
+/// The take that is laid below the next roll.
+#[derive(Deserialize, TS)]
+pub struct LayBelow {
+    /// None: the next roll is a take of its own.
+    pub take: Option<u32>,
 }
 
 /// Changes to a take; what is missing stays.
@@ -458,6 +479,8 @@ pub struct PatchTake {
     pub note: Option<String>,
     /// Into the bin, or back.
     pub binned: Option<bool>,
+    /// A pass is left out of its take, or not.
+    pub muted: Option<bool>,
     /// What is done to it.
     pub treatments: Option<Vec<Treatment>>,
     /// Changes of one gesture are undone together.

@@ -9,10 +9,10 @@ use std::path::PathBuf;
 
 #[derive(Args)]
 pub struct Convert {
-    /// Format of IN: csv or tum
+    /// Format of IN: csv, tum, opentrackio or glb
     #[arg(long)]
     from: ReadFormat,
-    /// Format of OUT: csv or glb
+    /// Format of OUT: csv, glb, tum or opentrackio
     #[arg(long)]
     to: WriteFormat,
     /// Points a second of OUT; without it the points of IN are kept

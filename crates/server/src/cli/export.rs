@@ -1,11 +1,10 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::{scenery, takeaway};
+use crate::{layers, scenery, takeaway};
 use clap::Args;
 use rovnek_core::evaluate::Stages;
 use rovnek_core::performer::Clips;
-use rovnek_formats::WriteFormat;
 use rovnek_store::Store;
 use std::path::PathBuf;
 use std::sync::Arc;
@@ -18,9 +17,9 @@ pub struct Export {
     /// Number of the take on the slate
     #[arg(long)]
     take: u32,
-    /// Format of OUT: csv or glb
+    /// Format of OUT: csv, glb, tum, opentrackio, or axes (the machine's axes at the full rate)
     #[arg(long)]
-    to: WriteFormat,
+    to: takeaway::As,
     /// As it was rolled, without its treatments
     #[arg(long)]
     raw: bool,
@@ -35,12 +34,14 @@ impl Export {
         }
         let store = Store::open(&self.data).map_err(|e| e.to_string())?;
         let document = store.document().map_err(|e| e.to_string())?;
-        let take = document.takes.iter().find(|t| t.number == self.take).ok_or_else(|| {
-            let known: Vec<String> = document.takes.iter().map(|t| t.number.to_string()).collect();
-            format!("there is no take {}; there are {}", self.take, known.join(", "))
-        })?;
+        let take =
+            document.takes.iter().find(|t| t.number == self.take && t.pass.is_none()).ok_or_else(|| {
+                let known: Vec<String> = document.takes.iter().map(|t| t.number.to_string()).collect();
+                format!("there is no take {}; there are {}", self.take, known.join(", "))
+            })?;
         let rig = take.rig.build(&take.camera);
-        let raw = Arc::new(store.samples(take.id).map_err(|e| e.to_string())?);
+        let raw = store.passes(take.id).and_then(|passes| layers::samples(&store, take, &passes, rig.axes()));
+        let raw = Arc::new(raw.map_err(|e| e.to_string())?);
         let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
         let samples = Stages::default().treated(0, &raw, treatments, rig.axes(), document.scene.rate);
         let scene = &document.scene;

@@ -1,6 +1,7 @@
 //! The command line.
 
 mod convert;
+mod device;
 mod export;
 mod measure;
 mod treat;
@@ -43,6 +44,8 @@ enum Command {
         #[arg(long, default_value_t = 4780)]
         port: u16,
     },
+    /// Send what a tracked device in somebody's hands would send, for trying out
+    Device(device::Device),
     /// Write a take of a production that is kept in a folder: camera, and for glb set and performers
     Export(export::Export),
     /// Convert a camera track from one format to another
@@ -63,6 +66,7 @@ pub fn main() -> ExitCode {
         Command::Serve { data, bind, port } => serve::open(&data)
             .and_then(|store| serve::run(store, Address { bind, port }, format!("({})", data.display()))),
         Command::Demo { port } => demo(port),
+        Command::Device(device) => device.run(),
         Command::Export(export) => export.run(),
         Command::Convert(convert) => convert.run(),
         Command::Treat(treat) => treat.run(),

@@ -1,0 +1,133 @@
+//! A camera in the operator's own hands, its motion coming from a tracked device.
+//!
+//! **Method.** As the free camera its axes are its pose, but they move as quickly as a person can
+//! move a light camera, times the scale of the device's space. Where the device was, placed on the
+//! set but not steadied, is kept in six axes that nobody drives, so that a take can be steadied
+//! otherwise afterwards. Without a device, hands move it as they fly a free camera.
+
+use super::head::settle;
+use super::parts::{behind, camera_body};
+use super::{
+    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, follower, lens_axes, nearest_turn, plain,
+};
+use crate::axis::{Axis, AxisGroup, Unit};
+use crate::drive::{Hand, Motion, roam};
+use crate::lens::Camera;
+use crate::solid::Body;
+use crate::space::{PanTiltRoll, Pose};
+use glam::{DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The tracked camera's parameters.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct TrackedCamera {
+    /// Where it is before a device moves it.
+    pub start_m: [f64; 3],
+    /// Start pan.
+    pub start_pan_deg: f64,
+    /// At full speed, by device or by hand.
+    pub top_m_s: f64,
+}
+
+impl Default for TrackedCamera {
+    fn default() -> TrackedCamera {
+        TrackedCamera { start_m: [0.0, 1.6, 3.0], start_pan_deg: 0.0, top_m_s: 4.0 }
+    }
+}
+
+/// How hard a hand moves a light camera: from rest to full speed in a tenth of a second, and to
+/// 400 °/s as quickly (from memory).
+const PUSH: f64 = 10.0;
+const TURN: (f64, f64) = (400.0, 4000.0);
+
+/// The axes that keep where the device was.
+pub const DEVICE: [&str; 6] =
+    ["device x", "device y", "device z", "device pan", "device tilt", "device roll"];
+/// How many they are.
+const KEPT: usize = DEVICE.len();
+
+impl Spec for TrackedCamera {
+    fn build(&self, camera: &Camera) -> Box<dyn Rig> {
+        use AxisGroup::{Carrier, Head, Machine};
+        use Unit::{Metres, Radians};
+        let [x, y, z] = self.start_m;
+        let start = [x, y, z, self.start_pan_deg, 0.0, 0.0];
+        let mut axes: Vec<Axis> = (0..KEPT)
+            .map(|i| {
+                let (ink, unit) = if i < 3 { ("travel", Metres) } else { ("pan", Radians) };
+                follower(DEVICE[i], ink, Carrier, unit, start[i])
+            })
+            .collect();
+        let move_ = (self.top_m_s, self.top_m_s * PUSH);
+        axes.extend([
+            axis("x", "travel", Machine, Metres, ANYWHERE, move_, x),
+            axis("y", "height", Machine, Metres, ANYWHERE, move_, y),
+            axis("z", "reach", Machine, Metres, ANYWHERE, move_, z),
+            axis("pan", "pan", Head, Radians, ANYWHERE, TURN, self.start_pan_deg),
+            axis("tilt", "tilt", Head, Radians, (-90.0, 90.0), TURN, 0.0),
+            axis("roll", "roll", Head, Radians, ANYWHERE, TURN, 0.0),
+        ]);
+        for (axis, hand) in axes[KEPT..].iter_mut().zip(["side", "up", "ahead"]) {
+            axis.hand = Some(hand);
+        }
+        axes.extend(lens_axes(camera));
+        Box::new(Tracked { axes, bodies: vec![camera_body()] })
+    }
+
+    fn fault(&self) -> Option<String> {
+        let [x, y, z] = self.start_m;
+        plain(&[x, y, z, self.start_pan_deg], "a tracked camera").or_else(|| {
+            let bad = !(0.05..=100.0).contains(&self.top_m_s);
+            bad.then(|| "a tracked camera moves at 0.05 to 100 m/s".into())
+        })
+    }
+}
+
+struct Tracked {
+    axes: Vec<Axis>,
+    bodies: Vec<Body>,
+}
+
+impl Rig for Tracked {
+    fn axes(&self) -> &[Axis] {
+        &self.axes
+    }
+
+    fn bodies(&self) -> &[Body] {
+        &self.bodies
+    }
+
+    fn forward(&self, axes: &[f64]) -> Stance {
+        let &[x, y, z, pan, tilt, roll, ..] = &axes[KEPT..] else {
+            panic!("a tracked camera has fourteen axes")
+        };
+        let camera = Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation());
+        Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
+    }
+
+    fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
+        let machine = [&near[..KEPT], &wanted.position.to_array()].concat();
+        settle(self, machine, DQuat::IDENTITY, wanted, near, "it is nowhere")
+    }
+
+    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+        let facing = PanTiltRoll { pan: motions[KEPT + 3].value, tilt: 0.0, roll: 0.0 }.to_rotation();
+        let near = Surroundings { walls: &[], ..*around };
+        roam(motions, hands, &self.axes, [Some(KEPT), Some(KEPT + 1), Some(KEPT + 2)], facing, &near, dt);
+        for i in KEPT + 3..self.axes.len() {
+            motions[i] = motions[i].step(&self.axes[i], hands[i].demand, hands[i].drag_s, dt);
+        }
+    }
+
+    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+        let Some(device) = around.device else { return };
+        let turn = PanTiltRoll::from_rotation(device.rotation);
+        let [x, y, z] = device.position.to_array();
+        let [pan, roll] = [(turn.pan, 3), (turn.roll, 5)].map(|(a, i)| nearest_turn(a, motions[i].value));
+        for (motion, value) in motions.iter_mut().zip([x, y, z, pan, turn.tilt, roll]) {
+            *motion = Motion::at(value);
+        }
+    }
+}

@@ -1,0 +1,117 @@
+//! One key every so often: a way to look at a take, and a starting point for curves.
+//!
+//! **Method.** The take's own values at even times are keys; between them run cubics whose
+//! tangents are the mean slope of both neighbours (Catmull & Rom, 1974), at the ends the slope to
+//! the only one. The last sample is always a key. The full rate stays in the take.
+
+use crate::axis::{Axis, AxisGroup};
+use crate::monotone::cubic;
+use crate::samples::Samples;
+use crate::time::Rate;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// How often.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Every {
+    /// Every so many frames.
+    Frames(u32),
+    /// Every so many seconds.
+    Seconds(f64),
+}
+
+impl Every {
+    /// What about it cannot be, as a sentence.
+    pub fn fault(self) -> Option<String> {
+        let good = match self {
+            Every::Frames(n) => (1..=2400).contains(&n),
+            Every::Seconds(s) => (0.01..=100.0).contains(&s),
+        };
+        (!good).then(|| "take a key every 1 to 2400 frames, or every 0.01 to 100 seconds".into())
+    }
+
+    /// The times of the keys of a take, seconds.
+    pub fn times(self, length_s: f64, rate: Rate) -> Vec<f64> {
+        let step_s = match self {
+            Every::Frames(n) => rate.time_of(n as usize),
+            Every::Seconds(s) => s,
+        };
+        let count = (length_s / step_s + 1e-9).floor() as usize;
+        let mut times: Vec<f64> = (0..=count).map(|k| k as f64 * step_s).collect();
+        if length_s - times[count] > 1e-6 {
+            times.push(length_s);
+        }
+        times
+    }
+
+    pub(super) fn apply(self, samples: &mut Samples, axes: &[Axis], rate: Rate) {
+        let times = self.times(samples.duration_s(), rate);
+        if times.len() < 2 {
+            return;
+        }
+        let mut row = Vec::new();
+        let rows: Vec<Vec<f64>> = times
+            .iter()
+            .map(|t| {
+                samples.at(*t, &mut row);
+                row.clone()
+            })
+            .collect();
+        for axis in (0..axes.len()).filter(|i| axes[*i].group != AxisGroup::Carrier) {
+            let keys: Vec<f64> = rows.iter().map(|r| r[axis]).collect();
+            let through = through(&times, &keys, samples.len(), samples.rate_hz());
+            samples.set_column(axis, &through);
+        }
+    }
+}
+
+/// The curve through keys, at even samples.
+fn through(times: &[f64], keys: &[f64], count: usize, rate_hz: f64) -> Vec<f64> {
+    let last = times.len() - 1;
+    let slope = |k: usize| {
+        let (a, b) = (k.saturating_sub(1), (k + 1).min(last));
+        (keys[b] - keys[a]) / (times[b] - times[a])
+    };
+    let mut k = 0;
+    (0..count)
+        .map(|i| {
+            let t = i as f64 / rate_hz;
+            while k + 1 < last && times[k + 1] <= t {
+                k += 1;
+            }
+            let h = times[k + 1] - times[k];
+            let u = ((t - times[k]) / h).min(1.0);
+            cubic(keys[k], keys[k + 1] - keys[k], slope(k) * h, slope(k + 1) * h, u)[0]
+        })
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_last_sample_is_a_key_and_frames_are_exact() {
+        let rate = Rate { num: 24_000, den: 1001 };
+        let times = Every::Frames(12).times(2.0, rate);
+        assert_eq!(times.len(), 5);
+        assert!((times[1] - 12.0 * 1001.0 / 24_000.0).abs() < 1e-15 && times[4] == 2.0);
+        assert_eq!(Every::Seconds(0.5).times(2.0, rate), [0.0, 0.5, 1.0, 1.5, 2.0]);
+        assert_eq!(Every::Seconds(5.0).times(2.0, rate), [0.0, 2.0]);
+    }
+
+    #[test]
+    fn a_straight_run_and_every_key_stay_exact() {
+        let times = [0.0, 0.4, 0.8, 1.0];
+        let line = through(&times, &times.map(|t| 3.0 - 2.0 * t), 121, 120.0);
+        for (i, v) in line.iter().enumerate() {
+            assert!((v - (3.0 - 2.0 * i as f64 / 120.0)).abs() < 1e-12);
+        }
+        let keys = [0.0, 1.0, -1.0, 0.5];
+        let curve = through(&times, &keys, 121, 120.0);
+        for (t, key) in times.iter().zip(keys) {
+            assert!((curve[(t * 120.0).round() as usize] - key).abs() < 1e-12);
+        }
+    }
+}

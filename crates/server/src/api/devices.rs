@@ -1,0 +1,27 @@
+//! Tracked devices: where they are listened for, how they come through, a stand-in.
+
+use super::App;
+use crate::devices::{DevicesView, Socket, StandInWanted};
+use crate::problem::{Outcome, Problem};
+use rocket::serde::json::Json;
+use rocket::{get, put};
+
+#[get("/devices")]
+pub fn devices(app: &App) -> Json<DevicesView> {
+    Json(app.devices.view())
+}
+
+#[put("/devices", data = "<sockets>")]
+pub fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<DevicesView>> {
+    if sockets.len() > 8 {
+        return Err(Problem::refused("listen at eight sockets at most"));
+    }
+    app.devices.set(&app.store(), sockets.into_inner())?;
+    Ok(Json(app.devices.view()))
+}
+
+#[put("/devices/stand-in", data = "<wanted>")]
+pub fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
+    app.devices.stand_in(&app.store(), wanted.into_inner()).map_err(Problem::refused)?;
+    Ok(Json(app.devices.view()))
+}

@@ -1,0 +1,30 @@
+//! A take as its first roll and the passes over it make it.
+
+use rovnek_core::axis::Axis;
+use rovnek_core::passes::{Pass, laid};
+use rovnek_core::samples::Samples;
+use rovnek_store::model::Take;
+use rovnek_store::{Result, Store};
+
+/// What the layers of a take are made of, as one number: as long as it is the same, so are they.
+pub fn print(take: &Take, passes: &[Take]) -> u64 {
+    let parts = std::iter::once(take).chain(passes).flat_map(|t| [t.id, t.samples]);
+    parts.fold(0xcbf2_9ce4_8422_2325, |h, v| (h ^ u64::from(v)).wrapping_mul(0x100_0000_01b3))
+}
+
+/// The samples of a take with its passes laid over it. A pass that is looked at by itself has none.
+pub fn samples(store: &Store, take: &Take, passes: &[Take], axes: &[Axis]) -> Result<Samples> {
+    let base = store.samples(take.id)?;
+    if passes.is_empty() {
+        return Ok(base);
+    }
+    let over: Vec<Samples> = passes.iter().map(|p| store.samples(p.id)).collect::<Result<_>>()?;
+    let pass = |(take, samples): (&Take, _)| {
+        let lies = &take.pass.as_ref()?.lies;
+        let place = |name: &String| axes.iter().position(|a| a.name == name.as_str());
+        let named = lies.axes.iter().filter_map(place).collect();
+        Some(Pass { samples, at: lies.at, axes: named, blend_s: lies.blend_s })
+    };
+    let all: Vec<Pass> = passes.iter().zip(&over).filter_map(pass).collect();
+    Ok(laid(&base, &all, axes))
+}

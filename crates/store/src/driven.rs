@@ -1,0 +1,119 @@
+//! What performers and props do while somebody drives them: journalled as it comes, like a take,
+//! and kept after it has become a path of the performance.
+
+use crate::model::column;
+use crate::rolled::Rolled;
+use crate::{Result, Store, StoreError, now};
+
+/// Whose motion is driven.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Mover {
+    /// A performer, by id.
+    Performer(u32),
+    /// A piece, by id.
+    Piece(u32),
+}
+
+/// A drive that has not become a path yet.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Drive {
+    /// Its id.
+    pub id: u32,
+    /// Of the model.
+    pub scene_id: u32,
+    /// In which performance.
+    pub performance: u32,
+    /// Whose.
+    pub mover: Mover,
+    /// The take that was rolled with it.
+    pub take: Option<u32>,
+    /// Samples a second.
+    pub rate_hz: f64,
+    /// Rows of values.
+    pub values: Vec<f64>,
+}
+
+impl Store {
+    /// Opens a drive; its id.
+    pub fn begin_drive(
+        &mut self,
+        scene: u32,
+        performance: u32,
+        mover: Mover,
+        take: Option<u32>,
+        rate_hz: f64,
+    ) -> Result<u32> {
+        let (kind, id) = match mover {
+            Mover::Performer(id) => ("performer", id),
+            Mover::Piece(id) => ("piece", id),
+        };
+        self.connection.execute(
+            "INSERT INTO driven (scene_id, performance_id, kind, mover_id, take_id, rolled_at, rate_hz, rolling)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, 1)",
+            (scene, performance, kind, id, take, now(), rate_hz),
+        )?;
+        Ok(self.connection.last_insert_rowid() as u32)
+    }
+
+    /// Appends a chunk. When this returns, the chunk survives the end of the process.
+    pub fn append_drive(&mut self, drive: u32, seq: u32, values: &[f64]) -> Result<()> {
+        let data: Vec<u8> = values.iter().flat_map(|v| v.to_le_bytes()).collect();
+        self.connection.prepare_cached("INSERT INTO driven_chunk VALUES (?1, ?2, ?3, ?4)")?.execute((
+            drive,
+            seq,
+            values.len() as u32,
+            data,
+        ))?;
+        Ok(())
+    }
+
+    /// Closes a drive: it has become a path, or there is nothing in it.
+    pub fn close_drive(&mut self, drive: u32) -> Result<()> {
+        self.connection.execute("UPDATE driven SET rolling = 0 WHERE id = ?1", [drive])?;
+        Ok(())
+    }
+
+    /// A take that was rolled while somebody was driven was rolled against what they did then.
+    pub fn rolled_with(&mut self, take: u32) -> Result<()> {
+        let scene = self.document()?.scene;
+        let old = self.take(take)?.rolled;
+        let rolled = Rolled { clock: old.clock, device: old.device, ..Rolled::against(&scene) };
+        let sql = "UPDATE take SET rolled = ?2 WHERE id = ?1";
+        self.connection.execute(sql, (take, column(&rolled)))?;
+        Ok(())
+    }
+
+    /// Drives that have not become paths: the one that has just ended, or what a process that died
+    /// left behind.
+    pub fn open_drives(&self) -> Result<Vec<Drive>> {
+        let mut statement = self.connection.prepare("SELECT * FROM driven WHERE rolling ORDER BY id")?;
+        let mut rows = statement.query([])?;
+        let mut drives = Vec::new();
+        while let Some(row) = rows.next()? {
+            let (kind, mover): (String, u32) = (row.get("kind")?, row.get("mover_id")?);
+            let id = row.get("id")?;
+            drives.push(Drive {
+                id,
+                scene_id: row.get("scene_id")?,
+                performance: row.get("performance_id")?,
+                take: row.get("take_id")?,
+                mover: if kind == "piece" { Mover::Piece(mover) } else { Mover::Performer(mover) },
+                rate_hz: row.get("rate_hz")?,
+                values: self.drive_values(id)?,
+            });
+        }
+        Ok(drives)
+    }
+
+    fn drive_values(&self, drive: u32) -> Result<Vec<f64>> {
+        let sql = "SELECT data FROM driven_chunk WHERE driven_id = ?1 ORDER BY seq";
+        let mut statement = self.connection.prepare(sql)?;
+        let mut rows = statement.query([drive])?;
+        let mut values = Vec::new();
+        while let Some(row) = rows.next()? {
+            let data = row.get_ref(0)?.as_blob().map_err(|e| StoreError::Damaged("chunk", e.to_string()))?;
+            values.extend(data.as_chunks::<8>().0.iter().map(|w| f64::from_le_bytes(*w)));
+        }
+        Ok(values)
+    }
+}

@@ -1,0 +1,59 @@
+import { useEffect, useRef } from "react";
+import type { Camera } from "../generated/types";
+import { shownMm } from "../lens";
+import { turn } from "../geometry";
+import { finderView } from "../render/stage";
+import { everyFrame, momentBeside } from "../state/now";
+import { useView } from "../state/view";
+import { ink } from "../theme";
+
+/** Where the take before had its frame at this instant: its four corners, as they lie in this picture. */
+export function GhostFrame({ camera }: { camera: Camera }) {
+  const path = useRef<SVGPathElement>(null);
+  const shown = useView((s) => s.ghost && s.live);
+  useEffect(() => {
+    if (!shown) return;
+    return everyFrame(() => {
+      const at = momentBeside("ghost");
+      const svg = path.current?.ownerSVGElement;
+      if (!path.current || !svg) return;
+      path.current.setAttribute("d", at ? outline(at, camera, svg.clientWidth, svg.clientHeight) : "");
+    });
+  }, [shown, camera]);
+  if (!shown) return null;
+  return (
+    <svg
+      data-testid="ghost"
+      aria-hidden
+      style={{ position: "absolute", inset: 0, width: "100%", height: "100%", pointerEvents: "none" }}
+    >
+      <path ref={path} fill="none" stroke={ink.near} strokeDasharray="6 5" opacity={0.9} />
+    </svg>
+  );
+}
+
+function outline(
+  at: NonNullable<ReturnType<typeof momentBeside>>,
+  camera: Camera,
+  width: number,
+  height: number,
+): string {
+  const { frame } = shownMm(camera);
+  const far = Math.min(at.focus, 30);
+  const eye = finderView.eye();
+  const corners: [number, number][] = [
+    [-1, 1],
+    [1, 1],
+    [1, -1],
+    [-1, -1],
+  ];
+  const places = corners.map(([x, y]) => {
+    const along = [(x * frame[0]) / 2 / at.focal, (y * frame[1]) / 2 / at.focal, -1] as const;
+    const ray = turn(at.rotation, 0, [along[0], along[1], along[2]]);
+    // The corner of its frame at its focus distance, seen from this camera.
+    const to = [0, 1, 2].map((k) => at.position[k]! + ray[k]! * far - eye[k]!) as [number, number, number];
+    return finderView.placeOf(to);
+  });
+  if (places.some((p) => p === null)) return "";
+  return `M${places.map((p) => `${(p![0] * width).toFixed(1)} ${(p![1] * height).toFixed(1)}`).join("L")}Z`;
+}

@@ -1,0 +1,304 @@
+import { Button } from "@mui/material";
+import { useLayBelow, usePatchTake } from "../api";
+import type { Document, MachineView, Setup, Take, Who } from "../generated/types";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { Choice, Row, Toggle } from "../set/rows";
+import { NumberField, TextField } from "../shell/fields";
+import { Icon } from "../shell/icons";
+import { scene } from "../state/now";
+import { goLive, setSlate, setView, useView, type Ends } from "../state/view";
+import { ink } from "../theme";
+import { nextTake, passName } from "./numbers";
+
+const clocks: [number, string][] = [
+  [1, "1×"],
+  [0.5, "0.5×"],
+  [0.25, "0.25×"],
+];
+
+/** What is said before a roll, how it goes, and what it is laid over. */
+export function RollPanel({
+  document,
+  setup,
+  machine,
+}: {
+  document: Document;
+  setup: Setup;
+  machine: MachineView;
+}) {
+  const status = useFloor((s) => s.status);
+  const mine = useFloor(holdsWheels);
+  const slate = useView((s) => s.slate);
+  const ghost = useView((s) => s.ghost);
+  const [inS, outS] = [useView((s) => s.inS), useView((s) => s.outS)];
+  const takes = document.takes.filter((t) => t.setup_id === setup.id && !t.binned && !t.rolling && !t.pass);
+  const below = takes.find((t) => t.id === status?.below) ?? null;
+  const lay = useLayBelow();
+  const clock = status?.clock ?? 1;
+  const standby = status?.roll === "standby";
+  const acting = status?.acting ?? null;
+  const act = (who: Who | null, alone: boolean) => {
+    goLive();
+    if (mine) link.send({ do: "act", who, alone });
+  };
+  // What moves in this performance can be driven in it.
+  const moving = document.scene.pieces.filter(
+    (p) => !p.hidden && p.routes?.some((r) => r.performance === document.scene.performance),
+  );
+  const layBelow = (take: number | null) => {
+    lay.mutate(take);
+    setSlate({ pass: "" });
+  };
+  return (
+    <section className="panel scroll" aria-label="Slate" style={{ height: "100%", padding: "8px 12px" }}>
+      <Row label={`Take ${below ? `${below.number}, a pass` : nextTake(document.takes)}`}>
+        <TextField
+          label="Note on the slate"
+          placeholder="note for the slate"
+          width={190}
+          value={slate.note}
+          onKeep={(note) => setSlate({ note })}
+        />
+      </Row>
+      <Row label="drives">
+        <Choice
+          label="Who is driven"
+          value={acting ? `${acting.kind} ${acting.id}` : "camera"}
+          options={[
+            ["camera", "the camera"],
+            ...document.scene.performers.map((p) => [`performer ${p.id}`, p.name] as const),
+            ...moving.map((p) => [`piece ${p.id}`, p.name] as const),
+          ]}
+          onChange={(word) => {
+            const [kind, id] = word.split(" ");
+            act(
+              kind === "camera" ? null : ({ kind, id: Number(id) } as Who),
+              acting ? !!status?.alone : true,
+            );
+          }}
+        />
+        {acting && (
+          <Toggle
+            on={!status?.alone}
+            label="and the camera"
+            title="Both are recorded in one roll"
+            onClick={() => act(acting, !status?.alone)}
+          />
+        )}
+      </Row>
+      {acting && (
+        <p style={{ margin: "0 0 4px", fontSize: 12, color: ink.chalkDim }}>
+          <span className="key">↑</span> walk <span className="key">← →</span> turn{" "}
+          <span className="key">Shift</span> run <span className="key">↓</span> sit. The roll becomes their
+          path in “{document.scene.performances.find((p) => p.id === document.scene.performance)?.name}”.
+        </p>
+      )}
+      <Row label="clock">
+        {clocks.map(([speed, word]) => (
+          <Toggle
+            key={speed}
+            on={clock === speed}
+            label={word}
+            title="How fast the scene and the machine go while you drive; the take plays at true speed"
+            onClick={() => mine && standby && link.send({ do: "clock", speed })}
+          />
+        ))}
+        <NumberField
+          label="Clock"
+          unit="×"
+          digits={2}
+          step={0.05}
+          min={0.05}
+          max={1}
+          value={clock}
+          onChange={(speed) => mine && standby && link.send({ do: "clock", speed })}
+        />
+      </Row>
+      <Row label="ends">
+        <Choice<Ends>
+          label="The roll ends"
+          value={slate.ends}
+          options={[
+            ["key", "when R is pressed"],
+            ["performance", "with the performance"],
+            ["out", outS === null ? "at the out point (none: O)" : `at the out point, ${outS.toFixed(1)} s`],
+          ]}
+          onChange={(ends) => setSlate({ ends })}
+        />
+      </Row>
+      <Row label="count in">
+        <Choice
+          label="Count in, seconds"
+          value={useView.getState().countIn}
+          options={[0, 1, 2, 3, 4, 5].map((s) => [s, s === 0 ? "none" : `${s} s`] as const)}
+          onChange={(countIn) => setView({ countIn })}
+        />
+        <Toggle on={slate.sound} label="aloud" onClick={() => setSlate({ sound: !slate.sound })} />
+        <Toggle
+          on={ghost}
+          label="ghost"
+          title="The take before shows where it was while the next one is driven (Alt V)"
+          onClick={() => setView({ ghost: !ghost })}
+        />
+      </Row>
+      <div style={{ borderTop: `1px solid ${ink.slate3}`, margin: "6px 0 4px" }} />
+      <Row label="over">
+        <Choice
+          label="Take below"
+          value={below?.id ?? 0}
+          options={[
+            [0, "nothing: a take of its own"],
+            ...takes.map(
+              (t) => [t.id, `take ${t.number}${t.name ? ` “${t.name.slice(0, 18)}”` : ""}`] as const,
+            ),
+          ]}
+          onChange={(id) => layBelow(id || null)}
+        />
+      </Row>
+      {below ? (
+        <>
+          <Row label="records">
+            <TextField
+              label="Name of the pass"
+              placeholder={passName(machine.axes, status?.armed ?? []) || "nothing is armed"}
+              width={150}
+              value={slate.pass}
+              onKeep={(pass) => setSlate({ pass })}
+            />
+          </Row>
+          <div style={{ display: "flex", flexWrap: "wrap", gap: 4, padding: "2px 0 4px" }}>
+            {machine.axes.map((axis, i) =>
+              axis.hand === null ? null : (
+                <Toggle
+                  key={axis.name}
+                  on={status?.armed[i] ?? true}
+                  label={axis.name}
+                  onClick={() => mine && link.send({ do: "arm", axis: i, on: !status?.armed[i] })}
+                />
+              ),
+            )}
+          </div>
+          <Row label={inS === null ? "from the start · I" : `from ${inS.toFixed(2)} s`}>
+            <span style={{ color: ink.chalkDim }}>
+              {outS === null ? "to the end · O" : `to ${outS.toFixed(2)} s`}
+            </span>
+          </Row>
+          <Row label="pre-roll, joints">
+            <NumberField
+              label="Pre-roll"
+              unit="s"
+              digits={1}
+              min={0}
+              max={60}
+              step={0.5}
+              value={slate.preRoll}
+              onChange={(preRoll) => setSlate({ preRoll })}
+            />
+            <NumberField
+              label="Joints"
+              unit="s"
+              digits={2}
+              min={0}
+              max={10}
+              step={0.1}
+              value={slate.blend}
+              onChange={(blend) => setSlate({ blend })}
+            />
+          </Row>
+          <Passes document={document} below={below} />
+        </>
+      ) : (
+        <p style={{ margin: "4px 0", fontSize: 12.5, color: ink.chalkDim }}>
+          Lay a take below to roll a pass over it: what is armed is recorded anew, the rest plays from the
+          take.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** The passes of a take, in the order they lie. */
+export function Passes({ document, below }: { document: Document; below: Take }) {
+  const patch = usePatchTake();
+  const passes = document.takes.filter((t) => t.pass?.take === below.id && !t.binned);
+  return (
+    <ol
+      aria-label={`Passes of take ${below.number}`}
+      style={{ listStyle: "none", margin: "4px 0 0", padding: 0 }}
+    >
+      <li style={{ fontSize: 12.5, color: ink.chalkDim }}>
+        first roll · every axis · {below.length_s.toFixed(1)} s
+      </li>
+      {passes.map((t) => {
+        const { name, axes, at } = t.pass!;
+        const from = at / t.rate_hz;
+        return (
+          <li
+            key={t.id}
+            data-testid={`pass-${t.id}`}
+            style={{
+              display: "flex",
+              alignItems: "center",
+              gap: 6,
+              fontSize: 12.5,
+              borderTop: `1px solid ${ink.slate3}`,
+              opacity: t.pass!.muted ? 0.6 : 1,
+            }}
+          >
+            <span
+              style={{
+                flex: 1,
+                minWidth: 0,
+                overflow: "hidden",
+                textOverflow: "ellipsis",
+                whiteSpace: "nowrap",
+              }}
+            >
+              <b style={{ fontWeight: 500 }}>{name || "pass"}</b>{" "}
+              <span style={{ color: ink.chalkDim }} title={axes.join(", ")}>
+                {t.rolling ? "rolling" : `${from.toFixed(1)}–${(from + t.length_s).toFixed(1)} s`} ·{" "}
+                {axes.join(", ")}
+              </span>
+            </span>
+            {!t.rolling && (
+              <>
+                <Toggle
+                  on={t.pass!.muted}
+                  label="muted"
+                  title="Leaves this pass out of the take"
+                  onClick={() => patch.mutate({ id: t.id, muted: !t.pass!.muted })}
+                />
+                <Button
+                  sx={{ py: 0, px: 0.5 }}
+                  title="Arms the same axes over the same time; R rolls it again over this one"
+                  onClick={() => again(t)}
+                >
+                  again
+                </Button>
+                <button
+                  className="plain"
+                  aria-label={`Bin the pass ${name}`}
+                  onClick={() => patch.mutate({ id: t.id, binned: true })}
+                >
+                  <Icon name="bin" size={15} />
+                </button>
+              </>
+            )}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** Makes ready to roll a pass again: its axes, its time, its name. */
+function again(pass: Take) {
+  const { at, axes, name, blend_s } = pass.pass!;
+  const names = machineNames();
+  names.forEach((axis, i) => link.send({ do: "arm", axis: i, on: axes.includes(axis) }));
+  const from = at / pass.rate_hz;
+  setView({ inS: at > 0 ? from : null, outS: from + pass.length_s });
+  setSlate({ pass: name, blend: blend_s });
+}
+
+const machineNames = () => scene.machine?.axes.map((a) => a.name) ?? [];

@@ -1,0 +1,198 @@
+import { Button } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { useFigures, useLanes } from "../api";
+import type { Camera, Document, MachineView, Take } from "../generated/types";
+import { Finder } from "../finder/Finder";
+import { mount, otherView } from "../render/stage";
+import { Choice, Toggle } from "../set/rows";
+import { everyFrame, moment, momentBeside, scene } from "../state/now";
+import { clock, setView, useView } from "../state/view";
+import { axisInk, font, ink } from "../theme";
+
+/** Two takes: side by side or split by a line, their curves over each other, their figures. */
+export function Compare(props: {
+  document: Document;
+  take: Take;
+  other: Take;
+  camera: Camera;
+  machine: MachineView;
+}) {
+  const { document, take, other } = props;
+  const beside = useView((s) => s.beside);
+  const rate = `${document.scene.rate.num}/${document.scene.rate.den}`;
+  const figures = [useFigures(take, rate).data, useFigures(other, rate).data];
+  return (
+    <div style={{ height: "100%", display: "grid", gap: 8, gridTemplateRows: "auto minmax(0, 1fr) 168px" }}>
+      <div style={{ display: "flex", alignItems: "center", gap: 10, height: 26 }}>
+        <span className="label">compare</span>
+        <Toggle on={!beside} label="split" onClick={() => setView({ beside: false })} />
+        <Toggle on={beside} label="side by side" onClick={() => setView({ beside: true })} />
+        <span style={{ flex: 1 }} />
+        {[take, other].map((t, i) => (
+          <span key={t.id} className="num" style={{ fontSize: 12.5, color: i ? ink.chalk : ink.pick }}>
+            {i ? "┄ " : "━ "}
+            take {t.number} · {t.length_s.toFixed(1)} s · shake{" "}
+            {figures[i]?.now.shake_position_cm?.toFixed(2) ?? "–"} cm{" "}
+            {figures[i]?.now.shake_rotation_deg?.toFixed(2) ?? "–"}°
+          </span>
+        ))}
+        <Button onClick={() => setView({ otherId: null })}>Close</Button>
+      </div>
+      <div style={{ display: "grid", gap: 8, gridTemplateColumns: beside ? "1fr 1fr" : "1fr", minHeight: 0 }}>
+        <Finder
+          camera={props.camera}
+          document={document}
+          machine={props.machine}
+          small
+          against={beside ? null : other}
+        />
+        {beside && <OtherFinder take={other} />}
+      </div>
+      <Over take={take} other={other} machine={props.machine} rate={rate} />
+    </div>
+  );
+}
+
+/** Through the lens of the other take. */
+function OtherFinder({ take }: { take: Take }) {
+  const host = useRef<HTMLDivElement>(null);
+  useEffect(() => mount(otherView, host.current!), []);
+  useEffect(
+    () =>
+      everyFrame((elapsed) => {
+        const at = momentBeside("other");
+        const here = moment();
+        if (!at || !here) return;
+        const picture = [at.position, at.rotation, at.focal, at.sceneTime].join();
+        if (!otherView.wants(picture, elapsed)) return;
+        // The machine that is drawn is that of the take looked at.
+        otherView.draw(
+          { through: at, camera: take.camera },
+          { ...at, bodies: here.bodies },
+          scene.performance,
+        );
+      }),
+    [take.camera],
+  );
+  return (
+    <section className="panel" aria-label="Other finder" style={{ display: "flex", flexDirection: "column" }}>
+      <div style={{ height: 24, padding: "2px 10px", fontSize: 12.5 }}>
+        <b style={{ color: ink.near, fontWeight: 500 }}>take {take.number}</b> {take.name && `“${take.name}”`}
+      </div>
+      <div ref={host} style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px 8px" }} />
+    </section>
+  );
+}
+
+/** The curves of one axis in both takes, over each other. */
+function Over({
+  take,
+  other,
+  machine,
+  rate,
+}: {
+  take: Take;
+  other: Take;
+  machine: MachineView;
+  rate: string;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const axes = machine.axes.filter((a) => a.hand !== null);
+  const [name, setName] = useState("");
+  const axis = axes.find((a) => a.name === name) ?? axes[0]!;
+  const index = machine.axes.indexOf(axis);
+  const [a, b] = [useLanes(take, rate).data, useLanes(other, rate).data];
+  const length = Math.max(take.length_s, other.length_s, 0.1);
+  useEffect(() => {
+    const element = canvas.current!;
+    const draw = () => {
+      const density = window.devicePixelRatio;
+      const [width, height] = [element.clientWidth, element.clientHeight];
+      element.width = width * density;
+      element.height = height * density;
+      const pen = element.getContext("2d");
+      if (!pen) return;
+      pen.scale(density, density);
+      const curves = [a, b].map((lanes) =>
+        lanes?.now[index] ? { values: lanes.now[index], hz: lanes.rate } : null,
+      );
+      let [low, high] = [Infinity, -Infinity];
+      for (const curve of curves) {
+        for (const v of curve?.values ?? []) [low, high] = [Math.min(low, v), Math.max(high, v)];
+      }
+      if (!(high >= low)) return;
+      const air = Math.max((high - low) * 0.1, 0.05);
+      const y = (v: number) => 6 + (1 - (v - low + air) / (high - low + 2 * air)) * (height - 12);
+      curves.forEach((curve, k) => {
+        if (!curve) return;
+        pen.strokeStyle = k ? ink.chalk : axisInk(axis.ink);
+        pen.lineWidth = k ? 1.2 : 2;
+        pen.setLineDash(k ? [5, 4] : []);
+        pen.beginPath();
+        const step = Math.max(1, Math.floor(curve.values.length / (2 * width)));
+        for (let i = 0; i < curve.values.length; i += step) {
+          const x = (i / curve.hz / length) * width;
+          if (i === 0) pen.moveTo(x, y(curve.values[i]!));
+          else pen.lineTo(x, y(curve.values[i]!));
+        }
+        pen.stroke();
+      });
+      pen.fillStyle = ink.chalkDim;
+      pen.font = `10px ${font.number}`;
+      pen.fillText(`${high.toFixed(2)} ${axis.unit}`, 4, 14);
+      pen.fillText(`${low.toFixed(2)} ${axis.unit}`, 4, height - 6);
+    };
+    draw();
+    const watch = new ResizeObserver(draw);
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [a, b, axis, index, length]);
+  useEffect(
+    () =>
+      everyFrame(() => {
+        const width = canvas.current!.clientWidth;
+        head.current!.style.transform = `translateX(${(clock.time / length) * width}px)`;
+      }),
+    [length],
+  );
+  return (
+    <section
+      className="panel"
+      aria-label="Curves of both takes"
+      style={{ display: "flex", flexDirection: "column", padding: "4px 10px 8px" }}
+    >
+      <div style={{ display: "flex", gap: 8, alignItems: "baseline", height: 22 }}>
+        <Choice
+          label="Axis of the curves"
+          value={axis.name}
+          options={axes.map((x) => [x.name, x.name] as const)}
+          onChange={setName}
+        />
+        <span style={{ fontSize: 12, color: ink.chalkDim }}>
+          {take.number} bold, {other.number} dashed
+        </span>
+      </div>
+      <div style={{ position: "relative", flex: 1, minHeight: 0 }}>
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${axis.name} in both takes`}
+          style={{ width: "100%", height: "100%" }}
+        />
+        <div
+          ref={head}
+          style={{
+            position: "absolute",
+            top: 0,
+            bottom: 0,
+            left: 0,
+            width: 1,
+            background: ink.chalk,
+            opacity: 0.7,
+          }}
+        />
+      </div>
+    </section>
+  );
+}
