@@ -15,6 +15,8 @@ import type {
   MachineKind,
   MachineView,
   NewSetupView,
+  PhoneView,
+  PhoneWanted,
   PatchPerformance,
   PatchProduction,
   PatchScene,
@@ -249,6 +251,16 @@ export const useListen = () =>
   useDeviceEdit((sockets: Socket[]) => json<DevicesView>("devices", send("PUT", sockets)));
 export const useStandIn = () =>
   useDeviceEdit((wanted: StandInWanted | null) => json<DevicesView>("devices/stand-in", send("PUT", wanted)));
+
+/** The door through which a phone may come in. */
+export const usePhone = () =>
+  useQuery({ queryKey: ["phone"], queryFn: () => json<PhoneView>("devices/phone"), staleTime: 0 });
+export const useOpenPhone = () =>
+  useMutation({
+    mutationFn: (wanted: PhoneWanted) => json<PhoneView>("devices/phone", send("PUT", wanted)),
+    onSuccess: (view) => queryClient.setQueryData(["phone"], view),
+    onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
+  });
 
 export const usePutOnFloor = () =>
   useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));

@@ -12,6 +12,7 @@
 use crate::acting::{Acting, Cast};
 use crate::command::{Command, PassWanted, Status, TrackingStatus, Who};
 use crate::devices::Heard;
+use crate::reel::Reel;
 use crate::stand::{Moment, Plays, Stand};
 use crate::state::{AxisState, Other, State, axis, flags};
 use crate::wheels::{PageId, Wheels};
@@ -32,22 +33,19 @@ use rovnek_formats::tracking::capture::Packet;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+pub use crate::reel::{Begun, BegunPass, CHUNK_SAMPLES, Note};
 pub use crate::stand::Placed;
 
 /// Steps a second.
 pub const STEPS_HZ: u64 = 240;
 /// Steps from sample to sample.
 const STEPS_PER_SAMPLE: u64 = STEPS_HZ / SAMPLE_RATE_HZ as u64;
-/// Samples in a chunk: a quarter second.
-pub const CHUNK_SAMPLES: usize = 30;
 /// Silence after which a machine that was sent somewhere stays where it is, in steps.
 const FORGET_STEPS: u64 = 2 * STEPS_HZ;
 /// What fine gear leaves of speed.
 const FINE: f64 = 0.2;
 /// The floor's clock at full speed, in thousandths.
 const FULL: u32 = 1000;
-/// Bytes of packets that are kept until the next chunk; more is flagged and left out.
-const MOST_PACKETS: usize = 20_000;
 /// The longest a take rolls before it is cut.
 const LONGEST_TAKE_STEPS: u64 = 15 * 60 * STEPS_HZ;
 
@@ -78,6 +76,7 @@ pub struct Staged {
 
 /// Whether a take rolls.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[allow(clippy::enum_variant_names)] // a pre-roll is what the trade calls it
 enum Roll {
     Standby,
     /// Until a tick.
@@ -114,73 +113,11 @@ pub struct Below {
     pub samples: Arc<Samples>,
 }
 
-/// To the recorder, in order and without loss.
-#[derive(Clone, Debug, PartialEq)]
-pub enum Note {
-    /// A take begins.
-    Begin(Box<Begun>),
-    /// The next samples, row after row.
-    Chunk {
-        /// Counted from 0.
-        seq: u32,
-        /// Values in a row.
-        width: usize,
-        /// The rows.
-        values: Vec<f64>,
-    },
-    /// Somebody begins to be driven.
-    Act(Who),
-    /// What they did next, in rows of the scene's samples.
-    Acted {
-        /// Counted from 0.
-        seq: u32,
-        /// The rows.
-        values: Vec<f64>,
-    },
-    /// What devices sent meanwhile; times from the start of the roll, in wall time.
-    Packets(Vec<Packet>),
-    /// The take is over; words about what went wrong.
-    End {
-        /// For the take's flags.
-        flags: Vec<String>,
-    },
-}
-
 fn who(of: Of) -> Who {
     match of {
         Of::Performer(id) => Who::Performer(id),
         Of::Piece(id) => Who::Piece(id),
     }
-}
-
-/// What begins to roll.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Begun {
-    /// The setup.
-    pub placed: Placed,
-    /// Seconds of the scene in a second.
-    pub clock: f64,
-    /// The device that the camera is attached to.
-    pub device: Option<String>,
-    /// A note from the slate.
-    pub note: String,
-    /// The take it is a pass over.
-    pub pass: Option<BegunPass>,
-}
-
-/// How a pass lies over the take below.
-#[derive(Clone, Debug, PartialEq)]
-pub struct BegunPass {
-    /// The take below.
-    pub take: u32,
-    /// As it is called.
-    pub name: String,
-    /// The sample of the take at which it begins.
-    pub at: usize,
-    /// The axes it records.
-    pub axes: Vec<usize>,
-    /// How long its joints take, seconds.
-    pub blend_s: f64,
 }
 
 /// The floor: the machines of a scene, one of them driven; a performance, a recorder, the pages.
@@ -192,8 +129,6 @@ pub struct Floor {
     people: Arc<People>,
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
-    acted: Vec<f64>,
-    acted_seq: u32,
     walls: Arc<Vec<Wall>>,
     rates: Vec<f64>,
     nudges: Vec<f64>,
@@ -212,14 +147,10 @@ pub struct Floor {
     asked: Asked,
     below: Option<Below>,
     devices: BTreeMap<String, Heard>,
-    packets: Vec<Packet>,
+    reel: Reel,
     running: bool,
     scene_step: u64,
-    chunk: Vec<f64>,
-    seq: u32,
-    flags: Vec<String>,
     trouble: Option<String>,
-    notes: Vec<Note>,
 }
 
 impl Floor {
@@ -239,8 +170,6 @@ impl Floor {
             people,
             cast,
             acting: None,
-            acted: Vec::new(),
-            acted_seq: 0,
             walls,
             rates: Vec::new(),
             nudges: Vec::new(),
@@ -258,14 +187,10 @@ impl Floor {
             asked: Asked::default(),
             below: None,
             devices: BTreeMap::new(),
-            packets: Vec::new(),
+            reel: Reel::default(),
             running: true,
             scene_step: 0,
-            chunk: Vec::new(),
-            seq: 0,
-            flags: Vec::new(),
             trouble: None,
-            notes: Vec::new(),
         };
         floor.take_over();
         floor.jump();
@@ -324,13 +249,10 @@ impl Floor {
         let time_s = packet.time_s;
         if let Roll::Rolling { since, .. } = self.roll
             && self.stand().attached()
+            && !self.alone()
             && source.is_none_or(|s| self.source().is_some_and(|(name, _)| name == s))
         {
-            if self.packets.len() < MOST_PACKETS {
-                self.packets.push(Packet { time_s: time_s - since as f64 * STEP_S, ..packet });
-            } else {
-                self.flag("the device sent more than can be kept".into());
-            }
+            self.reel.packet(Packet { time_s: time_s - since as f64 * STEP_S, ..packet });
         }
         let (Some(source), Some(sample)) = (source, sample) else { return };
         if !self.devices.contains_key(source) {
@@ -462,7 +384,7 @@ impl Floor {
     /// The recorder could not keep a chunk: the take is cut and the operator told.
     pub fn recorder_failed(&mut self, why: String) {
         if matches!(self.roll, Roll::Rolling { .. }) {
-            self.flags.push(why.clone());
+            self.reel.flag(why.clone());
             self.cut();
         }
         self.trouble = Some(why);
@@ -775,11 +697,7 @@ impl Floor {
             self.jump();
         }
         self.begin = self.stand().values();
-        self.seq = 0;
         self.owed = 0;
-        self.flags.clear();
-        self.chunk.clear();
-        self.packets.clear();
         let begun = Begun {
             placed: self.placed().clone(),
             clock: f64::from(self.clock) / f64::from(FULL),
@@ -787,15 +705,13 @@ impl Floor {
             note: std::mem::take(&mut self.asked.note),
             pass: self.below.as_ref().map(|below| self.pass_over(below)),
         };
-        if !self.alone() {
-            self.notes.push(Note::Begin(Box::new(begun)));
-        }
         // A performance is driven from its beginning; a pass within a take is not.
-        if let Some(acting) = self.acting.as_mut().filter(|_| self.asked.from == 0) {
+        let drives = self.asked.from == 0;
+        let acted = self.acting.as_mut().filter(|_| drives).map(|acting| {
             acting.begins();
-            (self.acted_seq, self.acted) = (0, Vec::new());
-            self.notes.push(Note::Act(who(acting.cast.of)));
-        }
+            who(acting.cast.of)
+        });
+        self.reel.begin((!self.alone()).then_some(begun), acted);
         self.sample();
     }
 
@@ -817,9 +733,7 @@ impl Floor {
 
     fn cut(&mut self) {
         if let Roll::Rolling { .. } = self.roll {
-            self.send_acted();
-            self.send_chunk();
-            self.notes.push(Note::End { flags: std::mem::take(&mut self.flags) });
+            self.reel.end();
             // Whoever was driven plays from now on as they were recorded.
             self.acting = self.acting.take().filter(|_| self.asked.from > 0);
         }
@@ -836,51 +750,24 @@ impl Floor {
 
     fn sample(&mut self) {
         if let Some(acting) = self.acting.as_ref().filter(|_| self.asked.from == 0) {
-            self.acted.extend(acting.row());
-            if self.acted.len() >= CHUNK_SAMPLES * acting.row().len() {
-                self.send_acted();
-            }
+            self.reel.acted(acting.row());
         }
-        if self.alone() {
-            return;
-        }
-        let row = self.stand().values();
-        let width = row.len();
-        self.chunk.extend(row);
-        if self.chunk.len() == CHUNK_SAMPLES * width {
-            self.send_chunk();
+        if !self.alone() {
+            let row = self.stand().values();
+            self.reel.axes(&row);
         }
     }
 
-    fn send_acted(&mut self) {
-        if !self.acted.is_empty() {
-            let values = std::mem::take(&mut self.acted);
-            self.notes.push(Note::Acted { seq: self.acted_seq, values });
-            self.acted_seq += 1;
-        }
-    }
-
-    fn send_chunk(&mut self) {
-        if !self.chunk.is_empty() {
-            let values = std::mem::take(&mut self.chunk);
-            self.notes.push(Note::Chunk { seq: self.seq, width: self.rates.len(), values });
-            self.seq += 1;
-        }
-        if !self.packets.is_empty() {
-            self.notes.push(Note::Packets(std::mem::take(&mut self.packets)));
-        }
-    }
-
+    /// Words for the take that rolls.
     fn flag(&mut self, words: String) {
-        if matches!(self.roll, Roll::Rolling { .. }) && self.flags.len() < 20 && !self.flags.contains(&words)
-        {
-            self.flags.push(words);
+        if matches!(self.roll, Roll::Rolling { .. }) {
+            self.reel.flag(words);
         }
     }
 
     /// What the recorder must have, in order; each note is given once.
     pub fn take_notes(&mut self) -> Vec<Note> {
-        std::mem::take(&mut self.notes)
+        self.reel.take_notes()
     }
 
     /// What pages are told when it changes.

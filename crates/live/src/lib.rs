@@ -2,6 +2,7 @@
 //!
 //! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
+//! * `reel`: what rolls, in chunks on its way to the recorder.
 //! * [`stand`]: a setup's machine on the floor, and what moves it.
 //! * [`stand_in`]: a tracked device that is not there.
 //! * [`command`] and [`state`]: what goes in and what comes out.
@@ -16,6 +17,7 @@ pub mod command;
 pub mod devices;
 pub mod floor;
 pub mod listen;
+mod reel;
 pub mod runner;
 pub mod stand;
 pub mod stand_in;

@@ -90,7 +90,7 @@ enum Lead {
     /// A hand that flies it.
     Flown(Flown),
     /// A tracked device.
-    Device(Held),
+    Device(Box<Held>),
 }
 
 /// A camera in the hand that holds a device.
@@ -331,7 +331,7 @@ impl Stand {
         let attached = mapping.attach(camera, device);
         let mut steadier = Steadier::new(steady, STEP_S);
         let wanted = steadier.next(attached.camera(device));
-        self.lead = Lead::Device(Held { attached, steadier, wanted });
+        self.lead = Lead::Device(Box::new(Held { attached, steadier, wanted }));
     }
 
     /// Whether a device moves the camera.

@@ -2,6 +2,7 @@
 
 use crate::devices::Devices;
 use crate::layers;
+use crate::phone::Phone;
 use crate::problem::Outcome;
 use crate::scenery::{Scenery, load_clips};
 use crate::staging::staged;
@@ -27,6 +28,8 @@ pub struct App {
     pub floor: Runner,
     /// What is heard of tracked devices.
     pub devices: Devices,
+    /// A phone that may be one.
+    pub phone: Phone,
     moves: Mutex<Moves>,
     scenery: Mutex<(Clips, Option<Scenery>)>,
     revision: Arc<watch::Sender<u64>>,
@@ -67,7 +70,9 @@ impl App {
     pub fn new(store: Arc<Mutex<Store>>, floor: Runner, revision: Arc<watch::Sender<u64>>) -> App {
         let (moves, scenery) = Default::default();
         let devices = Devices::open(&lock(&store), floor.messages.clone());
-        App { store, floor, devices, moves, scenery, revision, pages: AtomicU32::new(1) }
+        let folder = lock(&store).folder().to_path_buf();
+        let phone = Phone::new(&folder, devices.account().clone(), floor.messages.clone());
+        App { store, floor, devices, phone, moves, scenery, revision, pages: AtomicU32::new(1) }
     }
 
     /// The store, for one question or one edit.

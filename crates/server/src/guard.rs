@@ -22,7 +22,9 @@ impl Fairing for Guard {
     }
 
     async fn on_request(&self, request: &mut Request<'_>, _: &mut Data<'_>) {
+        // HTTP/2 has no Host header; it names the host where the address stands.
         let host = request.headers().get_one("Host").map(str::to_string);
+        let host = host.or_else(|| request.host().map(ToString::to_string));
         let origin = request.headers().get_one("Origin").map(str::to_string);
         if !allowed(host.as_deref(), origin.as_deref()) {
             request.set_uri(Origin::parse("/api/refused").expect("a plain path"));

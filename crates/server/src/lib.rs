@@ -8,6 +8,7 @@
 //! | [`recorder`] | what the floor records, into the store |
 //! | [`layers`] | a take of its passes |
 //! | [`devices`] | where tracked devices are listened for |
+//! | [`phone`] | a phone as a device, behind a door of its own |
 //! | [`guard`] | who may ask: host, origin, headers |
 //! | [`problem`] | errors as sentences (RFC 9457) |
 //! | [`page`] | the embedded page |
@@ -25,6 +26,7 @@ mod drives;
 pub mod guard;
 pub mod layers;
 pub mod page;
+pub mod phone;
 pub mod problem;
 pub mod recorder;
 pub mod scenery;

@@ -140,7 +140,8 @@ fn what_cannot_be_done_is_said_in_one_sentence() {
         ask(&["treat", "in.csv", "out.csv", "--smooth", "binomial:passes=401,rate=24"]).contains("1 to 400")
     );
     assert!(
-        ask(&["convert", "--from", "fbx", "--to", "csv", "in.csv", "out.csv"]).contains("give csv, tum, opentrackio or glb")
+        ask(&["convert", "--from", "fbx", "--to", "csv", "in.csv", "out.csv"])
+            .contains("give csv, tum, opentrackio or glb")
     );
     assert!(
         ask(&["treat", "in.csv", "no/such/out.csv", "--smooth", "gaussian:sigma_s=1"])

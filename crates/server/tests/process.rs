@@ -369,3 +369,38 @@ fn a_port_that_is_taken_is_said_plainly() {
     let said = String::from_utf8_lossy(&output.stderr);
     assert!(said.contains(&port) && said.contains("--port"), "{said}");
 }
+
+#[test]
+fn the_phones_door_is_shut_until_it_is_opened_and_asks_for_the_code() {
+    let folder = tempfile::tempdir().unwrap();
+    let running = Running::serve(folder.path());
+    let shut: Value = serde_json::from_str(&running.get("devices/phone")).unwrap();
+    assert_eq!((&shut["address"], &shut["code"]), (&Value::Null, &Value::Null));
+    let open = running.put("devices/phone", json!({"on": true, "tls": false, "port": 0}));
+    let port: u16 = open["address"].as_str().unwrap().rsplit(':').next().unwrap().parse().unwrap();
+    let get = |path: &str| ureq::get(&format!("http://127.0.0.1:{port}{path}")).call();
+    let page = get("/").unwrap().body_mut().read_to_string().unwrap();
+    assert!(page.contains("Camera in the hand"));
+    for path in ["/api/document", "/api/live", "/index.html"] {
+        assert!(get(path).is_err(), "{path}");
+    }
+    let live = |code: &str| connect(format!("ws://127.0.0.1:{port}/live?code={code}"));
+    assert!(live("nonsense").is_err());
+    let mut phone = live(open["code"].as_str().unwrap()).unwrap().0;
+    let heard = || {
+        let view: Value = serde_json::from_str(&running.get("devices")).unwrap();
+        view["sources"].as_array().unwrap().iter().any(|s| s["source"] == "phone 1")
+    };
+    assert!(!heard());
+    phone.send(Message::text("nonsense")).unwrap();
+    while !heard() {
+        phone.send(Message::text(json!({"turn": [0, 90, 0], "ahead": 0.5}).to_string())).unwrap();
+    }
+    // Guessing is slow: after ten wrong codes the door waits, also for the right one.
+    for _ in 0..10 {
+        assert!(live("000").is_err());
+    }
+    assert!(live(open["code"].as_str().unwrap()).is_err());
+    running.put("devices/phone", json!({"on": false, "tls": false, "port": 0}));
+    while get("/").is_ok() {}
+}

@@ -3,6 +3,7 @@
 
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
+use rovnek_server::phone::{PhoneView, PhoneWanted};
 use rovnek_server::socket::Tell;
 use ts_rs::{Config, TS};
 
@@ -95,6 +96,8 @@ fn the_page_has_the_servers_types() {
         SocketView,
         StandInWanted,
         DevicesView,
+        PhoneWanted,
+        PhoneView,
         ShakeView,
         LayBelow,
         SolidView,

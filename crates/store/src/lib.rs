@@ -58,6 +58,7 @@ pub type Result<T> = std::result::Result<T, StoreError>;
 /// The open database. Holds its folder for itself until it is dropped.
 pub struct Store {
     connection: Connection,
+    folder: PathBuf,
     _lock: File,
 }
 
@@ -88,10 +89,15 @@ impl Store {
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
-        let mut store = Store { connection, _lock: lock };
+        let mut store = Store { connection, folder: folder.into(), _lock: lock };
         store.migrate()?;
         store.recover()?;
         Ok(store)
+    }
+
+    /// Where it is kept.
+    pub fn folder(&self) -> &Path {
+        &self.folder
     }
 
     fn migrate(&mut self) -> Result<()> {

@@ -9,9 +9,11 @@ use rovnek_core::set::{Form, Piece, Stage};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
 use rovnek_store::assets::AssetKind;
+use rovnek_store::driven::Mover;
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene, text};
+use rovnek_store::rolled::{Lies, PassOf};
 use rovnek_store::scene_edit::{Changes, PerformanceName};
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
@@ -323,4 +325,54 @@ fn a_database_from_before_sets_were_edited_opens_with_its_performers() {
     };
     assert_eq!((route.waypoints.len(), route.waypoints[1].facing_deg), (2, Some(90.0)));
     assert_eq!(scene.performers[0].fault(), None);
+}
+
+#[test]
+fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
+    let (_folder, mut store) = fresh();
+    let take = roll(&mut store, 2);
+    store.close_take(take, &[]).unwrap();
+    let setup = store.setup(1).unwrap();
+    let lies = Lies { name: "head".into(), at: 12, axes: vec!["pan".into()], blend_s: 0.4 };
+    let pass = Some((take, lies.clone()));
+    let new = NewTake { pass, note: "later", ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0, 8) };
+    let (over, number) = store.begin_take(&new).unwrap();
+    store.append(over, 0, 8, &[1.0; 80]).unwrap();
+    assert!(store.passes(take).unwrap().is_empty(), "it still rolls");
+    store.append_packets(over, 3, b"packets").unwrap();
+    store.close_take(over, &[]).unwrap();
+    let kept = store.take(over).unwrap();
+    assert_eq!((number, kept.note.as_str(), kept.packets), (1, "later", 3));
+    assert_eq!(kept.pass, Some(PassOf { take, lies, muted: false }));
+    let counts = |store: &Store| store.passes(take).unwrap().len();
+    assert_eq!(counts(&store), 1);
+    let mut edit = store.edit("mute", None).unwrap();
+    edit.mute_pass(over, true).unwrap();
+    edit.commit().unwrap();
+    assert_eq!(counts(&store), 0);
+    store.undo().unwrap();
+    assert_eq!(counts(&store), 1);
+    // The next take does not get the number again, and the bin takes the pass along.
+    let next = roll(&mut store, 1);
+    store.close_take(next, &[]).unwrap();
+    assert_eq!(store.take(next).unwrap().number, 2);
+    let mut edit = store.edit("bin", None).unwrap();
+    edit.bin_take(take, true).unwrap();
+    edit.commit().unwrap();
+    assert_eq!(store.empty_bin().unwrap(), 2);
+    assert!(store.take(over).is_err() && store.take(next).is_ok());
+}
+
+#[test]
+fn a_drive_is_kept_chunk_by_chunk_until_it_is_a_path() {
+    let (folder, mut store) = fresh();
+    let drive = store.begin_drive(1, 1, Mover::Piece(4), None, 120.0).unwrap();
+    store.append_drive(drive, 0, &[1.0; 120]).unwrap();
+    store.append_drive(drive, 1, &[2.0; 8]).unwrap();
+    drop(store);
+    let mut store = Store::open(folder.path()).unwrap();
+    let open = store.open_drives().unwrap();
+    assert_eq!((open.len(), open[0].mover, open[0].values.len()), (1, Mover::Piece(4), 128));
+    store.close_drive(drive).unwrap();
+    assert!(store.open_drives().unwrap().is_empty());
 }

@@ -6,6 +6,7 @@ import { Choice, Row, Toggle } from "../set/rows";
 import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import { attachOrLetGo } from "./attach";
+import { PhoneRows } from "./PhoneRows";
 
 const protocolWord = { opentrackio: "OpenTrackIO", freed: "FreeD" } as const;
 const axes = ["x", "y", "z", "pan", "tilt", "roll"];
@@ -103,6 +104,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           />
         </Row>
       )}
+      <PhoneRows />
       <Rule />
       {view?.sources.map((s) => (
         <div key={s.source} data-testid={`source-${s.source}`} style={{ padding: "1px 0 3px" }}>

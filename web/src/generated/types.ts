@@ -1866,6 +1866,34 @@ strangers: Array<[string, string]>,
  */
 stand_in: StandInWanted | null, };
 
+export type PhoneWanted = { 
+/**
+ * Open.
+ */
+on: boolean, 
+/**
+ * With TLS, so that the phone's sensors can be felt.
+ */
+tls: boolean, 
+/**
+ * Its port; 0 for any that is free.
+ */
+port: number, };
+
+export type PhoneView = { 
+/**
+ * What was asked.
+ */
+wanted: PhoneWanted, 
+/**
+ * What to type into the phone; none while it is shut.
+ */
+address: string | null, 
+/**
+ * What to type there.
+ */
+code: string | null, };
+
 export type ShakeView = { 
 /**
  * Which.

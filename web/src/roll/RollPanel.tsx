@@ -60,32 +60,35 @@ export function RollPanel({
           onKeep={(note) => setSlate({ note })}
         />
       </Row>
-      <Row label="drives">
-        <Choice
-          label="Who is driven"
-          value={acting ? `${acting.kind} ${acting.id}` : "camera"}
-          options={[
-            ["camera", "the camera"],
-            ...document.scene.performers.map((p) => [`performer ${p.id}`, p.name] as const),
-            ...moving.map((p) => [`piece ${p.id}`, p.name] as const),
-          ]}
-          onChange={(word) => {
-            const [kind, id] = word.split(" ");
-            act(
-              kind === "camera" ? null : ({ kind, id: Number(id) } as Who),
-              acting ? !!status?.alone : true,
-            );
-          }}
-        />
-        {acting && (
-          <Toggle
-            on={!status?.alone}
-            label="and the camera"
-            title="Both are recorded in one roll"
-            onClick={() => act(acting, !status?.alone)}
+      {/* A pass records the camera over what plays. */}
+      {!below && (
+        <Row label="drives">
+          <Choice
+            label="Who is driven"
+            value={acting ? `${acting.kind} ${acting.id}` : "camera"}
+            options={[
+              ["camera", "the camera"],
+              ...document.scene.performers.map((p) => [`performer ${p.id}`, p.name] as const),
+              ...moving.map((p) => [`piece ${p.id}`, p.name] as const),
+            ]}
+            onChange={(word) => {
+              const [kind, id] = word.split(" ");
+              act(
+                kind === "camera" ? null : ({ kind, id: Number(id) } as Who),
+                acting ? !!status?.alone : true,
+              );
+            }}
           />
-        )}
-      </Row>
+          {acting && (
+            <Toggle
+              on={!status?.alone}
+              label="and the camera"
+              title="Both are recorded in one roll"
+              onClick={() => act(acting, !status?.alone)}
+            />
+          )}
+        </Row>
+      )}
       {acting && (
         <p style={{ margin: "0 0 4px", fontSize: 12, color: ink.chalkDim }}>
           <span className="key">↑</span> walk <span className="key">← →</span> turn{" "}
@@ -114,18 +117,23 @@ export function RollPanel({
           onChange={(speed) => mine && standby && link.send({ do: "clock", speed })}
         />
       </Row>
-      <Row label="ends">
-        <Choice<Ends>
-          label="The roll ends"
-          value={slate.ends}
-          options={[
-            ["key", "when R is pressed"],
-            ["performance", "with the performance"],
-            ["out", outS === null ? "at the out point (none: O)" : `at the out point, ${outS.toFixed(1)} s`],
-          ]}
-          onChange={(ends) => setSlate({ ends })}
-        />
-      </Row>
+      {!below && (
+        <Row label="ends">
+          <Choice<Ends>
+            label="The roll ends"
+            value={slate.ends}
+            options={[
+              ["key", "when R is pressed"],
+              ["performance", "with the performance"],
+              [
+                "out",
+                outS === null ? "at the out point (none: O)" : `at the out point, ${outS.toFixed(1)} s`,
+              ],
+            ]}
+            onChange={(ends) => setSlate({ ends })}
+          />
+        </Row>
+      )}
       <Row label="count in">
         <Choice
           label="Count in, seconds"

@@ -67,7 +67,7 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
       <div className="label" style={{ marginBottom: 6 }}>
         Take away
       </div>
-      <div style={{ display: "flex", gap: 6 }}>
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
         <Button
           component="a"
           href={`/api/takes/${take.id}/export?as=csv`}
@@ -91,6 +91,30 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
           title="As rolled"
         >
           CSV, raw
+        </Button>
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export?as=opentrackio`}
+          download
+          title="One OpenTrackIO sample a frame, as lines of JSON"
+        >
+          OpenTrackIO
+        </Button>
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export?as=tum`}
+          download
+          title="The path as text in the TUM format"
+        >
+          TUM
+        </Button>
+        <Button
+          component="a"
+          href={`/api/takes/${take.id}/export?as=axes&stage=raw`}
+          download
+          title="The machine's axes at 120 a second, as rolled"
+        >
+          Axes
         </Button>
       </div>
     </section>

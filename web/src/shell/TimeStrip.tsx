@@ -131,7 +131,7 @@ export function TimeStrip({
           {!live && take && (
             <div style={{ ...bar, width: x(take.length_s), background: ink.pick, top: 36, height: 8 }} />
           )}
-          {!live && (inS !== null || outS !== null) && (
+          {(inS !== null || outS !== null) && (
             <div
               title="In and out"
               style={{

@@ -10,7 +10,25 @@ export function ImportPanel() {
   const bring = useImport();
   const [file, setFile] = useState<File | null>(null);
   const [form, setForm] = useState({ x: 0, y: 1.6, z: 0, turn: 0, scale: 1, up: "z", camera: "optical" });
-  const csv = file?.name.toLowerCase().endsWith(".csv") ?? false;
+  const [axes, setAxes] = useState(false);
+  const ending = file?.name.toLowerCase().split(".").at(-1) ?? "";
+  const way =
+    ending === "csv"
+      ? axes
+        ? "axes"
+        : "csv"
+      : ending.startsWith("json")
+        ? "opentrackio"
+        : ["glb", "gltf"].includes(ending)
+          ? "camera"
+          : "tum";
+  const placed = way === "tum";
+  const choose = async (chosen: File | null) => {
+    setFile(chosen);
+    // A CSV without places is what a machine's axes did.
+    const head = chosen?.name.toLowerCase().endsWith(".csv") ? await chosen.slice(0, 2000).text() : "x_m";
+    setAxes(!head.split("\n")[0]!.includes("x_m") || head.includes("device_x_m"));
+  };
   const set =
     <K extends keyof typeof form>(key: K) =>
     (value: (typeof form)[K]) =>
@@ -20,12 +38,11 @@ export function ImportPanel() {
     if (!file) return;
     const name = file.name.replace(/\.[^.]+$/, "");
     const query = new URLSearchParams(
-      csv ? { name } : { name, ...Object.fromEntries(Object.entries(form).map(([k, v]) => [k, String(v)])) },
+      !placed
+        ? { name }
+        : { name, ...Object.fromEntries(Object.entries(form).map(([k, v]) => [k, String(v)])) },
     );
-    bring.mutate(
-      { path: `${csv ? "csv" : "tum"}?${query}`, file },
-      { onSuccess: () => setView({ importing: false }) },
-    );
+    bring.mutate({ path: `${way}?${query}`, file }, { onSuccess: () => setView({ importing: false }) });
   };
   const row = {
     display: "flex",
@@ -76,17 +93,22 @@ export function ImportPanel() {
         <input
           type="file"
           aria-label="File"
-          accept=".txt,.tum,.csv"
-          onChange={(e) => setFile(e.target.files?.[0] ?? null)}
+          accept=".txt,.tum,.csv,.jsonl,.json,.glb,.gltf"
+          onChange={(e) => void choose(e.target.files?.[0] ?? null)}
           style={{ font: "inherit", color: ink.chalk, maxWidth: "100%" }}
         />
         {!file && (
           <p style={{ margin: "6px 0", color: ink.chalkDim }}>
-            A camera trajectory as text (time tx ty tz qx qy qz qw), or a camera track as CSV. It becomes a
-            take of a free camera.
+            A camera track as CSV, TUM text, OpenTrackIO lines (.jsonl) or glTF becomes a take of a free
+            camera; the axes of the machine on the floor as CSV become a take of its setup.
           </p>
         )}
-        {!csv && (
+        {way === "axes" && (
+          <p style={{ margin: "6px 0", color: ink.chalkDim }}>
+            Axes of a machine: they become a take of the setup on the floor.
+          </p>
+        )}
+        {placed && (
           <>
             {pick("file's up axis", form.up, set("up"), [
               ["z", "Z up"],

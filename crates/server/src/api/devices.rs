@@ -2,6 +2,7 @@
 
 use super::App;
 use crate::devices::{DevicesView, Socket, StandInWanted};
+use crate::phone::{PhoneView, PhoneWanted};
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
 use rocket::{get, put};
@@ -24,4 +25,15 @@ pub fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<DevicesView
 pub fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
     app.devices.stand_in(&app.store(), wanted.into_inner()).map_err(Problem::refused)?;
     Ok(Json(app.devices.view()))
+}
+
+#[get("/devices/phone")]
+pub fn phone(app: &App) -> Json<PhoneView> {
+    Json(app.phone.view())
+}
+
+#[put("/devices/phone", data = "<wanted>")]
+pub async fn open_phone(app: &App, wanted: Json<PhoneWanted>) -> Outcome<Json<PhoneView>> {
+    app.phone.set(wanted.into_inner()).await.map_err(Problem::refused)?;
+    Ok(Json(app.phone.view()))
 }

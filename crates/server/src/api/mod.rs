@@ -57,6 +57,8 @@ pub fn routes() -> Vec<Route> {
         devices::devices,
         devices::listen,
         devices::stand_in,
+        devices::phone,
+        devices::open_phone,
         setups::lay_below,
         import::tum,
         import::csv,

@@ -1,0 +1,363 @@
+//! A phone as a tracked device: one page on a door of its own, which is shut until the operator
+//! opens it, and a code that the operator's page shows. Nothing else is to be had there.
+//!
+//! Browsers give motion sensors only to pages that came over TLS; the door can have it, with the
+//! user's own certificate or with one that is made once and kept in the data folder.
+
+use crate::app::lock;
+use crate::guard;
+use rand::Rng;
+use rocket::config::{LogLevel, TlsConfig};
+use rocket::fairing::AdHoc;
+use rocket::futures::StreamExt;
+use rocket::http::{ContentType, Status};
+use rocket::tokio::select;
+use rocket::{Shutdown, State, get, routes};
+use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
+use rovnek_core::space::Pose;
+use rovnek_core::{DQuat, DVec3};
+use rovnek_formats::tracking::{Lens, Sample};
+use rovnek_live::listen::Account;
+use rovnek_live::runner::{Message, Packed};
+use serde::{Deserialize, Serialize};
+use std::f64::consts::FRAC_PI_2;
+use std::net::{IpAddr, Ipv4Addr, TcpListener, UdpSocket};
+use std::path::{Path, PathBuf};
+use std::sync::mpsc::Sender;
+use std::sync::{Arc, Mutex};
+use std::time::{Duration, Instant};
+use ts_rs::TS;
+
+/// What the operator asks of the door.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct PhoneWanted {
+    /// Open.
+    pub on: bool,
+    /// With TLS, so that the phone's sensors can be felt.
+    pub tls: bool,
+    /// Its port; 0 for any that is free.
+    pub port: u16,
+}
+
+/// The door as it is.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PhoneView {
+    /// What was asked.
+    pub wanted: PhoneWanted,
+    /// What to type into the phone; none while it is shut.
+    pub address: Option<String>,
+    /// What to type there.
+    pub code: Option<String>,
+}
+
+/// The port that is tried first.
+const PORT: u16 = 4781;
+/// Wrong codes before the door waits, and for how long.
+const MOST_WRONG: u32 = 10;
+const WAITS: Duration = Duration::from_secs(60);
+/// A push of a pad at its end, metres a second.
+const PUSH_M_S: f64 = 1.0;
+/// How a phone is called among the sources.
+const NAME: &str = "phone 1";
+
+struct Open {
+    wanted: PhoneWanted,
+    address: String,
+    code: String,
+    stop: Shutdown,
+}
+
+/// The door.
+pub struct Phone {
+    folder: PathBuf,
+    account: Arc<Account>,
+    floor: Sender<Message>,
+    open: Mutex<Option<Open>>,
+    last: Mutex<PhoneWanted>,
+}
+
+/// What stands behind the door.
+struct Behind {
+    code: String,
+    wrong: Mutex<(u32, Option<Instant>)>,
+    account: Arc<Account>,
+    floor: Sender<Message>,
+}
+
+impl Phone {
+    /// Shut. A certificate that is made is kept in `folder`.
+    pub fn new(folder: &Path, account: Arc<Account>, floor: Sender<Message>) -> Phone {
+        let last = Mutex::new(PhoneWanted { on: false, tls: true, port: PORT });
+        Phone { folder: folder.into(), account, floor, open: Mutex::default(), last }
+    }
+
+    /// As it is.
+    pub fn view(&self) -> PhoneView {
+        let open = lock(&self.open);
+        PhoneView {
+            wanted: open.as_ref().map_or_else(|| lock(&self.last).clone(), |o| o.wanted.clone()),
+            address: open.as_ref().map(|o| o.address.clone()),
+            code: open.as_ref().map(|o| o.code.clone()),
+        }
+    }
+
+    /// Shuts the door, and opens it anew where that is wanted, with a new code.
+    pub async fn set(&self, wanted: PhoneWanted) -> Result<(), String> {
+        let old = lock(&self.open).take();
+        if let Some(old) = old {
+            old.stop.notify();
+        }
+        *lock(&self.last) = wanted.clone();
+        if !wanted.on {
+            return Ok(());
+        }
+        let port = free(wanted.port).map_err(|e| {
+            format!("the phone's door cannot be opened at port {}: {e}; give another port", wanted.port)
+        })?;
+        let tls = if wanted.tls { Some(certificate(&self.folder)?) } else { None };
+        let code = format!("{:06}", rand::rng().random_range(0..1_000_000));
+        let config = rocket::Config {
+            address: IpAddr::V4(Ipv4Addr::UNSPECIFIED),
+            port,
+            tls,
+            log_level: LogLevel::Off,
+            cli_colors: false,
+            workers: 1,
+            shutdown: rocket::config::Shutdown {
+                ctrlc: false,
+                signals: Default::default(),
+                ..Default::default()
+            },
+            ..rocket::Config::release_default()
+        };
+        let behind = Behind {
+            code: code.clone(),
+            wrong: Mutex::default(),
+            account: self.account.clone(),
+            floor: self.floor.clone(),
+        };
+        let (lifted, ready) = rocket::tokio::sync::oneshot::channel();
+        let lifted = Mutex::new(Some(lifted));
+        let told = AdHoc::on_liftoff("open", move |_| {
+            if let Some(lifted) = lock(&lifted).take() {
+                let _ = lifted.send(());
+            }
+            Box::pin(async {})
+        });
+        let door = rocket::custom(config)
+            .manage(behind)
+            .attach(guard::Guard)
+            .attach(told)
+            .mount("/", routes![page, style, script, live])
+            .mount("/api", routes![guard::refused])
+            .ignite()
+            .await
+            .map_err(|e| format!("the phone's door cannot be opened: {e}"))?;
+        let stop = door.shutdown();
+        rocket::tokio::spawn(async move { drop(door.launch().await) });
+        let _ = ready.await;
+        let scheme = if wanted.tls { "https" } else { "http" };
+        let address = format!("{scheme}://{}:{port}", own_address());
+        *lock(&self.open) = Some(Open { wanted, address, code, stop });
+        Ok(())
+    }
+}
+
+/// The port, if nobody has it; any free one for 0.
+fn free(port: u16) -> std::io::Result<u16> {
+    TcpListener::bind((Ipv4Addr::UNSPECIFIED, port))?.local_addr().map(|a| a.port())
+}
+
+/// The address of this machine on the local network, as far as it can be told; nothing is sent.
+fn own_address() -> IpAddr {
+    let probe = || {
+        let socket = UdpSocket::bind((Ipv4Addr::UNSPECIFIED, 0))?;
+        socket.connect((Ipv4Addr::new(192, 0, 2, 1), 9))?;
+        socket.local_addr()
+    };
+    probe().map_or(IpAddr::V4(Ipv4Addr::LOCALHOST), |a: std::net::SocketAddr| a.ip())
+}
+
+/// The certificate in the data folder: the user's own under these names, or one made now.
+fn certificate(folder: &Path) -> Result<TlsConfig, String> {
+    let (cert, key) = (folder.join("phone-cert.pem"), folder.join("phone-key.pem"));
+    if !cert.exists() || !key.exists() {
+        let names = vec!["localhost".to_string(), own_address().to_string(), "127.0.0.1".into()];
+        let made = rcgen::generate_simple_self_signed(names)
+            .map_err(|e| format!("no certificate could be made: {e}"))?;
+        let write = |path: &Path, text: String| {
+            std::fs::write(path, text).map_err(|e| format!("{} cannot be written: {e}", path.display()))
+        };
+        write(&cert, made.cert.pem())?;
+        write(&key, made.key_pair.serialize_pem())?;
+    }
+    Ok(TlsConfig::from_paths(cert, key))
+}
+
+#[get("/")]
+fn page() -> (ContentType, &'static str) {
+    (ContentType::HTML, include_str!("page.html"))
+}
+
+#[get("/phone.css")]
+fn style() -> (ContentType, &'static str) {
+    (ContentType::CSS, include_str!("page.css"))
+}
+
+#[get("/phone.js")]
+fn script() -> (ContentType, &'static str) {
+    (ContentType::JavaScript, include_str!("page.js"))
+}
+
+/// What a phone sends: how it is held (alpha, beta, gamma of the W3C's Device Orientation, degrees),
+/// how its screen is turned, and how its pads are pushed, −1 to 1.
+#[derive(Deserialize)]
+struct Held {
+    turn: Option<[f64; 3]>,
+    #[serde(default)]
+    screen: f64,
+    #[serde(default)]
+    side: f64,
+    #[serde(default)]
+    ahead: f64,
+    #[serde(default)]
+    up: f64,
+}
+
+/// How a camera on the back of a phone is turned. Device Orientation turns about z, x' and y'' in a
+/// world with z up; the screen may be turned against the phone.
+fn rotation([alpha, beta, gamma]: [f64; 3], screen: f64) -> DQuat {
+    let [a, b, c, s] = [alpha, beta, gamma, screen].map(f64::to_radians);
+    let world = DQuat::from_rotation_x(-FRAC_PI_2);
+    let phone = DQuat::from_rotation_z(a) * DQuat::from_rotation_x(b) * DQuat::from_rotation_y(c);
+    (world * phone * DQuat::from_rotation_z(-s)).normalize()
+}
+
+/// Where a phone has been carried by its pads.
+struct Carried {
+    place: DVec3,
+    turn: DQuat,
+    heard: Instant,
+}
+
+impl Carried {
+    fn new() -> Carried {
+        Carried { place: DVec3::new(0.0, 1.6, 0.0), turn: DQuat::IDENTITY, heard: Instant::now() }
+    }
+
+    /// Moved on by what the phone says now.
+    fn held(&mut self, held: &Held) -> Option<Pose> {
+        let numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
+        if !numbers.clone().all(|v| v.is_finite() && v.abs() <= 1e4) {
+            return None;
+        }
+        if let Some(turn) = held.turn {
+            self.turn = rotation(turn, held.screen);
+        }
+        let dt = self.heard.elapsed().as_secs_f64().min(0.1);
+        self.heard = Instant::now();
+        // The pads push along the floor, the way the phone looks.
+        let look = self.turn * DVec3::NEG_Z;
+        let ahead = look.with_y(0.0).try_normalize().unwrap_or(DVec3::NEG_Z);
+        let side = DVec3::new(-ahead.z, 0.0, ahead.x);
+        let share = |v: f64| v.clamp(-1.0, 1.0);
+        let push = ahead * share(held.ahead) + side * share(held.side) + DVec3::Y * share(held.up);
+        self.place += push * PUSH_M_S * dt;
+        Some(Pose::new(self.place, self.turn))
+    }
+}
+
+#[get("/live?<code>")]
+fn live(
+    ws: WebSocket,
+    code: &str,
+    behind: &State<Behind>,
+    mut closing: Shutdown,
+) -> Result<Channel<'static>, Status> {
+    {
+        let mut wrong = lock(&behind.wrong);
+        let waits = wrong.1.is_some_and(|since| since.elapsed() < WAITS);
+        if waits || code != behind.code {
+            let count = if waits { wrong.0 } else { wrong.0 + 1 };
+            *wrong = if count >= MOST_WRONG {
+                (0, Some(Instant::now()))
+            } else {
+                (count, wrong.1.filter(|_| waits))
+            };
+            return Err(Status::Forbidden);
+        }
+        *wrong = (0, None);
+    }
+    let (account, floor) = (behind.account.clone(), behind.floor.clone());
+    let config =
+        Config { max_message_size: Some(1 << 10), max_frame_size: Some(1 << 10), ..Config::default() };
+    Ok(ws.config(config).channel(move |mut stream| {
+        Box::pin(async move {
+            let mut carried = Carried::new();
+            loop {
+                let came = select! {
+                    _ = &mut closing => return Ok(()),
+                    came = stream.next() => came,
+                };
+                let Some(Ok(packet)) = came else { return Ok(()) };
+                let Packet::Text(text) = packet else { continue };
+                let Ok(held) = serde_json::from_str::<Held>(&text) else { continue };
+                let Some(pose) = carried.held(&held) else { continue };
+                let sample = Sample {
+                    device: "1".into(),
+                    time_s: None,
+                    sequence: None,
+                    rate_hz: None,
+                    pose,
+                    lens: Lens::default(),
+                };
+                let now_s = account.now_s();
+                lock(&account.devices).account(NAME, "a phone", &sample, now_s);
+                let packed = Packed {
+                    source: Some(NAME.into()),
+                    sample: Some(sample),
+                    port: 0,
+                    data: text.into_bytes(),
+                    arrived: Instant::now(),
+                };
+                if floor.send(Message::Tracked(Box::new(packed))).is_err() {
+                    return Ok(());
+                }
+            }
+        })
+    }))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rovnek_core::space::PanTiltRoll;
+
+    fn looks(turn: [f64; 3], screen: f64) -> [f64; 3] {
+        let a = PanTiltRoll::from_rotation(rotation(turn, screen));
+        [a.pan, a.tilt, a.roll].map(|v| v.to_degrees().round() + 0.0)
+    }
+
+    /// Worked by hand from the W3C's Device Orientation: flat on a table all angles are 0 and the
+    /// back looks down; upright beta is 90; alpha grows to the left.
+    #[test]
+    fn a_phone_looks_out_of_its_back() {
+        assert_eq!(looks([0.0, 0.0, 0.0], 0.0)[1], -90.0);
+        assert_eq!(looks([0.0, 90.0, 0.0], 0.0), [0.0, 0.0, 0.0]);
+        assert_eq!(looks([30.0, 90.0, 0.0], 0.0), [-30.0, 0.0, 0.0]);
+        assert_eq!(looks([0.0, 110.0, 0.0], 0.0), [0.0, 20.0, 0.0]);
+        // On its side: the top to the left, the screen turned along with it.
+        assert_eq!(looks([90.0, 0.0, -90.0], 90.0), [0.0, 0.0, 0.0]);
+    }
+
+    #[test]
+    fn pads_push_the_way_it_looks_and_nonsense_moves_nothing() {
+        let mut c = Carried::new();
+        let held = |turn, ahead: f64, side: f64| Held { turn, screen: 0.0, side, ahead, up: 0.0 };
+        c.held(&held(Some([-90.0, 90.0, 0.0]), 0.0, 0.0)).unwrap();
+        std::thread::sleep(Duration::from_millis(30));
+        let to = c.held(&held(None, 1.0, 0.0)).unwrap().position;
+        assert!(to.x > 0.02 && to.z.abs() < 1e-9, "{to}");
+        assert!(c.held(&held(None, f64::NAN, 0.0)).is_none());
+    }
+}

@@ -1,0 +1,67 @@
+import { expect, roll, test } from "../server.ts";
+import { choose, panel, pick } from "../rigs.ts";
+
+const place = (name: string) => `../docs/screenshots/${name}.png`;
+const settle = () => {
+  const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="finder"] canvas');
+  if (!canvas || canvas.width < canvas.clientWidth) return false;
+  const small = document.createElement("canvas");
+  small.width = small.height = 16;
+  const context = small.getContext("2d")!;
+  context.drawImage(canvas, 0, 0, 16, 16);
+  const { data } = context.getImageData(0, 0, 16, 16);
+  return data.reduce((sum, v) => sum + v, 0) / data.length > 85;
+};
+
+test("operate, the slate before a pass", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await panel(app, "Slate");
+  await app.getByLabel("Note on the slate").fill("later on the head");
+  await app.getByLabel("Note on the slate").press("Enter");
+  await pick(app, "Take below", /^take 1/);
+  for (const axis of ["swing", "boom", "reach", "zoom", "focus"])
+    await app.getByRole("region", { name: "Slate" }).getByRole("button", { name: axis, exact: true }).click();
+  await pick(app, "Count in, seconds", "5 s");
+  await app.waitForFunction(settle);
+  await app.getByTestId("finder").click({ position: { x: 5, y: 5 } });
+  await app.keyboard.press("r");
+  await expect(app.getByTestId("count")).toHaveText("3");
+  await app.screenshot({ path: place("slate") });
+});
+
+test("operate, the take log, and two takes compared", async ({ app }) => {
+  await roll(app, 3, ["d", "g"]);
+  await app.keyboard.press("Alt+Shift+g");
+  await app.keyboard.press("Alt+j");
+  const log = app.getByRole("region", { name: "Take log" });
+  await expect(log.getByTestId("log-3").locator("td").nth(6)).not.toHaveText("–");
+  await log.getByLabel("Name of take 3").fill("quicker");
+  await log.getByLabel("Name of take 3").press("Enter");
+  await log.getByLabel("Compare take 1").click();
+  await log.getByLabel("Compare take 2").click();
+  await app.screenshot({ path: place("log") });
+  await log.getByRole("button", { name: "Compare", exact: true }).click();
+  await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });
+  await pick(app, "Axis of the curves", "pan");
+  await app.waitForFunction(settle);
+  await app.screenshot({ path: place("compare") });
+});
+
+test("operate, a device in the hand", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await choose(app, "tracked camera");
+  await panel(app, "Devices");
+  await app.getByLabel("Port for OpenTrackIO").fill("0");
+  await app.getByLabel("Port for OpenTrackIO").press("Enter");
+  await app.getByRole("button", { name: "OpenTrackIO", exact: true }).click();
+  await expect(app.getByTestId("source-opentrackio 1")).toContainText("heard");
+  await app.keyboard.press("Alt+a");
+  await expect(app.getByText("follows opentrackio 1")).toBeVisible();
+  await app.getByLabel("Steadying of rotation").fill("0.6");
+  await app.getByLabel("Steadying of rotation").press("Enter");
+  await expect(app.getByTestId("delay")).toContainText(/\d\d+ ms late/);
+  await app.waitForFunction(settle);
+  await app.screenshot({ path: place("devices") });
+});
