@@ -95,6 +95,8 @@ enum Lead {
 
 /// A camera in the hand that holds a device.
 struct Held {
+    /// The device, which stays the same while it is held.
+    source: String,
     attached: Attached,
     steadier: Steadier,
     /// Where the device wants it, steadied, at this step.
@@ -213,9 +215,14 @@ impl Stand {
         if let Lead::Device(held) = &mut self.lead
             && placed.tracking != self.placed.tracking
         {
+            // Another device is another hand: it has to be attached anew.
+            let other = !placed.tracking.source.is_empty() && placed.tracking.source != held.source;
             held.attached = held.attached.with(placed.tracking.mapping);
             if placed.tracking.steady != held.steadier.steady() {
                 held.steadier = Steadier::new(placed.tracking.steady, STEP_S);
+            }
+            if other {
+                self.lead = Lead::Axes;
             }
         }
         if placed.keys != self.placed.keys {
@@ -307,7 +314,10 @@ impl Stand {
         devices: &'a BTreeMap<String, Heard>,
         clock_s: f64,
     ) -> Option<(&'a str, &'a Heard)> {
-        let wanted = &self.placed.tracking.source;
+        let wanted = match &self.lead {
+            Lead::Device(held) => &held.source,
+            _ => &self.placed.tracking.source,
+        };
         if wanted.is_empty() {
             let mut heard = devices.iter().filter(|(_, h)| h.alive(clock_s));
             return heard.next().map(|(name, h)| (name.as_str(), h));
@@ -325,13 +335,15 @@ impl Stand {
             return;
         }
         let heard = self.source(devices, clock_s).filter(|(_, h)| h.alive(clock_s));
-        let Some((device, _)) = heard.and_then(|(_, h)| h.at(clock_s)) else { return };
+        let Some((source, heard)) = heard else { return };
+        let Some((device, _)) = heard.at(clock_s) else { return };
+        let source = source.to_string();
         let Tracking { mapping, steady, .. } = self.placed.tracking;
         let camera = self.stance().camera;
         let attached = mapping.attach(camera, device);
         let mut steadier = Steadier::new(steady, STEP_S);
         let wanted = steadier.next(attached.camera(device));
-        self.lead = Lead::Device(Box::new(Held { attached, steadier, wanted }));
+        self.lead = Lead::Device(Box::new(Held { source, attached, steadier, wanted }));
     }
 
     /// Whether a device moves the camera.

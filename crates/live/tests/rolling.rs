@@ -329,3 +329,25 @@ fn a_silent_device_is_flagged_and_the_camera_comes_to_rest() {
         .any(|n| matches!(n, Note::End { flags } if flags.iter().any(|f| f.contains("device fell silent"))));
     assert!(flagged);
 }
+
+#[test]
+fn a_camera_in_the_hand_is_not_taken_over_by_another_device() {
+    let spec = RigSpec::TrackedCamera(TrackedCamera::default());
+    let mut floor = floor_of(vec![tracked(Mapping::default(), Steady::default(), spec)]);
+    carry(&mut floor, 300, |_| {});
+    floor.command(1, Command::Attach { on: true });
+    let sample = Sample {
+        device: "0".into(),
+        time_s: None,
+        sequence: None,
+        rate_hz: None,
+        pose: Pose::new(DVec3::new(50.0, 0.0, 0.0), hand(0.0).rotation),
+        lens: Lens::default(),
+    };
+    let packet = Packet { time_s: floor.clock_s(), port: 9, data: vec![1] };
+    floor.tracked(Some("freed 0"), Some(&sample), packet);
+    assert_eq!(floor.status().tracking.source, "freed 1");
+    carry_gently(&mut floor, 240);
+    floor.command(1, Command::Attach { on: false });
+    assert_eq!(floor.status().tracking.source, "freed 1", "the other one has fallen silent");
+}

@@ -1,4 +1,5 @@
 //! Chance that is the same every time, and the values that outside libraries made.
+#![allow(dead_code)]
 
 use proptest::test_runner::{RngAlgorithm, TestRng};
 use rand_core::Rng;
