@@ -64,3 +64,14 @@ export async function onPaper(page: Page, paper: string, [x, y]: readonly [numbe
       [x, y] as [number, number],
     );
 }
+
+/** A tracked camera, and a stand-in of a device that is heard. */
+export async function startStandIn(page: Page) {
+  await choose(page, "tracked camera");
+  await panel(page, "Devices");
+  // Another run of these tests may have the usual port.
+  await page.getByLabel("Port for OpenTrackIO").fill("0");
+  await page.getByLabel("Port for OpenTrackIO").press("Enter");
+  await page.getByRole("button", { name: "OpenTrackIO", exact: true }).click();
+  await expect(page.getByTestId("source-opentrackio 1")).toContainText("heard");
+}

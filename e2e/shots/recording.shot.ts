@@ -1,17 +1,6 @@
 import { expect, roll, test } from "../server.ts";
-import { choose, panel, pick } from "../rigs.ts";
-
-const place = (name: string) => `../docs/screenshots/${name}.png`;
-const settle = () => {
-  const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="finder"] canvas');
-  if (!canvas || canvas.width < canvas.clientWidth) return false;
-  const small = document.createElement("canvas");
-  small.width = small.height = 16;
-  const context = small.getContext("2d")!;
-  context.drawImage(canvas, 0, 0, 16, 16);
-  const { data } = context.getImageData(0, 0, 16, 16);
-  return data.reduce((sum, v) => sum + v, 0) / data.length > 85;
-};
+import { panel, pick, startStandIn } from "../rigs.ts";
+import { place, settle } from "../settled.ts";
 
 test("operate, the slate before a pass", async ({ app }) => {
   await app.keyboard.press("Home");
@@ -51,12 +40,7 @@ test("operate, the take log, and two takes compared", async ({ app }) => {
 test("operate, a device in the hand", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");
-  await choose(app, "tracked camera");
-  await panel(app, "Devices");
-  await app.getByLabel("Port for OpenTrackIO").fill("0");
-  await app.getByLabel("Port for OpenTrackIO").press("Enter");
-  await app.getByRole("button", { name: "OpenTrackIO", exact: true }).click();
-  await expect(app.getByTestId("source-opentrackio 1")).toContainText("heard");
+  await startStandIn(app);
   await app.keyboard.press("Alt+a");
   await expect(app.getByText("follows opentrackio 1")).toBeVisible();
   await app.getByLabel("Steadying of rotation").fill("0.6");

@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { readCsv } from "../files.ts";
-import { choose, panel, pick } from "../rigs.ts";
+import { panel, pick, startStandIn } from "../rigs.ts";
 import { axis, expect, roll, test } from "../server.ts";
 
 /** A take's axes at the full rate, as the server writes them. */
@@ -134,13 +134,7 @@ test("somebody is driven, and filmed from two setups afterwards", async ({ app }
 
 for (const loss of [0, 5, 20]) {
   test(`a device in somebody's hands is rolled to a take, ${loss} % of it lost`, async ({ app }) => {
-    await choose(app, "tracked camera");
-    await panel(app, "Devices");
-    // Another run of these tests may have the usual port.
-    await app.getByLabel("Port for OpenTrackIO").fill("0");
-    await app.getByLabel("Port for OpenTrackIO").press("Enter");
-    await app.getByRole("button", { name: "OpenTrackIO", exact: true }).click();
-    await expect(app.getByTestId("source-opentrackio 1")).toContainText("heard");
+    await startStandIn(app);
     if (loss > 0) await pick(app, "Loss of the stand-in", `${loss} % lost`);
     const lost = async () =>
       Number(/(\d+) lost/.exec((await app.getByTestId("source-opentrackio 1").textContent())!)![1]);

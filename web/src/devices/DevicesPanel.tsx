@@ -157,7 +157,11 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           onChange={(source) => keep({ source: source === any ? "" : source })}
         />
       </Row>
-      <Row label={status?.attached ? `${status.alive ? "follows" : "waits for"} ${status.source}` : "not attached"}>
+      <Row
+        label={
+          status?.attached ? `${status.alive ? "follows" : "waits for"} ${status.source}` : "not attached"
+        }
+      >
         <span className="num" data-testid="delay" style={{ fontSize: 12.5, color: ink.chalkDim }}>
           {status?.alive ? `${status.delay_ms.toFixed(0)} ms late` : ""}
         </span>

@@ -68,58 +68,31 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
         Take away
       </div>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=csv`}
-          download
-          title="One row a frame: camera and lens"
-        >
-          CSV
-        </Button>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=glb`}
-          download
-          title="glTF: camera, set and performers"
-        >
-          glTF (.glb)
-        </Button>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=csv&stage=raw`}
-          download
-          title="As rolled"
-        >
-          CSV, raw
-        </Button>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=opentrackio`}
-          download
-          title="One OpenTrackIO sample a frame, as lines of JSON"
-        >
-          OpenTrackIO
-        </Button>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=tum`}
-          download
-          title="The path as text in the TUM format"
-        >
-          TUM
-        </Button>
-        <Button
-          component="a"
-          href={`/api/takes/${take.id}/export?as=axes&stage=raw`}
-          download
-          title="The machine's axes at 120 a second, as rolled"
-        >
-          Axes
-        </Button>
+        {files.map(([word, query, title]) => (
+          <Button
+            key={query}
+            component="a"
+            href={`/api/takes/${take.id}/export?as=${query}`}
+            download
+            title={title}
+          >
+            {word}
+          </Button>
+        ))}
       </div>
     </section>
   );
 }
+
+/** What can be taken away. */
+const files = [
+  ["CSV", "csv", "One row a frame: camera and lens"],
+  ["glTF (.glb)", "glb", "glTF: camera, set and performers"],
+  ["CSV, raw", "csv&stage=raw", "As rolled"],
+  ["OpenTrackIO", "opentrackio", "One OpenTrackIO sample a frame, as lines of JSON"],
+  ["TUM", "tum", "The path as text in the TUM format"],
+  ["Axes", "axes&stage=raw", "The machine's axes at 120 a second, as rolled"],
+] as const;
 
 function Cell({ value, digits, dim }: { value: number | null; digits: number; dim?: boolean }) {
   const text = value === null ? "–" : (Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value).toFixed(digits);
