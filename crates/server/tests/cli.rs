@@ -1,5 +1,6 @@
 //! The command line, run as a user runs it.
 
+use rovnek_formats::tracking::capture;
 use serde_json::Value;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output};
@@ -188,8 +189,49 @@ fn help_explains_each_command() {
     let (folder, _) = folder();
     let help = rovnek(folder.path(), &["--help"]);
     let text = String::from_utf8(help.stdout).unwrap();
-    for command in ["serve", "demo", "convert", "treat", "measure"] {
+    for command in ["serve", "demo", "device", "convert", "treat", "measure"] {
         assert!(text.contains(command));
         done(&rovnek(folder.path(), &[command, "--help"]));
+    }
+}
+
+#[test]
+fn a_device_is_sent_and_sent_again_from_a_capture() {
+    let (folder, _) = folder();
+    let socket = std::net::UdpSocket::bind("127.0.0.1:0").unwrap();
+    socket.set_read_timeout(Some(std::time::Duration::from_secs(20))).unwrap();
+    let to = socket.local_addr().unwrap().to_string();
+    let receive = |socket: &std::net::UdpSocket| {
+        let mut buffer = [0; 2000];
+        let length = socket.recv(&mut buffer).unwrap();
+        buffer[..length].to_vec()
+    };
+    let args =
+        ["device", "--protocol", "freed", "--to", &to, "--number", "7", "--seconds", "0.3", "--seed", "5"];
+    done(&rovnek(folder.path(), &args));
+    let first = receive(&socket);
+    assert_eq!((first.len(), first[0], first[1]), (29, 0xD1, 7));
+    while socket.set_nonblocking(true).is_ok() && socket.recv(&mut [0; 64]).is_ok() {}
+    socket.set_nonblocking(false).unwrap();
+
+    let packets: Vec<capture::Packet> = (0..5)
+        .map(|i| capture::Packet { time_s: f64::from(i) * 0.01, port: 9, data: vec![i as u8; 3] })
+        .collect();
+    std::fs::write(folder.path().join("take.pcap"), capture::write(&packets)).unwrap();
+    done(&rovnek(folder.path(), &["device", "--to", &to, "--replay", "take.pcap"]));
+    for packet in &packets {
+        assert_eq!(receive(&socket), packet.data);
+    }
+    std::fs::write(folder.path().join("no.pcap"), "hello").unwrap();
+    for (args, words) in [
+        (["--replay", "no.pcap"], "no packet capture"),
+        (["--move", "jump"], "is no move"),
+        (["--loss", "101"], "0 to 100"),
+        (["--protocol", "x"], "opentrackio or freed"),
+    ] {
+        let output = rovnek(folder.path(), &[&["device", "--to", &to][..], &args].concat());
+        assert_eq!(output.status.code(), Some(2));
+        let said = String::from_utf8_lossy(&output.stderr);
+        assert!(said.contains(words), "{said}");
     }
 }

@@ -283,6 +283,8 @@ struct Parts {
 
 /// Samples that may be under way; the oldest gives way.
 const UNDER_WAY: usize = 8;
+/// Numbers go round: what is farther behind than this is no part of what comes now.
+const RECENT: u16 = 64;
 
 impl Assembler {
     /// The next packet: a whole sample, nothing yet, or what is wrong with it. A packet without a
@@ -323,6 +325,8 @@ impl Assembler {
         part: &[u8],
         last: bool,
     ) -> Result<Option<Sample>, String> {
+        let apart = |p: &Parts| p.sequence.wrapping_sub(sequence).min(sequence.wrapping_sub(p.sequence));
+        self.parts.retain(|p| apart(p) < RECENT);
         let place = self.parts.iter().position(|p| p.sequence == sequence).unwrap_or_else(|| {
             if self.parts.len() == UNDER_WAY {
                 self.parts.remove(0);
@@ -480,6 +484,23 @@ mod tests {
         }
         assert!(a.parts.len() <= UNDER_WAY);
         assert_eq!(a.next(&super::packets(EXAMPLE.as_bytes(), 9, 9999)[0]), Ok(Some(whole)));
+    }
+
+    /// Found by ten minutes of a real device on a bad line: the numbers had gone round, and what was
+    /// left of an old sample was taken for a part of a new one.
+    #[test]
+    fn what_is_left_of_an_old_sample_does_not_meet_its_number_again() {
+        let other = EXAMPLE.replace("Example generated sample.", "Another.");
+        let mut a = Assembler::default();
+        for p in packets(EXAMPLE.as_bytes(), 5, 100).iter().skip(1) {
+            assert_eq!(a.next(p), Ok(None));
+        }
+        for p in packets(EXAMPLE.as_bytes(), 900, 100).iter().take(3) {
+            assert_eq!(a.next(p), Ok(None));
+        }
+        let got: Vec<Sample> =
+            packets(other.as_bytes(), 5, 90).iter().filter_map(|p| a.next(p).unwrap()).collect();
+        assert_eq!(got.len(), 1);
     }
 
     #[test]

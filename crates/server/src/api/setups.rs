@@ -44,7 +44,7 @@ pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Docume
             }
             PatchSetup { keys: Some(_), .. } => format!("set a key of setup {letter}"),
             PatchSetup { camera: Some(_), .. } => format!("change the camera of setup {letter}"),
-            PatchSetup { tracking: Some(_), .. } => format!("change how setup {letter} takes its device"),
+            PatchSetup { tracking: Some(_), .. } => format!("set the device of setup {letter}"),
             _ => format!("name setup {letter}"),
         };
         let status = app.floor.status.borrow().clone();
