@@ -59,11 +59,22 @@ export class Hand {
   }
 }
 
-/** The document as the server has it, without what undo says of itself. */
+/** Adds things to the scene, many at once; their numbers. */
+export async function add(page: Page, list: "pieces" | "performers", things: object[]): Promise<number[]> {
+  const name = (i: number) => `new:${list}${i}`;
+  const ops = things.map((value, i) => ({ op: "add", path: `/${list}/${name(i)}`, value }));
+  const data = { page: "test", scene: 1, edits: [{ label: `add ${list}`, ops }] };
+  const answer = await page.request.post(`${new URL(page.url()).origin}/api/edits`, { data });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  const { made } = (await answer.json()) as { made: Record<string, number> };
+  return things.map((_, i) => made[name(i)]!);
+}
+
+/** The document as the server has it, without what counts and what undo says of itself. */
 export async function scene(page: Page) {
   const answer = await page.request.get(`${new URL(page.url()).origin}/api/document`);
   const document = (await answer.json()) as Record<string, unknown>;
-  delete document.history;
+  for (const counts of ["history", "revision", "cast"]) delete document[counts];
   return document as {
     scene: {
       pieces: {

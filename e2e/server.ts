@@ -1,4 +1,4 @@
-import { test as base, type Page } from "@playwright/test";
+import { test as base, type BrowserContext, type Page } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createServer } from "node:net";
 import { once } from "node:events";
@@ -40,29 +40,41 @@ async function stop({ process }: Demo) {
   if (process.exitCode === null) await once(process, "exit");
 }
 
+/** Pages close before their server does: they would miss it. */
+const leave = (context: BrowserContext) => Promise.all(context.pages().map((page) => page.close()));
+
 /** Each test has a demo of its own, and a page on it; or a production in which nothing is yet. */
-export const test = base.extend<{ demo: Demo; empty: Demo; app: Page }>({
-  demo: async ({}, use) => {
+export const test = base.extend<{ demo: Demo; empty: Demo; app: Page; sound: void }>({
+  // Every page of a test is listened to: an error in one of them fails it.
+  sound: [
+    async ({ context }, use) => {
+      const faults: string[] = [];
+      context.on("weberror", (error) => faults.push(error.error().message));
+      context.on("console", (message) => message.type() === "error" && faults.push(message.text()));
+      await use();
+      // What a test provokes itself is answered with 4xx and told to the operator.
+      const real = faults.filter((f) => !/status of 4\d\d/.test(f));
+      base.expect(real, "errors in the page").toEqual([]);
+    },
+    { auto: true },
+  ],
+  demo: async ({ context }, use) => {
     const demo = await start("demo");
     await use(demo);
+    await leave(context);
     await stop(demo);
   },
-  empty: async ({}, use) => {
+  empty: async ({ context }, use) => {
     const folder = mkdtempSync(join(tmpdir(), "rovnek-e2e-"));
     const production = await start("serve", "--data", folder);
     await use(production);
+    await leave(context);
     await stop(production);
     rmSync(folder, { recursive: true, force: true });
   },
   app: async ({ demo, page }, use) => {
-    const faults: string[] = [];
-    page.on("pageerror", (error) => faults.push(error.message));
-    page.on("console", (message) => message.type() === "error" && faults.push(message.text()));
     await open(page, demo);
     await use(page);
-    // What a test provokes itself is answered with 4xx and told to the operator.
-    const real = faults.filter((f) => !/status of 4\d\d/.test(f));
-    base.expect(real, "errors in the page").toEqual([]);
   },
 });
 

@@ -1,11 +1,10 @@
 import { expect, test } from "../server.ts";
-import { Hand } from "../plan.ts";
+import { Hand, add } from "../plan.ts";
 
 /** From a move of the pointer to the picture that shows it, with a full set; printed, not judged. */
 test("dragging on the plan with 200 pieces and 10 performers", async ({ app }) => {
-  const origin = new URL(app.url()).origin;
   const form = { kind: "block", size: [0.5, 1, 0.5], material: "timber" };
-  const add = Array.from({ length: 156 }, (_, i) => ({
+  const crates = Array.from({ length: 156 }, (_, i) => ({
     name: `crate ${i}`,
     form,
     position: [-9.5 + (i % 20), 0, -1.5 + Math.floor(i / 20) * 0.75],
@@ -21,9 +20,8 @@ test("dragging on the plan with 200 pieces and 10 performers", async ({ app }) =
     height_m: 1.7,
     parts: [{ performance: 1, motion: "walks", route: route(i) }],
   }));
-  await app.request.post(`${origin}/api/scenes/1/edit`, {
-    data: { label: "many", pieces: { add }, performers: { add: people } },
-  });
+  await add(app, "pieces", crates);
+  await add(app, "performers", people);
   await app.keyboard.press("Alt+1");
   await expect(app.locator("g[data-piece]")).toHaveCount(200);
   const hand = new Hand(app);

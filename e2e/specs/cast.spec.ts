@@ -1,4 +1,4 @@
-import { Hand, scene } from "../plan.ts";
+import { Hand, scene, add } from "../plan.ts";
 import { expect, test } from "../server.ts";
 
 /** The way of somebody in the performance that plays. */
@@ -133,9 +133,8 @@ test("a piece is lifted and made higher in the elevation", async ({ app }) => {
 test("two hundred pieces and ten performers: a piece is dragged and lands where the hand let go", async ({
   app,
 }) => {
-  const origin = new URL(app.url()).origin;
   const form = { kind: "block", size: [0.5, 1, 0.5], material: "timber" };
-  const add = Array.from({ length: 200 }, (_, i) => ({
+  const crates = Array.from({ length: 200 }, (_, i) => ({
     name: `crate ${i}`,
     form,
     position: [-9.5 + (i % 20), 0, -1.5 + Math.floor(i / 20) * 0.75],
@@ -156,15 +155,12 @@ test("two hundred pieces and ten performers: a piece is dragged and lands where 
       },
     ],
   }));
-  const answer = await app.request.post(`${origin}/api/scenes/1/edit`, {
-    data: { label: "many", pieces: { add }, performers: { add: people } },
-  });
-  expect(answer.ok()).toBe(true);
-  const { pieces } = (await answer.json()) as { pieces: number[] };
+  const pieces = await add(app, "pieces", crates);
+  await add(app, "performers", people);
   await app.keyboard.press("Alt+1");
   await expect(app.locator("g[data-piece]")).toHaveCount(244);
   const hand = new Hand(app);
-  const [x, , z] = add[107]!.position as [number, number, number];
+  const [x, , z] = crates[107]!.position as [number, number, number];
   await hand.drag([x, z], [x, z + 7]);
   const there = async () => (await scene(app)).scene.pieces.find((p) => p.id === pieces[107])!.position;
   await expect.poll(async () => Math.abs((await there())[2]! - z - 7)).toBeLessThan(0.3);

@@ -128,8 +128,10 @@ test("the demo's hall is built again from nothing in under 60 actions, undone an
     for (let more = true; more;) {
       const answer = page.waitForResponse((r) => r.url().endsWith(`/api/${what}`));
       await page.keyboard.press(key);
-      const { history } = (await (await answer).json()) as { history: Record<string, string | null> };
-      more = history[what] !== null;
+      const { changed } = (await (await answer).json()) as {
+        changed: { history: Record<string, object | null> };
+      };
+      more = changed.history[what] !== null;
     }
   };
   await all("Control+z", "undo");

@@ -2,7 +2,6 @@ import { Dialog } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { Suspense, lazy, useEffect } from "react";
 import {
-  queryClient,
   useDocument,
   useFigureViews,
   useMove,
@@ -12,6 +11,7 @@ import {
   useSetupViews,
   useTakeMachine,
 } from "./api";
+import { useDocuments } from "./document/edit";
 import { useDriver } from "./hands/driver";
 import { shortcuts, useKeys } from "./keys";
 import { useAutoKey } from "./machine/autoKey";
@@ -31,20 +31,20 @@ const SetStation = lazy(() => import("./stations/Set").then((m) => ({ default: m
 const Shape = lazy(() => import("./stations/Shape").then((m) => ({ default: m.Shape })));
 
 export function App() {
-  const document = useDocument();
+  const doc = useDocument() ?? undefined;
+  const known = useDocuments((s) => s.known);
+  const trouble = useDocuments((s) => s.trouble);
   const status = useFloor((s) => s.status);
-  const revision = useFloor((s) => s.revision);
   const refusal = useFloor((s) => s.refusal);
   const { station, live, takeId, otherId, ghost } = useView();
-  const doc = document.data;
-  const set = useSet(doc).data;
-  const figures = useFigureViews(doc).data;
-  const performance = usePerformance(doc).data;
-  const views = useSetupViews(doc).data;
+  const set = useSet().data;
+  const figures = useFigureViews().data;
+  const performance = usePerformance().data;
+  const views = useSetupViews().data;
   const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
   const take = doc?.takes.find((t) => t.id === takeId && !t.rolling && !t.binned) ?? null;
-  const rate = doc ? `${doc.scene.rate.num}/${doc.scene.rate.den}` : "";
-  const floorMachine = useSetupMachine(setup).data;
+  const rate = known ? `${known.scene.rate.num}/${known.scene.rate.den}` : "";
+  const floorMachine = useSetupMachine(setup?.id).data;
   const takeMachine = useTakeMachine(live ? undefined : (take ?? undefined)).data;
   const now = useMove(live ? undefined : (take ?? undefined), "now", rate).data;
   const raw = useMove(live ? undefined : (take ?? undefined), "raw", rate).data;
@@ -59,7 +59,6 @@ export function App() {
   useAutoKey();
   useCountAloud();
 
-  useEffect(() => void queryClient.invalidateQueries({ queryKey: ["document"] }), [revision]);
   useEffect(() => {
     if (refusal) enqueueSnackbar(refusal, { variant: "error" });
   }, [refusal]);
@@ -102,8 +101,7 @@ export function App() {
   }, [set, machine]);
   useEffect(() => stage.setPaths(raw ? pathOf(raw) : null, now ? pathOf(now) : null), [raw, now]);
 
-  if (document.isError)
-    return <Waiting text={`Rovnek cannot be reached: ${document.error.message}. It is tried again.`} />;
+  if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
   const camera = !live && take ? take.camera : setup.camera;
   return (

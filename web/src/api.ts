@@ -1,29 +1,25 @@
 import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
+import { hearChanges, useDocuments } from "./document/edit";
 import type {
+  Brought,
   DevicesView,
   Document,
-  Edited,
+  Every,
   FigureView,
   FollowView,
   FollowWanted,
   FiguresView,
   FrameView,
   FrameWanted,
+  Key,
   LayBelow,
   LensSet,
   MachineKind,
   MachineView,
-  NewSetupView,
   PhoneView,
   PhoneWanted,
-  PatchPerformance,
-  PatchProduction,
-  PatchScene,
-  PatchSetup,
-  PatchTake,
   ReachView,
-  SceneEdit,
   SetView,
   SetupView,
   ShakeView,
@@ -31,35 +27,21 @@ import type {
   StandInWanted,
   Take,
 } from "./generated/types";
+import { bytes, json, send, tell } from "./server";
 import { decodeLanes, decodeMove, decodePerformance, type Lanes, type MoveFrames } from "./moves";
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: false, staleTime: Infinity } },
 });
 
-/** What the server said was wrong, as its sentence. */
-async function sentence(response: Response): Promise<string> {
-  const problem = (await response.json().catch(() => ({}))) as { detail?: string };
-  return problem.detail ?? `the server answered ${response.status}`;
-}
+/** The document with what was done here, also what the server does not have yet. */
+export const useDocument = () => useDocuments((s) => s.shown);
 
-async function ask(path: string, init?: RequestInit): Promise<Response> {
-  const response = await fetch(`/api/${path}`, init);
-  if (!response.ok) throw new Error(await sentence(response));
-  return response;
-}
+/** A thing as the server has it: its answers go by this one, not by what is shown already. */
+const knownTake = (id: number | undefined) => (s: { known: Document | null }) =>
+  s.known?.takes.find((t) => t.id === id);
+const useKnownTake = (take: Take | undefined) => useDocuments(knownTake(take?.id)) ?? take;
 
-const json = async <T>(path: string, init?: RequestInit) => (await (await ask(path, init)).json()) as T;
-const bytes = async (path: string) => (await ask(path)).arrayBuffer();
-
-const send = (method: string, body?: unknown): RequestInit => ({
-  method,
-  headers: { "content-type": "application/json" },
-  body: body === undefined ? null : JSON.stringify(body),
-});
-
-export const useDocument = () =>
-  useQuery({ queryKey: ["document"], queryFn: () => json<Document>("document") });
 /**
  * Parts of the document keep their identity while they do not change, so a number for each
  * identity says cheaply whether what was made of a part still fits.
@@ -76,47 +58,49 @@ function version(part: object | undefined): number {
 /** What was made of a document that is gone is not kept. */
 const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
 
-export const useSet = (doc: Document | undefined) =>
-  useQuery({
+export function useSet() {
+  const doc = useDocuments((s) => s.known);
+  return useQuery({
     queryKey: ["set", version(doc?.scene.pieces), version(doc?.scene.stage), doc?.scene.performance],
     queryFn: () => json<SetView>("scene/solids"),
     enabled: !!doc,
     ...passing,
   });
+}
 
-/** Everything that moves depends on these. */
-const castKey = (doc: Document | undefined) => [
-  version(doc?.scene.pieces),
-  version(doc?.scene.performers),
-  doc?.scene.performance,
-  doc?.scene.length_s,
-];
-export const useFigureViews = (doc: Document | undefined) =>
-  useQuery({
-    queryKey: ["figures", ...castKey(doc)],
+/** Who and what moves; asked again when any of them goes otherwise. */
+export function useFigureViews() {
+  const cast = useDocuments((s) => s.cast);
+  return useQuery({
+    queryKey: ["figures", cast],
     queryFn: () => json<FigureView[]>("scene/figures"),
-    enabled: !!doc,
+    enabled: cast > 0,
     ...passing,
   });
-export const usePerformance = (doc: Document | undefined) =>
-  useQuery({
-    queryKey: ["performance", ...castKey(doc)],
+}
+export function usePerformance() {
+  const cast = useDocuments((s) => s.cast);
+  return useQuery({
+    queryKey: ["performance", cast],
     queryFn: async () => decodePerformance(await bytes("scene/performance")),
-    enabled: !!doc,
+    enabled: cast > 0,
     ...passing,
   });
-export const useSetupViews = (doc: Document | undefined) =>
-  useQuery({
-    queryKey: ["setup views", version(doc?.setups)],
+}
+export function useSetupViews() {
+  const setups = useDocuments((s) => s.known?.setups);
+  return useQuery({
+    queryKey: ["setup views", version(setups)],
     queryFn: () => json<SetupView[]>("setups/views"),
-    enabled: !!doc,
+    enabled: !!setups,
     ...passing,
   });
+}
 export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
 /** The passes that count in a take, as text. */
 function passesOf(id: number): string {
-  const over = documentNow()?.takes.filter((t) => t.pass?.take === id && !t.rolling) ?? [];
+  const over = useDocuments.getState().known?.takes.filter((t) => t.pass?.take === id && !t.rolling) ?? [];
   return over.map((t) => `${t.id}${t.pass!.muted || t.binned ? "-" : "+"}`).join();
 }
 
@@ -129,13 +113,15 @@ const versionOf = (take: Take, rate: string) => [
   rate,
 ];
 
-export const useSetupMachine = (setup: { id: number; rig: unknown; camera: unknown } | undefined) =>
-  useQuery({
-    queryKey: ["machine", setup?.id, JSON.stringify(setup?.rig), JSON.stringify(setup?.camera)],
-    queryFn: () => json<MachineView>(`setups/${setup!.id}/machine`),
+export function useSetupMachine(id: number | undefined) {
+  const setup = useDocuments((s) => s.known?.setups.find((t) => t.id === id));
+  return useQuery({
+    queryKey: ["machine", id, JSON.stringify(setup?.rig), JSON.stringify(setup?.camera)],
+    queryFn: () => json<MachineView>(`setups/${id}/machine`),
     enabled: !!setup,
     placeholderData: keepPreviousData,
   });
+}
 
 export const useTakeMachine = (take: Take | undefined) =>
   useQuery({
@@ -150,80 +136,66 @@ const sameTake =
   <T>(data: T | undefined, query: { queryKey: readonly unknown[] } | undefined) =>
     query?.queryKey[1] === id ? data : undefined;
 
-export const useMove = (take: Take | undefined, stage: "raw" | "now", rate: string) =>
-  useQuery<MoveFrames>({
+export function useMove(shown: Take | undefined, stage: "raw" | "now", rate: string) {
+  const take = useKnownTake(shown);
+  return useQuery<MoveFrames>({
     queryKey: ["move", ...(take ? versionOf(take, rate) : [undefined]), stage],
     queryFn: async () => decodeMove(await bytes(`takes/${take!.id}/frames?stage=${stage}`)),
     enabled: !!take && take.samples > 0,
     placeholderData: sameTake(take?.id),
     gcTime: 30_000,
   });
+}
 
-export const useLanes = (take: Take | undefined, rate: string) =>
-  useQuery<Lanes>({
+export function useLanes(shown: Take | undefined, rate: string) {
+  const take = useKnownTake(shown);
+  return useQuery<Lanes>({
     queryKey: ["lanes", ...(take ? versionOf(take, rate) : [undefined])],
     queryFn: async () => decodeLanes(await bytes(`takes/${take!.id}/lanes`)),
     enabled: !!take && take.samples > 0,
     placeholderData: sameTake(take?.id),
     gcTime: 30_000,
   });
+}
 
-export const useFigures = (take: Take | undefined, rate: string) =>
-  useQuery<FiguresView>({
+export function useFigures(shown: Take | undefined, rate: string) {
+  const take = useKnownTake(shown);
+  return useQuery<FiguresView>({
     queryKey: ["measures", ...(take ? versionOf(take, rate) : [undefined])],
     queryFn: () => json<FiguresView>(`takes/${take!.id}/figures`),
     enabled: !!take && take.samples > 0,
     placeholderData: sameTake(take?.id),
     gcTime: 30_000,
   });
+}
 
-/** An edit: the answer is the document as it then is. A quiet one is told of by who asks. */
-function useEdit<Args>(request: (args: Args) => Promise<Document>, quiet = false) {
+/** Something asked of the server that is no edit. */
+function useAsk<Args, T>(request: (args: Args) => Promise<T>, quiet = false) {
   return useMutation({
     mutationFn: request,
-    onSuccess: (document) => queryClient.setQueryData(["document"], document),
     onError: (error) => quiet || enqueueSnackbar(error.message, { variant: "error" }),
   });
 }
 
-export const useUndo = () => useEdit(() => json<Document>("undo", send("POST")));
-export const useRedo = () => useEdit(() => json<Document>("redo", send("POST")));
-export const useEmptyBin = () => useEdit(() => json<Document>("bin/empty", send("POST")));
-export const usePatchProduction = () =>
-  useEdit((patch: PatchProduction) => json<Document>("production", send("PATCH", patch)));
-export const usePatchScene = () =>
-  useEdit(({ id, ...patch }: PatchScene & { id: number }) =>
-    json<Document>(`scenes/${id}`, send("PATCH", patch)),
-  );
-export const usePatchSetup = () =>
-  useEdit(({ id, ...patch }: PatchSetup & { id: number }) =>
-    json<Document>(`setups/${id}`, send("PATCH", patch)),
-  );
-/** An edit of a setup from outside a component. */
-export async function editSetup(id: number, patch: PatchSetup): Promise<void> {
-  try {
-    const document = await json<Document>(`setups/${id}`, send("PATCH", patch));
-    queryClient.setQueryData(["document"], document);
-  } catch (error) {
-    enqueueSnackbar((error as Error).message, { variant: "error" });
-  }
-}
-export const usePatchTake = () =>
-  useEdit(({ id, ...patch }: PatchTake & { id: number }) =>
-    json<Document>(`takes/${id}`, send("PATCH", patch)),
-  );
-/** An edit of a take from outside a component. */
-export async function editTake(id: number, patch: PatchTake): Promise<void> {
-  try {
-    const document = await json<Document>(`takes/${id}`, send("PATCH", patch));
-    queryClient.setQueryData(["document"], document);
-  } catch (error) {
-    enqueueSnackbar((error as Error).message, { variant: "error" });
-  }
-}
+export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 /** Lays a take below the next roll, or none. */
 export const useLayBelow = () =>
-  useEdit((take: number | null) => json<Document>("floor/below", send("POST", { take } satisfies LayBelow)));
+  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies LayBelow)));
+
+/** Keys of a take as it now is, every so often; none while that is not asked. */
+export function useTakenKeys(shown: Take | undefined, every: Every | undefined, rate: string) {
+  const take = useKnownTake(shown);
+  return useQuery({
+    queryKey: ["taken keys", ...(take ? versionOf(take, rate) : [undefined]), JSON.stringify(every)],
+    queryFn: () => {
+      const [unit, value] = Object.entries(every!)[0]!;
+      return json<Key[]>(`takes/${take!.id}/keys?${unit}=${value}`);
+    },
+    enabled: !!take && !!every && take.samples > 0,
+    placeholderData: keepPreviousData,
+    gcTime: 30_000,
+  });
+}
 
 /** How much takes shake; asked again when takes come or change. */
 export const useShakes = (takes: Take[]) =>
@@ -262,48 +234,15 @@ export const useOpenPhone = () =>
     onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
   });
 
-export const usePutOnFloor = () =>
-  useEdit((id: number) => json<Document>(`setups/${id}/floor`, send("POST")));
-/** The document as the server last told it. */
-export const documentNow = () => queryClient.getQueryData<Document>(["document"]);
+export const usePutOnFloor = () => useAsk((id: number) => tell(`setups/${id}/floor`, send("POST")));
 
-/** Changes to the set and the cast; the answer names what is new. */
-export const useSceneEdit = () =>
-  useMutation({
-    mutationFn: ({ scene, ...edit }: SceneEdit & { scene: number }) =>
-      json<Edited>(`scenes/${scene}/edit`, send("POST", edit)),
-    onSuccess: ({ document }) => queryClient.setQueryData(["document"], document),
-    onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
-  });
-/** A file that becomes part of the set or the cast. */
-export const useBringIn = () =>
-  useMutation({
-    mutationFn: ({ path, file }: { path: string; file: Blob }) =>
-      json<Edited>(`import/${path}`, { method: "POST", body: file }),
-    onSuccess: ({ document }) => queryClient.setQueryData(["document"], document),
-  });
-export const useAddPerformance = () =>
-  useEdit(({ scene, name }: { scene: number; name: string }) =>
-    json<Document>(`scenes/${scene}/performances`, send("POST", { name })),
-  );
-export const usePatchPerformance = () =>
-  useEdit(({ scene, id, ...patch }: PatchPerformance & { scene: number; id: number }) =>
-    json<Document>(`scenes/${scene}/performances/${id}`, send("PATCH", patch)),
-  );
-export const useBinPerformance = () =>
-  useEdit(({ scene, id }: { scene: number; id: number }) =>
-    json<Document>(`scenes/${scene}/performances/${id}`, send("DELETE")),
-  );
-export const useAddSetup = () =>
-  useEdit(({ scene, ...setup }: NewSetupView & { scene: number }) =>
-    json<Document>(`scenes/${scene}/setups`, send("POST", setup)),
-  );
-export const useImport = () =>
-  useEdit(
-    ({ path, file }: { path: string; file: Blob }) =>
-      json<Document>(`import/${path}`, { method: "POST", body: file }),
-    true,
-  );
+/** A file that becomes a take, or part of the set or the cast; a quiet one is told of by who asks. */
+export const useBringIn = (quiet = false) =>
+  useAsk(async ({ path, file }: { path: string; file: Blob }) => {
+    const brought = await json<Brought>(`import/${path}`, { method: "POST", body: file });
+    hearChanges(brought.changed);
+    return brought;
+  }, quiet);
 
 /** Where the machine would have to stand for the camera to be there. */
 export const askReach = (

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { useRedo, useUndo } from "./api";
-import { link, useFloor } from "./live/link";
+import { redo, undo } from "./document/edit";
+import { hasPending, link, useFloor } from "./live/link";
 import { play, playPause, rate, rollOrCut, step, toEnd, toStart } from "./shell/transport";
 import { attachOrLetGo } from "./devices/attach";
 import { walkKey } from "./roll/walking";
@@ -115,8 +115,6 @@ export const deeds: { current: ((event: KeyboardEvent, key: string) => boolean) 
 
 /** All keys of the page, in one place. */
 export function useKeys() {
-  const undo = useUndo().mutate;
-  const redo = useRedo().mutate;
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       const key = keyName(event);
@@ -135,8 +133,8 @@ export function useKeys() {
         }
         if (key === "Z" && !typing(event.target)) {
           event.preventDefault();
-          if (event.shiftKey) redo(undefined);
-          else undo(undefined);
+          if (event.shiftKey) void redo();
+          else void undo();
         }
         return;
       }
@@ -189,7 +187,7 @@ export function useKeys() {
       window.removeEventListener("keyup", up);
       window.removeEventListener("blur", letGo);
     };
-  }, [undo, redo]);
+  }, []);
 }
 
 /** A key that is pressed once; whether it meant something. */
@@ -232,7 +230,7 @@ function act(event: KeyboardEvent, key: string): boolean {
     once.R = () => !event.repeat && rollOrCut();
     once.Backspace = () => link.send({ do: "return" });
     // Only what is pending: a first key is set on purpose, with its button.
-    once.Enter = () => useFloor.getState().status?.pending && void keepPending();
+    once.Enter = () => hasPending(useFloor.getState()) && void keepPending();
     once.Delete = discardPending;
     once["-"] = () => turnDial(-0.05);
     once["="] = () => turnDial(0.05);

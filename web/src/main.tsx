@@ -11,10 +11,12 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
 import { queryClient } from "./api";
+import { openDocument } from "./document/edit";
 import { link } from "./live/link";
 import { font, ink, theme } from "./theme";
 
 link.start();
+void openDocument();
 
 /** Red is for recording; what went wrong is said on slate, with a mark. */
 const Refusal = styled(MaterialDesignContent)({

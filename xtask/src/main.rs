@@ -129,15 +129,11 @@ fn python(requirements: &str) -> Result<PathBuf, String> {
 }
 
 fn reference() -> Outcome {
-    let mut make = Command::new(python("requirements.txt")?);
-    make.arg(root().join("reference/make.py"));
-    run(make)?;
-    let mut make = Command::new(python("requirements.txt")?);
-    make.arg(root().join("reference/make_machines.py"));
-    run(make)?;
-    let mut make = Command::new(python("requirements.txt")?);
-    make.arg(root().join("reference/make_steady.py"));
-    run(make)?;
+    for script in ["make.py", "make_machines.py", "make_steady.py", "make_curves.py"] {
+        let mut make = Command::new(python("requirements.txt")?);
+        make.arg(root().join("reference").join(script));
+        run(make)?;
+    }
     parts::fetch_recordings()?;
     let mut make = Command::new(python("requirements-evo.txt")?);
     make.arg(root().join("reference/make_evo.py")).arg(parts::recording());
@@ -156,7 +152,7 @@ fn bench() -> Outcome {
         &["bench", "--workspace", "--exclude", "rovnek-e2e", "--exclude", "xtask"],
     );
     bench
-        .args(["--bench", "smooth", "--bench", "floor", "--bench", "live"])
+        .args(["--bench", "smooth", "--bench", "floor", "--bench", "live", "--bench", "load"])
         .env("ROVNEK_PYTHON", python)
         .env("ROVNEK_BIN", binary());
     run(bench)?;

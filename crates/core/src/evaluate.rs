@@ -4,8 +4,8 @@
 //! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
 //! a change to the last treatment does not compute the first ones again.
 
-use crate::axis::Axis;
 use crate::lens::Camera;
+use crate::motion::{Context, Motion};
 use crate::rigs::{Rig, Stance};
 use crate::samples::Samples;
 use crate::time::Rate;
@@ -67,7 +67,7 @@ pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Tr
     Track::from_poses(samples.rows().enumerate().map(pose))
 }
 
-/// Treated samples, kept stage by stage.
+/// Treated motion, kept stage by stage.
 #[derive(Default)]
 pub struct Stages {
     kept: Vec<(Key, Arc<Samples>)>,
@@ -91,28 +91,25 @@ impl Stages {
         source: u64,
         raw: &Arc<Samples>,
         treatments: &[Treatment],
-        axes: &[Axis],
-        rate: Rate,
+        context: &Context,
     ) -> Arc<Samples> {
         let active: Vec<Treatment> = treatments.iter().filter(|t| t.on).cloned().collect();
-        let key = |n: usize| Key { source, rate, treatments: active[..n].to_vec() };
-        let (done, mut stage) = (1..=active.len())
+        let key = |n: usize| Key { source, rate: context.rate, treatments: active[..n].to_vec() };
+        let known = |n: &usize| self.kept.iter().find(|(k, _)| *k == key(*n)).map(|(_, s)| (*n, s.clone()));
+        let (done, stage) = (1..=active.len())
             .rev()
-            .find_map(|n| self.kept.iter().find(|(k, _)| *k == key(n)).map(|(_, s)| (n, s.clone())))
-            .unwrap_or_else(|| {
-                let mut start = Samples::clone(raw);
-                start.unwrap_angles(axes);
-                (0, Arc::new(start))
-            });
+            .find_map(|n| known(&n))
+            .unwrap_or_else(|| (0, Arc::new(Motion::of(Samples::clone(raw), context.axes()).samples)));
+        let mut motion = Motion { samples: Samples::clone(&stage), cuts: Vec::new() };
+        let mut last = stage;
         for (n, treatment) in active.iter().enumerate().skip(done) {
-            let mut next = Samples::clone(&stage);
-            treatment.apply(&mut next, axes, rate);
-            stage = Arc::new(next);
+            motion = treatment.apply(&motion, context);
+            last = Arc::new(motion.samples.clone());
             if self.kept.len() == KEPT {
                 self.kept.remove(0);
             }
-            self.kept.push((key(n + 1), stage.clone()));
+            self.kept.push((key(n + 1), last.clone()));
         }
-        stage
+        last
     }
 }

@@ -11,13 +11,7 @@
 //! square.
 
 use crate::axis::Axis;
-use crate::monotone;
-
-/// How far along a minimum-jerk course is at a share of its time, 0 to 1.
-pub fn minimum_jerk(tau: f64) -> f64 {
-    let t = tau.clamp(0.0, 1.0);
-    t * t * t * (10.0 + t * (6.0 * t - 15.0))
-}
+use crate::curve::slope::{cubic, minimum_jerk, through};
 
 /// A course from where a machine stands through one or more positions.
 #[derive(Clone, Debug, PartialEq)]
@@ -73,7 +67,7 @@ impl Glide {
         let next = (k + 1).min(self.rows.len() - 1);
         let (a, d) = (self.rows[k][i], self.rows[next][i] - self.rows[k][i]);
         let (m, n) = (self.slopes[k][i], self.slopes[next][i]);
-        monotone::cubic(a, d, m, n, u)
+        cubic(a, d, m, n, u)
     }
 
     /// The largest speed and acceleration of an axis over the whole course, for a duration of 1.
@@ -112,33 +106,8 @@ fn time_of(share: f64) -> f64 {
 
 /// Monotone slopes at evenly spaced positions. Two positions are joined by a straight line.
 fn slopes(rows: &[Vec<f64>]) -> Vec<Vec<f64>> {
-    let n = rows.len();
-    let rise = |k: usize, i: usize| rows[k + 1][i] - rows[k][i];
-    let width = rows[0].len();
-    let slope = |k: usize, i: usize| -> f64 {
-        if n < 2 {
-            0.0
-        } else if n == 2 {
-            rise(0, i)
-        } else if k == 0 {
-            end(rise(0, i), rise(1, i))
-        } else if k == n - 1 {
-            end(rise(n - 2, i), rise(n - 3, i))
-        } else {
-            monotone::slope((1.0, rise(k - 1, i)), (1.0, rise(k, i)))
-        }
-    };
-    (0..n).map(|k| (0..width).map(|i| slope(k, i)).collect()).collect()
-}
-
-/// The three-point slope at an end, kept from overshooting, as SciPy's.
-fn end(near: f64, far: f64) -> f64 {
-    let slope = (3.0 * near - far) / 2.0;
-    if slope * near <= 0.0 {
-        0.0
-    } else if near * far <= 0.0 && slope.abs() > 3.0 * near.abs() {
-        3.0 * near
-    } else {
-        slope
-    }
+    let times: Vec<f64> = (0..rows.len()).map(|k| k as f64).collect();
+    let axis = |i: usize| through(&times, &rows.iter().map(|row| row[i]).collect::<Vec<f64>>());
+    let axes: Vec<Vec<f64>> = (0..rows[0].len()).map(axis).collect();
+    (0..rows.len()).map(|k| axes.iter().map(|slopes| slopes[k]).collect()).collect()
 }

@@ -1,13 +1,13 @@
 //! A move set by hand: where the machine stands at a few times, and how it gets from one to the
 //! next.
 //!
-//! **Method.** Each axis runs through its keys on the monotone cubic interpolation of Fritsch &
-//! Butland, SIAM J. Sci. Stat. Comput. 5(2), 1984, with a slope of 0 at the first and the last
-//! key, so that a first move of two keys eases in and out and nothing overshoots. Before the
-//! first and after the last key it stands.
+//! **Method.** Each axis has a [`Curve`] of its own through the keys that name it, smooth at each:
+//! a first move of two keys eases in and out and nothing overshoots; before the first and after the
+//! last key it stands. A key for one axis leaves every other axis as it was, bit for bit.
 
 use crate::axis::Axis;
-use crate::monotone;
+use crate::curve::{Curve, CurveKey};
+use crate::samples::Samples;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -65,60 +65,46 @@ pub fn standing(axes: &[Axis], values: &[f64]) -> Standing {
     driven.map(|(a, v)| (a.name.to_string(), a.unit.to_shown(*v))).collect()
 }
 
-/// Keys in a machine's own order and units, ready to be asked.
+/// The move that keys set: a curve for each axis that any of them names, in the machine's own order
+/// and units. An axis that no key names is left to hands.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Keyed {
-    times: Vec<f64>,
-    rows: Vec<Vec<f64>>,
-    slopes: Vec<Vec<f64>>,
+    curves: Vec<Option<Curve>>,
 }
 
 impl Keyed {
     /// Keys in order of time.
     pub fn of(keys: &[Key], axes: &[Axis]) -> Keyed {
-        let start: Vec<f64> = axes.iter().map(|a| a.start).collect();
-        let mut rows: Vec<Vec<f64>> = Vec::new();
-        for key in keys {
-            let row = values(&key.axes, axes, rows.last().unwrap_or(&start));
-            rows.push(row);
-        }
-        let times: Vec<f64> = keys.iter().map(|k| k.time_s).collect();
-        let slope = |k: usize, i: usize| {
-            if k == 0 || k + 1 == times.len() {
-                return 0.0;
-            }
-            let [before, after] = [k - 1, k].map(|k| {
-                let h = times[k + 1] - times[k];
-                (h, (rows[k + 1][i] - rows[k][i]) / h)
-            });
-            monotone::slope(before, after)
+        let curve = |axis: &Axis| {
+            let named = keys.iter().filter_map(|key| Some((key.time_s, *key.axes.get(axis.name)?)));
+            let key = |(time_s, shown)| {
+                CurveKey::smooth(time_s, axis.unit.from_shown(shown).clamp(axis.min, axis.max))
+            };
+            let curve = Curve::new(named.map(key).collect()).ok()?;
+            (axis.hand.is_some() && !curve.keys().is_empty()).then_some(curve)
         };
-        let slopes = (0..times.len()).map(|k| (0..axes.len()).map(|i| slope(k, i)).collect()).collect();
-        Keyed { times, rows, slopes }
+        Keyed { curves: axes.iter().map(curve).collect() }
     }
 
-    /// Whether there is no key.
+    /// Whether no axis has a key.
     pub fn is_empty(&self) -> bool {
-        self.times.is_empty()
+        self.curves.iter().all(Option::is_none)
     }
 
-    /// Every axis at a time; nothing without keys.
-    pub fn at(&self, time_s: f64) -> Option<Vec<f64>> {
-        let last = self.times.len().checked_sub(1)?;
-        let k = self.times.partition_point(|t| *t <= time_s);
-        if k == 0 || k > last {
-            return Some(self.rows[if k == 0 { 0 } else { last }].clone());
-        }
-        let k = k - 1;
-        let h = self.times[k + 1] - self.times[k];
-        let u = (time_s - self.times[k]) / h;
-        let one = |i: usize| {
-            let (a, d) = (self.rows[k][i], self.rows[k + 1][i] - self.rows[k][i]);
-            let (m, n) = (self.slopes[k][i] * h, self.slopes[k + 1][i] * h);
-            monotone::cubic(a, d, m, n, u)[0]
-        };
-        Some((0..self.rows[0].len()).map(one).collect())
+    /// Where the keys have an axis at a time; none where no key names it.
+    pub fn at(&self, axis: usize, time_s: f64) -> Option<f64> {
+        self.curves.get(axis)?.as_ref()?.at(time_s)
     }
+}
+
+/// Keys of what a machine did, at times.
+pub fn taken(samples: &Samples, axes: &[Axis], times: &[f64]) -> Vec<Key> {
+    let mut row = Vec::new();
+    let key = |time_s: &f64| {
+        samples.at(*time_s, &mut row);
+        Key { time_s: *time_s, axes: standing(axes, &row) }
+    };
+    times.iter().map(key).collect()
 }
 
 #[cfg(test)]
@@ -135,12 +121,34 @@ mod tests {
     fn a_first_move_eases_in_and_out_and_stands_before_and_after() {
         let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
         let keyed = Keyed::of(&[key(0.0, 0.0), key(5.0, 7.0)], rig.axes());
-        let travel = |t: f64| keyed.at(t).unwrap()[0];
+        let travel = |t: f64| keyed.at(0, t).unwrap();
         assert_eq!([travel(-1.0), travel(0.0), travel(5.0), travel(9.0)], [0.0, 0.0, 7.0, 7.0]);
         assert!((travel(2.5) - 3.5).abs() < 1e-12);
         assert!(travel(0.1) < 0.01 && travel(4.9) > 6.99);
-        assert_eq!(keyed.at(2.0).unwrap()[1], rig.axes()[1].start);
-        assert_eq!(Keyed::default().at(1.0), None);
+        assert_eq!((keyed.at(1, 2.0), Keyed::default().at(0, 1.0)), (None, None));
+    }
+
+    #[test]
+    fn a_key_for_one_axis_leaves_every_other_bit_for_bit_as_it_was() {
+        let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
+        let all = |t: f64| {
+            let axes = rig.axes().iter().filter(|a| a.hand.is_some());
+            let value = |a: &Axis| a.unit.to_shown(a.start) + (t * 1.3 + a.start).sin();
+            Key { time_s: t, axes: axes.map(|a| (a.name.to_string(), value(a))).collect() }
+        };
+        let mut keys: Vec<Key> = [0.0, 2.0, 3.5, 7.0].map(all).to_vec();
+        let before = Keyed::of(&keys, rig.axes());
+        keys.insert(2, Key { time_s: 2.9, axes: BTreeMap::from([("boom".to_string(), 31.0)]) });
+        let after = Keyed::of(&keys, rig.axes());
+        let boom = rig.axes().iter().position(|a| a.name == "boom").unwrap();
+        for i in 0..rig.axes().len() {
+            for k in 0..700 {
+                let t = f64::from(k) / 100.0;
+                let same = before.at(i, t).map(f64::to_bits) == after.at(i, t).map(f64::to_bits);
+                assert!(same || i == boom && t > 0.0, "{} at {t}", rig.axes()[i].name);
+            }
+        }
+        assert_eq!(after.at(boom, 2.9), Some(31f64.to_radians()));
     }
 
     #[test]

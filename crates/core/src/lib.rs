@@ -21,13 +21,15 @@
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
 //! | what was recorded | [`samples`], in layers by [`passes`] |
-//! | refining it | [`treatments`], on top of [`filter`] |
+//! | refining it | [`treatments`] of a [`motion`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
 //! | whether it got better | [`measures`] |
 //!
-//! [`time`] and [`space`] hold what all of them share.
+//! What changes over time is a [`curve`]; what can be set describes itself in [`params`]. [`time`], [`space`] and [`list`] hold what all of them
+//! share.
 
 pub mod axis;
+pub mod curve;
 pub mod drive;
 pub mod evaluate;
 pub mod filter;
@@ -38,9 +40,11 @@ pub mod hands;
 pub mod keys;
 pub mod lens;
 pub mod line;
+pub mod list;
 pub mod measures;
 pub mod mesh;
-mod monotone;
+pub mod motion;
+pub mod params;
 pub mod passes;
 pub mod performer;
 pub mod playing;

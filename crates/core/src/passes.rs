@@ -2,11 +2,12 @@
 //! them, over all of it or over a part (a punch in), while the others play from below.
 //!
 //! **Method.** A pass replaces its axes over its time. At each end that lies within the take the
-//! joint is a blend from one to the other by a quintic ease, whose first and second derivatives
+//! joint is a blend from one to the other by the quintic of a minimum-jerk course, whose first and second derivatives
 //! vanish at both ends: no step in position, speed or acceleration. A joint with a gap too wide
 //! for its time takes longer, so that what the blend itself adds keeps the axis' top acceleration.
 
 use crate::axis::{Axis, Unit};
+use crate::curve::slope::minimum_jerk;
 use crate::samples::Samples;
 use crate::space::unwrap;
 use std::f64::consts::TAU;
@@ -62,8 +63,8 @@ fn join(below: &[f64], over: &[f64], pass: &Pass, axis: &Axis, rate_hz: f64) -> 
     let first = blend(gaps[0]);
     let last = blend(gaps[count - 1]);
     for k in 0..count {
-        let into = if within.0 { ease(k as f64 / first as f64) } else { 1.0 };
-        let out = if within.1 { ease((count - 1 - k) as f64 / last as f64) } else { 1.0 };
+        let into = if within.0 { minimum_jerk(k as f64 / first as f64) } else { 1.0 };
+        let out = if within.1 { minimum_jerk((count - 1 - k) as f64 / last as f64) } else { 1.0 };
         below[pass.at + k] += gaps[k] * into * out;
     }
     below
@@ -74,12 +75,6 @@ fn join(below: &[f64], over: &[f64], pass: &Pass, axis: &Axis, rate_hz: f64) -> 
 pub fn blend_needs_s(gap: f64, axis: &Axis) -> f64 {
     let peak = 10.0 / 3.0_f64.sqrt();
     (gap.abs() * peak / axis.top_acceleration).sqrt().max(gap.abs() * 1.875 / axis.top_speed)
-}
-
-/// From 0 to 1 with no speed and no acceleration at either end.
-fn ease(share: f64) -> f64 {
-    let s = share.clamp(0.0, 1.0);
-    s * s * s * (10.0 + s * (6.0 * s - 15.0))
 }
 
 #[cfg(test)]
@@ -120,7 +115,8 @@ mod tests {
         let base = rows(1200, axes.len(), |t, _| 4.0 + 0.3 * (0.7 * t).sin());
         // It starts where the one below is and ends half a metre elsewhere.
         let (at, count) = (300, 480);
-        let over = rows(count, axes.len(), |t, _| 4.0 + 0.3 * (0.7 * (t + 2.5)).sin() + 0.5 * ease(t / 4.0));
+        let over =
+            rows(count, axes.len(), |t, _| 4.0 + 0.3 * (0.7 * (t + 2.5)).sin() + 0.5 * minimum_jerk(t / 4.0));
         let pass = Pass { samples: &over, at, axes: vec![reach], blend_s: 0.2 };
         let out = laid(&base, &[pass], &axes).column(reach);
         let speeds: Vec<f64> = out.windows(2).map(|w| (w[1] - w[0]) * 120.0).collect();

@@ -6,6 +6,7 @@ use crate::solid::Body;
 use crate::space::{Pose, heading};
 use crate::time::between;
 use glam::DVec3;
+use std::sync::Arc;
 
 /// One that moves.
 #[derive(Clone, Debug)]
@@ -31,12 +32,12 @@ pub enum Of {
 
 #[derive(Clone, Debug)]
 enum Motion {
-    Figure(Moves),
-    Piece { path: Path, parts: Vec<Pose>, turn_deg: f64 },
+    Figure(Arc<Moves>),
+    Piece { path: Arc<Path>, parts: Vec<Pose>, turn_deg: f64 },
 }
 
 /// What carries a performer: a piece that stands, or one that moves.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 enum Carrier {
     Stands(Pose),
     Moves(usize),
@@ -52,6 +53,20 @@ pub struct Playing {
 impl Playing {
     /// What moves in a performance of a scene.
     pub fn compile(pieces: &[Piece], performers: &[Performer], performance: u32, clips: &Clips) -> Playing {
+        Playing::default().recompiled(pieces, performers, performance, clips, |_| false)
+    }
+
+    /// What moves in a performance, of which this was compiled before: what is the `same` as then is
+    /// not worked out again.
+    pub fn recompiled(
+        &self,
+        pieces: &[Piece],
+        performers: &[Performer],
+        performance: u32,
+        clips: &Clips,
+        same: impl Fn(Of) -> bool,
+    ) -> Playing {
+        let known = |of: Of| self.movers.iter().find(|m| m.of == of && same(of)).map(|m| &m.motion);
         let mut movers: Vec<Mover> = Vec::new();
         for piece in pieces.iter().filter(|p| !p.hidden) {
             let Some(route) = piece.route(performance) else { continue };
@@ -61,7 +76,10 @@ impl Playing {
                 name: piece.name.clone(),
                 bodies: parts.iter().map(|s| s.body.clone()).collect(),
                 motion: Motion::Piece {
-                    path: route.compile(),
+                    path: match known(Of::Piece(piece.id)) {
+                        Some(Motion::Piece { path, .. }) => path.clone(),
+                        _ => Arc::new(route.compile()),
+                    },
                     parts: parts.iter().map(|s| s.pose).collect(),
                     turn_deg: piece.turn_deg,
                 },
@@ -69,7 +87,12 @@ impl Playing {
             });
         }
         for performer in performers {
-            let Some(moves) = performer.compile(performance, clips) else { continue };
+            let of = Of::Performer(performer.id);
+            let moves = match known(of) {
+                Some(Motion::Figure(moves)) => Some(moves.clone()),
+                _ => performer.compile(performance, clips).map(Arc::new),
+            };
+            let Some(moves) = moves else { continue };
             let rides = performer.part(performance).and_then(|p| p.rides);
             let carrier = rides.and_then(|id| {
                 let moving = movers.iter().position(|m| m.of == Of::Piece(id)).map(Carrier::Moves);
@@ -77,7 +100,7 @@ impl Playing {
                 moving.or_else(standing)
             });
             movers.push(Mover {
-                of: Of::Performer(performer.id),
+                of,
                 name: performer.name.clone(),
                 bodies: moves.bodies(),
                 motion: Motion::Figure(moves),
@@ -85,6 +108,29 @@ impl Playing {
             });
         }
         Playing { movers }
+    }
+
+    /// Whether somebody goes where they went in an earlier compilation, carried or not.
+    fn goes_as(&self, before: &Playing, of: Of) -> bool {
+        let find = |p: &Playing| p.movers.iter().position(|m| m.of == of);
+        let (Some(now), Some(old)) = (find(self), find(before)) else { return false };
+        let (now, old) = (&self.movers[now], &before.movers[old]);
+        let carried = match (&now.carrier, &old.carrier) {
+            (Some(Carrier::Moves(a)), Some(Carrier::Moves(b))) => {
+                let of = self.movers[*a].of;
+                of == before.movers[*b].of && self.goes_as(before, of)
+            }
+            (a, b) => a == b,
+        };
+        carried
+            && match (&now.motion, &old.motion) {
+                (Motion::Figure(a), Motion::Figure(b)) => Arc::ptr_eq(a, b),
+                (
+                    Motion::Piece { path: a, turn_deg, .. },
+                    Motion::Piece { path: b, turn_deg: old_turn_deg, .. },
+                ) => Arc::ptr_eq(a, b) && turn_deg == old_turn_deg,
+                _ => false,
+            }
     }
 
     /// Where the foot of a moving piece is.
@@ -178,13 +224,14 @@ impl Ride {
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct People {
     list: Vec<Person>,
+    length_s: f64,
 }
 
 #[derive(Clone, Debug, PartialEq)]
 struct Person {
     id: u32,
     height_m: f64,
-    points: Vec<Points>,
+    points: Arc<Vec<Points>>,
 }
 
 /// Reference points a second.
@@ -193,14 +240,31 @@ const POINTS_HZ: f64 = 30.0;
 impl People {
     /// Of a performance of some length.
     pub fn of(playing: &Playing, performers: &[Performer], length_s: f64) -> People {
+        People::default().again(&Playing::default(), playing, performers, length_s)
+    }
+
+    /// The same where `before` has become `playing`: only who goes otherwise is worked out.
+    pub fn again(
+        &self,
+        before: &Playing,
+        playing: &Playing,
+        performers: &[Performer],
+        length_s: f64,
+    ) -> People {
         let count = (length_s * POINTS_HZ).ceil() as usize + 1;
         let person = |(i, mover): (usize, &Mover)| {
             let Of::Performer(id) = mover.of else { return None };
             let height_m = performers.iter().find(|p| p.id == id)?.height_m;
+            let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
+            let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
             let at = |k: usize| playing.points(i, k as f64 / POINTS_HZ);
-            Some(Person { id, height_m, points: (0..count).filter_map(at).collect() })
+            let points = match known {
+                Some(known) => known.points.clone(),
+                None => Arc::new((0..count).filter_map(at).collect()),
+            };
+            Some(Person { id, height_m, points })
         };
-        People { list: playing.movers.iter().enumerate().filter_map(person).collect() }
+        People { list: playing.movers.iter().enumerate().filter_map(person).collect(), length_s }
     }
 
     /// Everybody's height and points at a time.
@@ -237,12 +301,13 @@ mod tests {
 
     #[test]
     fn who_stands_on_the_step_of_a_tram_goes_where_it_goes_and_turns_as_it_turns() {
-        let route =
-            Route { waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))] };
+        let route = Route {
+            waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))].into(),
+        };
         let form = Form::Tram { length: 14.0, bays: 7, lit: true };
         let mut tram = Piece { id: 3, ..Piece::new("tram 7", form, [0.0; 3]) };
         tram.routes.push(PieceRoute { performance: 1, route });
-        let stays = Route { waypoints: vec![at(0.0, [2.0, 0.4, 1.25], Some(0.0))] };
+        let stays = Route { waypoints: vec![at(0.0, [2.0, 0.4, 1.25], Some(0.0))].into() };
         let rider = Performer {
             id: 8,
             name: "conductor".into(),
@@ -260,5 +325,29 @@ mod tests {
         assert!((eyes.y - 0.4 - 1.66).abs() < 0.08, "{eyes}");
         assert!(playing.points(0, 0.0).is_none());
         assert_eq!(playing.poses(0, 3.0).len(), playing.movers[0].bodies.len());
+    }
+
+    #[test]
+    fn what_stayed_as_it_was_is_not_worked_out_again_and_plays_the_same() {
+        let walk =
+            |z: f64| Route { waypoints: vec![at(0.0, [0.0; 3], None), at(8.0, [6.0, 0.0, z], None)].into() };
+        let somebody = |id: u32, z: f64| Performer {
+            id,
+            name: format!("performer {id}"),
+            height_m: 1.7,
+            build: 1.0,
+            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route: walk(z) } }],
+        };
+        let (first, clips) = ([somebody(1, 0.0), somebody(2, 1.0)], Clips::new());
+        let before = Playing::compile(&[], &first, 1, &clips);
+        let people = People::of(&before, &first, 10.0);
+        let second = [somebody(1, 0.0), somebody(2, 3.0)];
+        let after = before.recompiled(&[], &second, 1, &clips, |of| of == Of::Performer(1));
+        let again = people.again(&before, &after, &second, 10.0);
+        assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
+        assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));
+        assert_eq!(again, People::of(&Playing::compile(&[], &second, 1, &clips), &second, 10.0));
+        // Another length asks for all of them anew.
+        assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.len(), 121);
     }
 }

@@ -37,6 +37,17 @@ impl Pose {
         Pose { position: rotation * -self.position, rotation }
     }
 
+    /// Place and angles, as machines and files hold them: x, y, z, pan, tilt, roll.
+    pub fn to_numbers(self) -> [f64; 6] {
+        let (p, a) = (self.position, PanTiltRoll::from_rotation(self.rotation));
+        [p.x, p.y, p.z, a.pan, a.tilt, a.roll]
+    }
+
+    /// The pose of [`Pose::to_numbers`].
+    pub fn from_numbers([x, y, z, pan, tilt, roll]: [f64; 6]) -> Pose {
+        Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation())
+    }
+
     /// Part of the way to `other`: straight in position, along the shorter arc in rotation.
     pub fn towards(self, other: Pose, share: f64) -> Pose {
         Pose {

@@ -11,6 +11,7 @@
 //!
 //! Samples come evenly; nothing here has a clock.
 
+use crate::params::{Invalid, Param, within};
 use crate::space::Pose;
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
@@ -55,10 +56,25 @@ const SPEED_GAIN: f64 = 1.5;
 const SPEED_CUT_HZ: f64 = 1.0;
 
 impl Steady {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
-        let bad = |v: f64| !(0.0..=1.0).contains(&v);
-        (bad(self.position) || bad(self.rotation)).then(|| "steadying is between 0 and 1".into())
+    /// What can be set.
+    pub fn described() -> [Param; 3] {
+        let strength = |path, label| Param::number(path, label, "", 0.0, 1.0);
+        [
+            Param::choice(
+                "by",
+                "steadied by",
+                &[("one_euro", "One Euro: prompt"), ("fixed_lag", "fixed lag: always late")],
+            ),
+            strength("position", "steadying of position"),
+            strength("rotation", "steadying of rotation"),
+        ]
+    }
+
+    /// Whether its strengths can be.
+    pub fn within_reason(&self) -> Result<(), Invalid> {
+        let [_, position, rotation] = Steady::described();
+        within(&position, self.position)?;
+        within(&rotation, self.rotation)
     }
 
     /// How late a slow motion comes out, seconds: the later of position and rotation.

@@ -72,7 +72,7 @@ impl Tracking {
         if self.source.chars().count() > 200 {
             return Some("the name of a source is at most 200 characters".into());
         }
-        self.steady.fault()
+        self.steady.within_reason().err().map(|e| e.sentence)
     }
 }
 
@@ -102,14 +102,8 @@ impl Mapping {
         } else {
             Pose::ORIGIN
         };
-        Attached { mapping: *self, offset, held: numbers(camera) }
+        Attached { mapping: *self, offset, held: camera.to_numbers() }
     }
-}
-
-/// Position and angles of a pose.
-fn numbers(pose: Pose) -> [f64; 6] {
-    let (p, a) = (pose.position, PanTiltRoll::from_rotation(pose.rotation));
-    [p.x, p.y, p.z, a.pan, a.tilt, a.roll]
 }
 
 impl Attached {
@@ -121,7 +115,7 @@ impl Attached {
     /// Where the device wants the camera.
     pub fn camera(&self, device: Pose) -> Pose {
         let free = self.offset.then(self.mapping.placed(device));
-        let mut now = numbers(free);
+        let mut now = free.to_numbers();
         if self.mapping.level {
             now[5] = 0.0;
         }
@@ -133,8 +127,7 @@ impl Attached {
         {
             now[i] = held;
         }
-        let [x, y, z, pan, tilt, roll] = now;
-        Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation())
+        Pose::from_numbers(now)
     }
 }
 
@@ -143,8 +136,7 @@ mod tests {
     use super::*;
 
     fn pose(x: f64, y: f64, z: f64, pan: f64, tilt: f64, roll: f64) -> Pose {
-        let turn = PanTiltRoll { pan, tilt, roll };
-        Pose::new(DVec3::new(x, y, z), turn.to_rotation())
+        Pose::from_numbers([x, y, z, pan, tilt, roll])
     }
 
     #[test]
@@ -170,7 +162,7 @@ mod tests {
         let hold = [false, true, false, false, true, false];
         let mapping = Mapping { hold, level: true, ..Mapping::default() };
         let a = mapping.attach(camera, device);
-        let now = numbers(a.camera(pose(1.0, 1.9, 0.0, 0.4, -0.5, 0.3)));
+        let now = a.camera(pose(1.0, 1.9, 0.0, 0.4, -0.5, 0.3)).to_numbers();
         assert!((now[1] - 1.6).abs() < 1e-12 && (now[4] - 0.1).abs() < 1e-12 && now[5].abs() < 1e-12);
         assert!((now[3] - (0.4 + 0.7 + 0.3)).abs() < 1e-12);
     }

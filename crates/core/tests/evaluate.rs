@@ -2,6 +2,7 @@
 
 use rovnek_core::evaluate::{Stages, frames, track_of_frames};
 use rovnek_core::lens::Camera;
+use rovnek_core::motion::Context;
 use rovnek_core::rigs::{FreeCamera, Rig, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
@@ -10,6 +11,10 @@ use std::sync::Arc;
 
 fn crane() -> Box<dyn Rig> {
     RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default())
+}
+
+fn film(rig: &dyn Rig) -> Context<'_> {
+    Context { rig, rate: Rate::FILM }
 }
 
 /// Five seconds: the swing goes round one and a half times, wrapped as a device might send it.
@@ -25,7 +30,7 @@ fn samples() -> Arc<Samples> {
 
 fn smooth(machine: u32, on: bool) -> Treatment {
     let by = |passes| Some(SmoothBy::Binomial { passes });
-    Treatment { on, kind: Kind::Smooth(Smooth { machine: by(machine), head: by(40), lens: None }) }
+    Treatment { on, ..Kind::Smooth(Smooth { machine: by(machine), head: by(40), lens: None }).into() }
 }
 
 #[test]
@@ -48,7 +53,7 @@ fn frames_are_the_samples_at_their_times() {
 #[test]
 fn the_track_of_a_turning_crane_has_no_seam() {
     let (rig, camera) = (crane(), Camera::default());
-    let treated = Stages::default().treated(1, &samples(), &[], rig.axes(), Rate::FILM);
+    let treated = Stages::default().treated(1, &samples(), &[], &film(&*rig));
     let track = track_of_frames(&frames(&treated, &*rig, &camera, Rate::FILM));
     let pans: Vec<f64> = track.points.iter().map(|p| p.angles.pan.to_degrees()).collect();
     assert!(pans.windows(2).all(|w| (w[1] - w[0] - 4.5).abs() < 1.5), "{pans:?}");
@@ -59,27 +64,30 @@ fn the_track_of_a_turning_crane_has_no_seam() {
 fn the_same_input_gives_the_same_bytes_however_it_was_reached() {
     let (rig, samples) = (crane(), samples());
     let stack = [smooth(20, true), smooth(5, true)];
-    let fresh = Stages::default().treated(1, &samples, &stack, rig.axes(), Rate::FILM);
+    let fresh = Stages::default().treated(1, &samples, &stack, &film(&*rig));
     let mut kept = Stages::default();
     for passes in [1, 9, 5] {
-        kept.treated(1, &samples, &[smooth(20, true), smooth(passes, true)], rig.axes(), Rate::FILM);
+        kept.treated(1, &samples, &[smooth(20, true), smooth(passes, true)], &film(&*rig));
     }
-    let again = kept.treated(1, &samples, &stack, rig.axes(), Rate::FILM);
+    let again = kept.treated(1, &samples, &stack, &film(&*rig));
     assert_eq!(fresh, again);
     // Asked for once more it is the very same stage, not a new one.
-    assert!(Arc::ptr_eq(&again, &kept.treated(1, &samples, &stack, rig.axes(), Rate::FILM)));
+    assert!(Arc::ptr_eq(&again, &kept.treated(1, &samples, &stack, &film(&*rig))));
     // Another take, or another rate, is another stage.
-    assert_ne!(*kept.treated(1, &samples, &stack, rig.axes(), Rate { num: 48, den: 1 }), *again);
+    assert_ne!(
+        *kept.treated(1, &samples, &stack, &Context { rate: Rate { num: 48, den: 1 }, ..film(&*rig) }),
+        *again
+    );
 }
 
 #[test]
 fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
     let (rig, samples) = (crane(), samples());
     let mut stages = Stages::default();
-    let off = stages.treated(1, &samples, &[smooth(20, false)], rig.axes(), Rate::FILM);
-    let none = stages.treated(1, &samples, &[], rig.axes(), Rate::FILM);
+    let off = stages.treated(1, &samples, &[smooth(20, false)], &film(&*rig));
+    let none = stages.treated(1, &samples, &[], &film(&*rig));
     assert_eq!(off, none);
-    let on = stages.treated(1, &samples, &[smooth(20, true)], rig.axes(), Rate::FILM);
+    let on = stages.treated(1, &samples, &[smooth(20, true)], &film(&*rig));
     assert_ne!(on.column(1), none.column(1), "the boom is the machine's");
     assert_ne!(on.column(3), none.column(3), "the pan is the head's");
     assert_eq!(on.column(6), none.column(6), "the zoom was left as it was rolled");
@@ -93,9 +101,9 @@ fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
 fn old_stages_make_room() {
     let (rig, samples) = (crane(), samples());
     let mut stages = Stages::default();
-    let first = stages.treated(1, &samples, &[smooth(1, true)], rig.axes(), Rate::FILM);
+    let first = stages.treated(1, &samples, &[smooth(1, true)], &film(&*rig));
     for passes in 2..60 {
-        stages.treated(1, &samples, &[smooth(passes, true)], rig.axes(), Rate::FILM);
+        stages.treated(1, &samples, &[smooth(passes, true)], &film(&*rig));
     }
     assert_eq!(Arc::strong_count(&first), 1, "the first was let go");
 }

@@ -10,7 +10,7 @@ fn at(time_s: f64, stop_s: f64, position: [f64; 3], facing_deg: Option<f64>) -> 
 
 /// Walks of every kind: straight, round corners, turning on the spot, up a stair, hurrying.
 fn walks() -> Vec<(&'static str, Route)> {
-    let route = |waypoints| Route { waypoints };
+    let route = |waypoints: Vec<Waypoint>| Route { waypoints: waypoints.into() };
     vec![
         ("straight", route(vec![at(0.0, 1.0, [0.0; 3], None), at(8.0, 2.0, [9.0, 0.0, 0.0], None)])),
         (

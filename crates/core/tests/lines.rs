@@ -5,8 +5,9 @@ mod common;
 use common::{Dice, values};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup, Unit};
+use rovnek_core::curve::slope::minimum_jerk;
 use rovnek_core::drive::{Motion, STEP_S};
-use rovnek_core::glide::{Glide, minimum_jerk};
+use rovnek_core::glide::Glide;
 use rovnek_core::line::ride_quality;
 use rovnek_core::line::spline::{RailPoint, circle, through};
 use rovnek_core::rigs::{DollyTrack, TrackPiece};
@@ -85,7 +86,7 @@ fn track_is_as_long_as_its_pieces_and_joins_without_a_kink() {
         TrackPiece::Curve { radius_m: 2.0, turn_deg: -90.0, rise_m: 0.0 },
         TrackPiece::Straight { length_m: 1.0, rise_m: 0.25 },
     ];
-    let line = DollyTrack { pieces, ..DollyTrack::default() }.line();
+    let line = DollyTrack { pieces: pieces.into(), ..DollyTrack::default() }.line();
     let quarter = std::f64::consts::FRAC_PI_2;
     let length = 2.0 + 3.0 * quarter + 2.0 * quarter + 1f64.hypot(0.25);
     assert!((line.length() - length).abs() < 1e-12);

@@ -24,7 +24,7 @@ fn all() -> Vec<Rigging> {
         TrackPiece::Curve { radius_m: 3.0, turn_deg: 45.0, rise_m: 0.0 },
         TrackPiece::Curve { radius_m: 2.0, turn_deg: -60.0, rise_m: -0.1 },
     ];
-    let track = DollyTrack { x_m: 1.0, heading_deg: 30.0, pieces, ..DollyTrack::default() };
+    let track = DollyTrack { x_m: 1.0, heading_deg: 30.0, pieces: pieces.into(), ..DollyTrack::default() };
     specs.push(RigSpec::TrackDolly(TrackDolly { track: track.clone(), ..TrackDolly::default() }));
     let on_track = TelescopicCrane { track: Some(track), ..TelescopicCrane::default() };
     specs.push(RigSpec::TelescopicCrane(on_track));
@@ -33,7 +33,8 @@ fn all() -> Vec<Rigging> {
     }
     for facing in [Facing::Along, Facing::Aims] {
         let points = circle([0.5, 1.3, -2.0], 2.5, 6);
-        let rail = BentRail { points, closed: true, facing, follows: Some(4), ..BentRail::default() };
+        let rail =
+            BentRail { points: points.into(), closed: true, facing, follows: Some(4), ..BentRail::default() };
         specs.push(RigSpec::Rail(rail));
     }
     specs.push(RigSpec::OrbitArm(OrbitArm { follows: Some(4), ..OrbitArm::default() }));
@@ -315,12 +316,13 @@ fn a_free_camera_brakes_before_a_wall_and_slides_along_it() {
 
 #[test]
 fn impossible_parameters_are_refused_with_a_sentence() {
-    let rail =
-        |points: Vec<RailPoint>, closed| RigSpec::Rail(BentRail { points, closed, ..Default::default() });
+    let rail = |points: Vec<RailPoint>, closed| {
+        RigSpec::Rail(BentRail { points: points.into(), closed, ..Default::default() })
+    };
     let curve = |radius_m, turn_deg, rise_m| {
         let pieces = vec![TrackPiece::Curve { radius_m, turn_deg, rise_m }];
         RigSpec::TrackDolly(TrackDolly {
-            track: DollyTrack { pieces, ..DollyTrack::default() },
+            track: DollyTrack { pieces: pieces.into(), ..DollyTrack::default() },
             ..TrackDolly::default()
         })
     };

@@ -1,7 +1,7 @@
 //! What a machine's axes did, as CSV: time and every axis by its name, in degrees and metres, at
 //! the full rate. The raw take, for anybody who would rather drive a real machine with it.
 
-use crate::{FormatError, MOST_POINTS, later, number, text_of};
+use crate::{FormatError, MOST_POINTS, Times, number, text_of};
 use rovnek_core::axis::{Axis, Unit};
 use rovnek_core::samples::Samples;
 
@@ -49,12 +49,13 @@ pub fn read(bytes: &[u8], axes: &[Axis]) -> Result<crate::Read<Samples>, FormatE
         ));
     }
     let (mut times, mut values): (Vec<f64>, Vec<f64>) = Default::default();
+    let mut clock = Times::default();
     for record in reader.records() {
         let record = record.map_err(|e| FormatError::whole(e.to_string()))?;
         let line = record.position().map_or(0, csv::Position::line);
         let field = |i: usize| record.get(i).unwrap_or("");
         let at = number(field(time), "time_s", line)?;
-        later(at, times.last().copied(), line)?;
+        clock.next(at, line)?;
         times.push(at);
         for (axis, place) in axes.iter().zip(&places) {
             values.push(match place {

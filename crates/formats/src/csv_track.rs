@@ -2,7 +2,7 @@
 //!
 //! Columns are found by name and may come in any order; unknown ones are left out with a note.
 
-use crate::{FormatError, MOST_POINTS, Read, excerpt, later, number, text_of};
+use crate::{FormatError, MOST_POINTS, Read, Times, excerpt, number, text_of};
 use rovnek_core::DVec3;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::track::{LensState, Track, TrackPoint};
@@ -127,6 +127,7 @@ pub fn read(bytes: &[u8]) -> Result<Read<CsvTrack>, FormatError> {
 
     let mut columns: [Vec<f64>; 10] = Default::default();
     let mut record = csv::StringRecord::new();
+    let mut times = Times::default();
     while reader.read_record(&mut record).map_err(|e| of_csv(&e))? {
         let line = record.position().map_or(0, csv::Position::line);
         if record.len() != header.len() {
@@ -140,7 +141,7 @@ pub fn read(bytes: &[u8]) -> Result<Read<CsvTrack>, FormatError> {
         for (column, place) in places.iter().enumerate() {
             let value = number(&record[*place], COLUMNS[column], line)?;
             if column == 0 {
-                later(value, columns[0].last().copied(), line)?;
+                times.next(value, line)?;
             }
             if column >= 7 && value <= 0.0 {
                 return Err(FormatError::at(
@@ -206,6 +207,10 @@ mod tests {
         assert!(
             fault(&format!("{HEAD}0,1,2,3,4,5,6,35,5,4\n0.1,1,2,3")).starts_with("line 3: 4 fields where")
         );
+        for end in ["1e9", "9000.1"] {
+            let long = fault(&format!("{HEAD}0,1,2,3,4,5,6,35,5,4\n{end},1,2,3,4,5,6,35,5,4\n"));
+            assert!(long.starts_with("line 3: the track has lasted"), "{long}");
+        }
         assert!(fault(&format!("{HEAD}0,inf,2,3,4,5,6,35,5,4\n")).contains("too large"));
         assert!(fault(&format!("{HEAD}0,1,2,3,4,5,6,0,5,4\n")).contains("focal_mm is 0"));
         assert!(read(b"time_s\xff\xfe\n").unwrap_err().to_string().starts_with("line 1: this is not text"));

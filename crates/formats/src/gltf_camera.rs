@@ -6,7 +6,7 @@
 //! sensor, unless the file was written here and says it for every frame.
 
 use crate::gltf_set::{Reader, open};
-use crate::{FormatError, MOST_POINTS, Read};
+use crate::{FormatError, LONGEST_S, MOST_POINTS, Read, too_long};
 use glam::{Mat4, Quat, Vec3};
 use gltf::animation::Interpolation;
 use gltf::animation::util::ReadOutputs;
@@ -122,11 +122,16 @@ impl Reader {
         let links = self.down_to(node.index())?;
         let mut times: Vec<f32> = links.iter().flat_map(Link::times).filter(|t| t.is_finite()).collect();
         let keyed = times.clone();
+        let start = times.iter().copied().fold(0.0, f32::min);
         let end = times.iter().copied().fold(0.0, f32::max);
-        let even = (f64::from(end) * SAMPLE_RATE_HZ).floor() as usize;
-        if even > MOST_POINTS {
-            return Err(FormatError::whole("the move is longer than two and a half hours; cut it"));
+        let duration_s = f64::from(end) - f64::from(start);
+        if duration_s > LONGEST_S {
+            return Err(FormatError::whole(too_long(duration_s)));
         }
+        if times.len() > MOST_POINTS {
+            return Err(FormatError::whole(format!("more than {MOST_POINTS} keys; cut the move")));
+        }
+        let even = (f64::from(end) * SAMPLE_RATE_HZ).floor() as usize;
         times.extend((0..=even).map(|i| (i as f64 / SAMPLE_RATE_HZ) as f32));
         times.push(0.0);
         times.sort_by(f32::total_cmp);

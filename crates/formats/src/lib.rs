@@ -20,6 +20,9 @@ use std::str::FromStr;
 pub const LARGEST_FILE: usize = 64 << 20;
 /// Tracks of more points than this are refused: two and a half hours at 120 a second.
 pub const MOST_POINTS: usize = 1_100_000;
+/// Tracks that last longer than this, seconds, are refused: two and a half hours. Whatever is made
+/// of a track at an even rate is thereby bounded before it is made.
+pub const LONGEST_S: f64 = 9000.0;
 
 /// The sensor a field of view is taken to be of where nothing says another (36 × 24 mm, ISO 1007).
 const SENSOR_WIDTH_MM: f64 = 36.0;
@@ -177,15 +180,38 @@ fn number(field: &str, name: &str, line: u64) -> Result<f64, FormatError> {
     }
 }
 
-/// Refuses a time that does not come after the one before.
-fn later(time: f64, before: Option<f64>, line: u64) -> Result<(), FormatError> {
-    match before {
-        Some(before) if time <= before => Err(FormatError::at(
-            line,
-            format!(
-                "the time {time} does not come after {before}; sort the lines by time and remove repeated ones"
-            ),
-        )),
-        _ => Ok(()),
+/// The times of a track as they are read: each after the one before, none too long after the first.
+#[derive(Default)]
+struct Times {
+    first_and_last: Option<(f64, f64)>,
+}
+
+impl Times {
+    /// The next time, in seconds, or a sentence that says what is wrong with it.
+    fn next(&mut self, time: f64, line: u64) -> Result<(), FormatError> {
+        let Some((first, before)) = self.first_and_last else {
+            self.first_and_last = Some((time, time));
+            return Ok(());
+        };
+        if time <= before {
+            let remedy = "sort the lines by time and remove repeated ones";
+            return Err(FormatError::at(
+                line,
+                format!("the time {time} does not come after {before}; {remedy}"),
+            ));
+        }
+        if time - first > LONGEST_S {
+            return Err(FormatError::at(line, too_long(time - first)));
+        }
+        self.first_and_last = Some((first, time));
+        Ok(())
     }
+}
+
+/// What is said of a track that lasts too long, in seconds.
+fn too_long(duration_s: f64) -> String {
+    let hours = duration_s / 3600.0;
+    format!(
+        "the track has lasted {hours:.1} hours here; a track lasts at most two and a half, so check the unit of time or cut it"
+    )
 }

@@ -4,7 +4,7 @@
 //! By that format's custom the world is Z up and the camera frame optical: +Z forward, +Y down.
 //! Both are options. Times are counted from the first line.
 
-use crate::{FormatError, MOST_POINTS, later, number, text_of};
+use crate::{FormatError, MOST_POINTS, Times, number, text_of};
 use rovnek_core::space::{Pose, heading};
 use rovnek_core::track::{LensState, Track};
 use rovnek_core::{DQuat, DVec3};
@@ -80,6 +80,7 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
         CameraFrame::Body => DQuat::from_rotation_x(FRAC_PI_2) * DQuat::from_rotation_y(-FRAC_PI_2),
     };
     let mut points: Vec<(f64, Pose)> = Vec::new();
+    let mut times = Times::default();
     for (i, row) in text.lines().enumerate() {
         let line = i as u64 + 1;
         let row = row.trim();
@@ -102,7 +103,7 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
             ));
         }
         let [time, tx, ty, tz, qx, qy, qz, qw] = values;
-        later(time, points.last().map(|p| p.0), line)?;
+        times.next(time, line)?;
         let rotation = DQuat::from_xyzw(qx, qy, qz, qw);
         if rotation.length() < 1e-6 {
             return Err(FormatError::at(

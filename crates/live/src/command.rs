@@ -1,8 +1,15 @@
 //! What pages ask of the floor, and what they are told when it changes.
 
+use crate::bounds::within;
 use rovnek_core::hands::Shaping;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
+
+/// The longest time that can be named, in seconds: an hour, as long as a scene may be.
+const LONG_S: i32 = 3600;
+/// The farthest place or step that can be named, in shown units.
+const FAR: i32 = 1_000_000;
+const FAR_BACK: i32 = -FAR;
 
 /// What a page may ask of the floor.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -12,9 +19,10 @@ pub enum Command {
     /// distances to add, in shown units; missing ones are 0.
     Drive {
         /// One an axis.
+        #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         rates: Vec<f64>,
         /// One an axis.
-        #[serde(default)]
+        #[serde(default, deserialize_with = "within::<FAR_BACK, FAR, _, _>")]
         nudges: Vec<f64>,
         /// Everything at a fifth of its speed, for as long as it is said.
         #[serde(default)]
@@ -28,8 +36,10 @@ pub enum Command {
     /// The speed dial, 0.05 to 1, and the fluid drag, 0 to 4.
     Feel {
         /// Scales speed.
+        #[serde(deserialize_with = "within::<0, 1, _, _>")]
         dial: f64,
         /// Scales the drag of every axis.
+        #[serde(deserialize_with = "within::<0, 4, _, _>")]
         drag: f64,
     },
     /// Whether an axis records. One that does not holds still while a take rolls.
@@ -42,9 +52,10 @@ pub enum Command {
     /// Count in, then roll: a take, or where one is laid below, a pass over it.
     Roll {
         /// 0 to 5.
+        #[serde(deserialize_with = "within::<0, 5, _, _>")]
         count_in_s: f64,
         /// Scene time at which it is cut by itself.
-        #[serde(default)]
+        #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
         until_s: Option<f64>,
         /// Kept with the take.
         #[serde(default)]
@@ -56,6 +67,7 @@ pub enum Command {
     /// How fast the floor's clock goes: 1, or slower to give hands time. 0.05 to 1.
     Clock {
         /// Seconds of the scene in a second.
+        #[serde(deserialize_with = "within::<0, 1, _, _>")]
         speed: f64,
     },
     /// Drive somebody or something of the scene, or nobody.
@@ -70,8 +82,10 @@ pub enum Command {
     /// Hands on who is driven.
     Walk {
         /// Share of walking speed, 0 to 1.
+        #[serde(deserialize_with = "within::<0, 1, _, _>")]
         ahead: f64,
         /// To the right, −1 to 1.
+        #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         turn: f64,
         /// Runs.
         #[serde(default)]
@@ -95,6 +109,7 @@ pub enum Command {
     /// Put the performance at a time.
     Seek {
         /// Seconds of scene time.
+        #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
         time_s: f64,
     },
     /// Drive every axis back to where the last roll began, or to where the rig starts.
@@ -102,6 +117,7 @@ pub enum Command {
     /// Send axes to places, in shown units; a missing one stays.
     Go {
         /// One an axis.
+        #[serde(deserialize_with = "within::<FAR_BACK, FAR, _, _>")]
         targets: Vec<Option<f64>>,
     },
     /// Send the machine to a stored position.
@@ -109,7 +125,7 @@ pub enum Command {
         /// Which.
         number: u32,
         /// How long it takes; as quickly as the dial and the limits allow where missing.
-        #[serde(default)]
+        #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
         seconds: Option<f64>,
     },
     /// Send the machine to the first of some stored positions, then through the others in a set
@@ -118,6 +134,7 @@ pub enum Command {
         /// In order.
         positions: Vec<u32>,
         /// From the first to the last.
+        #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
         seconds: f64,
     },
     /// Turn the head so that the horizon is level.
@@ -140,6 +157,11 @@ pub enum Command {
 }
 
 impl Command {
+    /// What a page sent, every number within its bounds, or a sentence that says what is wrong.
+    pub fn read(text: &str) -> Result<Command, String> {
+        serde_json::from_str(text).map_err(|e| format!("this command cannot be read: {e}"))
+    }
+
     /// A plain roll.
     pub fn roll(count_in_s: f64) -> Command {
         Command::Roll { count_in_s, until_s: None, note: String::new(), pass: PassWanted::default() }
@@ -153,10 +175,13 @@ pub struct PassWanted {
     /// As it will be called.
     pub name: String,
     /// Where it begins, scene time; everything plays from below until then.
+    #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
     pub from_s: f64,
     /// How long before that the playing begins.
+    #[serde(deserialize_with = "within::<0, 60, _, _>")]
     pub pre_roll_s: f64,
     /// How long its joints take.
+    #[serde(deserialize_with = "within::<0, 10, _, _>")]
     pub blend_s: f64,
 }
 
@@ -216,8 +241,8 @@ pub struct Status {
     /// What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
     /// that is "flown".
     pub lead: &'static str,
-    /// Hands made something of the machine that its keys do not know.
-    pub pending: bool,
+    /// The axes that hands took from their keys: what they made of them no key knows.
+    pub pending: Vec<bool>,
     /// It is on its way to a position.
     pub sent: bool,
     /// Why its way takes longer than was asked.
@@ -226,4 +251,47 @@ pub struct Status {
     pub running: bool,
     /// What stopped the recorder, until the next roll.
     pub trouble: Option<String>,
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Command;
+
+    #[test]
+    fn no_number_gets_past_its_bounds() {
+        let refused = [
+            r#"{"do":"roll","count_in_s":0,"until_s":4e17}"#,
+            r#"{"do":"roll","count_in_s":1e300}"#,
+            r#"{"do":"roll","count_in_s":0,"pass":{"from_s":4e17}}"#,
+            r#"{"do":"roll","count_in_s":0,"pass":{"pre_roll_s":-1}}"#,
+            r#"{"do":"roll","count_in_s":0,"pass":{"blend_s":1e9}}"#,
+            r#"{"do":"drive","rates":[2.0]}"#,
+            r#"{"do":"drive","rates":[0.5],"nudges":[1e12]}"#,
+            r#"{"do":"feel","dial":-3,"drag":1}"#,
+            r#"{"do":"clock","speed":7}"#,
+            r#"{"do":"walk","ahead":-1,"turn":0}"#,
+            r#"{"do":"seek","time_s":-1}"#,
+            r#"{"do":"seek","time_s":1e999}"#,
+            r#"{"do":"go","targets":[null,1e7]}"#,
+            r#"{"do":"go_to","number":1,"seconds":1e18}"#,
+            r#"{"do":"rehearse","positions":[1],"seconds":1e18}"#,
+        ];
+        for text in refused {
+            assert!(Command::read(text).is_err(), "{text}");
+        }
+        let many = format!(r#"{{"do":"drive","rates":[{}0]}}"#, "0,".repeat(64));
+        assert!(Command::read(&many).unwrap_err().contains("at most 64"));
+        let sentence = Command::read(refused[0]).unwrap_err();
+        assert!(sentence.contains("out of bounds; give 0 to 3600"), "{sentence}");
+    }
+
+    #[test]
+    fn what_lies_within_is_taken_and_what_is_left_out_is_as_usual() {
+        let roll = r#"{"do":"roll","count_in_s":3,"until_s":12.5,"pass":{"from_s":3600}}"#;
+        let Ok(Command::Roll { until_s, pass, .. }) = Command::read(roll) else { panic!("it is a roll") };
+        assert_eq!((until_s, pass.from_s, pass.blend_s), (Some(12.5), 3600.0, 0.0));
+        for text in [r#"{"do":"go_to","number":2}"#, r#"{"do":"drive","rates":[-1,1,0.25]}"#] {
+            assert!(Command::read(text).is_ok(), "{text}");
+        }
+    }
 }

@@ -1,6 +1,6 @@
 //! The live floor.
 //!
-//! * [`floor`]: what happens in one step of 1/240 s. Pure: it has no clock and no thread, so tests
+//! * [`floor`]: what happens in one step of 1/240 s, what rolls, what is told. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
 //! * `reel`: what rolls, in chunks on its way to the recorder.
 //! * [`stand`]: a setup's machine on the floor, and what moves it.
@@ -13,6 +13,7 @@
 //! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
 
 pub mod acting;
+mod bounds;
 pub mod command;
 pub mod devices;
 pub mod floor;

@@ -1,9 +1,9 @@
 //! A setup's machine as it stands on the floor, and what moves it.
 //!
 //! Five things may: hands; a course it was sent on ([`Glide`]); the keys of its move; the wish for a
-//! camera that it follows; or a tracked device that it is attached to. Hands come first: an axis that is held leaves its course, and a
-//! machine with keys that is touched keeps what the hands made of it until that is kept as a key
-//! or discarded.
+//! camera that it follows; or a tracked device that it is attached to. Hands come first: an axis that
+//! is held leaves its course, and a keyed axis that is touched keeps what the hands made of it until
+//! that is kept as a key or discarded, while every other axis goes on along its keys.
 
 use crate::devices::Heard;
 use rovnek_core::axis::{Axis, AxisGroup};
@@ -21,6 +21,7 @@ use rovnek_core::tracked::{Attached, Tracking};
 use rovnek_core::walls::Wall;
 use rovnek_formats::tracking::Lens;
 use std::collections::{BTreeMap, VecDeque};
+use std::ops::Range;
 use std::sync::Arc;
 
 /// A setup, ready to stand on the floor.
@@ -121,7 +122,8 @@ pub struct Stand {
     sent: VecDeque<Sent>,
     /// Axes that hands took out of the course.
     held: Vec<bool>,
-    pending: bool,
+    /// Axes that hands took from their keys.
+    pending: Vec<bool>,
     short_m: f64,
 }
 
@@ -131,10 +133,11 @@ impl Stand {
         let rig = placed.rig.build(&placed.camera);
         let keyed = Keyed::of(&placed.keys, rig.axes());
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-        let motions: Vec<Motion> = keyed.at(0.0).unwrap_or(start).into_iter().map(Motion::at).collect();
+        let at = |(i, start): (usize, &f64)| Motion::at(keyed.at(i, 0.0).unwrap_or(*start));
+        let motions: Vec<Motion> = start.iter().enumerate().map(at).collect();
         let held = vec![false; motions.len()];
-        let (lead, sent) = (Lead::Axes, VecDeque::new());
-        Stand { placed, rig, keyed, motions, lead, sent, held, pending: false, short_m: 0.0 }
+        let (lead, sent, pending) = (Lead::Axes, VecDeque::new(), held.clone());
+        Stand { placed, rig, keyed, motions, lead, sent, held, pending, short_m: 0.0 }
     }
 
     /// What stands here.
@@ -162,9 +165,9 @@ impl Stand {
         self.rig.forward(&self.values())
     }
 
-    /// Whether hands made something of it that its keys do not know.
-    pub fn pending(&self) -> bool {
-        self.pending
+    /// The axes that hands took from their keys: what they made of them no key knows.
+    pub fn pending(&self) -> &[bool] {
+        &self.pending
     }
 
     /// Whether it is on a course.
@@ -188,8 +191,10 @@ impl Stand {
         let course = self.sent() && !self.held[axis];
         course
             || match self.lead {
-                Lead::Axes => self.keys_lead(),
-                Lead::Wish(_) | Lead::Flown(_) | Lead::Device(_) => !self.rig.base().contains(&axis),
+                Lead::Axes => self.keyed_at(axis, 0.0).is_some(),
+                Lead::Wish(_) | Lead::Flown(_) | Lead::Device(_) => {
+                    !self.rig.base().contains(&axis) || self.keyed_at(axis, 0.0).is_some()
+                }
             }
     }
 
@@ -227,7 +232,7 @@ impl Stand {
         }
         if placed.keys != self.placed.keys {
             self.keyed = Keyed::of(&placed.keys, self.rig.axes());
-            self.pending = false;
+            self.pending.fill(false);
         }
         if (&placed.camera, &placed.rig) == (&self.placed.camera, &self.placed.rig) {
             self.placed = placed;
@@ -243,6 +248,7 @@ impl Stand {
         };
         self.motions = rig.axes().iter().map(|a| Motion::at(stands(a).clamp(a.min, a.max))).collect();
         self.held = vec![false; self.motions.len()];
+        self.pending = self.held.clone();
         self.keyed = Keyed::of(&placed.keys, rig.axes());
         self.sent.clear();
         if !same {
@@ -251,14 +257,16 @@ impl Stand {
         (self.rig, self.placed) = (rig, placed);
     }
 
-    fn keys_lead(&self) -> bool {
-        !self.keyed.is_empty() && !self.pending
+    /// Where the keys have an axis at a time; none where none do, or hands took it.
+    fn keyed_at(&self, axis: usize, time_s: f64) -> Option<f64> {
+        if self.pending[axis] { None } else { self.keyed.at(axis, time_s) }
     }
 
     /// Sends the machine through rows of axes; in `seconds`, or as quickly as `share` of its top
     /// speeds allows.
     pub fn send(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
-        self.touched();
+        // What it is sent to is more than what its keys say.
+        (0..self.pending.len()).for_each(|i| self.touch(i));
         self.sent.push_back(Sent { through, seconds, share, course: None });
     }
 
@@ -353,7 +361,7 @@ impl Stand {
 
     /// Back to what the keys say.
     pub fn discard(&mut self) {
-        self.pending = false;
+        self.pending.fill(false);
         self.stay();
     }
 
@@ -373,8 +381,11 @@ impl Stand {
         self.send(vec![row], None, share);
     }
 
-    fn touched(&mut self) {
-        self.pending = !self.keyed.is_empty();
+    /// A hand is on an axis: it and those tied to it leave their keys.
+    fn touch(&mut self, axis: usize) {
+        for i in self.rig.tied(axis) {
+            self.pending[i] |= self.keyed.at(i, 0.0).is_some();
+        }
     }
 
     fn around<'a>(&self, moment: &Moment<'a>, time_s: f64) -> Surroundings<'a> {
@@ -405,13 +416,16 @@ impl Stand {
     fn jump_led(&mut self, moment: &Moment) {
         let around = self.around(moment, moment.now_s);
         self.rig.put(&mut self.motions, &around);
-        let target = match &self.lead {
-            Lead::Wish(wish) => Some(follow(&*self.rig, wish, moment.now_s, &self.values()).0),
-            Lead::Axes if self.keys_lead() => self.keyed.at(moment.now_s),
-            _ => None,
-        };
-        let Some(target) = target else { return };
-        let base = if matches!(self.lead, Lead::Wish(_)) { self.rig.base() } else { 0..0 };
+        let base = self.rig.base();
+        // The base of a machine that follows a move has its keys, as the whole of one that does not.
+        let keyed = |i: &usize| matches!(self.lead, Lead::Axes) || base.contains(i);
+        for i in (0..self.motions.len()).filter(keyed) {
+            if let Some(value) = self.keyed_at(i, moment.now_s) {
+                self.motions[i] = Motion::at(value);
+            }
+        }
+        let Lead::Wish(wish) = &self.lead else { return };
+        let target = follow(&*self.rig, wish, moment.now_s, &self.values()).0;
         for (i, value) in target.into_iter().enumerate() {
             if self.axes()[i].hand.is_some() && !base.contains(&i) {
                 self.motions[i] = Motion::at(value);
@@ -433,8 +447,10 @@ impl Stand {
         self.rig.put(&mut self.motions, &around);
         let asked = |h: &Hand| h.demand.rate != 0.0 || h.demand.nudge != 0.0;
         let camera_leads = matches!(self.lead, Lead::Flown(_) | Lead::Wish(_) | Lead::Device(_));
-        if matches!(self.lead, Lead::Axes) && hands.iter().any(asked) && self.keys_lead() {
-            self.touched();
+        for i in (0..hands.len()).filter(|i| asked(&hands[*i]) && !still[*i]) {
+            if !camera_leads || self.rig.base().contains(&i) {
+                self.touch(i);
+            }
         }
         let before = self.motions.clone();
         let masked: Vec<Hand> = (0..hands.len()).map(|i| self.masked(i, hands[i], still[i])).collect();
@@ -442,11 +458,20 @@ impl Stand {
         if self.sent() {
             self.follow_course(hands, still, &before);
         } else if camera_leads {
+            self.follow_keys(self.rig.base(), still, &before, moment);
             self.follow_camera(hands, still, &before, moment);
-        } else if self.keys_lead() {
-            let (now, next) = (self.keyed.at(moment.now_s), self.keyed.at(moment.next_s));
-            let (now, next) = (now.expect("there are keys"), next.expect("there are keys"));
-            self.lead_to(&now, &next, still, &before);
+        } else {
+            self.follow_keys(0..self.motions.len(), still, &before, moment);
+        }
+    }
+
+    /// Leads the axes of a range that have keys, and that no hand took, along them.
+    fn follow_keys(&mut self, range: Range<usize>, still: &[bool], before: &[Motion], moment: &Moment) {
+        for i in range.filter(|i| !still[*i]) {
+            let (now, next) = (self.keyed_at(i, moment.now_s), self.keyed_at(i, moment.next_s));
+            if let (Some(now), Some(next)) = (now, next) {
+                self.motions[i] = before[i].led(&self.rig.axes()[i], next, (next - now) / STEP_S, STEP_S);
+            }
         }
     }
 

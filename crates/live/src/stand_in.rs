@@ -24,6 +24,18 @@ pub enum Motion {
     Recorded(Wish),
 }
 
+impl Motion {
+    /// Those that need no file, by name.
+    pub fn named(name: &str) -> Option<Motion> {
+        match name {
+            "shoulder" => Some(Motion::Shoulder),
+            "sweep" => Some(Motion::Sweep),
+            "still" => Some(Motion::Still),
+            _ => None,
+        }
+    }
+}
+
 /// How the hand trembles and how the line behaves.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Manner {

@@ -13,8 +13,8 @@ use rovnek_core::keys::{Key, Position, standing};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::Ride;
 use rovnek_core::rigs::{
-    BentRail, Carrier, DollyTrack, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder, TelescopicCrane,
-    TrackDolly, TrackPiece,
+    BentRail, Carrier, DollyTrack, FreeCamera, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder,
+    TelescopicCrane, TrackDolly, TrackPiece,
 };
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose, heading};
@@ -164,10 +164,19 @@ fn fine_gear_dead_zone_and_inversion_shape_what_hands_say() {
     assert!((speed(false, bad, 1.0) - 30.0).abs() < 1e-3);
 }
 
-/// A dolly whose carriage is keyed from the start of its track to the end.
+/// A dolly whose carriage is keyed from the start of its track to the end, its arm to stay.
 fn keyed() -> Placed {
-    let key = |time_s: f64, travel: f64| Key { time_s, axes: [("travel".to_string(), travel)].into() };
+    let key = |time_s: f64, travel: f64| {
+        let axes = [("travel", travel), ("boom", 20.0), ("tilt", travel)];
+        Key { time_s, axes: axes.map(|(name, v)| (name.to_string(), v)).into() }
+    };
     Placed { keys: vec![key(1.0, 0.5), key(9.0, 6.5)], ..of(3, RigSpec::TrackDolly(TrackDolly::default())) }
+}
+
+/// The names of the axes that hands took from their keys.
+fn pending(floor: &Floor) -> Vec<&'static str> {
+    let taken = floor.status().pending;
+    floor.axes().iter().zip(taken).filter(|(_, taken)| *taken).map(|(a, _)| a.name).collect()
 }
 
 #[test]
@@ -187,29 +196,80 @@ fn a_keyed_machine_follows_its_keys_and_is_there_when_the_time_is_set() {
 }
 
 #[test]
-fn what_hands_make_of_a_keyed_machine_survives_the_time_until_it_is_kept_or_discarded() {
+fn what_hands_make_of_a_keyed_axis_survives_the_time_until_it_is_kept_or_discarded() {
     let mut floor = floor_of(vec![keyed()]);
     floor.command(1, Command::Run { on: false });
     floor.command(1, Command::Seek { time_s: 5.0 });
     hold(&mut floor, 1.0, 1, 1.0);
     run(&mut floor, 6.0);
     let boom = value(&floor, "boom");
-    assert!(floor.status().pending && boom > 25.0);
-    for time_s in [0.0, 9.0, 3.0] {
+    assert!(pending(&floor) == ["boom"] && boom > 25.0);
+    // The time is set: the arm stays as it was left, the carriage is where its keys have it.
+    for (time_s, travel) in [(0.0, 0.5), (9.0, 6.5), (5.0, 3.5)] {
         floor.command(1, Command::Seek { time_s });
         run(&mut floor, 0.5);
-        assert_eq!((value(&floor, "boom"), value(&floor, "travel")), (boom, 3.5));
+        assert_eq!((value(&floor, "boom"), value(&floor, "travel")), (boom, travel));
     }
     floor.command(1, Command::Discard);
     run(&mut floor, 6.0);
-    assert!(!floor.status().pending);
-    assert!((value(&floor, "boom") - 20.0).abs() < 1e-6 && value(&floor, "travel") < 2.0);
+    assert!(pending(&floor).is_empty());
+    assert!((value(&floor, "boom") - 20.0).abs() < 1e-6);
     // Kept: the setup comes back with another key, and nothing is pending any more.
     hold(&mut floor, 1.0, 1, 1.0);
     let mut kept = keyed();
     kept.keys.insert(1, Key { time_s: 3.0, axes: [("boom".to_string(), 33.0)].into() });
     floor.stage(staged(vec![kept]));
-    assert!(!floor.status().pending);
+    assert!(pending(&floor).is_empty());
+}
+
+/// The rail runs by its keys while the head is operated.
+#[test]
+fn a_tap_on_one_axis_of_a_rolling_keyed_move_leaves_the_others_on_their_keys() {
+    let run_with = |tap: bool| {
+        let mut floor = floor_of(vec![keyed()]);
+        floor.command(1, Command::roll(0.0));
+        let mut rows = Vec::new();
+        for k in 0..240 * 8 {
+            if tap && (480..600).contains(&k) {
+                drive(&mut floor, 1, 2, 0.5);
+            } else if k % 20 == 0 {
+                drive(&mut floor, 1, 2, 0.0);
+            }
+            floor.step();
+            rows.push(["travel", "boom", "tilt", "pan"].map(|name| value(&floor, name)));
+        }
+        (rows, pending(&floor))
+    };
+    let ((alone, none), (tapped, taken)) = (run_with(false), run_with(true));
+    // The third axis of the dolly is its pan, which has no key: nothing is pending for it.
+    assert!(none.is_empty() && taken.is_empty(), "{taken:?}");
+    for (a, b) in alone.iter().zip(&tapped) {
+        assert_eq!(a[..3], b[..3]);
+    }
+    assert!((tapped.last().unwrap()[3] - alone.last().unwrap()[3]).abs() > 1.0);
+}
+
+#[test]
+fn axes_that_one_hand_moves_together_leave_their_keys_together() {
+    let key = |time_s: f64| {
+        let axes = ["x", "y", "z", "pan"].map(|name| (name.to_string(), 0.1 * time_s));
+        Key { time_s, axes: axes.into() }
+    };
+    let flown = RigSpec::FreeCamera(FreeCamera::default());
+    let mut floor = floor_of(vec![Placed { keys: vec![key(0.0), key(8.0)], ..of(3, flown) }]);
+    run(&mut floor, 1.0);
+    hold(&mut floor, 0.5, 0, 1.0);
+    assert_eq!(pending(&floor), ["x", "y", "z"]);
+    run(&mut floor, 1.0);
+    let t = floor.state().scene_time_s;
+    assert!((value(&floor, "pan") - keyed_at(&key(0.0), &key(8.0), t)).abs() < 1e-6);
+}
+
+/// Between two keys that are both at rest: three times the square less two times the cube.
+fn keyed_at(a: &Key, b: &Key, t: f64) -> f64 {
+    let u = (t - a.time_s) / (b.time_s - a.time_s);
+    let (from, to) = (a.axes["pan"], b.axes["pan"]);
+    from + (to - from) * u * u * (3.0 - 2.0 * u)
 }
 
 /// A move of a crane whose swing, boom and reach go far: recorded, not driven.
@@ -236,7 +296,7 @@ fn earlier_move() -> Wish {
 /// A crane on track beside where the earlier one stood.
 fn on_track() -> Placed {
     let pieces = vec![TrackPiece::Straight { length_m: 2.44, rise_m: 0.0 }; 4];
-    let track = DollyTrack { x_m: -0.4, z_m: 0.6, height_m: 0.12, heading_deg: 0.0, pieces };
+    let track = DollyTrack { x_m: -0.4, z_m: 0.6, height_m: 0.12, heading_deg: 0.0, pieces: pieces.into() };
     of(3, RigSpec::TelescopicCrane(TelescopicCrane { track: Some(track), ..TelescopicCrane::default() }))
 }
 
@@ -314,6 +374,46 @@ fn a_crane_on_track_follows_an_earlier_move_while_hands_move_its_base() {
     }
     assert!(value(&floor, "travel") > 1.0);
     assert!(exact > 600 && short > 100, "{exact} exact, {short} short");
+}
+
+/// The arm follows, the base has keys of its own: leave it to the arm as long as it can.
+#[test]
+fn a_crane_follows_a_move_while_its_keyed_base_stands_then_goes_then_stands() {
+    let wish = Arc::new(earlier_move());
+    let key = |time_s: f64, travel: f64| Key { time_s, axes: [("travel".to_string(), travel)].into() };
+    let keys = vec![key(0.0, 4.0), key(3.0, 4.0), key(7.0, 6.0), key(9.0, 6.0)];
+    let mut floor = floor_of(vec![Placed { keys, ..on_track() }]);
+    floor.follow(3, Some(wish.clone()));
+    floor.command(1, Command::Seek { time_s: 0.0 });
+    let rig = on_track().rig.build(&Camera::default());
+    let mut as_near = 0;
+    for k in 0..240 * 9 {
+        if k % 20 == 0 {
+            drive(&mut floor, 1, 0, 0.0);
+        }
+        floor.step();
+        let state = floor.state();
+        let (t, travel) = (state.scene_time_s, value(&floor, "travel"));
+        if t <= 3.0 {
+            assert_eq!(travel, 4.0, "at rest between equal keys");
+        } else if t >= 7.05 {
+            assert!((travel - 6.0).abs() < 1e-6);
+        }
+        if k % 240 == 120 {
+            let wanted = wish.at(t).0.position;
+            let near: Vec<f64> =
+                state.axes.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(v.value)).collect();
+            let least = brute_force(&*rig, wanted, &near);
+            // Never nearer than can be; as near, unless the arm is still on its way back to it.
+            assert!(state.short_m > least - 1e-4, "{t} s: {} m, brute force {least} m", state.short_m);
+            as_near += usize::from((state.short_m - least).abs() < 1e-4);
+        }
+    }
+    assert!(as_near >= 6, "{as_near} of 9");
+    // A hand on the base takes it from its keys; the arm goes on following.
+    let travel = rig.axes().iter().position(|a| a.name == "travel").unwrap();
+    hold(&mut floor, 0.5, travel, -1.0);
+    assert_eq!((pending(&floor), floor.status().lead), (vec!["travel"], "move"));
 }
 
 #[test]

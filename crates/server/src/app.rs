@@ -1,21 +1,31 @@
 //! What all requests share.
 
 use crate::devices::Devices;
+use crate::gate::{Gate, Through};
 use crate::layers;
 use crate::phone::Phone;
+use crate::pool::{Pool, Urgency};
 use crate::problem::Outcome;
+use crate::readers::Readers;
 use crate::scenery::{Scenery, load_clips};
-use crate::staging::staged;
+use crate::snapshot::Snapshot;
+use crate::staging::{same_floor, staged};
+use crate::written::Written;
+use rocket::tokio::task::spawn_blocking;
 use rovnek_core::evaluate::{Stages, track_of_samples};
 use rovnek_core::measures;
+use rovnek_core::motion::Context;
 use rovnek_core::performer::Clips;
 use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
 use rovnek_live::floor::Below;
 use rovnek_live::runner::{Message, Runner};
+use rovnek_store::edits::plural;
+use rovnek_store::history::{Edit, Table};
 use rovnek_store::model::{Document, Take};
-use rovnek_store::{Result as Kept, Store};
+use rovnek_store::reader::Reader;
+use rovnek_store::{Result as Kept, StoreError};
 use std::collections::BTreeMap;
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard};
@@ -23,7 +33,9 @@ use tokio::sync::watch;
 
 /// Store, floor and caches.
 pub struct App {
-    store: Arc<Mutex<Store>>,
+    gate: Arc<Gate>,
+    readers: Readers,
+    pool: Pool,
     /// The running floor.
     pub floor: Runner,
     /// What is heard of tracked devices.
@@ -32,7 +44,11 @@ pub struct App {
     pub phone: Phone,
     moves: Mutex<Moves>,
     scenery: Mutex<(Clips, Option<Scenery>)>,
-    revision: Arc<watch::Sender<u64>>,
+    current: watch::Sender<Arc<Snapshot>>,
+    /// Held from the checking of an edit until the document it makes is the current one.
+    written: Mutex<Written>,
+    /// What the floor was given last.
+    staged: Mutex<Option<Arc<Snapshot>>>,
     pages: AtomicU32,
 }
 
@@ -66,23 +82,69 @@ pub fn lock<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
 }
 
 impl App {
-    /// Around an open store and a running floor.
-    pub fn new(store: Arc<Mutex<Store>>, floor: Runner, revision: Arc<watch::Sender<u64>>) -> App {
-        let (moves, scenery) = Default::default();
-        let devices = Devices::open(&lock(&store), floor.messages.clone());
-        let folder = lock(&store).folder().to_path_buf();
+    /// Around an open store and a running floor, which has what `first` holds.
+    pub fn new(gate: Arc<Gate>, floor: Runner, first: Snapshot) -> App {
+        let devices = Devices::open(&gate.enter(), floor.messages.clone());
+        let folder = gate.enter().folder().to_path_buf();
         let phone = Phone::new(&folder, devices.account().clone(), floor.messages.clone());
-        App { store, floor, devices, phone, moves, scenery, revision, pages: AtomicU32::new(1) }
+        App {
+            readers: Readers::new(gate.clone()),
+            gate,
+            pool: Pool::default(),
+            floor,
+            devices,
+            phone,
+            moves: Mutex::default(),
+            scenery: Mutex::default(),
+            current: watch::channel(Arc::new(first)).0,
+            written: Mutex::default(),
+            staged: Mutex::default(),
+            pages: AtomicU32::new(1),
+        }
     }
 
     /// The store, for one question or one edit.
-    pub fn store(&self) -> MutexGuard<'_, Store> {
-        lock(&self.store)
+    pub fn store(&self) -> Through<'_> {
+        self.gate.enter()
     }
 
-    /// Counts up whenever the document changes.
-    pub fn revisions(&self) -> watch::Receiver<u64> {
-        self.revision.subscribe()
+    /// Has something large read beside the store.
+    pub fn read<T>(&self, what: impl FnOnce(&Reader) -> Kept<T>) -> Kept<T> {
+        self.readers.read(what)
+    }
+
+    /// Has something computed by a thread of the pool.
+    pub async fn compute<T: Send + 'static>(
+        self: &Arc<App>,
+        urgency: Urgency,
+        work: impl FnOnce(&App) -> T + Send + 'static,
+    ) -> T {
+        let app = self.clone();
+        self.pool.run(urgency, move || work(&app)).await
+    }
+
+    /// Has something done that waits for the store, by a thread that may wait.
+    pub async fn wait<T: Send + 'static>(
+        self: &Arc<App>,
+        work: impl FnOnce(&App) -> T + Send + 'static,
+    ) -> T {
+        let app = self.clone();
+        spawn_blocking(move || work(&app)).await.expect("the work ends without a panic")
+    }
+
+    /// The document as it is.
+    pub fn current(&self) -> Arc<Snapshot> {
+        self.current.borrow().clone()
+    }
+
+    /// The document as it is.
+    pub fn document(&self) -> Arc<Document> {
+        self.current.borrow().document.clone()
+    }
+
+    /// Told whenever the document changes.
+    pub fn changes(&self) -> watch::Receiver<Arc<Snapshot>> {
+        self.current.subscribe()
     }
 
     /// A number for a page that opened.
@@ -90,24 +152,78 @@ impl App {
         self.pages.fetch_add(1, Ordering::Relaxed)
     }
 
-    /// To be called after every change: puts what changed onto the floor, tells the pages, and
-    /// answers with the document as it now is.
-    pub fn changed(&self) -> Outcome<Document> {
+    /// An edit that no page made path by path; what it answers with, and the document it makes.
+    pub fn edit<T>(
+        &self,
+        label: impl Into<String>,
+        work: impl FnOnce(&mut Edit) -> Outcome<T>,
+    ) -> Outcome<(T, Arc<Snapshot>)> {
+        let made = self.writing(|app, written| {
+            let mut store = app.store();
+            let mut edit = store.edit(label, None)?;
+            let made = work(&mut edit)?;
+            let rows = edit.rows();
+            edit.commit()?;
+            drop(store);
+            let revision = app.publish()?.revision;
+            written.note(revision, "", paths_of(&rows));
+            Ok(made)
+        })?;
+        self.stage()?;
+        Ok((made, self.current()))
+    }
+
+    /// Writes to the document while nobody else does. `work` publishes what it has written.
+    pub fn writing<T>(&self, work: impl FnOnce(&App, &mut Written) -> Outcome<T>) -> Outcome<T> {
+        work(self, &mut lock(&self.written))
+    }
+
+    /// To be called when something else than an edit has changed the document.
+    pub fn changed(&self) -> Outcome<()> {
+        self.writing(|app, _| app.publish().map(drop))?;
+        self.stage()
+    }
+
+    /// Reads what was touched and tells the pages.
+    pub fn publish(&self) -> Outcome<Arc<Snapshot>> {
         let document = self.store().document()?;
-        let scenery = self.scenery(&document)?;
-        let moved = |take: u32| self.move_of(take, document.scene.rate).ok().map(|m| (m.rig, m.now));
-        let staged = staged(&document, &scenery, &moved);
-        if !staged.setups.is_empty() {
-            let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
+        self.current.send_if_modified(|now| {
+            let news = !Arc::ptr_eq(&now.document, &document);
+            if news {
+                *now = Arc::new(now.next(document));
+            }
+            news
+        });
+        Ok(self.current())
+    }
+
+    /// Puts what has changed onto the floor.
+    pub fn stage(&self) -> Outcome<()> {
+        let mut last = lock(&self.staged);
+        let now = self.current();
+        let known = last.as_ref().map(|s| s.document.clone());
+        if last.as_ref().is_some_and(|s| s.revision >= now.revision) {
+            return Ok(());
+        }
+        let document = &now.document;
+        if !known.as_ref().is_some_and(|k| same_floor(k, document)) {
+            let scenery = self.scenery(document)?;
+            let moved = |take: u32| self.move_of(take, document.scene.rate).ok().map(|m| (m.rig, m.now));
+            let staged = staged(document, &scenery, &moved);
+            if !staged.setups.is_empty() {
+                let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
+            }
         }
         // A take that is laid below may have other passes now, or be gone.
-        let below = self.floor.status.borrow().below;
-        if let Some(take) = below {
-            let there = document.takes.iter().any(|t| t.id == take && !t.binned);
-            self.lay(there.then_some(take))?;
+        if !known.is_some_and(|k| Arc::ptr_eq(&k.takes, &document.takes)) {
+            let below = self.floor.status.borrow().below;
+            if let Some(take) = below {
+                let there = document.takes.iter().any(|t| t.id == take && !t.binned);
+                self.lay(there.then_some(take))?;
+            }
         }
-        self.revision.send_modify(|r| *r += 1);
-        Ok(document)
+        *last = Some(now);
+        Ok(())
     }
 
     /// Lays a take below the next roll, which is then a pass over it, or none.
@@ -125,10 +241,8 @@ impl App {
 
     /// How much a take shakes as it was rolled, cm and degrees.
     pub fn shake_of(&self, id: u32, rate: Rate) -> Kept<(Option<f64>, Option<f64>)> {
-        let source = {
-            let store = self.store();
-            layers::print(&store.take(id)?, &store.passes(id)?)
-        };
+        let document = self.document();
+        let source = layers::print(take_in(&document, id)?, &passes_in(&document, id));
         if let Some(known) = lock(&self.moves).shakes.get(&source) {
             return Ok(*known);
         }
@@ -139,33 +253,34 @@ impl App {
         Ok(shake)
     }
 
-    /// A document's scene made ready; the last one is kept.
+    /// A document's scene made ready; the last one is kept, and what did not change of it.
     pub fn scenery(&self, document: &Document) -> Kept<Scenery> {
         let mut kept = lock(&self.scenery);
         let (clips, last) = &mut *kept;
         if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
             return Ok(scenery.clone());
         }
-        load_clips(&self.store(), document, clips)?;
-        let scenery = Scenery::of(&document.scene, clips);
+        self.read(|reader| load_clips(reader, document, clips))?;
+        let scenery = Scenery::again(last.as_ref(), &document.scene, clips);
         *last = Some(scenery.clone());
         Ok(scenery)
     }
 
     /// A take with its move worked out, at the rate of the scene.
     pub fn move_of(&self, id: u32, rate: Rate) -> Kept<Move> {
-        let store = self.store();
-        let take = store.take(id)?;
-        let mut moves = lock(&self.moves);
+        let document = self.document();
+        let take = take_in(&document, id)?.clone();
+        let passes = passes_in(&document, id);
         let rig = take.rig.build(&take.camera);
-        let passes = store.passes(id)?;
         // A take that rolls grows, and passes come and go: all of that is part of what it is.
         let source = layers::print(&take, &passes);
-        let known = moves.raw.iter().find(|(known, _)| *known == source);
+        let known =
+            lock(&self.moves).raw.iter().find(|(known, _)| *known == source).map(|(_, raw)| raw.clone());
         let raw = match known {
-            Some((_, raw)) => raw.clone(),
+            Some(raw) => raw,
             None => {
-                let raw = Arc::new(layers::samples(&store, &take, &passes, rig.axes())?);
+                let raw = Arc::new(self.read(|r| layers::samples(r, &take, &passes, rig.axes()))?);
+                let mut moves = lock(&self.moves);
                 if moves.raw.len() == RAW_KEPT {
                     moves.raw.remove(0);
                 }
@@ -173,8 +288,31 @@ impl App {
                 raw
             }
         };
-        drop(store);
-        let now = moves.stages.treated(source, &raw, &take.treatments, rig.axes(), rate);
+        let now =
+            lock(&self.moves).stages.treated(source, &raw, &take.treatments, &Context { rig: &*rig, rate });
         Ok(Move { take, rig, raw, now })
     }
+}
+
+/// A take of a document.
+pub fn take_in(document: &Document, id: u32) -> Kept<&Take> {
+    document.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
+}
+
+/// The passes that lie over a take and count, in order.
+pub fn passes_in(document: &Document, take: u32) -> Vec<Take> {
+    let over =
+        |t: &&Take| t.pass.as_ref().is_some_and(|p| p.take == take && !p.muted) && !t.rolling && !t.binned;
+    let mut passes: Vec<Take> = document.takes.iter().filter(over).cloned().collect();
+    passes.sort_by_key(|t| t.id);
+    passes
+}
+
+/// Rows as the paths of edits.
+pub fn paths_of(rows: &[(Table, u32)]) -> Vec<Vec<String>> {
+    let path = |(table, id): &(Table, u32)| match table {
+        Table::Production => vec![plural(*table).to_string()],
+        _ => vec![plural(*table).to_string(), id.to_string()],
+    };
+    rows.iter().map(path).collect()
 }

@@ -166,12 +166,8 @@ impl Devices {
             Some(SocketView { error: Some(error), .. }) => return Err(error),
             _ => return Err("nothing listens for this protocol; add a socket first".into()),
         };
-        let motion = match wanted.motion.as_str() {
-            "shoulder" => Motion::Shoulder,
-            "sweep" => Motion::Sweep,
-            "still" => Motion::Still,
-            other => return Err(format!("\"{other}\" is no motion; give shoulder, sweep or still")),
-        };
+        let motion = Motion::named(&wanted.motion)
+            .ok_or_else(|| format!("\"{}\" is no motion; give shoulder, sweep or still", wanted.motion))?;
         if !(0.0..=1.0).contains(&wanted.lost) || !(0.0..=20.0).contains(&wanted.tremor) {
             return Err("give a tremor of 0 to 20, and a loss of 0 to 1".into());
         }

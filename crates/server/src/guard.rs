@@ -60,7 +60,7 @@ fn allowed(host: Option<&str>, origin: Option<&str>) -> bool {
 pub fn refused() -> Problem {
     let sentence =
         "this address or page may not use Rovnek here; open it by the address it printed at its start";
-    Problem { status: Status::Forbidden, sentence: sentence.into() }
+    Problem::of(Status::Forbidden, sentence)
 }
 
 #[cfg(test)]

@@ -4,6 +4,8 @@
 //! |---|---|
 //! | [`app`] | what all requests share: store, floor, caches |
 //! | [`api`] | the routes, by resource |
+//! | [`snapshot`] | the document at a revision, and what changed since another |
+//! | [`gate`], [`pool`] | who has the store, and who computes |
 //! | [`socket`] | state frames out, commands in |
 //! | [`recorder`] | what the floor records, into the store |
 //! | [`layers`] | a take of its passes |
@@ -23,14 +25,19 @@ pub mod cli;
 pub mod demo;
 pub mod devices;
 mod drives;
+pub mod gate;
 pub mod guard;
 pub mod layers;
 pub mod page;
 pub mod phone;
+pub mod pool;
 pub mod problem;
+mod readers;
 pub mod recorder;
 pub mod scenery;
 pub mod serve;
+pub mod snapshot;
 pub mod socket;
 mod staging;
 pub mod takeaway;
+mod written;

@@ -4,7 +4,7 @@ use rocket::http::{ContentType, Status};
 use rocket::response::{Responder, Response, Result as Answer};
 use rocket::{Request, catch};
 use rovnek_store::StoreError;
-use serde_json::json;
+use serde_json::{Map, Value};
 use std::io::Cursor;
 
 /// What went wrong.
@@ -14,6 +14,8 @@ pub struct Problem {
     pub status: Status,
     /// What, to what, and what to do.
     pub sentence: String,
+    /// More for the page (extension members of RFC 9457).
+    pub more: Map<String, Value>,
 }
 
 /// The answer of a handler that may fail.
@@ -22,7 +24,23 @@ pub type Outcome<T> = Result<T, Problem>;
 impl Problem {
     /// The request cannot be met as it is.
     pub fn refused(sentence: impl Into<String>) -> Problem {
-        Problem { status: Status::UnprocessableEntity, sentence: sentence.into() }
+        Problem::of(Status::UnprocessableEntity, sentence)
+    }
+
+    /// The request fits what was there before somebody else changed it.
+    pub fn conflict(sentence: impl Into<String>) -> Problem {
+        Problem::of(Status::Conflict, sentence)
+    }
+
+    /// With a status of its own.
+    pub fn of(status: Status, sentence: impl Into<String>) -> Problem {
+        Problem { status, sentence: sentence.into(), more: Map::new() }
+    }
+
+    /// The same with one more member for the page.
+    pub fn with(mut self, key: &str, value: Value) -> Problem {
+        self.more.insert(key.into(), value);
+        self
     }
 }
 
@@ -33,17 +51,18 @@ impl From<StoreError> for Problem {
             StoreError::Refused(_) => Status::UnprocessableEntity,
             _ => Status::InternalServerError,
         };
-        Problem { status, sentence: error.to_string() }
+        Problem::of(status, error.to_string())
     }
 }
 
 impl<'r> Responder<'r, 'static> for Problem {
     fn respond_to(self, _: &'r Request<'_>) -> Answer<'static> {
-        let body = json!({
-            "type": "about:blank", "title": self.status.reason_lossy(), "status": self.status.code,
-            "detail": self.sentence,
-        })
-        .to_string();
+        let mut body = self.more;
+        body.insert("type".into(), "about:blank".into());
+        body.insert("title".into(), self.status.reason_lossy().into());
+        body.insert("status".into(), self.status.code.into());
+        body.insert("detail".into(), self.sentence.into());
+        let body = Value::Object(body).to_string();
         Response::build()
             .status(self.status)
             .header(ContentType::new("application", "problem+json"))
@@ -64,5 +83,5 @@ pub fn refused(status: Status, request: &Request) -> Problem {
         ),
         code => format!("{place} answered {code} {}", status.reason_lossy()),
     };
-    Problem { status, sentence }
+    Problem::of(status, sentence)
 }

@@ -1,32 +1,30 @@
 //! What the floor records, into the store: a thread that takes notes in order and loses none.
 
-use crate::app::lock;
-use crate::layers;
+use crate::gate::Gate;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_formats::tracking::capture;
 use rovnek_live::command::Who;
-use rovnek_live::floor::{Below, Note};
+use rovnek_live::floor::Note;
 use rovnek_live::runner::Message;
 use rovnek_store::driven::Mover;
 use rovnek_store::journal::NewTake;
 use rovnek_store::rolled::{Lies, Rolled};
 use rovnek_store::{Result, Store};
+use std::sync::Arc;
 use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};
-use std::sync::{Arc, Mutex};
 use std::thread::JoinHandle;
 use std::time::Duration;
-use tokio::sync::watch;
 
 /// How soon it is tried again to close what could not be closed.
 const TRY_AGAIN: Duration = Duration::from_secs(2);
 
-/// Starts the recorder; `acted` is called when somebody's drive is over. It ends when the floor is gone and its last note is kept.
+/// Starts the recorder; `tell` is called when something in the document has changed, with whether
+/// somebody's drive is over. It ends when the floor is gone and its last note is kept.
 pub fn start(
-    store: Arc<Mutex<Store>>,
+    gate: Arc<Gate>,
     notes: Receiver<Note>,
     floor: Sender<Message>,
-    revision: Arc<watch::Sender<u64>>,
-    acted: impl Fn() + Send + 'static,
+    tell: impl Fn(bool) + Send + 'static,
 ) -> JoinHandle<()> {
     let record = move || {
         let (mut take, mut drive) = (None, None);
@@ -39,25 +37,19 @@ pub fn start(
             };
             // A take that could not even be closed is closed as soon as that can be done.
             let left = open.len();
-            open.retain(|(take, why)| lock(&store).close_take(*take, std::slice::from_ref(why)).is_err());
+            open.retain(|(take, why)| {
+                gate.enter_first().close_take(*take, std::slice::from_ref(why)).is_err()
+            });
             if open.len() < left {
-                revision.send_modify(|r| *r += 1);
+                tell(false);
             }
             let Some(note) = note else { continue };
             let bumps = !matches!(note, Note::Chunk { .. } | Note::Packets(_) | Note::Acted { .. });
             let over = matches!(note, Note::End { .. }) && drive.is_some();
-            let ended = matches!(note, Note::End { .. }).then_some(take).flatten();
             let rolled = take;
-            let kept = keep(&mut lock(&store), &mut take, &mut drive, note);
+            let kept = keep(&mut gate.enter_first(), &mut take, &mut drive, note);
             if over {
                 drive = None;
-                acted();
-            }
-            if let Some(pass) = ended {
-                // The next pass plays over this one.
-                if let Some(below) = under(&lock(&store), pass).ok().flatten() {
-                    let _ = floor.send(Message::Lay(Some(below)));
-                }
             }
             if let Err(error) = kept {
                 // Nothing more of this take can be kept in order: what came so far stays.
@@ -68,20 +60,11 @@ pub fn start(
                 let _ = floor.send(Message::RecorderFailed(why));
             }
             if bumps {
-                revision.send_modify(|r| *r += 1);
+                tell(over);
             }
         }
     };
     std::thread::Builder::new().name("recorder".into()).spawn(record).expect("a thread can be started")
-}
-
-/// The take below a pass, with all that is laid over it.
-fn under(store: &Store, pass: u32) -> Result<Option<Below>> {
-    let Some(over) = store.take(pass)?.pass else { return Ok(None) };
-    let take = store.take(over.take)?;
-    let rig = take.rig.build(&take.camera);
-    let samples = layers::samples(store, &take, &store.passes(take.id)?, rig.axes())?;
-    Ok(Some(Below { take: take.id, setup_id: take.setup_id, samples: Arc::new(samples) }))
 }
 
 /// `take` is the one being recorded; chunks after it failed belong to nothing and are dropped.
@@ -95,11 +78,8 @@ pub(crate) fn keep(
         Note::Begin(begun) => {
             let placed = &begun.placed;
             let rig = placed.rig.build(&placed.camera);
-            let rolled = Rolled {
-                clock: Some(begun.clock),
-                device: begun.device.clone(),
-                ..Rolled::against(&store.document()?.scene)
-            };
+            let rolled =
+                Rolled { clock: Some(begun.clock), device: begun.device.clone(), ..store.rolled_against()? };
             let pass = begun.pass.as_ref().map(|pass| {
                 let axes = pass.axes.iter().map(|i| rig.axes()[*i].name.to_string()).collect();
                 let lies = Lies { name: pass.name.clone(), at: pass.at, axes, blend_s: pass.blend_s };
@@ -118,7 +98,8 @@ pub(crate) fn keep(
             *take = Some(store.begin_take(&new)?.0);
         }
         Note::Act(who) => {
-            let scene = store.document()?.scene;
+            let document = store.document()?;
+            let scene = &document.scene;
             let mover = match who {
                 Who::Performer(id) => Mover::Performer(id),
                 Who::Piece(id) => Mover::Piece(id),

@@ -2,13 +2,14 @@
 
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::{Clips, Performer};
-use rovnek_core::playing::{People, Playing};
+use rovnek_core::playing::{Of, People, Playing};
 use rovnek_core::set::{Form, Piece};
 use rovnek_formats::bvh;
 use rovnek_formats::glb::Goods;
 use rovnek_store::assets::AssetKind;
 use rovnek_store::model::{Document, Scene};
-use rovnek_store::{Result, Store, StoreError};
+use rovnek_store::reader::Reader;
+use rovnek_store::{Result, StoreError};
 use std::sync::Arc;
 
 /// A scene's performance, compiled; kept until something in it changes.
@@ -23,17 +24,49 @@ pub struct Scenery {
 
 #[derive(PartialEq)]
 struct MadeOf {
-    pieces: Vec<Piece>,
-    performers: Vec<Performer>,
+    pieces: Arc<Vec<Piece>>,
+    performers: Arc<Vec<Performer>>,
     performance: u32,
     length_s: f64,
 }
 
+impl MadeOf {
+    /// Whether somebody or something does the same here as in a scene.
+    fn has(&self, scene: &Scene, of: Of) -> bool {
+        let performance = self.performance;
+        performance == scene.performance
+            && match of {
+                Of::Performer(id) => {
+                    let find = |all: &[Performer]| {
+                        let found = all.iter().find(|p| p.id == id)?;
+                        Some((found.height_m, found.build, found.part(performance)?.motion.clone()))
+                    };
+                    find(&self.performers).is_some_and(|p| Some(p) == find(&scene.performers))
+                }
+                Of::Piece(id) => {
+                    let find =
+                        |all: &[Piece]| Some(all.iter().find(|p| p.id == id)?.route(performance)?.clone());
+                    find(&self.pieces).is_some_and(|r| Some(r) == find(&scene.pieces))
+                }
+            }
+    }
+}
+
 impl Scenery {
-    /// Of a scene; `clips` are read from the store as they are needed.
+    /// Of a scene.
     pub fn of(scene: &Scene, clips: &Clips) -> Scenery {
-        let playing = Playing::compile(&scene.pieces, &scene.performers, scene.performance, clips);
-        let people = People::of(&playing, &scene.performers, scene.length_s);
+        Scenery::again(None, scene, clips)
+    }
+
+    /// The same after an edit: who and what does the same as before is not worked out again.
+    pub fn again(before: Option<&Scenery>, scene: &Scene, clips: &Clips) -> Scenery {
+        let same = |of: Of| before.is_some_and(|b| b.made_of.has(scene, of));
+        let (no_playing, no_people) = Default::default();
+        let playing = before.map_or(&no_playing, |b| &*b.playing);
+        let people = before.map_or(&no_people, |b| &*b.people);
+        let now = playing.recompiled(&scene.pieces, &scene.performers, scene.performance, clips, same);
+        let people = people.again(playing, &now, &scene.performers, scene.length_s);
+        let playing = now;
         let made_of = MadeOf {
             pieces: scene.pieces.clone(),
             performers: scene.performers.clone(),
@@ -48,16 +81,16 @@ impl Scenery {
         let m = &*self.made_of;
         m.performance == scene.performance
             && m.length_s == scene.length_s
-            && m.performers == scene.performers
-            && m.pieces == scene.pieces
+            && (Arc::ptr_eq(&m.performers, &scene.performers) || m.performers == scene.performers)
+            && (Arc::ptr_eq(&m.pieces, &scene.pieces) || m.pieces == scene.pieces)
     }
 }
 
 /// Reads the captured motion that is not there yet.
-pub fn load_clips(store: &Store, document: &Document, clips: &mut Clips) -> Result<()> {
+pub fn load_clips(reader: &Reader, document: &Document, clips: &mut Clips) -> Result<()> {
     for asset in document.assets.iter().filter(|a| a.kind == AssetKind::Clip) {
         if let std::collections::btree_map::Entry::Vacant(place) = clips.entry(asset.id) {
-            let clip = bvh::read(&store.asset(AssetKind::Clip, asset.id)?)
+            let clip = bvh::read(&reader.asset(AssetKind::Clip, asset.id)?)
                 .map_err(|e| StoreError::Damaged("captured motion", e.to_string()))?;
             place.insert(Arc::new(clip));
         }
@@ -66,15 +99,15 @@ pub fn load_clips(store: &Store, document: &Document, clips: &mut Clips) -> Resu
 }
 
 /// The meshes and images that pieces refer to.
-pub fn goods(store: &Store, pieces: &[Piece]) -> Result<Goods> {
+pub fn goods(reader: &Reader, pieces: &[Piece]) -> Result<Goods> {
     let mut goods = Goods::default();
     for piece in pieces {
         match piece.form {
             Form::Mesh { mesh, .. } if !goods.meshes.contains_key(&mesh) => {
-                goods.meshes.insert(mesh, Arc::new(mesh_of(store, mesh)?));
+                goods.meshes.insert(mesh, Arc::new(mesh_of(reader, mesh)?));
             }
             Form::Card { image, .. } if image > 0 && !goods.images.contains_key(&image) => {
-                goods.images.insert(image, Arc::new(store.asset(AssetKind::Image, image)?));
+                goods.images.insert(image, Arc::new(reader.asset(AssetKind::Image, image)?));
             }
             _ => {}
         }
@@ -82,7 +115,7 @@ pub fn goods(store: &Store, pieces: &[Piece]) -> Result<Goods> {
     Ok(goods)
 }
 
-fn mesh_of(store: &Store, id: u32) -> Result<Mesh> {
-    Mesh::from_bytes(&store.asset(AssetKind::Mesh, id)?)
+fn mesh_of(reader: &Reader, id: u32) -> Result<Mesh> {
+    Mesh::from_bytes(&reader.asset(AssetKind::Mesh, id)?)
         .ok_or_else(|| StoreError::Damaged("mesh", format!("mesh {id} is not whole")))
 }

@@ -1,7 +1,9 @@
 //! Starting and stopping: store, recorder, floor, then HTTP; and back in the other order.
 
 use crate::app::App;
+use crate::gate::Gate;
 use crate::scenery::{Scenery, load_clips};
+use crate::snapshot::Snapshot;
 use crate::staging::staged;
 use crate::{api, drives, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
@@ -18,10 +20,9 @@ use rovnek_store::model::{NewScene, NewSetup, Scene};
 use rovnek_store::scene_edit::PerformanceName;
 use std::net::{IpAddr, TcpListener};
 use std::path::Path;
+use std::sync::Arc;
 use std::sync::mpsc::channel;
-use std::sync::{Arc, Mutex};
 use std::thread::JoinHandle;
-use tokio::sync::watch;
 
 /// Where to listen.
 #[derive(Clone, Copy, Debug)]
@@ -46,37 +47,40 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let document = store.document().map_err(|e| e.to_string())?;
     let last = store.remembered("setup").and_then(|s| s.parse().ok()).unwrap_or(0);
     let mut clips = Clips::new();
-    load_clips(&store, &document, &mut clips).map_err(|e| e.to_string())?;
+    let reader = store.reader().map_err(|e| e.to_string())?;
+    load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
     let staged = staged(&document, &Scenery::of(&document.scene, &clips), &|_| None);
     if staged.setups.is_empty() {
         return Err("the scene has no setup; the database is damaged".into());
     }
-    let store = Arc::new(Mutex::new(store));
-    let revision = Arc::new(watch::channel(0).0);
+    let gate = Arc::new(Gate::new(store));
     let (notes, inbox) = channel();
     let floor = Runner::start(staged, last, notes);
-    let (acted, over) = channel();
-    let tell = move || {
-        let _ = acted.send(());
+    let (changed, changes) = channel();
+    let tell = move |drive_over: bool| {
+        let _ = changed.send(drive_over);
     };
-    let recorder = recorder::start(store.clone(), inbox, floor.messages.clone(), revision.clone(), tell);
-    let app = Arc::new(App::new(store, floor, revision));
+    let recorder = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
+    let app = Arc::new(App::new(gate, floor, Snapshot::first(document)));
     // What a process that died had recorded of a performance becomes a path of it now.
     drives::keep(&app).map_err(|e| e.sentence)?;
     let weak = Arc::downgrade(&app);
     std::thread::Builder::new()
-        .name("drives".into())
+        .name("tells".into())
         .spawn(move || {
-            for () in over {
+            for drive_over in changes {
                 let Some(app) = weak.upgrade() else { return };
-                if let Err(e) = drives::keep(&app) {
+                if let Err(e) = app.changed() {
+                    eprintln!("rovnek: the document could not be read: {}", e.sentence);
+                }
+                if drive_over && let Err(e) = drives::keep(&app) {
                     eprintln!("rovnek: what was driven is kept but is no path yet: {}", e.sentence);
                 }
             }
         })
         .expect("a thread can be started");
     // Once more, with the takes that carry machines.
-    app.changed().map_err(|e| e.sentence)?;
+    app.stage().map_err(|e| e.sentence)?;
     Ok((app, recorder))
 }
 
@@ -133,8 +137,8 @@ fn empty_stage() -> NewScene {
         length_s: 20.0,
         start_frame: 0,
         stage,
-        pieces: Vec::new(),
-        performers: Vec::new(),
+        pieces: Arc::default(),
+        performers: Arc::default(),
         performances: vec![PerformanceName { id: 1, name: "as written".into() }],
         performance: 1,
     };

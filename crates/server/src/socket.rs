@@ -2,6 +2,7 @@
 //! document's revision (JSON). In: commands (JSON).
 
 use crate::app::App;
+use crate::snapshot::Changed;
 use rocket::futures::{SinkExt, StreamExt};
 use rocket::tokio::select;
 use rocket::{Shutdown, State, get};
@@ -25,11 +26,11 @@ pub enum Tell<'a> {
         /// Which.
         status: &'a Status,
     },
-    /// The document changed.
-    Revision {
-        /// Counts up.
-        #[ts(type = "number")]
-        revision: u64,
+    /// What has changed in the document since the page was told last; first of all nothing, with
+    /// the revision that is current.
+    Changed {
+        /// What.
+        changed: Box<Changed>,
     },
     /// A command could not be read.
     Refused {
@@ -58,22 +59,23 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
             let page = app.new_page();
             let floor = &app.floor.messages;
             let _ = floor.send(Message::Join(page));
-            let (mut frames, mut statuses, mut revisions) =
-                (app.floor.frames.clone(), app.floor.status.clone(), app.revisions());
+            let (mut frames, mut statuses, mut changes) =
+                (app.floor.frames.clone(), app.floor.status.clone(), app.changes());
             // What is there already counts as news to a new page.
             statuses.mark_changed();
-            revisions.mark_changed();
+            changes.mark_changed();
+            let mut told = app.current();
             let mut sent = stream.send(Tell::You { page }.packet()).await;
             while sent.is_ok() {
                 let out = select! {
                     _ = &mut closing => break,
                     came = stream.next() => match came {
-                        Some(Ok(Packet::Text(text))) => match serde_json::from_str::<Command>(&text) {
+                        Some(Ok(Packet::Text(text))) => match Command::read(&text) {
                             Ok(command) => {
                                 let _ = floor.send(Message::Command(page, command));
                                 continue;
                             }
-                            Err(e) => Tell::Refused { sentence: format!("this command cannot be read: {e}") }.packet(),
+                            Err(sentence) => Tell::Refused { sentence }.packet(),
                         },
                         Some(Ok(Packet::Ping(data))) => Packet::Pong(data),
                         Some(Ok(Packet::Close(_)) | Err(_)) | None => break,
@@ -84,7 +86,12 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                         let status = statuses.borrow_and_update().clone();
                         Tell::Status { status: &status }.packet()
                     }
-                    Ok(()) = revisions.changed() => Tell::Revision { revision: *revisions.borrow_and_update() }.packet(),
+                    Ok(()) = changes.changed() => {
+                        let now = changes.borrow_and_update().clone();
+                        let changed = Box::new(Changed::between(&told, &now));
+                        told = now;
+                        Tell::Changed { changed }.packet()
+                    }
                 };
                 sent = stream.send(out).await;
             }

@@ -24,7 +24,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moved: &Moved) -> Staged {
         camera: setup.camera.clone(),
         rig: setup.rig.clone(),
         positions: setup.positions.clone(),
-        keys: setup.keys.clone(),
+        keys: setup.keys.to_vec(),
         tracking: setup.tracking.clone(),
         ride: setup.rig.carried.map(|by| Arc::new(ride(document, &scenery.playing, by, moved))),
     };
@@ -35,6 +35,18 @@ pub fn staged(document: &Document, scenery: &Scenery, moved: &Moved) -> Staged {
         cast: Arc::new(cast(&document.scene, &scenery.playing)),
         walls: Arc::new(walls(&document.scene)),
     }
+}
+
+/// Whether the floor needs to be told of no difference between two documents.
+pub fn same_floor(a: &Document, b: &Document) -> bool {
+    let carried_by_takes =
+        b.setups.iter().any(|s| matches!(s.rig.carried, Some(Carrier::Setup { take: Some(_), .. })));
+    let (old, new) = (&a.scene, &b.scene);
+    Arc::ptr_eq(&a.setups, &b.setups)
+        && Arc::ptr_eq(&old.pieces, &new.pieces)
+        && Arc::ptr_eq(&old.performers, &new.performers)
+        && (old.performance, old.length_s, old.rate) == (new.performance, new.length_s, new.rate)
+        && (!carried_by_takes || Arc::ptr_eq(&a.takes, &b.takes))
 }
 
 /// Who can be driven: every performer, and every piece that stands on the floor by itself.

@@ -40,9 +40,15 @@ fn smoothing_lowers_the_figures_and_leaves_the_take() {
     let raw = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
     let before = s.json("/api/takes/1/figures");
     let by = json!({"by": "gaussian", "sigma_s": 0.3});
-    let smooth = json!([{"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
-    let (status, document) = s.patch("/api/takes/1", json!({"treatments": smooth}));
-    assert_eq!((status, &document["history"]["undo"]), (Status::Ok, &json!("smooth take 1")));
+    let smooth = json!({"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null});
+    let (status, done) =
+        s.edit("smooth take 1", json!([{"op": "add", "path": "/takes/1/treatments/new:1", "value": smooth}]));
+    assert_eq!(
+        (status, &done["changed"]["history"]["undo"]["label"]),
+        (Status::Ok, &json!("smooth take 1")),
+        "{done}"
+    );
+    assert_eq!(done["made"], json!({"new:1": 1}));
     let after = s.json("/api/takes/1/figures");
     assert_eq!(before["raw"], after["raw"]);
     for figure in ["shake_position_cm", "shake_rotation_deg"] {
@@ -58,8 +64,7 @@ fn smoothing_lowers_the_figures_and_leaves_the_take() {
     assert_eq!(ends(&raw), ends(&now));
     assert_eq!(raw, s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap());
     // Switched off it is as rolled.
-    let off = json!([{"on": false, "kind": "smooth", "machine": by, "head": by, "lens": null}]);
-    s.patch("/api/takes/1", json!({"treatments": off}));
+    assert_eq!(s.replace("/takes/1/treatments/1/on", json!(false)).0, Status::Ok);
     assert_eq!(raw, s.get("/api/takes/1/export?as=csv").into_string().unwrap());
 }
 
@@ -88,13 +93,13 @@ fn machines_are_chosen_carried_keyed_and_undone() {
     assert_eq!(kinds.as_array().unwrap().len(), 11);
     for kind in kinds.as_array().unwrap() {
         let mut rig = kind["rig"].clone();
-        s.patch("/api/setups/1", json!({"rig": rig}));
+        assert_eq!(s.replace("/setups/1/rig", rig.clone()).0, Status::Ok);
         let machine = s.json("/api/setups/1/machine");
         assert!(machine["axes"].as_array().unwrap().len() >= 6, "{rig}");
         // The tram carries it: six axes more say where the tram is, and nobody drives them.
         let own = machine["axes"].as_array().unwrap().len();
         rig["carried"] = json!({"by": "piece", "id": 23});
-        s.patch("/api/setups/1", json!({"rig": rig}));
+        assert_eq!(s.replace("/setups/1/rig", rig.clone()).0, Status::Ok);
         let axes = s.json("/api/setups/1/machine")["axes"].as_array().unwrap().clone();
         assert_eq!(
             (axes.len(), &axes[0]["hand"], &axes[0]["group"]),
@@ -102,14 +107,13 @@ fn machines_are_chosen_carried_keyed_and_undone() {
         );
     }
     let key = |time_s: f64| json!({"time_s": time_s, "axes": {"pan": 10.0}});
-    let (status, document) = s.patch("/api/setups/1", json!({"keys": [key(0.5), key(2.0)]}));
-    assert_eq!((status, document["history"]["undo"].as_str()), (Status::Ok, Some("set a key of setup A")));
-    assert!(
-        sentence(s.patch("/api/setups/1", json!({"keys": [key(2.0), key(2.0)]})), 422)
-            .contains("keys 1 and 2")
-    );
+    let add = |n: u32, time_s: f64| json!({"op": "add", "path": format!("/setups/1/keys/new:{n}"), "value": key(time_s)});
+    let (status, done) = s.edit("set two keys", json!([add(1, 0.5), add(2, 2.0)]));
+    assert_eq!((status, &done["made"]), (Status::Ok, &json!({"new:1": 1, "new:2": 2})));
+    let same = json!([{"op": "replace", "path": "/setups/1/keys/1/time_s", "value": 2}]);
+    assert!(sentence(s.edit("move a key", same), 422).contains("keys 1 and 2"));
     let rail = json!({"kind": "rail", "points": [{"position": [0.0, 1.0, 0.0]}]});
-    assert!(sentence(s.patch("/api/setups/1", json!({"rig": rail})), 422).contains("through 2 to 60 points"));
+    assert!(sentence(s.replace("/setups/1/rig", rail), 422).contains("through 2 to 60 points"));
 }
 
 #[test]
@@ -126,7 +130,7 @@ fn an_earlier_move_is_followed_and_the_gaps_are_told() {
     // From across the hall it is not.
     let mut rig = s.json("/api/document")["setups"][0]["rig"].clone();
     rig["base_x_m"] = json!(14.0);
-    s.patch("/api/setups/1", json!({"rig": rig}));
+    assert_eq!(s.replace("/setups/1/rig", rig).0, Status::Ok);
     let gaps = follow(json!(1)).1["gaps"].clone();
     assert!(gaps[0]["short_m"].as_f64().unwrap() > 1.0, "{gaps}");
     assert_eq!(follow(Value::Null).0, Status::Ok);
@@ -147,20 +151,19 @@ fn assignments_are_kept_and_bounded() {
 #[test]
 fn what_cannot_be_is_refused_with_a_sentence() {
     let s = Served::demo();
-    assert!(sentence(s.patch("/api/takes/99", json!({"name": "x"})), 404).contains("no take with number 99"));
+    assert!(sentence(s.replace("/takes/99/name", json!("x")), 404).contains("no take with number 99"));
     let treat = |by: Value| {
-        s.patch("/api/takes/1", json!({"treatments": [{"on": true, "kind": "smooth", "machine": by}]}))
+        let smooth = json!({"on": true, "kind": "smooth", "machine": by});
+        s.edit("smooth", json!([{"op": "add", "path": "/takes/1/treatments/new:1", "value": smooth}]))
     };
     assert!(sentence(treat(json!({"by": "binomial", "passes": 0})), 422).contains("1 to 400"));
     assert!(sentence(treat(json!({"by": "gaussian", "sigma_s": -1.0})), 422).contains("sigma"));
     assert_eq!(treat(json!({"by": "magic"})).0, Status::UnprocessableEntity);
-    assert!(sentence(s.patch("/api/production", json!({"name": "  "})), 422).contains("between 1 and 120"));
-    assert!(
-        sentence(s.patch("/api/scenes/1", json!({"rate": {"num": 1000, "den": 1}})), 422).contains("1000/1")
-    );
+    assert!(sentence(s.replace("/production/name", json!("")), 422).contains("between 1 and 120"));
+    assert!(sentence(s.replace("/scenes/1/rate", json!({"num": 1000, "den": 1})), 422).contains("1000/1"));
     let mut camera = s.json("/api/document")["setups"][0]["camera"].clone();
     camera["focal_mm"] = json!(300.0);
-    assert!(sentence(s.patch("/api/setups/1", json!({"camera": camera})), 422).contains("300"));
+    assert!(sentence(s.replace("/setups/1/camera", camera), 422).contains("300"));
     assert!(sentence(s.post("/api/setups/77/floor", ""), 404).contains("77"));
     assert!(sentence(read(s.get("/api/nowhere")), 404).contains("/api/nowhere"));
     assert_eq!(s.json("/api/document")["history"]["undo"], Value::Null, "nothing was stored");
@@ -208,10 +211,10 @@ fn bad_files_are_refused_with_their_line_and_nothing_is_stored() {
 fn a_track_goes_out_and_comes_in_again() {
     let s = Served::demo();
     let csv = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
-    let (status, document) = s.post("/api/import/csv?name=again", &csv);
+    let (status, brought) = s.post("/api/import/csv?name=again", &csv);
     assert_eq!(status, Status::Ok);
-    assert_eq!(document["history"]["undo"], "bring in again");
-    let take = document["takes"].as_array().unwrap().last().unwrap()["id"].clone();
+    assert_eq!(brought["changed"]["history"]["undo"]["label"], "bring in again");
+    let take = brought["take"].clone();
     let back = s.get(&format!("/api/takes/{take}/export?as=csv")).into_string().unwrap();
     let numbers = |text: &str| -> Vec<f64> {
         text.lines().skip(1).flat_map(|l| l.split(',')).map(|v| v.parse().unwrap()).collect()
@@ -225,7 +228,8 @@ fn a_track_goes_out_and_comes_in_again() {
 fn other_sites_may_not_ask_and_the_page_keeps_to_itself() {
     let s = Served::demo();
     let ask = |host: &str, origin: Option<&str>| {
-        let mut request = s.client.post("/api/undo").header(Header::new("Host", host.to_string()));
+        let undo = s.client.post("/api/undo").body(r#"{"page":"test"}"#);
+        let mut request = undo.header(Header::new("Host", host.to_string()));
         if let Some(origin) = origin {
             request = request.header(Header::new("Origin", origin.to_string()));
         }

@@ -166,7 +166,7 @@ fn a_take_is_exported_from_its_folder() {
         let smooth = rovnek_core::treatments::Smooth { machine: by, head: by, lens: None };
         let kind = rovnek_core::treatments::Kind::Smooth(smooth);
         let mut edit = store.edit("smooth", None).unwrap();
-        edit.treat(1, &[rovnek_core::treatments::Treatment { on: true, kind }]).unwrap();
+        edit.treat(1, &vec![kind.into()].into()).unwrap();
         edit.commit().unwrap();
     }
     for (more, out) in [(&["--raw"][..], "raw.csv"), (&[], "now.csv")] {

@@ -77,20 +77,20 @@ fn a_take_says_what_has_changed_since_it_was_rolled() {
     let document = s.json("/api/document");
     assert_eq!(document["takes"][0]["changed"], json!([]));
     assert_eq!(document["takes"][0]["rolled"]["performance"], 1);
-    let mut conductor = document["scene"]["performers"][0].clone();
-    conductor["parts"][0]["route"]["waypoints"][0]["position"][0] = json!(1.25);
-    s.post("/api/scenes/1/edit", json!({"label": "move", "performers": {"change": [conductor]}}).to_string());
+    let conductor = &document["scene"]["performers"][0]["id"];
+    let path = format!("/performers/{conductor}/parts/1/route/waypoints/1/position/0");
+    assert_eq!(s.replace(&path, json!(1.25)).0, Status::Ok);
     assert_eq!(s.json("/api/document")["takes"][0]["changed"], json!(["conductor"]));
-    s.post("/api/undo", "");
+    s.undo();
     assert_eq!(s.json("/api/document")["takes"][0]["changed"], json!([]));
 }
 
 #[test]
 fn devices_and_passes_are_refused_with_a_reason() {
     let s = Served::demo();
-    s.patch("/api/setups/2", json!({"name": "other"}));
+    s.replace("/setups/2/name", json!("other"));
     let (status, _) = s.post("/api/setups/2/floor", "");
-    assert_eq!(status, Status::Ok);
+    assert_eq!(status, Status::NoContent);
     while s.json("/api/document")["setups"][1]["name"] != "other" {}
     let said = loop {
         let answer = s.post("/api/floor/below", json!({"take": 1}).to_string());
@@ -100,7 +100,7 @@ fn devices_and_passes_are_refused_with_a_reason() {
     };
     assert!(said.contains("another setup"), "{said}");
     let tracking = json!({"source": "", "mapping": {"scale": 0.0}, "steady": {}});
-    assert!(sentence(s.patch("/api/setups/1", json!({"tracking": tracking})), 422).contains("metres on set"));
+    assert!(sentence(s.replace("/setups/1/tracking", tracking), 422).contains("metres on set"));
     let wanted = json!({"protocol": "freed", "motion": "jump", "tremor": 1.0, "lost": 0.0});
     let sockets = json!([{"protocol": "freed", "address": "127.0.0.1", "port": 0, "on": true}]);
     let (_, view) = s.put("/api/devices", sockets);
@@ -113,4 +113,19 @@ fn devices_and_passes_are_refused_with_a_reason() {
         json!([{"protocol": "freed", "address": "127.0.0.1", "port": port, "on": true}]),
     );
     assert!(view["sockets"][0]["error"].as_str().unwrap().contains("give another port"), "{view}");
+}
+
+#[test]
+fn keys_of_a_take_come_every_so_often_and_are_where_it_was() {
+    let s = Served::demo();
+    let keys = s.json("/api/takes/1/keys?seconds=5");
+    let times: Vec<f64> = keys.as_array().unwrap().iter().map(|k| k["time_s"].as_f64().unwrap()).collect();
+    assert_eq!(times, [0.0, 5.0, 10.0, 12.0]);
+    let axes = s.get("/api/takes/1/export?as=axes&stage=raw").into_string().unwrap();
+    let at_5: f64 = axes.lines().nth(601).unwrap().split(',').nth(1).unwrap().parse().unwrap();
+    assert!((keys[1]["axes"]["swing"].as_f64().unwrap() - at_5).abs() < 1e-9);
+    assert_eq!(s.json("/api/takes/1/keys?frames=48").as_array().unwrap().len(), 7);
+    for bad in ["", "?frames=0", "?frames=3&seconds=1"] {
+        assert_eq!(s.get(&format!("/api/takes/1/keys{bad}")).status(), Status::UnprocessableEntity, "{bad}");
+    }
 }

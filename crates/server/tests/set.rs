@@ -7,10 +7,6 @@ use rovnek_formats::bvh;
 use serde_json::{Value, json};
 use served::{Served, sentence};
 
-fn edit(s: &Served, change: Value) -> (Status, Value) {
-    s.post("/api/scenes/1/edit", change.to_string())
-}
-
 fn block(name: &str, x: f64) -> Value {
     json!({"name": name, "position": [x, 0, 0], "form": {"kind": "block", "size": [1, 1, 1], "material": "timber"}})
 }
@@ -23,21 +19,29 @@ fn pieces(s: &Served) -> Vec<Value> {
 fn many_changes_are_one_step_of_undo() {
     let s = Served::demo();
     let before = s.json("/api/document")["scene"].clone();
-    let mut first = before["pieces"][0].clone();
-    first["name"] = "moved wall".into();
-    let change = json!({
-        "label": "rebuild", "stage": {"width_m": 30, "depth_m": 20, "height_m": 7},
-        "pieces": {"add": [block("a", 1.0), block("b", 2.0)], "change": [first], "remove": [before["pieces"][1]["id"]]},
-    });
-    let (status, made) = edit(&s, change);
-    assert_eq!(status, Status::Ok, "{made}");
-    assert_eq!(made["pieces"].as_array().unwrap().len(), 2);
+    let ops = json!([
+        {"op": "replace", "path": "/scenes/1/stage", "value": {"width_m": 30, "depth_m": 20, "height_m": 7}},
+        {"op": "add", "path": "/pieces/new:1", "value": block("a", 1.0)},
+        {"op": "add", "path": "/pieces/new:2", "value": block("b", 2.0)},
+        {"op": "replace", "path": "/pieces/new:2/position/2", "value": 4},
+        {"op": "replace", "path": format!("/pieces/{}/name", before["pieces"][0]["id"]), "value": "moved wall"},
+        {"op": "remove", "path": format!("/pieces/{}", before["pieces"][1]["id"])},
+    ]);
+    let (status, done) = s.edit("rebuild", ops);
+    assert_eq!(status, Status::Ok, "{done}");
+    assert_eq!(done["made"].as_object().unwrap().len(), 2);
+    assert_eq!(
+        done["changed"]["pieces"]["changed"].as_array().unwrap().len(),
+        3,
+        "two new ones, one changed"
+    );
+    assert_eq!(pieces(&s).last().unwrap()["position"], json!([2.0, 0.0, 4.0]));
     let names: Vec<Value> = pieces(&s).iter().map(|p| p["name"].clone()).collect();
     assert!(names.contains(&"moved wall".into()) && names.contains(&"b".into()));
     assert_eq!(names.len(), before["pieces"].as_array().unwrap().len() + 1);
-    s.post("/api/undo", "");
+    s.undo();
     assert_eq!(s.json("/api/document")["scene"], before);
-    s.post("/api/redo", "");
+    s.post("/api/redo", r#"{"page":"test"}"#);
     assert_eq!(pieces(&s).len(), names.len());
 }
 
@@ -47,14 +51,21 @@ fn what_cannot_stand_is_refused_and_changes_nothing() {
     let before = s.json("/api/document")["scene"].clone();
     let mut flat = block("flat", 0.0);
     flat["form"]["size"][1] = 0.into();
-    let change = json!({"label": "x", "pieces": {"add": [block("good", 0.0), flat]}});
-    assert!(sentence(edit(&s, change), 422).contains("flat"));
-    let change = json!({"label": "x", "stage": {"width_m": -1, "depth_m": 20, "height_m": 7}});
-    assert!(sentence(edit(&s, change), 422).contains("stage"));
-    let change = json!({"label": "x", "pieces": {"remove": [99999]}});
-    assert!(sentence(edit(&s, change), 404).contains("99999"));
+    let add = |path: &str, value: Value| json!({"op": "add", "path": path, "value": value});
+    let ops = json!([add("/pieces/new:1", block("good", 0.0)), add("/pieces/new:2", flat)]);
+    assert!(sentence(s.edit("x", ops), 422).contains("flat"));
+    assert!(sentence(s.replace("/scenes/1/stage/width_m", json!(-1)), 422).contains("stage"));
+    assert!(sentence(s.edit("x", json!([{"op": "remove", "path": "/pieces/99999"}])), 404).contains("99999"));
     let short = json!({"name": "x", "height_m": 0.1, "build": 1, "parts": []});
-    assert!(sentence(edit(&s, json!({"label": "x", "performers": {"add": [short]}})), 422).contains("tall"));
+    assert!(sentence(s.edit("x", json!([add("/performers/new:1", short)])), 422).contains("tall"));
+    // What is not known is refused with its path, not dropped.
+    let mut coloured = block("coloured", 0.0);
+    coloured["colour"] = json!("red");
+    let said = sentence(s.edit("x", json!([add("/pieces/new:1", coloured)])), 422);
+    assert!(said.contains("/pieces/new:1/colour is not known"), "{said}");
+    for (name, why) in [("", "between 1 and 120"), (" lamp", "spaces"), ("la\u{0}mp", "cannot be shown")] {
+        assert!(sentence(s.replace("/setups/1/name", json!(name)), 422).contains(why), "{name:?}");
+    }
     assert_eq!(s.json("/api/document")["scene"], before);
 }
 
@@ -80,18 +91,18 @@ fn a_moving_piece_is_drawn_with_the_performers_and_takes_its_rider_along() {
 #[test]
 fn alternatives_of_a_performance_go_their_own_ways() {
     let s = Served::demo();
-    let (status, document) = s.post("/api/scenes/1/performances", json!({"name": "runs"}).to_string());
-    assert_eq!(status, Status::Ok, "{document}");
+    let runs = json!([{"op": "add", "path": "/performances/new:1", "value": {"name": "runs", "like": 1}}]);
+    let (status, done) = s.edit("add performance runs", runs);
+    assert_eq!(status, Status::Ok, "{done}");
+    let document = s.json("/api/document");
     let second = document["scene"]["performance"].as_u64().unwrap();
     assert_eq!(document["scene"]["performances"].as_array().unwrap().len(), 2);
     // Everybody does the same at first; then the conductor hurries in the second one only.
-    let mut conductor = document["scene"]["performers"][0].clone();
-    let parts = conductor["parts"].as_array_mut().unwrap();
-    assert_eq!(parts.len(), 2);
-    let part = parts.iter_mut().find(|p| p["performance"] == second).unwrap();
-    part["route"]["waypoints"][1]["time_s"] = 2.0.into();
-    let (status, _) = edit(&s, json!({"label": "hurry", "performers": {"change": [conductor]}}));
-    assert_eq!(status, Status::Ok);
+    let conductor = &document["scene"]["performers"][0];
+    assert_eq!(conductor["parts"].as_array().unwrap().len(), 2);
+    let id = &conductor["parts"][1]["route"]["waypoints"][1]["id"];
+    let path = format!("/performers/{}/parts/{second}/route/waypoints/{id}/time_s", conductor["id"]);
+    assert_eq!(s.replace(&path, json!(2.0)).0, Status::Ok);
     let at_two = |s: &Served| {
         let figures = s.json("/api/scene/figures");
         figures.as_array().unwrap().iter().find(|f| f["name"] == "conductor").unwrap()["path"][8][0]
@@ -99,12 +110,14 @@ fn alternatives_of_a_performance_go_their_own_ways() {
             .unwrap()
     };
     let hurried = at_two(&s);
-    let (_, document) = s.patch("/api/scenes/1/performances/1", json!({"plays": true}));
-    assert_eq!(document["scene"]["performance"], 1);
+    s.replace("/scenes/1/performance", json!(1));
+    assert_eq!(s.json("/api/document")["scene"]["performance"], 1);
     assert!(at_two(&s) < hurried - 1.0);
-    let answer = s.delete(&format!("/api/scenes/1/performances/{second}"));
-    assert_eq!(answer["scene"]["performances"].as_array().unwrap().len(), 1);
-    assert!(sentence(s.delete_raw("/api/scenes/1/performances/1"), 422).contains("needs a performance"));
+    let remove =
+        |id: u64| s.edit("remove it", json!([{"op": "remove", "path": format!("/performances/{id}")}]));
+    assert_eq!(remove(second).0, Status::Ok);
+    assert_eq!(s.json("/api/document")["scene"]["performances"].as_array().unwrap().len(), 1);
+    assert!(sentence(remove(1), 422).contains("needs a performance"));
 }
 
 #[test]
@@ -113,22 +126,26 @@ fn setups_are_made_ordered_and_binned_and_the_last_one_stays() {
     let document = s.json("/api/document");
     let (camera, rig) = (document["setups"][0]["camera"].clone(), document["setups"][0]["rig"].clone());
     let new = json!({"name": "again", "camera": camera, "rig": rig});
-    let (status, document) = s.post("/api/scenes/1/setups", new.to_string());
-    assert_eq!(status, Status::Ok, "{document}");
+    let add = |new: Value| s.edit("add setup", json!([{"op": "add", "path": "/setups/new:1", "value": new}]));
+    let (status, done) = add(new);
+    assert_eq!(status, Status::Ok, "{done}");
+    let document = s.json("/api/document");
     let third = document["setups"][2].clone();
     assert_eq!((third["letter"].as_str(), third["name"].as_str()), (Some("C"), Some("again")));
-    let (_, document) = s.patch(&format!("/api/setups/{}", third["id"]), json!({"place": 0}));
+    let path = format!("/setups/{}", third["id"]);
+    s.edit("reorder setup C", json!([{"op": "move", "path": path, "before": "1"}]));
+    let document = s.json("/api/document");
     let letters: Vec<&str> =
         document["setups"].as_array().unwrap().iter().map(|s| s["letter"].as_str().unwrap()).collect();
     assert_eq!(letters, ["C", "A", "B"]);
     assert_eq!(s.json("/api/setups/views").as_array().unwrap().len(), 3);
     for id in [1, 2] {
-        assert_eq!(s.patch(&format!("/api/setups/{id}"), json!({"binned": true})).0, Status::Ok);
+        assert_eq!(s.replace(&format!("/setups/{id}/binned"), json!(true)).0, Status::Ok);
     }
-    let last = s.patch(&format!("/api/setups/{}", third["id"]), json!({"binned": true}));
+    let last = s.edit("remove setup C", json!([{"op": "remove", "path": path}]));
     assert!(sentence(last, 422).contains("needs a setup"));
     let bad = json!({"name": "x", "camera": {"focal_mm": 9000}, "rig": rig});
-    assert!(sentence(s.post("/api/scenes/1/setups", bad.to_string()), 422).contains("9000"));
+    assert!(sentence(add(bad), 422).contains("9000"));
 }
 
 #[test]
@@ -136,26 +153,24 @@ fn a_camera_square_to_a_card_follows_it() {
     let s = Served::demo();
     let card = json!({"name": "card", "position": [3, 0, 1], "turn_deg": 20,
         "form": {"kind": "card", "image": 0, "width": 4, "height": 2, "toward": null}});
-    let (_, made) = edit(&s, json!({"label": "card", "pieces": {"add": [card]}}));
-    let id = made["pieces"][0].clone();
+    let (_, done) = s.edit("card", json!([{"op": "add", "path": "/pieces/new:1", "value": card}]));
+    let id = done["made"]["new:1"].clone();
     let camera = s.json("/api/document")["setups"][0]["camera"].clone();
     let rig = json!({"kind": "square_to_card", "card": id});
-    let (status, document) =
-        s.post("/api/scenes/1/setups", json!({"name": "square", "camera": camera, "rig": rig}).to_string());
-    assert_eq!(status, Status::Ok, "{document}");
+    let new = json!({"name": "square", "camera": camera, "rig": rig});
+    let (status, done) = s.edit("add setup", json!([{"op": "add", "path": "/setups/new:1", "value": new}]));
+    assert_eq!(status, Status::Ok, "{done}");
     let square = |s: &Served| s.json("/api/document")["setups"][2]["rig"].clone();
     assert_eq!((square(&s)["turn_deg"].as_f64(), &square(&s)["size"]), (Some(20.0), &json!([4.0, 2.0])));
-    let mut moved = pieces(&s).into_iter().find(|p| p["id"] == id).unwrap();
-    moved["position"] = json!([5, 0, 2]);
-    moved["form"]["toward"] = 1.into();
-    edit(&s, json!({"label": "move", "pieces": {"change": [moved]}}));
+    let replace = |field: &str, value: Value| json!({"op": "replace", "path": format!("/pieces/{id}/{field}"), "value": value});
+    s.edit("move", json!([replace("position", json!([5, 0, 2])), replace("form/toward", json!(1))]));
     assert_eq!(square(&s)["position"], json!([5.0, 0.0, 2.0]));
     // It now faces where camera A stands, so its own camera stands on the line to it.
     let views = s.json("/api/setups/views");
     let at = |i: usize, k: usize| views[i]["position"][k].as_f64().unwrap();
     let towards = |i: usize| (at(i, 0) - 5.0).atan2(at(i, 2) - 2.0);
     assert!((towards(0) - towards(2)).abs() < 1e-6, "{views}");
-    s.post("/api/undo", "");
+    s.undo();
     assert_eq!(square(&s)["position"], json!([3.0, 0.0, 1.0]));
 }
 
@@ -164,7 +179,7 @@ fn a_drawn_frame_is_answered_with_its_camera_and_the_lenses_around_it() {
     let s = Served::demo();
     let mut camera = s.json("/api/document")["setups"][0]["camera"].clone();
     camera["lens_set"] = "primes".into();
-    s.patch("/api/setups/1", json!({"camera": camera}));
+    s.replace("/setups/1/camera", camera);
     let wanted = json!({"setup_id": 1, "corner": [-0.2, 0.1, -1], "opposite": [0.25, -0.1, -1],
         "right": true, "up": false, "tilted": false});
     let (status, found) = s.post("/api/frame", wanted.to_string());
@@ -188,7 +203,8 @@ fn the_set_goes_out_and_comes_in_again_equal() {
     let before = pieces(&s);
     let file = s.get("/api/scene/set.glb").into_bytes().unwrap();
     let ids: Vec<Value> = before.iter().map(|p| p["id"].clone()).collect();
-    edit(&s, json!({"label": "clear", "pieces": {"remove": ids}}));
+    let remove = |id: &Value| json!({"op": "remove", "path": format!("/pieces/{id}")});
+    s.edit("clear", ids.iter().map(remove).collect());
     assert!(pieces(&s).is_empty());
     let (status, made) = s.post("/api/import/set?name=hall", &file);
     assert_eq!(status, Status::Ok, "{made}");
@@ -231,7 +247,7 @@ fn images_become_cards_and_captures_performers_and_other_files_are_refused() {
     assert!(sentence(s.post("/api/import/set?name=x", "hello"), 422).contains("not glTF"));
     assert!(sentence(s.post("/api/import/capture?name=x", "hello"), 422).contains("BVH"));
     assert!(sentence(s.post("/api/import/set?name=", "{}"), 422).contains("characters"));
-    s.post("/api/undo", "");
+    s.undo();
     assert!(s.json("/api/scene/figures").as_array().unwrap().iter().all(|f| f["name"] != "walk"));
 }
 
@@ -240,10 +256,9 @@ fn own_lenses_are_kept_with_the_production() {
     let s = Served::demo();
     assert!(s.json("/api/lenses").as_array().unwrap().len() >= 4);
     let lens = json!({"focal_min_mm": 58, "focal_max_mm": 58, "closest_focus_m": 0.5, "widest_stop": 2, "squeeze": 1});
-    let (status, document) =
-        s.patch("/api/production", json!({"lens_sets": [{"name": "own", "lenses": [lens]}]}));
-    assert_eq!((status, &document["lens_sets"][0]["name"]), (Status::Ok, &json!("own")));
-    assert_eq!(document["production"], "Last Tram");
-    let bad = json!({"lens_sets": [{"name": "own", "lenses": []}]});
-    assert!(sentence(s.patch("/api/production", bad), 422).contains("own"));
+    let (status, done) = s.replace("/production/lens_sets", json!([{"name": "own", "lenses": [lens]}]));
+    assert_eq!((status, &done["changed"]["lens_sets"][0]["name"]), (Status::Ok, &json!("own")), "{done}");
+    assert_eq!(s.json("/api/document")["production"], "Last Tram");
+    let bad = json!([{"name": "own", "lenses": []}]);
+    assert!(sentence(s.replace("/production/lens_sets", bad), 422).contains("own"));
 }

@@ -1,9 +1,11 @@
 //! The page's types are made from the server's; they differ when this test fails.
 //! `ROVNEK_WRITE=1 cargo test --test types` makes them anew.
 
+use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::phone::{PhoneView, PhoneWanted};
+use rovnek_server::snapshot::{Changed, ListChange, SceneHead, Whole};
 use rovnek_server::socket::Tell;
 use ts_rs::{Config, TS};
 
@@ -68,11 +70,25 @@ fn the_page_has_the_servers_types() {
         rovnek_core::tracked::Mapping,
         rovnek_core::tracked::Tracking,
         rovnek_core::treatments::Every,
+        rovnek_core::treatments::KeyEvery,
+        rovnek_core::curve::Side,
+        rovnek_core::curve::CurveKey,
+        rovnek_core::curve::Curve,
+        rovnek_core::treatments::Span,
+        rovnek_core::treatments::Scope,
+        rovnek_core::treatments::Strength,
+        rovnek_core::treatments::Level,
+        rovnek_core::params::Case,
+        rovnek_core::params::Holds,
+        rovnek_core::params::Param,
+        rovnek_core::treatments::Described,
         rovnek_core::treatments::Kind,
         rovnek_core::treatments::Treatment,
         rovnek_core::measures::Figures,
         rovnek_core::measures::Departure,
+        rovnek_store::history::Entry,
         rovnek_store::history::History,
+        rovnek_store::patch::Op,
         rovnek_store::model::Rating,
         rovnek_store::rolled::Rolled,
         rovnek_store::rolled::PassOf,
@@ -81,7 +97,6 @@ fn the_page_has_the_servers_types() {
         rovnek_store::assets::AssetKind,
         rovnek_store::assets::Asset,
         rovnek_store::scene_edit::PerformanceName,
-        rovnek_store::scene_edit::Changes<u32>,
         rovnek_store::model::Scene,
         rovnek_store::model::Document,
         rovnek_formats::tracking::Protocol,
@@ -115,19 +130,20 @@ fn the_page_has_the_servers_types() {
         AxisTop,
         FiguresView,
         ReachView,
-        PatchProduction,
-        SceneEdit,
+        Whole<'static>,
+        SceneHead,
+        ListChange<u32>,
+        Changed,
+        Edit,
+        Edits,
         Edited,
-        PatchPerformance,
-        NewSetupView,
+        StepWanted,
+        Brought,
         CardSeat,
         SetupView,
         FrameWanted,
         Offer,
         FrameView,
-        PatchScene,
-        PatchSetup,
-        PatchTake,
     );
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/generated/types.ts");
     if std::env::var_os("ROVNEK_WRITE").is_some() {

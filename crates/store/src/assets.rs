@@ -1,8 +1,9 @@
 //! What was brought in: meshes, images, captured motion. Kept once, referred to by id, never
 //! changed; undo takes away what refers to it, not the thing itself.
 
+use crate::history::Edit;
 use crate::{Result, Store, StoreError, now};
-use rusqlite::OptionalExtension;
+use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -37,27 +38,27 @@ pub struct Asset {
     pub name: String,
 }
 
-impl Store {
+impl Edit<'_> {
     /// Keeps bytes, or finds the same ones; their id.
     pub fn keep(&mut self, kind: AssetKind, name: &str, bytes: &[u8]) -> Result<u32> {
         let known = "SELECT id FROM asset WHERE kind = ?1 AND length(bytes) = ?2 AND bytes = ?3";
         let found: Option<u32> = self
-            .connection
+            .db()
             .query_row(known, (kind.column(), bytes.len() as i64, bytes), |r| r.get(0))
             .optional()?;
         if let Some(id) = found {
             return Ok(id);
         }
         let sql = "INSERT INTO asset (kind, name, bytes, added_at) VALUES (?1, ?2, ?3, ?4)";
-        self.connection.execute(sql, (kind.column(), name, bytes, now()))?;
-        Ok(self.connection.last_insert_rowid() as u32)
+        self.db().execute(sql, (kind.column(), name, bytes, now()))?;
+        Ok(self.db().last_insert_rowid() as u32)
     }
+}
 
+impl Store {
     /// The bytes of something that was brought in.
     pub fn asset(&self, kind: AssetKind, id: u32) -> Result<Vec<u8>> {
-        let sql = "SELECT bytes FROM asset WHERE id = ?1 AND kind = ?2";
-        let found = self.connection.query_row(sql, (id, kind.column()), |r| r.get(0)).optional()?;
-        found.ok_or(StoreError::Missing(kind.column(), id))
+        asset(&self.connection, kind, id)
     }
 
     /// Everything that was brought in.
@@ -73,4 +74,11 @@ impl Store {
         };
         Ok(all.query_map([], row)?.collect::<rusqlite::Result<_>>()?)
     }
+}
+
+/// The bytes of something that was brought in.
+pub(crate) fn asset(db: &Connection, kind: AssetKind, id: u32) -> Result<Vec<u8>> {
+    let sql = "SELECT bytes FROM asset WHERE id = ?1 AND kind = ?2";
+    let found = db.query_row(sql, (id, kind.column()), |r| r.get(0)).optional()?;
+    found.ok_or(StoreError::Missing(kind.column(), id))
 }

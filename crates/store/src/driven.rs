@@ -1,6 +1,7 @@
 //! What performers and props do while somebody drives them: journalled as it comes, like a take,
 //! and kept after it has become a path of the performance.
 
+use crate::history::Table;
 use crate::model::column;
 use crate::rolled::Rolled;
 use crate::{Result, Store, StoreError, now};
@@ -75,11 +76,11 @@ impl Store {
 
     /// A take that was rolled while somebody was driven was rolled against what they did then.
     pub fn rolled_with(&mut self, take: u32) -> Result<()> {
-        let scene = self.document()?.scene;
         let old = self.take(take)?.rolled;
-        let rolled = Rolled { clock: old.clock, device: old.device, ..Rolled::against(&scene) };
+        let rolled = Rolled { clock: old.clock, device: old.device, ..self.rolled_against()? };
         let sql = "UPDATE take SET rolled = ?2 WHERE id = ?1";
         self.connection.execute(sql, (take, column(&rolled)))?;
+        self.read.touch(&[(Table::Take, take)]);
         Ok(())
     }
 

@@ -7,6 +7,7 @@
 //! Rows are never removed by undo: what is made starts in the bin, and the edit takes it out of
 //! it. So undoing the import of a take puts the take into the bin, samples and all.
 
+use crate::document::LastRead;
 use crate::{Result, Store, StoreError};
 use rusqlite::types::Value;
 use rusqlite::{OptionalExtension, Transaction, params_from_iter};
@@ -15,7 +16,7 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The tables that edits may touch. Samples are not among them.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[allow(missing_docs)]
 pub enum Table {
@@ -29,6 +30,17 @@ pub enum Table {
 }
 
 impl Table {
+    /// All of them.
+    pub const ALL: [Table; 7] = [
+        Table::Production,
+        Table::Scene,
+        Table::Piece,
+        Table::Performer,
+        Table::Performance,
+        Table::Setup,
+        Table::Take,
+    ];
+
     pub(crate) fn name(self) -> &'static str {
         match self {
             Table::Production => "production",
@@ -89,15 +101,34 @@ struct Change {
 /// What undo and redo would do.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, TS)]
 pub struct History {
-    /// Names the edit that undo would take back.
-    pub undo: Option<String>,
-    /// Names the edit that redo would do again.
-    pub redo: Option<String>,
+    /// The edit that undo would take back.
+    pub undo: Option<Entry>,
+    /// The edit that redo would do again.
+    pub redo: Option<Entry>,
+}
+
+/// An edit in the history.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, TS)]
+pub struct Entry {
+    /// Counted up.
+    pub id: u32,
+    /// What was done, in a few words.
+    pub label: String,
+}
+
+/// Which way through the history.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Step {
+    /// Takes the newest edit back.
+    Undo,
+    /// Does the edit that was undone last again.
+    Redo,
 }
 
 /// An edit under way.
 pub struct Edit<'a> {
     tx: Transaction<'a>,
+    read: &'a LastRead,
     label: String,
     gesture: Option<String>,
     changes: Vec<Change>,
@@ -108,29 +139,44 @@ impl Store {
     /// undone together.
     pub fn edit(&mut self, label: impl Into<String>, gesture: Option<&str>) -> Result<Edit<'_>> {
         let tx = self.connection.transaction()?;
-        Ok(Edit { tx, label: label.into(), gesture: gesture.map(Into::into), changes: Vec::new() })
+        Ok(Edit {
+            tx,
+            read: &self.read,
+            label: label.into(),
+            gesture: gesture.map(Into::into),
+            changes: Vec::new(),
+        })
     }
 
     /// What undo and redo would do.
     pub fn history(&self) -> Result<History> {
-        let label = |sql: &str| self.connection.query_row(sql, [], |r| r.get(0)).optional();
+        let entry = |sql: &str| {
+            self.connection.query_row(sql, [], |r| Ok(Entry { id: r.get(0)?, label: r.get(1)? })).optional()
+        };
         Ok(History {
-            undo: label("SELECT label FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1")?,
-            redo: label("SELECT label FROM history WHERE undone ORDER BY id LIMIT 1")?,
+            undo: entry("SELECT id, label FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1")?,
+            redo: entry("SELECT id, label FROM history WHERE undone ORDER BY id LIMIT 1")?,
         })
     }
 
     /// Takes the newest edit back; its label, or none when there is nothing to undo.
     pub fn undo(&mut self) -> Result<Option<String>> {
-        self.step("SELECT id, label, changes FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1", true)
+        Ok(self.step(Step::Undo, None)?.map(|(label, _)| label))
     }
 
     /// Does the edit that was undone last again.
     pub fn redo(&mut self) -> Result<Option<String>> {
-        self.step("SELECT id, label, changes FROM history WHERE undone ORDER BY id LIMIT 1", false)
+        Ok(self.step(Step::Redo, None)?.map(|(label, _)| label))
     }
 
-    fn step(&mut self, pick: &str, undo: bool) -> Result<Option<String>> {
+    /// A step through the history: the edit's label and the rows it touched, or none when there is
+    /// nothing to do. `meant` is the entry that somebody saw; another one is refused.
+    pub fn step(&mut self, step: Step, meant: Option<u32>) -> Result<Option<(String, Vec<(Table, u32)>)>> {
+        let undo = step == Step::Undo;
+        let pick = match step {
+            Step::Undo => "SELECT id, label, changes FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1",
+            Step::Redo => "SELECT id, label, changes FROM history WHERE undone ORDER BY id LIMIT 1",
+        };
         let tx = self.connection.transaction()?;
         let entry = tx
             .query_row(pick, [], |r| {
@@ -138,6 +184,12 @@ impl Store {
             })
             .optional()?;
         let Some((id, label, changes)) = entry else { return Ok(None) };
+        if meant.is_some_and(|meant| meant != id) {
+            let word = if undo { "undo" } else { "redo" };
+            return Err(StoreError::Refused(format!(
+                "the history has changed meanwhile: {word} now means \"{label}\"; ask again if that is what you want"
+            )));
+        }
         let mut changes = parse(&changes)?;
         if undo {
             changes.reverse();
@@ -147,7 +199,9 @@ impl Store {
         }
         tx.execute("UPDATE history SET undone = ?1 WHERE id = ?2", (undo, id))?;
         tx.commit()?;
-        Ok(Some(label))
+        let rows: Vec<(Table, u32)> = changes.iter().map(|c| (c.table, c.id)).collect();
+        self.read.touch(&rows);
+        Ok(Some((label, rows)))
     }
 
     /// Removes what the history says of rows that are gone for good.
@@ -198,8 +252,14 @@ impl Edit<'_> {
         &self.tx
     }
 
+    /// The rows that were touched so far.
+    pub fn rows(&self) -> Vec<(Table, u32)> {
+        self.changes.iter().map(|c| (c.table, c.id)).collect()
+    }
+
     /// Makes the edit and its inverse permanent. An edit that changed nothing leaves no entry.
     pub fn commit(self) -> Result<()> {
+        let rows = self.rows();
         if !self.changes.is_empty() {
             self.tx.execute("DELETE FROM history WHERE undone", [])?;
             let newest =
@@ -215,6 +275,7 @@ impl Edit<'_> {
             }
         }
         self.tx.commit()?;
+        self.read.touch(&rows);
         Ok(())
     }
 }

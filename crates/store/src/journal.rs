@@ -1,10 +1,11 @@
 //! Takes while they roll: chunks are appended as they come, each safe once acknowledged.
 
-use crate::history::Edit;
+use crate::history::{Edit, Table};
 use crate::model::{Rating, Setup, column};
 use crate::rolled::{Lies, Rolled};
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::lens::Camera;
+use rovnek_core::list::List;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
 use rovnek_core::treatments::Treatment;
@@ -40,7 +41,9 @@ impl<'a> NewTake<'a> {
 impl Store {
     /// Opens a take; its id and its number on the slate.
     pub fn begin_take(&mut self, new: &NewTake) -> Result<(u32, u32)> {
-        insert_take(&self.connection, new)
+        let made = insert_take(&self.connection, new)?;
+        self.read.touch(&[(Table::Take, made.0)]);
+        Ok(made)
     }
 
     /// Appends a chunk. When this returns, the chunk survives the end of the process.
@@ -54,6 +57,7 @@ impl Store {
             Some(false) => return Err(StoreError::Refused("a closed take takes no more samples".into())),
             Some(true) => append_chunk(&self.connection, take, seq, width, values)?,
         }
+        self.read.touch(&[(Table::Take, take)]);
         Ok(())
     }
 
@@ -62,28 +66,23 @@ impl Store {
         let sql = "INSERT INTO take_packets
             SELECT ?1, coalesce(max(seq), -1) + 1, ?2, ?3 FROM take_packets WHERE take_id = ?1";
         self.connection.prepare_cached(sql)?.execute((take, packets, data))?;
+        self.read.touch(&[(Table::Take, take)]);
         Ok(())
-    }
-
-    /// What a device sent during a take, capture after capture.
-    pub fn packets(&self, take: u32) -> Result<Vec<Vec<u8>>> {
-        let sql = "SELECT data FROM take_packets WHERE take_id = ?1 ORDER BY seq";
-        let mut statement = self.connection.prepare(sql)?;
-        let rows = statement.query_map([take], |r| r.get(0))?;
-        Ok(rows.collect::<rusqlite::Result<_>>()?)
     }
 
     /// Closes a take, with words about what went wrong while it rolled.
     pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
         self.connection.execute(sql, (take, flags.join("\n")))?;
+        self.read.touch(&[(Table::Take, take)]);
         Ok(())
     }
 
     /// Names a take that comes with a production. Not an edit: nothing is there to go back to.
     pub fn describe(&mut self, take: u32, name: &str, rating: Rating, note: &str) -> Result<()> {
         let sql = "UPDATE take SET name = ?2, rating = ?3, note = ?4 WHERE id = ?1";
-        self.connection.execute(sql, (take, name, rating.column(), note))?;
+        self.connection.execute(sql, (take, name, rating.word(), note))?;
+        self.read.touch(&[(Table::Take, take)]);
         Ok(())
     }
 
@@ -101,33 +100,13 @@ impl Store {
 
     /// The raw samples of a take.
     pub fn samples(&self, take: u32) -> Result<Samples> {
-        let (rate, width): (f64, u32) = self
-            .connection
-            .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take], |r| {
-                Ok((r.get(0)?, r.get(1)?))
-            })
-            .optional()?
-            .ok_or(StoreError::Missing("take", take))?;
-        let mut statement =
-            self.connection.prepare("SELECT data FROM take_chunk WHERE take_id = ?1 ORDER BY seq")?;
-        let mut values = Vec::new();
-        let mut rows = statement.query([take])?;
-        while let Some(row) = rows.next()? {
-            let data = row.get_ref(0)?.as_blob().map_err(|e| StoreError::Damaged("chunk", e.to_string()))?;
-            let (words, rest) = data.as_chunks::<8>();
-            if !rest.is_empty() {
-                return Err(StoreError::Damaged("chunk", format!("{} bytes too many", rest.len())));
-            }
-            values.extend(words.iter().map(|w| f64::from_le_bytes(*w)));
-        }
-        if width == 0 || !values.len().is_multiple_of(width as usize) {
-            return Err(StoreError::Damaged("take", "its samples do not fill whole rows".into()));
-        }
-        Ok(Samples::new(rate, width as usize, values))
+        samples(&self.connection, take)
     }
+}
 
-    /// Stores a finished take that came from a file, in a setup of its own; the setup's id.
-    pub fn import_take(
+impl Edit<'_> {
+    /// Stores a finished take that came from a file, in a setup of its own; the take's id.
+    pub fn bring_take(
         &mut self,
         scene: u32,
         name: &str,
@@ -135,19 +114,13 @@ impl Store {
         rig: &Rigging,
         samples: &Samples,
     ) -> Result<u32> {
-        let mut edit = self.edit(format!("bring in {name}"), None)?;
-        let setup_id = edit.add_setup(scene, name, camera, rig)?;
-        bring(&mut edit, setup_id, name, camera, rig, samples)?;
-        edit.commit()?;
-        Ok(setup_id)
+        let setup_id = self.add_setup(scene, name, camera, rig)?;
+        bring(self, setup_id, name, camera, rig, samples)
     }
 
     /// Stores what a file says that the axes of a setup's machine did, as a take of that setup.
-    pub fn import_axes(&mut self, setup: u32, name: &str, samples: &Samples) -> Result<()> {
-        let Setup { camera, rig, .. } = self.setup(setup)?;
-        let mut edit = self.edit(format!("bring in {name}"), None)?;
-        bring(&mut edit, setup, name, &camera, &rig, samples)?;
-        edit.commit()
+    pub fn bring_axes(&mut self, setup: &Setup, name: &str, samples: &Samples) -> Result<u32> {
+        bring(self, setup.id, name, &setup.camera, &setup.rig, samples)
     }
 }
 
@@ -158,7 +131,7 @@ fn bring(
     camera: &Camera,
     rig: &Rigging,
     samples: &Samples,
-) -> Result<()> {
+) -> Result<u32> {
     let new = NewTake::plain(setup_id, camera, rig, samples.rate_hz(), samples.width());
     let (take, _) = insert_take(edit.db(), &new)?;
     // Chunks of a second keep rows small.
@@ -168,7 +141,8 @@ fn bring(
     }
     let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
     edit.db().execute(sql, (take, name, now()))?;
-    edit.bin_take(take, false)
+    edit.bin_take(take, false)?;
+    Ok(take)
 }
 
 /// Opens a take; its id and its number on the slate.
@@ -195,7 +169,7 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
             new.width as u32,
             column(new.camera),
             column(new.rig),
-            column(&Vec::<Treatment>::new()),
+            column(&List::<Treatment>::default()),
             column(&new.rolled),
             new.note,
             new.pass.as_ref().map(|(below, _)| *below),
@@ -218,4 +192,34 @@ fn next_number(db: &Connection, setup: u32) -> Result<u32> {
     let sql = "SELECT coalesce(max(t.number), 0) + 1 FROM take t JOIN setup s ON s.id = t.setup_id
         WHERE s.scene_id = (SELECT scene_id FROM setup WHERE id = ?1)";
     Ok(db.query_row(sql, [setup], |r| r.get(0))?)
+}
+
+/// The raw samples of a take.
+pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
+    let (rate, width): (f64, u32) = db
+        .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take], |r| Ok((r.get(0)?, r.get(1)?)))
+        .optional()?
+        .ok_or(StoreError::Missing("take", take))?;
+    let mut statement = db.prepare_cached("SELECT data FROM take_chunk WHERE take_id = ?1 ORDER BY seq")?;
+    let mut values = Vec::new();
+    let mut rows = statement.query([take])?;
+    while let Some(row) = rows.next()? {
+        let data = row.get_ref(0)?.as_blob().map_err(|e| StoreError::Damaged("chunk", e.to_string()))?;
+        let (words, rest) = data.as_chunks::<8>();
+        if !rest.is_empty() {
+            return Err(StoreError::Damaged("chunk", format!("{} bytes too many", rest.len())));
+        }
+        values.extend(words.iter().map(|w| f64::from_le_bytes(*w)));
+    }
+    if width == 0 || !values.len().is_multiple_of(width as usize) {
+        return Err(StoreError::Damaged("take", "its samples do not fill whole rows".into()));
+    }
+    Ok(Samples::new(rate, width as usize, values))
+}
+
+/// What a device sent during a take, capture after capture.
+pub(crate) fn packets(db: &Connection, take: u32) -> Result<Vec<Vec<u8>>> {
+    let mut statement = db.prepare_cached("SELECT data FROM take_packets WHERE take_id = ?1 ORDER BY seq")?;
+    let rows = statement.query_map([take], |r| r.get(0))?;
+    Ok(rows.collect::<rusqlite::Result<_>>()?)
 }

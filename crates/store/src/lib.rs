@@ -1,23 +1,32 @@
 //! Rovnek's data in one SQLite file.
 //!
-//! * [`model`]: what is kept, as the page sees it.
-//! * [`scene_edit`]: the set, the cast and the setups, changed many at once.
+//! * [`model`]: what is kept, as the page sees it; `document` keeps what was read of it.
+//! * [`edits`]: the one way to change it: operations by path, [`patch`] on a thing's JSON.
+//! * [`scene_edit`]: what the set, the cast and the setups can have done to them.
 //! * [`assets`]: meshes, images and captured motion that were brought in.
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
 //! * [`rolled`]: what a take was rolled against, and how passes lie over one another.
 //! * [`driven`]: performers and props while they are driven.
+//! * [`reader`]: large things, read beside the writing connection.
 //! * [`journal`]: takes while they roll. Samples are only ever appended.
 
 pub mod assets;
+mod document;
 pub mod driven;
+pub mod edits;
 pub mod history;
 pub mod journal;
 pub mod model;
+pub mod patch;
+mod read;
+pub mod reader;
 pub mod rolled;
 pub mod scene_edit;
+mod whole_keys;
 
-use rusqlite::Connection;
+use document::LastRead;
+use rusqlite::{Connection, Transaction};
 use std::fs::File;
 use std::path::{Path, PathBuf};
 
@@ -58,16 +67,26 @@ pub type Result<T> = std::result::Result<T, StoreError>;
 /// The open database. Holds its folder for itself until it is dropped.
 pub struct Store {
     connection: Connection,
+    read: LastRead,
     folder: PathBuf,
     _lock: File,
 }
 
-/// Migrations by number: the schema after each.
-const MIGRATIONS: [&str; 4] = [
-    include_str!("schema.sql"),
-    include_str!("schema_2.sql"),
-    include_str!("schema_3.sql"),
-    include_str!("schema_4.sql"),
+/// How a database becomes one of the next layout.
+enum Migration {
+    /// By statements.
+    Sql(&'static str),
+    /// By reading and writing rows.
+    Rows(fn(&Transaction) -> Result<()>),
+}
+
+/// Migrations by number: the layout after each.
+const MIGRATIONS: [Migration; 5] = [
+    Migration::Sql(include_str!("schema.sql")),
+    Migration::Sql(include_str!("schema_2.sql")),
+    Migration::Sql(include_str!("schema_3.sql")),
+    Migration::Sql(include_str!("schema_4.sql")),
+    Migration::Rows(whole_keys::migrate),
 ];
 
 impl Store {
@@ -89,7 +108,7 @@ impl Store {
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
-        let mut store = Store { connection, folder: folder.into(), _lock: lock };
+        let mut store = Store { connection, read: LastRead::default(), folder: folder.into(), _lock: lock };
         store.migrate()?;
         store.recover()?;
         Ok(store)
@@ -107,7 +126,10 @@ impl Store {
         }
         for (i, migration) in MIGRATIONS.iter().enumerate().skip(have as usize) {
             let tx = self.connection.transaction()?;
-            tx.execute_batch(migration)?;
+            match migration {
+                Migration::Sql(statements) => tx.execute_batch(statements)?,
+                Migration::Rows(rewrite) => rewrite(&tx)?,
+            }
             tx.pragma_update(None, "user_version", i as u32 + 1)?;
             tx.commit()?;
         }

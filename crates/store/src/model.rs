@@ -2,24 +2,28 @@
 
 use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
-use crate::rolled::{PassOf, Rolled, pass_of};
-use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName, performer_of, piece_of};
+use crate::rolled::{PassOf, Rolled};
+use crate::scene_edit::PerformanceName;
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
 use rovnek_core::tracked::Tracking;
-use rovnek_core::treatments::Treatment;
+use rovnek_core::treatments::{Treatment, check_list};
 use rusqlite::types::Value;
-use rusqlite::{Connection, Row};
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
 use ts_rs::TS;
 
 /// Everything but the samples.
+///
+/// Lists are shared: a later document has the very same list as an earlier one as long as nothing
+/// in it was touched.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Document {
     /// Name of the production.
@@ -27,9 +31,9 @@ pub struct Document {
     /// The scene being worked on.
     pub scene: Scene,
     /// In order.
-    pub setups: Vec<Setup>,
+    pub setups: Arc<Vec<Setup>>,
     /// In the order they were rolled, binned ones too.
-    pub takes: Vec<Take>,
+    pub takes: Arc<Vec<Take>>,
     /// The production's own lens sets.
     pub lens_sets: Vec<LensSet>,
     /// What was brought in.
@@ -57,9 +61,9 @@ pub struct Scene {
     /// The room.
     pub stage: Stage,
     /// In order.
-    pub pieces: Vec<Piece>,
+    pub pieces: Arc<Vec<Piece>>,
     /// In order.
-    pub performers: Vec<Performer>,
+    pub performers: Arc<Vec<Performer>>,
     /// Alternatives of what everybody does, in order.
     #[serde(default = "as_written")]
     pub performances: Vec<PerformanceName>,
@@ -92,7 +96,7 @@ pub struct Setup {
     /// Where it can be sent, by number.
     pub positions: Vec<Position>,
     /// The move set by hand, in order of time.
-    pub keys: Vec<Key>,
+    pub keys: List<Key>,
     /// The device that may move its camera.
     pub tracking: Tracking,
     /// In the bin.
@@ -129,7 +133,7 @@ pub struct Take {
     /// As it was when the take was rolled.
     pub rig: Rigging,
     /// The move: what is done to the take.
-    pub treatments: Vec<Treatment>,
+    pub treatments: List<Treatment>,
     /// The take it is a pass over, and how it lies there.
     pub pass: Option<PassOf>,
     /// What it was rolled against and by what.
@@ -161,7 +165,8 @@ pub enum Rating {
 }
 
 impl Rating {
-    pub(crate) fn column(self) -> &'static str {
+    /// As a word; nothing for none.
+    pub fn word(self) -> &'static str {
         match self {
             Rating::None => "",
             Rating::Good => "good",
@@ -170,14 +175,9 @@ impl Rating {
         }
     }
 
-    /// As a word.
-    pub fn word(self) -> &'static str {
-        self.column()
-    }
-
-    fn of(column: &str) -> Rating {
+    pub(crate) fn of(column: &str) -> Rating {
         let all = [Rating::Good, Rating::Hold, Rating::No];
-        all.into_iter().find(|r| r.column() == column).unwrap_or_default()
+        all.into_iter().find(|r| r.word() == column).unwrap_or_default()
     }
 }
 
@@ -235,71 +235,6 @@ pub(crate) fn uncolumn<T: DeserializeOwned>(what: &'static str, text: &str) -> R
     if kept.version == 1 { Ok(kept.value) } else { Err(StoreError::Newer(kept.version)) }
 }
 
-/// Rows of a query, each made by `make`.
-pub(crate) fn rows<T>(
-    db: &Connection,
-    sql: &str,
-    id: u32,
-    make: impl Fn(&Row) -> Result<T>,
-) -> Result<Vec<T>> {
-    let mut statement = db.prepare(sql)?;
-    let mut found = statement.query([id])?;
-    let mut all = Vec::new();
-    while let Some(row) = found.next()? {
-        all.push(make(row)?);
-    }
-    Ok(all)
-}
-
-pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
-    Ok(Setup {
-        id: row.get("id")?,
-        letter: row.get("letter")?,
-        name: row.get("name")?,
-        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
-        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
-        positions: uncolumn("positions", &row.get::<_, String>("positions")?)?,
-        keys: uncolumn("keys", &row.get::<_, String>("keys")?)?,
-        tracking: uncolumn("tracking", &row.get::<_, String>("tracking")?)?,
-        binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
-    })
-}
-
-fn take_of(row: &Row) -> Result<Take> {
-    let (samples, rate_hz): (u32, f64) = (row.get("samples")?, row.get("rate_hz")?);
-    let rating: String = row.get("rating")?;
-    let flags: String = row.get("flags")?;
-    Ok(Take {
-        id: row.get("id")?,
-        setup_id: row.get("setup_id")?,
-        number: row.get("number")?,
-        name: row.get("name")?,
-        rating: Rating::of(&rating),
-        note: row.get("note")?,
-        rolled_at: row.get("rolled_at")?,
-        rate: Rate { num: row.get("rate_num")?, den: row.get("rate_den")? },
-        rate_hz,
-        samples,
-        length_s: f64::from(samples.saturating_sub(1)) / rate_hz,
-        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
-        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
-        treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
-        pass: pass_of(row)?,
-        rolled: uncolumn("roll", &row.get::<_, String>("rolled")?)?,
-        changed: Vec::new(),
-        packets: row.get("packets")?,
-        rolling: row.get("rolling")?,
-        recovered: row.get("recovered")?,
-        flags: flags.lines().map(Into::into).collect(),
-        binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
-    })
-}
-
-const TAKES: &str =
-    "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples,
-      (SELECT coalesce(sum(packets), 0) FROM take_packets p WHERE p.take_id = t.id) AS packets
-    FROM take t";
-
 impl Store {
     /// Whether nothing has been put in yet.
     pub fn is_new(&self) -> Result<bool> {
@@ -354,72 +289,8 @@ impl Store {
             )?;
         }
         tx.commit()?;
+        self.read.forget();
         Ok(())
-    }
-
-    /// Everything but the samples.
-    pub fn document(&self) -> Result<Document> {
-        let db = &self.connection;
-        let production = db.query_row("SELECT name FROM production", [], |r| r.get(0))?;
-        let mut scenes = rows(db, "SELECT * FROM scene WHERE ord = ?1", 0, |r| {
-            let stage: String = r.get("stage")?;
-            Ok(Scene {
-                id: r.get("id")?,
-                number: r.get("number")?,
-                name: r.get("name")?,
-                rate: Rate { num: r.get("rate_num")?, den: r.get("rate_den")? },
-                length_s: r.get("length_s")?,
-                start_frame: r.get("start_frame")?,
-                stage: uncolumn("stage", &stage)?,
-                pieces: Vec::new(),
-                performers: Vec::new(),
-                performances: Vec::new(),
-                performance: r.get("performance_id")?,
-            })
-        })?;
-        let mut scene = scenes.pop().ok_or(StoreError::Missing("scene", 1))?;
-        scene.pieces = rows(db, PIECES, scene.id, piece_of)?;
-        scene.performers = rows(db, PERFORMERS, scene.id, performer_of)?;
-        let performances =
-            "SELECT * FROM performance WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
-        scene.performances = rows(db, performances, scene.id, |r| {
-            Ok(PerformanceName { id: r.get("id")?, name: r.get("name")? })
-        })?;
-        let setups =
-            rows(db, "SELECT * FROM setup WHERE scene_id = ?1 ORDER BY ord, id", scene.id, setup_of)?;
-        let mut takes = rows(
-            db,
-            &format!(
-                "{TAKES} JOIN setup s ON s.id = t.setup_id WHERE s.scene_id = ?1 ORDER BY t.number, t.id"
-            ),
-            scene.id,
-            take_of,
-        )?;
-        for take in &mut takes {
-            take.changed = take.rolled.changed(&scene);
-        }
-        let own: String = db.query_row("SELECT lens_sets FROM production", [], |r| r.get(0))?;
-        let lens_sets = uncolumn("lens set", &own)?;
-        let (assets, history) = (self.assets()?, self.history()?);
-        Ok(Document { production, scene, setups, takes, lens_sets, assets, history })
-    }
-
-    /// One setup.
-    pub fn setup(&self, id: u32) -> Result<Setup> {
-        let mut found = rows(&self.connection, "SELECT * FROM setup WHERE id = ?1", id, setup_of)?;
-        found.pop().ok_or(StoreError::Missing("setup", id))
-    }
-
-    /// One take.
-    pub fn take(&self, id: u32) -> Result<Take> {
-        let mut found = rows(&self.connection, &format!("{TAKES} WHERE t.id = ?1"), id, take_of)?;
-        found.pop().ok_or(StoreError::Missing("take", id))
-    }
-
-    /// The passes that lie over a take and count: neither muted nor binned, in order.
-    pub fn passes(&self, take: u32) -> Result<Vec<Take>> {
-        let counts = "t.pass_of = ?1 AND NOT t.muted AND NOT t.rolling AND t.binned_at IS NULL";
-        rows(&self.connection, &format!("{TAKES} WHERE {counts} ORDER BY t.id"), take, take_of)
     }
 
     /// Removes binned takes and their samples for good; how many.
@@ -438,6 +309,7 @@ impl Store {
         }
         Store::forget(&tx, Table::Take, &ids)?;
         tx.commit()?;
+        self.read.touch(&ids.iter().map(|id| (Table::Take, *id)).collect::<Vec<_>>());
         Ok(ids.len())
     }
 }
@@ -465,19 +337,14 @@ impl Edit<'_> {
     }
 
     /// Sets what is done to a take.
-    pub fn treat(&mut self, take: u32, treatments: &[Treatment]) -> Result<()> {
-        if let Some(fault) = treatments.iter().find_map(Treatment::fault) {
-            return Err(StoreError::Refused(fault));
-        }
-        if treatments.len() > 50 {
-            return Err(StoreError::Refused("a move has at most 50 treatments".into()));
-        }
-        self.update(Table::Take, take, &[("treatments", column(&treatments))])
+    pub fn treat(&mut self, take: u32, treatments: &List<Treatment>) -> Result<()> {
+        check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
+        self.update(Table::Take, take, &[("treatments", column(treatments))])
     }
 
     /// Rates a take.
     pub fn rate_take(&mut self, id: u32, rating: Rating) -> Result<()> {
-        self.update(Table::Take, id, &[("rating", text(rating.column()))])
+        self.update(Table::Take, id, &[("rating", text(rating.word()))])
     }
 
     /// Leaves a pass out of its take, or not.

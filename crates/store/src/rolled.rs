@@ -1,11 +1,12 @@
 //! What a take was rolled against, and how it lies over another.
 
 use crate::Result;
+use crate::history::Table;
 use crate::model::{Scene, uncolumn};
 use rovnek_core::performer::Part;
 use rusqlite::Row;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use ts_rs::TS;
 
 /// What a take was rolled against and by what.
@@ -48,24 +49,14 @@ pub struct PassOf {
 }
 
 impl Rolled {
-    /// A roll against a scene as it is now.
-    pub fn against(scene: &Scene) -> Rolled {
-        Rolled {
-            performance: scene.performance,
-            movers: prints(scene, scene.performance),
-            ..Rolled::default()
-        }
-    }
-
-    /// Who or what has changed since, by name.
-    pub fn changed(&self, scene: &Scene) -> Vec<String> {
+    /// Who or what has changed since, by name; `now` are the prints of its performance.
+    pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
         if self.performance == 0 {
             return Vec::new();
         }
         if !scene.performances.iter().any(|p| p.id == self.performance) {
             return vec!["the performance, which is gone".into()];
         }
-        let now = prints(scene, self.performance);
         let differs = |name: &&String| now.get(*name) != self.movers.get(*name);
         let mut names: Vec<String> = now.keys().chain(self.movers.keys()).filter(differs).cloned().collect();
         names.sort();
@@ -74,27 +65,51 @@ impl Rolled {
     }
 }
 
-/// A print of what everybody and everything does in a performance: equal as long as that is.
-fn prints(scene: &Scene, performance: u32) -> BTreeMap<String, String> {
-    let mut all = BTreeMap::new();
-    for performer in &scene.performers {
-        if let Some(part) = performer.part(performance) {
-            all.insert(performer.name.clone(), print(&(performer.height_m, performer.build, part as &Part)));
+/// Prints of what everybody and everything does in a performance: equal as long as that is. Kept
+/// for each row until it is touched.
+#[derive(Default)]
+pub(crate) struct Prints(BTreeMap<(Table, u32, u32), String>);
+
+impl Prints {
+    /// Those of a performance, by name.
+    pub fn of(&mut self, scene: &Scene, performance: u32) -> BTreeMap<String, String> {
+        let mut all = BTreeMap::new();
+        for performer in scene.performers.iter() {
+            if let Some(part) = performer.part(performance) {
+                let print = || print(&(performer.height_m, performer.build, part as &Part));
+                let known = self.0.entry((Table::Performer, performer.id, performance)).or_insert_with(print);
+                all.insert(performer.name.clone(), known.clone());
+            }
         }
-    }
-    for piece in &scene.pieces {
-        if let Some(route) = piece.route(performance).filter(|_| !piece.hidden) {
-            all.insert(piece.name.clone(), print(route));
+        for piece in scene.pieces.iter() {
+            if let Some(route) = piece.route(performance).filter(|_| !piece.hidden) {
+                let known =
+                    self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(|| print(route));
+                all.insert(piece.name.clone(), known.clone());
+            }
         }
+        all
     }
-    all
+
+    /// Of these rows nothing is known any more.
+    pub fn forget(&mut self, rows: &BTreeSet<(Table, u32)>) {
+        self.0.retain(|(table, id, _), _| !rows.contains(&(*table, *id)));
+    }
 }
 
-/// Fowler, Noll and Vo's hash (FNV-1a, 64 bits) of a thing as JSON.
+/// Fowler, Noll and Vo's hash (FNV-1a, 64 bits) of a thing as JSON. The numbers of waypoints are
+/// left out: they say nothing of what is done, and takes of earlier versions were rolled without.
 fn print<T: Serialize>(of: &T) -> String {
-    let json = serde_json::to_vec(of).expect("parameters are plain data");
-    let hash =
-        json.iter().fold(0xcbf2_9ce4_8422_2325_u64, |h, b| (h ^ u64::from(*b)).wrapping_mul(0x100_0000_01b3));
+    let json = serde_json::to_string(of).expect("parameters are plain data");
+    let mut parts = json.split("{\"id\":");
+    let mut plain = parts.next().unwrap_or_default().to_string();
+    for part in parts {
+        plain.push('{');
+        plain.push_str(part.trim_start_matches(|c: char| c.is_ascii_digit()).trim_start_matches(','));
+    }
+    let hash = plain
+        .bytes()
+        .fold(0xcbf2_9ce4_8422_2325_u64, |h, b| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3));
     format!("{hash:016x}")
 }
 
@@ -102,4 +117,28 @@ pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
     let Some(take) = row.get::<_, Option<u32>>("pass_of")? else { return Ok(None) };
     let lies = uncolumn("pass", &row.get::<_, String>("pass")?)?;
     Ok(Some(PassOf { take, lies, muted: row.get("muted")? }))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::print;
+    use rovnek_core::performer::{Route, Waypoint};
+
+    /// The print of this walk as the first version that took prints made it.
+    #[test]
+    fn prints_are_those_of_earlier_versions_however_waypoints_are_numbered() {
+        let way = r#"{"waypoints":[{"time_s":0.0,"stop_s":0.0,"position":[1.0,0.0,2.0],"posture":"stand"},{"time_s":3.0,"stop_s":0.0,"position":[4.0,0.0,2.0],"facing_deg":90.0,"posture":"stand"}]}"#;
+        let fnv = |text: &str| {
+            let hash = text
+                .bytes()
+                .fold(0xcbf2_9ce4_8422_2325_u64, |h, b| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3));
+            format!("{hash:016x}")
+        };
+        let mut route: Route = serde_json::from_str(way).unwrap();
+        assert_eq!(print(&route), fnv(way));
+        let last: Waypoint = route.waypoints[1].clone();
+        route.waypoints = [route.waypoints[0].clone()].into_iter().collect();
+        route.waypoints.push(last);
+        assert_eq!(print(&route), fnv(way));
+    }
 }

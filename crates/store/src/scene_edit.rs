@@ -1,37 +1,19 @@
-//! Edits of the set, of who is in it and of the setups, any number of them at once: what an
-//! operator does in one go is undone in one go.
+//! Edits of the set, of who is in it and of the setups.
 
 use crate::history::{Edit, Table};
-use crate::model::{Setup, column, letter, rows, setup_of, text, uncolumn};
+use crate::model::{Setup, column, letter, text};
+use crate::read::{performer_of, piece_of, rows, setup_of};
 use crate::{Result, StoreError, now};
 use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::{RigSpec, Rigging};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
+use rusqlite::OptionalExtension;
 use rusqlite::types::Value;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-
-/// Additions, changes and removals of one kind of thing.
-#[derive(Clone, Debug, Deserialize, TS)]
-pub struct Changes<T> {
-    /// New ones; their ids do not matter.
-    #[serde(default = "Vec::new")]
-    pub add: Vec<T>,
-    /// Whole ones, known by id.
-    #[serde(default = "Vec::new")]
-    pub change: Vec<T>,
-    /// Ids.
-    #[serde(default)]
-    pub remove: Vec<u32>,
-}
-
-impl<T> Default for Changes<T> {
-    fn default() -> Changes<T> {
-        Changes { add: Vec::new(), change: Vec::new(), remove: Vec::new() }
-    }
-}
 
 /// A performance: what everybody does in the scene, once.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
@@ -46,9 +28,12 @@ pub struct PerformanceName {
 const MOST: usize = 3000;
 
 /// Things that a scene has many of.
-trait Kept: Serialize {
+pub trait Kept: Serialize {
+    /// Where they are kept.
     const TABLE: Table;
+    /// The row.
     fn id(&self) -> u32;
+    /// What about it cannot be, as a sentence.
     fn fault(&self) -> Option<String>;
     /// As kept: the id is the row's.
     fn params(&self) -> Value;
@@ -81,46 +66,54 @@ impl Kept for Performer {
 }
 
 impl Edit<'_> {
-    /// Changes pieces of the set; the ids of new ones.
-    pub fn change_pieces(&mut self, scene: u32, changes: &Changes<Piece>) -> Result<Vec<u32>> {
-        let added = self.change(scene, changes)?;
-        self.follow_cards(scene)?;
-        Ok(added)
-    }
-
-    /// Changes performers; the ids of new ones.
-    pub fn change_performers(&mut self, scene: u32, changes: &Changes<Performer>) -> Result<Vec<u32>> {
-        self.change(scene, changes)
-    }
-
-    fn change<T: Kept>(&mut self, scene: u32, changes: &Changes<T>) -> Result<Vec<u32>> {
-        if let Some(fault) = changes.add.iter().chain(&changes.change).find_map(Kept::fault) {
+    /// Adds a piece or a performer at the end of its list; its id.
+    pub fn add<T: Kept>(&mut self, scene: u32, new: &T) -> Result<u32> {
+        if let Some(fault) = new.fault() {
             return Err(StoreError::Refused(fault));
         }
         let table = T::TABLE.name();
         let there = format!("SELECT count(*) FROM {table} WHERE scene_id = ?1 AND binned_at IS NULL");
-        let count: u32 = self.db().query_row(&there, [scene], |r| r.get(0))?;
-        if count as usize + changes.add.len() > MOST {
+        let count: u32 = self.db().prepare_cached(&there)?.query_row([scene], |r| r.get(0))?;
+        if count as usize >= MOST {
             return Err(StoreError::Refused(format!("a scene has at most {MOST} of these")));
         }
-        let next = format!("SELECT coalesce(max(ord) + 1, 0) FROM {table} WHERE scene_id = ?1");
-        let first: u32 = self.db().query_row(&next, [scene], |r| r.get(0))?;
-        let insert =
-            format!("INSERT INTO {table} (scene_id, ord, params, binned_at) VALUES (?1, ?2, ?3, ?4)");
-        let mut added = Vec::with_capacity(changes.add.len());
-        for (ord, new) in (first..).zip(&changes.add) {
-            self.db().execute(&insert, (scene, ord, new.params(), now()))?;
-            let id = self.db().last_insert_rowid() as u32;
-            self.update(T::TABLE, id, &[("binned_at", Value::Null)])?;
-            added.push(id);
+        let insert = format!(
+            "INSERT INTO {table} (scene_id, ord, params, binned_at)
+             SELECT ?1, coalesce(max(ord) + 1, 0), ?2, ?3 FROM {table} WHERE scene_id = ?1"
+        );
+        self.db().prepare_cached(&insert)?.execute((scene, new.params(), now()))?;
+        let id = self.db().last_insert_rowid() as u32;
+        self.update(T::TABLE, id, &[("binned_at", Value::Null)])?;
+        Ok(id)
+    }
+
+    /// Puts a piece or a performer in the place of what it was; known by its id.
+    pub fn put<T: Kept>(&mut self, changed: &T) -> Result<()> {
+        if let Some(fault) = changed.fault() {
+            return Err(StoreError::Refused(fault));
         }
-        for changed in &changes.change {
-            self.update(T::TABLE, changed.id(), &[("params", changed.params())])?;
-        }
-        for id in &changes.remove {
-            self.update(T::TABLE, *id, &[("binned_at", Value::Text(now()))])?;
-        }
-        Ok(added)
+        self.update(T::TABLE, changed.id(), &[("params", changed.params())])
+    }
+
+    /// Puts a row into the bin.
+    pub(crate) fn bin(&mut self, table: Table, id: u32) -> Result<()> {
+        self.update(table, id, &[("binned_at", Value::Text(now()))])
+    }
+
+    /// The scene that a row belongs to.
+    pub(crate) fn scene_of(&self, table: Table, id: u32) -> Result<u32> {
+        let sql = match table {
+            Table::Production | Table::Scene => "SELECT id FROM scene WHERE id = ?1".to_string(),
+            Table::Take => {
+                "SELECT s.scene_id FROM take t JOIN setup s ON s.id = t.setup_id WHERE t.id = ?1".into()
+            }
+            Table::Setup => "SELECT scene_id FROM setup WHERE id = ?1".into(),
+            Table::Piece | Table::Performer | Table::Performance => {
+                format!("SELECT scene_id FROM {} WHERE id = ?1 AND binned_at IS NULL", table.name())
+            }
+        };
+        let found = self.db().prepare_cached(&sql)?.query_row([id], |r| r.get(0)).optional()?;
+        found.ok_or(StoreError::Missing(table.name(), id))
     }
 
     /// Sets the size of the stage.
@@ -149,13 +142,13 @@ impl Edit<'_> {
         for mut performer in self.performers(scene)? {
             if let Some(part) = performer.part(like).cloned() {
                 performer.parts.push(rovnek_core::performer::Part { performance: id, ..part });
-                self.update(Table::Performer, performer.id, &[("params", performer.params())])?;
+                self.put(&performer)?;
             }
         }
         for mut piece in self.pieces(scene)? {
             if let Some(route) = piece.route(like).cloned() {
                 piece.routes.push(rovnek_core::set::PieceRoute { performance: id, route });
-                self.update(Table::Piece, piece.id, &[("params", piece.params())])?;
+                self.put(&piece)?;
             }
         }
         self.show_performance(scene, id)?;
@@ -175,8 +168,7 @@ impl Edit<'_> {
     /// Puts a performance into the bin; another one plays then. The last one stays.
     pub fn bin_performance(&mut self, scene: u32, id: u32) -> Result<()> {
         let sql = "SELECT id FROM performance WHERE scene_id = ?1 AND id <> ?2 AND binned_at IS NULL ORDER BY ord LIMIT 1";
-        let other: Option<u32> =
-            rusqlite::OptionalExtension::optional(self.db().query_row(sql, (scene, id), |r| r.get(0)))?;
+        let other: Option<u32> = self.db().query_row(sql, (scene, id), |r| r.get(0)).optional()?;
         let Some(other) = other else {
             return Err(StoreError::Refused("a scene needs a performance; add another one first".into()));
         };
@@ -221,9 +213,7 @@ impl Edit<'_> {
         if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
             return Err(StoreError::Refused(fault));
         }
-        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])?;
-        let scene = self.db().query_row("SELECT scene_id FROM setup WHERE id = ?1", [id], |r| r.get(0))?;
-        self.follow_cards(scene)
+        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
     }
 
     /// Where a setup's machine can be sent; in order of their numbers, each once.
@@ -239,18 +229,17 @@ impl Edit<'_> {
     }
 
     /// The move of a setup that is set by hand.
-    pub fn set_keys(&mut self, id: u32, keys: &[Key]) -> Result<()> {
+    pub fn set_keys(&mut self, id: u32, keys: &List<Key>) -> Result<()> {
         if let Some(fault) = rovnek_core::keys::fault(keys) {
             return Err(StoreError::Refused(fault));
         }
-        self.update(Table::Setup, id, &[("keys", column(&keys))])
+        self.update(Table::Setup, id, &[("keys", column(keys))])
     }
 
     /// Puts a setup into the bin, or back. Its takes stay with it; the last setup stays.
-    pub fn bin_setup(&mut self, id: u32, binned: bool) -> Result<()> {
-        let sql = "SELECT count(*) FROM setup WHERE binned_at IS NULL AND id <> ?1
-            AND scene_id = (SELECT scene_id FROM setup WHERE id = ?1)";
-        let others: u32 = self.db().query_row(sql, [id], |r| r.get(0))?;
+    pub fn bin_setup(&mut self, scene: u32, id: u32, binned: bool) -> Result<()> {
+        let sql = "SELECT count(*) FROM setup WHERE binned_at IS NULL AND id <> ?1 AND scene_id = ?2";
+        let others: u32 = self.db().query_row(sql, [id, scene], |r| r.get(0))?;
         if binned && others == 0 {
             return Err(StoreError::Refused("a scene needs a setup; add another one first".into()));
         }
@@ -258,16 +247,26 @@ impl Edit<'_> {
         self.update(Table::Setup, id, &[("binned_at", at)])
     }
 
-    /// Puts the setups into the order of these ids.
-    pub fn order_setups(&mut self, ids: &[u32]) -> Result<()> {
-        for (ord, id) in (0i64..).zip(ids) {
-            self.update(Table::Setup, *id, &[("ord", Value::Integer(ord))])?;
+    /// Puts a setup before another one, or at the end.
+    pub(crate) fn move_setup(&mut self, scene: u32, id: u32, before: Option<u32>) -> Result<()> {
+        let sql = "SELECT id FROM setup WHERE scene_id = ?1 ORDER BY ord, id";
+        let mut order = rows(self.db(), sql, scene, |r| Ok(r.get::<_, u32>(0)?))?;
+        order.retain(|other| *other != id);
+        let place = match before {
+            None => order.len(),
+            Some(before) => {
+                order.iter().position(|o| *o == before).ok_or(StoreError::Missing("setup", before))?
+            }
+        };
+        order.insert(place, id);
+        for (ord, id) in (0i64..).zip(order) {
+            self.update(Table::Setup, id, &[("ord", Value::Integer(ord))])?;
         }
         Ok(())
     }
 
     /// Cameras that stay square to a card go where the card is.
-    fn follow_cards(&mut self, scene: u32) -> Result<()> {
+    pub(crate) fn follow_cards(&mut self, scene: u32) -> Result<()> {
         let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
         let following = setups.iter().any(|s| matches!(s.rig.spec, RigSpec::SquareToCard(_)));
         let pieces = if following { self.pieces(scene)? } else { return Ok(()) };
@@ -309,13 +308,3 @@ pub(crate) const PIECES: &str =
     "SELECT * FROM piece WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
 pub(crate) const PERFORMERS: &str =
     "SELECT * FROM performer WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
-
-pub(crate) fn piece_of(row: &rusqlite::Row) -> Result<Piece> {
-    let piece: Piece = uncolumn("piece", &row.get::<_, String>("params")?)?;
-    Ok(Piece { id: row.get("id")?, ..piece })
-}
-
-pub(crate) fn performer_of(row: &rusqlite::Row) -> Result<Performer> {
-    let performer: Performer = uncolumn("performer", &row.get::<_, String>("params")?)?;
-    Ok(Performer { id: row.get("id")?, ..performer })
-}

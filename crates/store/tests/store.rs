@@ -2,6 +2,7 @@
 
 use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::Camera;
+use rovnek_core::list::List;
 use rovnek_core::performer::{Part, PartMotion};
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
@@ -13,9 +14,11 @@ use rovnek_store::driven::Mover;
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene, text};
+use rovnek_store::patch::{Names, Op};
 use rovnek_store::rolled::{Lies, PassOf};
-use rovnek_store::scene_edit::{Changes, PerformanceName};
+use rovnek_store::scene_edit::PerformanceName;
 use rovnek_store::{Store, StoreError};
+use std::sync::Arc;
 use tempfile::TempDir;
 
 fn fresh() -> (TempDir, Store) {
@@ -31,8 +34,8 @@ fn fresh() -> (TempDir, Store) {
         length_s: 10.0,
         start_frame: 0,
         stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
-        pieces: vec![],
-        performers: vec![],
+        pieces: Arc::default(),
+        performers: Arc::default(),
         performances: vec![PerformanceName { id: 1, name: "as written".into() }],
         performance: 1,
     };
@@ -56,9 +59,9 @@ fn roll(store: &mut Store, chunks: u32) -> u32 {
     take
 }
 
-fn smooth(passes: u32) -> Vec<Treatment> {
+fn smooth(passes: u32) -> List<Treatment> {
     let by = Some(SmoothBy::Binomial { passes });
-    vec![Treatment { on: true, kind: Kind::Smooth(Smooth { machine: by, head: by, lens: None }) }]
+    vec![Kind::Smooth(Smooth { machine: by, head: by, lens: None }).into()].into()
 }
 
 fn rename(store: &mut Store, take: u32, name: &str) {
@@ -79,7 +82,7 @@ fn undo_and_redo_work_across_restarts() {
     edit.treat(take, &smooth(100)).unwrap();
     edit.commit().unwrap();
     let end = store.document().unwrap();
-    assert_eq!(end.history.undo.as_deref(), Some("smooth"));
+    assert_eq!(end.history.undo.as_ref().map(|e| e.label.as_str()), Some("smooth"));
     drop(store);
 
     let mut store = Store::open(folder.path()).unwrap();
@@ -131,7 +134,7 @@ fn an_edit_that_is_dropped_or_changes_nothing_leaves_no_trace() {
     drop(edit);
     rename(&mut store, take, "");
     let document = store.document().unwrap();
-    assert_eq!((document.takes[0].name.as_str(), document.history.undo), ("", None));
+    assert_eq!((document.takes[0].name.as_str(), &document.history.undo), ("", &None));
 }
 
 #[test]
@@ -169,7 +172,10 @@ fn an_import_can_be_undone_and_loses_nothing() {
     let (_folder, mut store) = fresh();
     let samples = Samples::new(120.0, 8, (0..8 * 300).map(f64::from).collect());
     let free = RigSpec::FreeCamera(FreeCamera::default()).into();
-    let setup = store.import_take(1, "walk", &Camera::default(), &free, &samples).unwrap();
+    let mut edit = store.edit("bring in walk", None).unwrap();
+    let take = edit.bring_take(1, "walk", &Camera::default(), &free, &samples).unwrap();
+    edit.commit().unwrap();
+    let setup = store.take(take).unwrap().setup_id;
     store.undo().unwrap();
     let document = store.document().unwrap();
     assert!(document.setups.iter().any(|s| s.id == setup && s.binned) && document.takes[0].binned);
@@ -238,17 +244,22 @@ fn positions_and_keys_of_a_setup_are_kept_and_undone() {
     edit.store_positions(1, positions.clone()).unwrap();
     edit.commit().unwrap();
     let mut edit = store.edit("set a key", None).unwrap();
-    edit.set_keys(1, &[key(0.5), key(2.0)]).unwrap();
+    edit.set_keys(1, &vec![key(0.5), key(2.0)].into()).unwrap();
     edit.commit().unwrap();
     drop(store);
     let mut store = Store::open(folder.path()).unwrap();
     let setup = store.setup(1).unwrap();
     assert_eq!(setup.positions.iter().map(|p| p.number).collect::<Vec<_>>(), [1, 2]);
-    assert_eq!(setup.keys, [key(0.5), key(2.0)]);
+    assert_eq!(setup.keys[..], [key(0.5), key(2.0)]);
     store.undo().unwrap();
-    assert_eq!((store.setup(1).unwrap().keys, store.setup(1).unwrap().positions), (vec![], setup.positions));
+    assert_eq!(
+        (store.setup(1).unwrap().keys, store.setup(1).unwrap().positions),
+        (List::default(), setup.positions)
+    );
     let mut edit = store.edit("set a key", None).unwrap();
-    assert!(edit.set_keys(1, &[key(1.0), key(1.0)]).unwrap_err().to_string().contains("keys 1 and 2"));
+    assert!(
+        edit.set_keys(1, &vec![key(1.0), key(1.0)].into()).unwrap_err().to_string().contains("keys 1 and 2")
+    );
     let twice = vec![positions[0].clone(), positions[0].clone()];
     assert!(edit.store_positions(1, twice).unwrap_err().to_string().contains("each number once"));
 }
@@ -268,13 +279,11 @@ fn pieces_are_added_changed_and_removed_in_one_step_over_restarts() {
     let (folder, mut store) = fresh();
     let lamp = |x: f64| Piece::new("lamp", Form::Lamp { cord: 1.0 }, [x, 3.0, 0.0]);
     let mut edit = store.edit("add lamps", None).unwrap();
-    let added = Changes { add: vec![lamp(1.0), lamp(2.0)], ..Changes::default() };
-    let ids = edit.change_pieces(1, &added).unwrap();
+    let ids = [1.0, 2.0].map(|x| edit.add(1, &lamp(x)).unwrap());
     edit.commit().unwrap();
     let mut edit = store.edit("move one, remove one", None).unwrap();
-    let moved = Piece { id: ids[0], ..lamp(5.0) };
-    edit.change_pieces(1, &Changes { change: vec![moved], remove: vec![ids[1]], ..Changes::default() })
-        .unwrap();
+    edit.put(&Piece { id: ids[0], ..lamp(5.0) }).unwrap();
+    edit.apply(1, &[Op::Remove { path: format!("/pieces/{}", ids[1]) }], &mut Names::new()).unwrap();
     edit.commit().unwrap();
     let places = |store: &Store| -> Vec<f64> {
         store.document().unwrap().scene.pieces.iter().map(|p| p.position[0]).collect()
@@ -295,9 +304,11 @@ fn pieces_are_added_changed_and_removed_in_one_step_over_restarts() {
 #[test]
 fn what_was_brought_in_is_kept_once_and_never_changed() {
     let (_folder, mut store) = fresh();
-    let id = store.keep(AssetKind::Image, "sky", b"bytes").unwrap();
-    assert_eq!(store.keep(AssetKind::Image, "sky again", b"bytes").unwrap(), id);
-    assert_ne!(store.keep(AssetKind::Mesh, "sky", b"bytes").unwrap(), id);
+    let mut edit = store.edit("bring in", None).unwrap();
+    let id = edit.keep(AssetKind::Image, "sky", b"bytes").unwrap();
+    assert_eq!(edit.keep(AssetKind::Image, "sky again", b"bytes").unwrap(), id);
+    assert_ne!(edit.keep(AssetKind::Mesh, "sky", b"bytes").unwrap(), id);
+    edit.commit().unwrap();
     assert_eq!(store.asset(AssetKind::Image, id).unwrap(), b"bytes");
     assert!(matches!(store.asset(AssetKind::Clip, id), Err(StoreError::Missing("clip", _))));
     assert_eq!(store.assets().unwrap().len(), 2);
@@ -318,7 +329,8 @@ fn a_database_from_before_sets_were_edited_opens_with_its_performers() {
     .unwrap();
     drop(old);
     let store = Store::open(folder.path()).unwrap();
-    let scene = store.document().unwrap().scene;
+    let document = store.document().unwrap();
+    let scene = &document.scene;
     assert_eq!((scene.performance, scene.performances.len(), scene.pieces[0].name.as_str()), (1, 1, "lamp"));
     let Some(Part { motion: PartMotion::Walks { route }, .. }) = scene.performers[0].part(1) else {
         panic!("a walk")

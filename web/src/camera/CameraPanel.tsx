@@ -1,10 +1,11 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
-import { useLenses, usePatchProduction, usePatchSetup } from "../api";
+import { useLenses } from "../api";
+import { change } from "../document/edit";
 import type { Camera, Document, FigureView, Lens, LensSet, Setup } from "../generated/types";
 import { fieldOfView, sensors, shapes, shownMm } from "../lens";
 import { Choice, Row } from "../set/rows";
-import { NumberField, useThrottled } from "../shell/fields";
+import { NumberField } from "../shell/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
 import { FocusOn } from "./FocusOn";
@@ -22,16 +23,17 @@ export function CameraPanel({
   /** This is the camera that is driven. */
   onFloor: boolean;
 }) {
-  const patch = usePatchSetup();
-  const own = usePatchProduction();
   const { camera } = setup;
   const sets: LensSet[] = [...(useLenses().data ?? []), ...document.lens_sets];
   const set = sets.find((s) => s.name === camera.lens_set);
-  const send = useThrottled(60, ({ next, gesture }: { next: Camera; gesture?: string }) =>
-    patch.mutate({ id: setup.id, camera: next, ...(gesture ? { gesture } : {}) }),
-  );
   const put = (part: Partial<Camera>, gesture?: string) =>
-    send({ next: { ...camera, ...part }, ...(gesture ? { gesture } : {}) });
+    void change(
+      `change the camera of setup ${setup.letter}`,
+      `/setups/${setup.id}/camera`,
+      camera,
+      { ...camera, ...part },
+      gesture,
+    );
   const number = (
     key: Exclude<keyof Camera, "lens_set">,
     label: string,
@@ -82,9 +84,8 @@ export function CameraPanel({
       { focal_min_mm, focal_max_mm, closest_focus_m, widest_stop, squeeze },
     ];
     lenses.sort((a, b) => a.focal_min_mm - b.focal_min_mm);
-    own.mutate({
-      lens_sets: [...document.lens_sets.filter((s) => s.name !== "own"), { name: "own", lenses }],
-    });
+    const all = [...document.lens_sets.filter((s) => s.name !== "own"), { name: "own", lenses }];
+    void change("change the lenses", "/production/lens_sets", document.lens_sets, all);
   };
   return (
     <section

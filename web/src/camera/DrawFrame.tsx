@@ -1,13 +1,14 @@
 import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useRef, useState } from "react";
-import { askFrame, useAddSetup, usePutOnFloor } from "../api";
-import type { Document, FrameView } from "../generated/types";
+import { askFrame, usePutOnFloor } from "../api";
+import type { FrameView } from "../generated/types";
 import type { View } from "../render/stage";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
 import { freeCamera } from "../machine/kinds";
 import { setSet } from "../set/store";
+import { addSetup } from "./setups";
 
 interface Held {
   corner: [number, number, number];
@@ -21,7 +22,7 @@ interface Held {
  * shape of the setup's frame; with Shift the frame may tilt. What is drawn is exactly what the
  * new camera sees; the lenses of the set next to it show what they would see.
  */
-export function DrawFrame({ document, setupId, view }: { document: Document; setupId: number; view: View }) {
+export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
   const box = useRef<HTMLDivElement>(null);
   const held = useRef<Held | null>(null);
   const asked = useRef({ busy: false, next: null as null | (() => Promise<void>) });
@@ -29,7 +30,6 @@ export function DrawFrame({ document, setupId, view }: { document: Document; set
   const [chosen, setChosen] = useState(0);
   const [drawing, setDrawing] = useState(false);
   const [size, setSize] = useState({ w: 1, h: 1 });
-  const add = useAddSetup();
   const put = usePutOnFloor();
 
   useEffect(() => {
@@ -79,18 +79,13 @@ export function DrawFrame({ document, setupId, view }: { document: Document; set
     if (!found || !offer) return;
     const rig = freeCamera([...view.eye()], found.pan_deg, found.tilt_deg, found.roll_deg);
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
-    add.mutate(
-      { scene: document.scene.id, name, camera: offer.camera, rig },
-      {
-        onSuccess: (doc) => {
-          const made = doc.setups.at(-1)!;
-          setView({ drawing: false });
-          setSet({ through: made.id });
-          goLive();
-          put.mutate(made.id);
-        },
-      },
-    );
+    void addSetup({ name, camera: offer.camera, rig }).then((made) => {
+      if (made === undefined) return;
+      setView({ drawing: false });
+      setSet({ through: made });
+      goLive();
+      put.mutate(made);
+    });
   };
   useEffect(() => {
     const key = (event: KeyboardEvent) => {

@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
-import { useAddSetup, usePatchSetup, usePutOnFloor } from "../api";
+import { usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
 import { useFloor } from "../live/link";
@@ -12,6 +12,7 @@ import { Icon } from "../shell/icons";
 import { everyFrame, hand, moment } from "../state/now";
 import { goLive, setView, useView } from "../state/view";
 import { ink } from "../theme";
+import { addSetup, moveSetup, nameSetup, removeSetup } from "./setups";
 import { standing } from "./standing";
 
 /** A scene's setups with what each sees now. Looking never edits; the floor has one of them. */
@@ -22,7 +23,7 @@ export function SetupList({ document }: { document: Document }) {
   const inSet = useView((s) => s.station === "set");
   const through = useSetState((s) => s.through);
   const stills = useView((s) => s.stills);
-  const [add, patch, put] = [useAddSetup(), usePatchSetup(), usePutOnFloor()];
+  const put = usePutOnFloor();
   const pictures = useRef(new Map<number, HTMLCanvasElement>());
   useSmallPictures(setups, pictures);
   const here = setups.find((s) => s.id === onFloor) ?? setups[0]!;
@@ -84,7 +85,7 @@ export function SetupList({ document }: { document: Document }) {
                   label={`Name of setup ${s.letter}`}
                   value={s.name}
                   width="100%"
-                  onKeep={(name) => patch.mutate({ id: s.id, name })}
+                  onKeep={(name) => nameSetup(s, name)}
                 />
                 {s.id === onFloor && (
                   <span title="On the floor" style={{ color: ink.within, fontSize: 12, fontWeight: 500 }}>
@@ -100,31 +101,24 @@ export function SetupList({ document }: { document: Document }) {
                   label={`Move setup ${s.letter} up`}
                   icon="up"
                   off={i === 0}
-                  onClick={() => patch.mutate({ id: s.id, place: i - 1 })}
+                  onClick={() => moveSetup(s, setups[i - 1])}
                 />
                 <Small
                   label={`Move setup ${s.letter} down`}
                   icon="down"
                   off={i === setups.length - 1}
-                  onClick={() => patch.mutate({ id: s.id, place: i + 1 })}
+                  onClick={() => moveSetup(s, setups[i + 2])}
                 />
                 <Small
                   label={`Duplicate setup ${s.letter}`}
                   icon="copy"
-                  onClick={() =>
-                    add.mutate({
-                      scene: document.scene.id,
-                      name: `${s.name} again`,
-                      camera: s.camera,
-                      rig: s.rig,
-                    })
-                  }
+                  onClick={() => void addSetup({ name: `${s.name} again`, camera: s.camera, rig: s.rig })}
                 />
                 <Small
                   label={`Remove setup ${s.letter}`}
                   icon="bin"
                   off={setups.length < 2}
-                  onClick={() => patch.mutate({ id: s.id, binned: true })}
+                  onClick={() => removeSetup(s)}
                 />
                 {s.rig.kind === "square_to_card" && (
                   <Small
@@ -147,11 +141,7 @@ export function SetupList({ document }: { document: Document }) {
         </div>
       )}
       <div style={{ display: "flex", gap: 6, padding: "6px 4px", flexWrap: "wrap" }}>
-        <Button
-          onClick={() =>
-            add.mutate({ scene: document.scene.id, name: "free camera", camera: here.camera, rig: freeAt() })
-          }
-        >
+        <Button onClick={() => void addSetup({ name: "free camera", camera: here.camera, rig: freeAt() })}>
           New from here
         </Button>
         <SquareButton document={document} camera={here.camera} />
@@ -162,7 +152,6 @@ export function SetupList({ document }: { document: Document }) {
 
 /** A camera square to the card that is picked, or to the only one. */
 function SquareButton({ document, camera }: { document: Document; camera: Camera }) {
-  const add = useAddSetup();
   const picked = useSetState((s) => s.picked);
   const cards = document.scene.pieces.filter((p) => p.form.kind === "card");
   const card = cards.find((p) => picked.includes(p.id)) ?? (cards.length === 1 ? cards[0] : undefined);
@@ -178,11 +167,7 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
   // A lens with which the camera stands near the card, not behind the next wall.
   const near = { ...camera, lens_set: "", squeeze: 1, focal_min_mm: 14, focal_max_mm: 150, focal_mm: 32 };
   return (
-    <Button
-      onClick={() =>
-        add.mutate({ scene: document.scene.id, name: `square to ${card.name}`, camera: near, rig })
-      }
-    >
+    <Button onClick={() => void addSetup({ name: `square to ${card.name}`, camera: near, rig })}>
       Square to {card.name}
     </Button>
   );

@@ -1,8 +1,10 @@
 import { Button } from "@mui/material";
-import { useDevices, useListen, usePatchSetup, useStandIn } from "../api";
+import { useDevices, useListen, useStandIn } from "../api";
+import { change as changeDocument } from "../document/edit";
 import type { Mapping, Setup, Socket, Steady, Tracking } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
+import { SteadyRows } from "../shape/SteadyRows";
 import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import { attachOrLetGo } from "./attach";
@@ -14,13 +16,19 @@ const axes = ["x", "y", "z", "pan", "tilt", "roll"];
 /** Tracked devices: who is heard, how well, and how their motion becomes the camera's. */
 export function DevicesPanel({ setup }: { setup: Setup }) {
   const view = useDevices().data;
-  const [listen, standIn, patch] = [useListen(), useStandIn(), usePatchSetup()];
+  const [listen, standIn] = [useListen(), useStandIn()];
   const status = useFloor((s) => s.status?.tracking);
   const mine = useFloor(holdsWheels);
   const { tracking } = setup;
   const { mapping, steady } = tracking;
   const keep = (part: Partial<Tracking>, gesture?: string) =>
-    patch.mutate({ id: setup.id, tracking: { ...tracking, ...part }, ...(gesture ? { gesture } : {}) });
+    void changeDocument(
+      `set the device of setup ${setup.letter}`,
+      `/setups/${setup.id}/tracking`,
+      tracking,
+      { ...tracking, ...part },
+      gesture,
+    );
   const map = (part: Partial<Mapping>, gesture?: string) =>
     keep({ mapping: { ...mapping, ...part } }, gesture);
   const hold = (part: Partial<Steady>, gesture?: string) => keep({ steady: { ...steady, ...part } }, gesture);
@@ -175,32 +183,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           {status?.attached ? "Let go" : "Attach"}
         </Button>
       </Row>
-      <Row label="steadied by">
-        <Choice
-          label="Steadied by"
-          value={steady.by}
-          options={[
-            ["one_euro", "One Euro: prompt when quick"],
-            ["fixed_lag", "fixed lag: always late"],
-          ]}
-          onChange={(by) => hold({ by })}
-        />
-      </Row>
-      <Row label="position, rotation">
-        {(["position", "rotation"] as const).map((part) => (
-          <NumberField
-            key={part}
-            label={`Steadying of ${part}`}
-            unit=""
-            digits={2}
-            step={0.05}
-            min={0}
-            max={1}
-            value={steady[part]}
-            onChange={(v, gesture) => hold({ [part]: v }, gesture)}
-          />
-        ))}
-      </Row>
+      <SteadyRows steady={steady} when="" onChange={hold} />
       <Rule />
       <Row label="origin x, y, z">
         {[0, 1, 2].map((k) => (

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView, Take } from "../generated/types";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName, shotSize, shownMm } from "../lens";
-import { link, holdsWheels, useFloor } from "../live/link";
+import { hasPending, link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
 import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
@@ -42,7 +42,7 @@ export function Finder({
   const overlays = useView((s) => s.overlays);
   const drawing = useView((s) => s.drawing) && !compare;
   const size = useRef<HTMLSpanElement>(null);
-  const pending = useFloor((s) => s.status?.pending) && live;
+  const pending = useFloor(hasPending) && live;
   const wipe = useView((s) => s.wipe);
   const [wish, setWish] = useState("");
   const stageName = useView((s) => s.stage);
@@ -122,7 +122,7 @@ export function Finder({
           {...handMoves(setWish)}
         />
         <FrameLines ref={lines} camera={camera} overlays={overlays} />
-        {drawing && <DrawFrame document={document} setupId={scene.setupId} view={finderView} />}
+        {drawing && <DrawFrame setupId={scene.setupId} view={finderView} />}
         <GhostFrame camera={camera} />
         {!compare && <SlateBoard document={document} />}
         {wish && (

@@ -249,7 +249,7 @@ heading_deg: number,
 /**
  * Piece after piece.
  */
-pieces: Array<TrackPiece>, };
+pieces: Array<{ id: number } & TrackPiece>, };
 
 export type BoomArm = { 
 /**
@@ -343,7 +343,7 @@ export type BentRail = {
 /**
  * What it is bent through.
  */
-points: Array<RailPoint>, 
+points: Array<{ id: number } & RailPoint>, 
 /**
  * Goes round.
  */
@@ -931,7 +931,7 @@ export type Route = {
 /**
  * At least one.
  */
-waypoints: Array<Waypoint>, };
+waypoints: Array<{ id: number } & Waypoint>, };
 
 export type PartMotion = { "motion": "walks", 
 /**
@@ -1101,21 +1101,185 @@ steady: Steady, };
 
 export type Every = { "frames": number } | { "seconds": number };
 
-export type Kind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys", 
+export type KeyEvery = { 
 /**
  * How often.
  */
 every: Every, };
 
+export type Side = { "side": "smooth" } | { "side": "straight" } | { "side": "flat" } | { "side": "hold" } | { "side": "free", 
+/**
+ * Units of the value a second.
+ */
+slope: number, 
+/**
+ * How far it is followed, as a share of the span, 0 to 1.
+ */
+length: number, };
+
+export type CurveKey = { 
+/**
+ * Seconds.
+ */
+time_s: number, 
+/**
+ * In the curve's own unit.
+ */
+value: number, 
+/**
+ * How the curve comes to it.
+ */
+before: Side, 
+/**
+ * How the curve leaves it.
+ */
+after: Side, };
+
+export type Curve = { keys: Array<CurveKey>, };
+
+export type Span = { 
+/**
+ * Seconds of scene time.
+ */
+from_s: number, 
+/**
+ * Seconds of scene time.
+ */
+to_s: number, 
+/**
+ * How long it takes to come in, seconds.
+ */
+ease_in_s: number, 
+/**
+ * How long it takes to go out, seconds.
+ */
+ease_out_s: number, };
+
+export type Scope = { 
+/**
+ * Axes by name; all of them where missing.
+ */
+axes?: Array<string>, 
+/**
+ * From when to when, scene time in seconds; always where missing.
+ */
+range?: Span, };
+
+export type Strength = number | Curve;
+
+export type Level = "time" | "machine" | "camera";
+
+export type Case = { 
+/**
+ * In the JSON.
+ */
+name: string, 
+/**
+ * On screen.
+ */
+label: string, 
+/**
+ * What belongs to it.
+ */
+params: Array<Param>, };
+
+export type Holds = { "kind": "number", 
+/**
+ * The least, in its unit.
+ */
+min: number, 
+/**
+ * The most.
+ */
+max: number, 
+/**
+ * What one step of an arrow key adds.
+ */
+step: number, 
+/**
+ * Only whole numbers.
+ */
+whole: boolean, 
+/**
+ * Spans orders of magnitude: a slider moves through its logarithm.
+ */
+log: boolean, } | { "kind": "choice", 
+/**
+ * The word in the JSON, and on screen.
+ */
+options: Array<[string, string]>, } | { "kind": "switch" } | { "kind": "variant", 
+/**
+ * The field that says which; none where the way's own name is the only field.
+ */
+tag: string | null, 
+/**
+ * The ways.
+ */
+cases: Array<Case>, };
+
+export type Param = { 
+/**
+ * The field, in the JSON of the thing it belongs to.
+ */
+path: string, 
+/**
+ * As it is called on screen.
+ */
+label: string, 
+/**
+ * Behind its number; empty for none.
+ */
+unit: string, 
+/**
+ * A whole short sentence about what it does; empty where the label says it.
+ */
+hint: string, 
+/**
+ * It may be missing (null).
+ */
+optional: boolean, 
+/**
+ * What it holds.
+ */
+holds: Holds, };
+
+export type Described = { 
+/**
+ * In the JSON, and on the command line.
+ */
+name: string, 
+/**
+ * On screen.
+ */
+label: string, 
+/**
+ * What it is good for.
+ */
+hint: string, 
+/**
+ * Where it works.
+ */
+level: Level, 
+/**
+ * What can be set.
+ */
+params: Array<Param>, };
+
+export type Kind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery;
+
 export type Treatment = { 
 /**
  * Switched off, it is kept but does nothing.
  */
-on: boolean, } & ({ "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys", 
+on: boolean, 
 /**
- * How often.
+ * The axes and the time that it works on; everything where missing.
  */
-every: Every, });
+scope?: Scope, 
+/**
+ * How much of it counts; all of it where missing.
+ */
+strength?: Strength, } & ({ "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery);
 
 export type Figures = { 
 /**
@@ -1185,15 +1349,67 @@ position_cm: number,
  */
 rotation_deg: number, };
 
+export type Entry = { 
+/**
+ * Counted up.
+ */
+id: number, 
+/**
+ * What was done, in a few words.
+ */
+label: string, };
+
 export type History = { 
 /**
- * Names the edit that undo would take back.
+ * The edit that undo would take back.
  */
-undo: string | null, 
+undo: Entry | null, 
 /**
- * Names the edit that redo would do again.
+ * The edit that redo would do again.
  */
-redo: string | null, };
+redo: Entry | null, };
+
+export type Op = { "op": "add", 
+/**
+ * Where; a new thing is called `new:1` until the answer names it.
+ */
+path: string, 
+/**
+ * What.
+ */
+value: unknown, 
+/**
+ * In a list: the member that it comes before; at the end where missing.
+ */
+before?: string, } | { "op": "remove", 
+/**
+ * Which.
+ */
+path: string, } | { "op": "replace", 
+/**
+ * Where.
+ */
+path: string, 
+/**
+ * What.
+ */
+value: unknown, } | { "op": "move", 
+/**
+ * Which.
+ */
+path: string, 
+/**
+ * The member that it comes before; at the end where missing.
+ */
+before?: string, } | { "op": "test", 
+/**
+ * Where.
+ */
+path: string, 
+/**
+ * What must be there.
+ */
+value: unknown, };
 
 export type Rating = "none" | "good" | "hold" | "no";
 
@@ -1297,7 +1513,7 @@ rig: Rigging,
 /**
  * The move: what is done to the take.
  */
-treatments: Array<Treatment>, 
+treatments: Array<{ id: number } & Treatment>, 
 /**
  * The take it is a pass over, and how it lies there.
  */
@@ -1359,7 +1575,7 @@ positions: Array<Position>,
 /**
  * The move set by hand, in order of time.
  */
-keys: Array<Key>, 
+keys: Array<{ id: number } & Key>, 
 /**
  * The device that may move its camera.
  */
@@ -1394,20 +1610,6 @@ id: number,
  * As it is called.
  */
 name: string, };
-
-export type Changes<T> = { 
-/**
- * New ones; their ids do not matter.
- */
-add: Array<T>, 
-/**
- * Whole ones, known by id.
- */
-change: Array<T>, 
-/**
- * Ids.
- */
-remove: Array<number>, };
 
 export type Scene = { 
 /**
@@ -1748,9 +1950,9 @@ shaping: Array<Shaping>,
  */
 lead: string, 
 /**
- * Hands made something of the machine that its keys do not know.
+ * The axes that hands took from their keys: what they made of them no key knows.
  */
-pending: boolean, 
+pending: Array<boolean>, 
 /**
  * It is on its way to a position.
  */
@@ -1776,11 +1978,11 @@ page: number, } | { "tell": "status",
 /**
  * Which.
  */
-status: Status, } | { "tell": "revision", 
+status: Status, } | { "tell": "changed", 
 /**
- * Counts up.
+ * What.
  */
-revision: number, } | { "tell": "refused", 
+changed: Changed, } | { "tell": "refused", 
 /**
  * Why.
  */
@@ -2240,79 +2442,208 @@ shortfall_m: number,
  */
 limits: Array<string>, };
 
-export type PatchProduction = { 
+export type Whole = { 
+/**
+ * Of the document.
+ */
+revision: number, 
+/**
+ * The revision at which what moves in the scene last changed.
+ */
+cast: number, 
+/**
+ * Name of the production.
+ */
+production: string, 
+/**
+ * The scene being worked on.
+ */
+scene: Scene, 
+/**
+ * In order.
+ */
+setups: Array<Setup>, 
+/**
+ * In the order they were rolled, binned ones too.
+ */
+takes: Array<Take>, 
+/**
+ * The production's own lens sets.
+ */
+lens_sets: Array<LensSet>, 
+/**
+ * What was brought in.
+ */
+assets: Array<Asset>, 
+/**
+ * What undo and redo would do.
+ */
+history: History, };
+
+export type SceneHead = { 
 /**
  * As on the slate.
  */
-name?: string, 
+number: string, 
 /**
- * Its own lens sets, all of them.
+ * As on the slate.
  */
-lens_sets?: Array<LensSet>, };
+name: string, 
+/**
+ * Frames a second.
+ */
+rate: Rate, 
+/**
+ * How long the performance is.
+ */
+length_s: number, 
+/**
+ * The frame of day at which the scene's timecode starts.
+ */
+start_frame: number, 
+/**
+ * The room.
+ */
+stage: Stage, 
+/**
+ * The performance that plays.
+ */
+performance: number, };
 
-export type SceneEdit = { 
+export type ListChange<T> = { 
+/**
+ * New ones and changed ones, whole.
+ */
+changed: Array<T>, 
+/**
+ * The ids of all of them, in order.
+ */
+order: Array<number>, };
+
+export type Changed = { 
+/**
+ * The revision it is told from; a page that has an earlier one has missed something.
+ */
+since: number, 
+/**
+ * The revision it leads to.
+ */
+revision: number, 
+/**
+ * See [`Whole`].
+ */
+cast: number, 
+/**
+ * What undo and redo would do now.
+ */
+history: History, 
+/**
+ * Its name.
+ */
+production?: string, 
+/**
+ * The scene without its lists.
+ */
+scene?: SceneHead, 
+/**
+ * Pieces of the set.
+ */
+pieces?: ListChange<Piece>, 
+/**
+ * Who is in it.
+ */
+performers?: ListChange<Performer>, 
+/**
+ * All of them.
+ */
+performances?: Array<PerformanceName>, 
+/**
+ * Cameras and machines.
+ */
+setups?: ListChange<Setup>, 
+/**
+ * What was recorded.
+ */
+takes?: ListChange<Take>, 
+/**
+ * All of them.
+ */
+lens_sets?: Array<LensSet>, 
+/**
+ * All of them.
+ */
+assets?: Array<Asset>, };
+
+export type Edit = { 
 /**
  * What undo will call it.
  */
 label: string, 
 /**
- * Changes of one gesture are undone together.
+ * Edits in a row with the same gesture are undone together.
  */
 gesture?: string, 
 /**
- * The room.
+ * The revision of the document it was made from; paths that another page wrote since are
+ * refused. None: whatever is there.
  */
-stage?: Stage, 
+base: number, 
 /**
- * Length of the performance.
+ * In order.
  */
-length_s?: number, 
+ops: Array<Op>, };
+
+export type Edits = { 
 /**
- * Pieces of the set.
+ * Any word that is the page's own.
  */
-pieces?: Changes<Piece>, 
+page: string, 
 /**
- * Who is in it.
+ * The scene whose things they are.
  */
-performers?: Changes<Performer>, };
+scene: number, 
+/**
+ * In order.
+ */
+edits: Array<Edit>, };
 
 export type Edited = { 
 /**
- * As it now is.
+ * The numbers that new things were given, by what they were called.
  */
-document: Document, 
+made: { [name: string]: number }, 
 /**
- * Ids of new pieces.
+ * What the document has that it had not before.
+ */
+changed: Changed, };
+
+export type StepWanted = { 
+/**
+ * See [`Edits`].
+ */
+page: string, 
+/**
+ * The entry that was shown; none for whichever is next.
+ */
+entry?: number, };
+
+export type Brought = { 
+/**
+ * What the document has that it had not before.
+ */
+changed: Changed, 
+/**
+ * New pieces.
  */
 pieces: Array<number>, 
 /**
- * Ids of new performers.
+ * New performers.
  */
-performers: Array<number>, };
-
-export type PatchPerformance = { 
+performers: Array<number>, 
 /**
- * As it is called.
+ * The new take.
  */
-name?: string, 
-/**
- * Whether it is the one that plays.
- */
-plays?: boolean, };
-
-export type NewSetupView = { 
-/**
- * What it is for.
- */
-name: string, 
-/**
- * Sensor, frame, lens.
- */
-camera: Camera, 
-/**
- * The machine and where it stands.
- */
-rig: Rigging, };
+take: number | null, };
 
 export type CardSeat = { 
 /**
@@ -2399,85 +2730,3 @@ roll_deg: number,
  * With exactly the lens it takes, then with the lenses of the set next to it.
  */
 offers: Array<Offer>, };
-
-export type PatchScene = { 
-/**
- * As on the slate.
- */
-number?: string, 
-/**
- * As on the slate.
- */
-name?: string, 
-/**
- * Frames a second.
- */
-rate?: Rate, };
-
-export type PatchSetup = { 
-/**
- * What it is for.
- */
-name?: string, 
-/**
- * Sensor, frame, lens.
- */
-camera?: Camera, 
-/**
- * The machine and where it stands.
- */
-rig?: Rigging, 
-/**
- * Where it can be sent, all of them.
- */
-positions?: Array<Position>, 
-/**
- * The move set by hand, all of its keys.
- */
-keys?: Array<Key>, 
-/**
- * The device that may move its camera.
- */
-tracking?: Tracking, 
-/**
- * Into the bin, or back.
- */
-binned?: boolean, 
-/**
- * Its place among the setups, counted from 0.
- */
-place?: number, 
-/**
- * Changes of one gesture are undone together.
- */
-gesture?: string, };
-
-export type PatchTake = { 
-/**
- * A name of its own.
- */
-name?: string, 
-/**
- * What the operator thought of it.
- */
-rating?: Rating, 
-/**
- * A note.
- */
-note?: string, 
-/**
- * Into the bin, or back.
- */
-binned?: boolean, 
-/**
- * A pass is left out of its take, or not.
- */
-muted?: boolean, 
-/**
- * What is done to it.
- */
-treatments?: Array<Treatment>, 
-/**
- * Changes of one gesture are undone together.
- */
-gesture?: string, };

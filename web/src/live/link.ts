@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { hearChanges } from "../document/edit";
 import type { Command, Status, Tell } from "../generated/types";
 import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
@@ -8,7 +9,6 @@ interface FloorState {
   connected: boolean;
   page: number;
   status: Status | null;
-  revision: number;
   /** A sentence about what just went wrong, until it is read. */
   refusal: string | null;
 }
@@ -17,9 +17,11 @@ export const useFloor = create<FloorState>(() => ({
   connected: false,
   page: 0,
   status: null,
-  revision: 0,
   refusal: null,
 }));
+
+/** Whether hands took any axis from its keys. */
+export const hasPending = (s: FloorState) => s.status?.pending.some(Boolean) ?? false;
 
 /** Whether this page may operate. */
 export const holdsWheels = (s: FloorState) => s.connected && s.status?.holder === s.page;
@@ -109,7 +111,7 @@ class Link {
 function hear(tell: Tell) {
   if (tell.tell === "you") useFloor.setState({ page: tell.page });
   else if (tell.tell === "status") useFloor.setState({ status: tell.status });
-  else if (tell.tell === "revision") useFloor.setState({ revision: tell.revision });
+  else if (tell.tell === "changed") hearChanges(tell.changed);
   else useFloor.setState({ refusal: tell.sentence });
 }
 

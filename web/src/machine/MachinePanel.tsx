@@ -1,8 +1,10 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { useMachines, usePatchSetup } from "../api";
+import { useMachines } from "../api";
+import { changeRig } from "../camera/setups";
+import { newId } from "../document/patch";
 import type { Carrier, Document, MachineView, Rigging, Setup } from "../generated/types";
 import { Choice, Row, Toggle } from "../set/rows";
-import { NumberField, useThrottled } from "../shell/fields";
+import { NumberField } from "../shell/fields";
 import { moment } from "../state/now";
 import { ink } from "../theme";
 import { arms, kindWord, numberAt, numbersOf, placed, withNumber, type Kind } from "./kinds";
@@ -22,11 +24,7 @@ export function MachinePanel({
   setup: Setup;
   machine: MachineView;
 }) {
-  const patch = usePatchSetup();
-  const throttled = useThrottled(60, ({ rig, gesture }: { rig: Rigging; gesture?: string | undefined }) =>
-    patch.mutate({ id: setup.id, rig, ...(gesture ? { gesture } : {}) }),
-  );
-  const send: Send = (rig, gesture) => throttled({ rig, gesture });
+  const send: Send = (rig, gesture) => void changeRig(setup, rig, gesture);
   const { rig } = setup;
   const lines = numbersOf[rig.kind].filter(
     ([, , fields]) => !(rig.kind === "telescopic_crane" && rig.track && fields[0]![0].startsWith("base_")),
@@ -82,6 +80,7 @@ export function MachinePanel({
                         height_m: 0.12,
                         heading_deg: rig.heading_deg,
                         pieces: Array.from({ length: 3 }, () => ({
+                          id: newId(),
                           piece: "straight" as const,
                           length_m: 2.44,
                           rise_m: 0,

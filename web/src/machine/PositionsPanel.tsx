@@ -1,7 +1,9 @@
 import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useState } from "react";
-import { askFollow, usePatchSetup } from "../api";
+import { askFollow } from "../api";
+import { edit } from "../document/edit";
+import { token } from "../document/patch";
 import type { Document, Gap, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
@@ -40,7 +42,6 @@ const inShort = (axes: Record<string, number | undefined>) =>
     .join(" · ");
 
 function Positions({ setup }: { setup: Setup }) {
-  const patch = usePatchSetup();
   const mine = useFloor(holdsWheels);
   const sent = useFloor((s) => s.status?.sent);
   const slowed = useFloor((s) => s.status?.slowed);
@@ -98,7 +99,9 @@ function Positions({ setup }: { setup: Setup }) {
             className="plain"
             aria-label={`Remove position ${p.number}`}
             onClick={() =>
-              patch.mutate({ id: setup.id, positions: positions.filter((q) => q.number !== p.number) })
+              void edit(`remove position ${p.number} of setup ${setup.letter}`, [
+                { op: "remove", path: `/setups/${setup.id}/positions/${p.number}` },
+              ])
             }
           >
             <Icon name="bin" size={14} />
@@ -131,9 +134,9 @@ function Positions({ setup }: { setup: Setup }) {
 }
 
 function Keys({ document, setup }: { document: Document; setup: Setup }) {
-  const patch = usePatchSetup();
   const autoKey = useView((s) => s.autoKey);
-  const pending = useFloor((s) => s.status?.pending);
+  const taken = useFloor((s) => s.status?.pending);
+  const pending = scene.machine?.axes.filter((_, i) => taken?.[i]).map((a) => a.name) ?? [];
   const mine = useFloor(holdsWheels);
   const { rate, start_frame } = document.scene;
   return (
@@ -150,9 +153,9 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
           Key here
         </Button>
       </div>
-      {pending && (
+      {pending.length > 0 && (
         <div style={{ display: "flex", gap: 6, alignItems: "baseline", padding: "3px 0" }}>
-          <span style={{ color: ink.near, flex: 1 }}>changed, no key yet</span>
+          <span style={{ color: ink.near, flex: 1 }}>{pending.join(", ")} changed, no key yet</span>
           <Button sx={small} onClick={() => void keepPending()}>
             Keep
           </Button>
@@ -181,7 +184,11 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
           <button
             className="plain"
             aria-label={`Remove key ${i + 1}`}
-            onClick={() => patch.mutate({ id: setup.id, keys: setup.keys.filter((k) => k !== key) })}
+            onClick={() =>
+              void edit(`remove a key of setup ${setup.letter}`, [
+                { op: "remove", path: `/setups/${setup.id}/keys/${token(key.id)}` },
+              ])
+            }
           >
             <Icon name="bin" size={14} />
           </button>

@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import type { BentRail, Document, LineView, RailPoint, Rigging } from "../generated/types";
+import type { BentRail, Document, LineView, Rigging } from "../generated/types";
 import { NumberField } from "../shell/fields";
 import { Icon } from "../shell/icons";
 import { Choice, Row, Toggle } from "../set/rows";
@@ -29,7 +29,7 @@ export function RailRows({
   const [height, setHeight] = useState(1.2);
   const picked = useRail((s) => s.picked);
   const { points } = rig;
-  const put = (next: RailPoint[], gesture?: string) => onChange({ ...rig, points: next }, gesture);
+  const put = (next: BentRail["points"], gesture?: string) => onChange({ ...rig, points: next }, gesture);
   const round = (id: number) => {
     const who = performerAt(document, id, moment()?.sceneTime ?? 0);
     const mark = document.scene.pieces.find((p) => p.id === -id);
@@ -115,7 +115,7 @@ export function RailRows({
       {line && <Ride line={line} />}
       {points.map((point, i) => (
         <div
-          key={i}
+          key={point.id}
           style={{
             display: "flex",
             gap: 8,
@@ -139,7 +139,7 @@ export function RailRows({
                     n === i
                       ? {
                           ...p,
-                          position: p.position.map((w, m) => (m === k ? v : w)) as RailPoint["position"],
+                          position: p.position.map((w, m) => (m === k ? v : w)) as [number, number, number],
                         }
                       : p,
                   ),

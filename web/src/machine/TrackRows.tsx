@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
-import type { DollyTrack, TrackPiece } from "../generated/types";
+import type { DollyTrack } from "../generated/types";
+import { newId } from "../document/patch";
 import { NumberField } from "../shell/fields";
 import { Icon } from "../shell/icons";
 import { Row } from "../set/rows";
@@ -15,7 +16,7 @@ export function TrackRows({
   onChange: (track: DollyTrack, gesture?: string) => void;
 }) {
   const { pieces } = track;
-  const set = (i: number, piece: TrackPiece, gesture: string) =>
+  const set = (i: number, piece: DollyTrack["pieces"][number], gesture: string) =>
     onChange({ ...track, pieces: pieces.map((p, k) => (k === i ? piece : p)) }, gesture);
   const field = (i: number, key: string, name: string, unit: string, step: number) => (
     <NumberField
@@ -36,7 +37,7 @@ export function TrackRows({
             key={name}
             aria-label={`Lay ${name}`}
             sx={{ p: "0 5px", fontSize: 12 }}
-            onClick={() => onChange({ ...track, pieces: [...pieces, piece] })}
+            onClick={() => onChange({ ...track, pieces: [...pieces, { id: newId(), ...piece }] })}
           >
             {name}
           </Button>
@@ -46,7 +47,7 @@ export function TrackRows({
         {count(pieces)}
       </p>
       {pieces.map((piece, i) => (
-        <Row key={i} label={`${i + 1} ${piece.piece}`}>
+        <Row key={piece.id} label={`${i + 1} ${piece.piece}`}>
           {piece.piece === "straight" ? (
             field(i, "length_m", "length", "m", 0.01)
           ) : (

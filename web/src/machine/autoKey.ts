@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { link, useFloor } from "../live/link";
+import { hasPending, link, useFloor } from "../live/link";
 import { axisFlag } from "../live/wire";
 import { everyFrame } from "../state/now";
 import { useView } from "../state/view";
@@ -11,7 +11,7 @@ export function useAutoKey() {
     let busy = false;
     return everyFrame(() => {
       const frame = link.frame;
-      if (busy || !frame || !useView.getState().autoKey || !useFloor.getState().status?.pending) return;
+      if (busy || !frame || !useView.getState().autoKey || !hasPending(useFloor.getState())) return;
       if (frame.axes.some((a) => a.flags & axisFlag.driven || Math.abs(a.speed) > 1e-3)) return;
       busy = true;
       void keepPending().finally(() => (busy = false));

@@ -6,8 +6,8 @@ const setup = (rig: RigSpec) => ({ rig }) as Setup;
 const rail: RigSpec = {
   kind: "rail",
   points: [
-    { position: [0, 1, 0], tangent: null },
-    { position: [3, 1, 0], tangent: [1, 0, 0] },
+    { id: 1, position: [0, 1, 0], tangent: null },
+    { id: 2, position: [3, 1, 0], tangent: [1, 0, 0] },
   ],
   closed: false,
   facing: "aims",

@@ -1,4 +1,4 @@
-import type { MachineView, RailPoint, Rigging, Setup } from "../generated/types";
+import type { MachineView, Rigging, Setup } from "../generated/types";
 import type { StateFrame } from "../live/wire";
 import { baseOf, movedTo } from "./kinds";
 
@@ -51,7 +51,7 @@ function headingHandle(rig: Rigging, base: readonly [number, number]): Handle[] 
 }
 
 function railHandles(rig: Extract<Rigging, { kind: "rail" }>): Handle[] {
-  const set = (i: number, point: RailPoint): Rigging => ({
+  const set = (i: number, point: (typeof rig.points)[number]): Rigging => ({
     ...rig,
     points: rig.points.map((p, k) => (k === i ? point : p)),
   });

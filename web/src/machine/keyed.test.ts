@@ -1,10 +1,10 @@
 import { expect, test } from "vitest";
-import { freeNumber, keyed } from "./keyed";
+import { freeNumber, keyAt } from "./keyed";
 
-test("there are never two keys at one time", () => {
-  const at = (time_s: number, swing: number) => ({ time_s, axes: { swing } });
-  const keys = keyed(keyed(keyed([], at(2, 1)), at(0, 2)), at(2.001, 3));
-  expect(keys).toEqual([at(0, 2), at(2.001, 3)]);
+test("a key that stands at the playhead is found, one beside it is not", () => {
+  const keys = [0, 2].map((time_s) => ({ time_s, axes: {} }));
+  expect(keyAt(keys, 2.001)).toBe(keys[1]);
+  expect(keyAt(keys, 1.9)).toBeUndefined();
 });
 
 test("the next position gets the first number that is free", () => {

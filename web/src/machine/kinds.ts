@@ -1,6 +1,8 @@
-import type { RailPoint, RigSpec, Rigging, TrackPiece } from "../generated/types";
+import { newId } from "../document/patch";
+import type { BentRail, RigSpec, Rigging, TrackPiece } from "../generated/types";
 
 export type Kind = RigSpec["kind"];
+type RailPoint = BentRail["points"][number];
 
 /** Machines in words. */
 export const kindWord: Record<Kind, string> = {
@@ -246,7 +248,7 @@ export function placed(rig: RigSpec, { position: [x, y, z], pan }: There): RigSp
     case "rail": {
       const points = [-3, 0, 3].map((right, i): RailPoint => {
         const [px, pz] = at(i === 1 ? -0.6 : 0, right);
-        return { position: [px, cm(y - rig.lens_m), pz], tangent: null };
+        return { id: newId(), position: [px, cm(y - rig.lens_m), pz], tangent: null };
       });
       const [ax, az] = at(4, 0);
       return { ...rig, points, heading_deg: cm(pan), aim_m: [ax, cm(y), az] };
@@ -310,6 +312,7 @@ export function circle([x, y, z]: readonly [number, number, number], radius: num
   return Array.from({ length: 8 }, (_, i) => {
     const a = (i * Math.PI) / 4;
     return {
+      id: newId(),
       position: [cm(x + radius * Math.sin(a)), cm(y), cm(z - radius * Math.cos(a))],
       tangent: null,
     } satisfies RailPoint;
@@ -319,9 +322,10 @@ export function circle([x, y, z]: readonly [number, number, number], radius: num
 /** Every point on the straight line from the first to the last. */
 export function straightened(points: RailPoint[]): RailPoint[] {
   const [a, b] = [points[0]!.position, points.at(-1)!.position];
-  return points.map((_, i) => {
+  return points.map(({ id }, i) => {
     const s = i / (points.length - 1);
     return {
+      id,
       position: a.map((v, k) => cm(v + (b[k]! - v) * s)) as RailPoint["position"],
       tangent: null,
     };

@@ -1,5 +1,9 @@
 import { create } from "zustand";
-import type { LineView, RailPoint } from "../generated/types";
+import { newId } from "../document/patch";
+import type { BentRail, LineView } from "../generated/types";
+
+type Points = BentRail["points"];
+type RailPoint = Points[number];
 
 /** The point of the rail that is picked, on the plan and in the list. */
 export const useRail = create<{ picked: number | null }>(() => ({ picked: null }));
@@ -24,7 +28,7 @@ export function midpoint(
   const straight = a.map((v, k) => (v + b[k]!) / 2);
   const on = line?.points.reduce((best, p) => (apart(p, straight) < apart(best, straight) ? p : best), a);
   const position = (on ?? straight).map(cm) as RailPoint["position"];
-  return points.toSpliced(i + 1, 0, { position, tangent: null });
+  return points.toSpliced(i + 1, 0, { id: newId(), position, tangent: null });
 }
 
 /** The points with one more at a place near the line, where it belongs in their order. */
@@ -37,5 +41,9 @@ export function inserted(
     line.points.reduce((best, q, i) => (apart(p, q) < apart(p, line.points[best]!) ? i : best), 0);
   const place = along(at);
   const after = points.findLastIndex((p, i) => i === 0 || along(p.position) <= place);
-  return points.toSpliced(after + 1, 0, { position: at.map(cm) as RailPoint["position"], tangent: null });
+  return points.toSpliced(after + 1, 0, {
+    id: newId(),
+    position: at.map(cm) as RailPoint["position"],
+    tangent: null,
+  });
 }

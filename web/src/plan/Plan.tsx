@@ -5,7 +5,7 @@ import { shownMm } from "../lens";
 import { link } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
-import { usePatchSetup } from "../api";
+import { changeRig } from "../camera/setups";
 import { pathOf, poseAt } from "../moves";
 import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
 import { useView } from "../state/view";
@@ -57,7 +57,6 @@ export function Plan({ document, set, figures, camera, machine }: Props) {
     setTold,
     toMark,
   );
-  const patch = usePatchSetup();
   /** A point where the rail is clicked twice. */
   const addPoint = (event: React.MouseEvent) => {
     const setup = setupOnFloor();
@@ -68,10 +67,7 @@ export function Plan({ document, set, figures, camera, machine }: Props) {
     const away = (q: Vec) => Math.hypot(q[0] - p.x, q[2] - p.y);
     const on = machine.line.points.reduce((best, q) => (away(q) < away(best) ? q : best));
     if (away(on) > 0.5) return;
-    patch.mutate({
-      id: setup.id,
-      rig: { ...setup.rig, points: inserted(setup.rig.points, machine.line, on) },
-    });
+    void changeRig(setup, { ...setup.rig, points: inserted(setup.rig.points, machine.line, on) });
   };
   return (
     <section className="paper" aria-label="Plan" style={{ height: "100%" }}>

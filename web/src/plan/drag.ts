@@ -1,5 +1,6 @@
 import { useRef } from "react";
-import { askReach, usePatchSetup } from "../api";
+import { askReach } from "../api";
+import { changeRig } from "../camera/setups";
 import { handlesOf, type Handle, type Vec } from "../machine/handles";
 import { setRail } from "../machine/rail";
 import { holdsWheels, link, useFloor } from "../live/link";
@@ -49,7 +50,6 @@ export function usePaperDrag(
   tell: (told: Told | null) => void,
   snap: (at: Vec) => Vec = (at) => at,
 ) {
-  const patch = usePatchSetup();
   const drag = useRef<Drag | null>(null);
 
   const where = (event: React.PointerEvent): Point => {
@@ -78,8 +78,10 @@ export function usePaperDrag(
       if (!d.released) tell({ at, word: d.what.word, short: 0, limits: [] });
     } else if (d.what.set) {
       const place = d.what.id === "base" || d.what.id.startsWith("point") ? snap(at) : at;
-      const { id, what } = { id: on.id, what: d.what };
-      await patch.mutateAsync({ id, rig: what.set!(place), gesture: d.gesture });
+      // The handle as it is now: what else has changed of the machine meanwhile stays.
+      const { id } = d.what;
+      const what = handlesNow().find((h) => h.id === id) ?? d.what;
+      await changeRig(on, what.set!(place), d.gesture);
       if (!d.released) tell({ at: place, word: what.word, short: 0, limits: [] });
     }
   };

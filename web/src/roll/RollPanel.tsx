@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
-import { useLayBelow, usePatchTake } from "../api";
+import { useLayBelow } from "../api";
+import { binTake, mutePass } from "../takes/edits";
 import type { Document, MachineView, Setup, Take, Who } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
@@ -227,7 +228,6 @@ export function RollPanel({
 
 /** The passes of a take, in the order they lie. */
 export function Passes({ document, below }: { document: Document; below: Take }) {
-  const patch = usePatchTake();
   const passes = document.takes.filter((t) => t.pass?.take === below.id && !t.binned);
   return (
     <ol
@@ -274,7 +274,7 @@ export function Passes({ document, below }: { document: Document; below: Take })
                   on={t.pass!.muted}
                   label="muted"
                   title="Leaves this pass out of the take"
-                  onClick={() => patch.mutate({ id: t.id, muted: !t.pass!.muted })}
+                  onClick={() => mutePass(t, !t.pass!.muted)}
                 />
                 <Button
                   sx={{ py: 0, px: 0.5 }}
@@ -286,7 +286,7 @@ export function Passes({ document, below }: { document: Document; below: Take })
                 <button
                   className="plain"
                   aria-label={`Bin the pass ${name}`}
-                  onClick={() => patch.mutate({ id: t.id, binned: true })}
+                  onClick={() => binTake(t, true)}
                 >
                   <Icon name="bin" size={15} />
                 </button>

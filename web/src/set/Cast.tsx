@@ -1,7 +1,8 @@
 import { Button } from "@mui/material";
-import { useAddPerformance, useBinPerformance, usePatchPerformance } from "../api";
+import { change, edit } from "../document/edit";
+import { newId, token } from "../document/patch";
 import type { Document, Part, Performer } from "../generated/types";
-import { NumberField, TextField, useThrottled } from "../shell/fields";
+import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { RouteTable } from "./RouteTable";
@@ -63,15 +64,21 @@ function doing(p: Performer, performance: number) {
 
 function Performances({ document }: { document: Document }) {
   const { id, performances, performance } = document.scene;
-  const [add, patch, bin] = [useAddPerformance(), usePatchPerformance(), useBinPerformance()];
   const playing = performances.find((p) => p.id === performance);
+  const another = () => {
+    const name = `alternative ${performances.length}`;
+    const path = `/performances/${token(newId())}`;
+    void edit(`add performance ${name}`, [{ op: "add", path, value: { name, like: performance } }]);
+  };
   return (
     <>
       <Row label="performance">
         <Choice
           label="Performance"
           value={performance}
-          onChange={(p) => patch.mutate({ scene: id, id: p, plays: true })}
+          onChange={(p) =>
+            void change("show another performance", `/scenes/${id}/performance`, performance, p)
+          }
           options={performances.map((p) => [p.id, p.name] as const)}
         />
       </Row>
@@ -79,18 +86,23 @@ function Performances({ document }: { document: Document }) {
         <TextField
           label="Name of the performance"
           value={playing?.name ?? ""}
-          onKeep={(name) => patch.mutate({ scene: id, id: performance, name })}
+          onKeep={(name) =>
+            void change("name a performance", `/performances/${performance}/name`, playing?.name, name)
+          }
         />
       </Row>
       <div style={{ display: "flex", gap: 6 }}>
-        <Button
-          onClick={() => add.mutate({ scene: id, name: `alternative ${performances.length}` })}
-          title="Everybody does the same, until you change it"
-        >
+        <Button onClick={another} title="Everybody does the same, until you change it">
           Another like this
         </Button>
         {performances.length > 1 && (
-          <Button onClick={() => bin.mutate({ scene: id, id: performance })}>Remove</Button>
+          <Button
+            onClick={() =>
+              void edit("remove a performance", [{ op: "remove", path: `/performances/${performance}` }])
+            }
+          >
+            Remove
+          </Button>
         )}
       </div>
     </>
@@ -99,21 +111,19 @@ function Performances({ document }: { document: Document }) {
 
 function One({ performer, document, edits }: { performer: Performer; document: Document; edits: Edits }) {
   const { performance, pieces } = document.scene;
-  const send = useThrottled(60, ({ next, gesture }: { next: Performer; gesture?: string }) =>
-    edits.changePerformer(next, `change ${next.name}`, gesture),
-  );
+  const put = (next: Partial<Performer>, gesture?: string) =>
+    edits.changePerformer(performer, { ...performer, ...next }, `change ${performer.name}`, gesture);
   const part = performer.parts.find((p) => p.performance === performance);
   const route = routeOf(performer, performance);
-  const others = performer.parts.filter((p) => p.performance !== performance);
   const putPart = (next: Part, gesture?: string) =>
-    send({ next: { ...performer, parts: [...others, next] }, ...(gesture ? { gesture } : {}) });
+    put({ parts: performer.parts.map((p) => (p.performance === performance ? next : p)) }, gesture);
   const h = performer.height_m;
   return (
     <div style={{ padding: "6px 12px" }}>
       <TextField
         label="Name of the performer"
         value={performer.name}
-        onKeep={(name) => edits.changePerformer({ ...performer, name }, `name ${name}`)}
+        onKeep={(name) => edits.changePerformer(performer, { ...performer, name }, `name ${name}`)}
         style={{ fontWeight: 500, fontSize: 14 }}
       />
       <Row label="height, build">
@@ -124,7 +134,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
           max={3}
           step={0.01}
           value={h}
-          onChange={(height_m, gesture) => send({ next: { ...performer, height_m }, gesture })}
+          onChange={(height_m, gesture) => put({ height_m }, gesture)}
         />
         <NumberField
           label="Build"
@@ -133,7 +143,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
           max={2}
           step={0.05}
           value={performer.build}
-          onChange={(build, gesture) => send({ next: { ...performer, build }, gesture })}
+          onChange={(build, gesture) => put({ build }, gesture)}
         />
       </Row>
       <Row label="eye line, chest">
@@ -158,7 +168,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
           route={route}
           figure
           onChange={(next, label, gesture) =>
-            edits.changePerformer(withRoute(performer, performance, next), label, gesture)
+            edits.changePerformer(performer, withRoute(performer, performance, next), label, gesture)
           }
         />
       )}
@@ -171,7 +181,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
       <div style={{ marginTop: 6 }}>
         <Button
           onClick={() => {
-            edits.removePerformer(performer.id);
+            edits.removePerformer(performer);
             setSet({ performer: null });
           }}
         >

@@ -82,7 +82,7 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
     const d = drag;
     setDrag(null);
     if (d && Math.abs(by) > 1e-6)
-      edits.change([result(d, by)], d.top ? `make ${d.piece.name} higher` : `lift ${d.piece.name}`);
+      edits.change(d.piece, result(d, by), d.top ? `make ${d.piece.name} higher` : `lift ${d.piece.name}`);
     setBy(0);
   };
   const one = picked.length === 1 ? shapes.get(picked[0]!) : undefined;

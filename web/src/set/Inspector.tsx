@@ -2,7 +2,8 @@ import { Button } from "@mui/material";
 import { useState } from "react";
 import type { Document, Form, Piece, Tape } from "../generated/types";
 import { lengthText, readQuantity } from "../quantity";
-import { NumberField, TextField, useThrottled } from "../shell/fields";
+import { newId } from "../document/patch";
+import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { materials, numbersOf, sizeOf, switchOf, withSize, wordOf, type Size } from "./kinds";
@@ -34,9 +35,6 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
 function Stage({ document, edits }: { document: Document; edits: Edits }) {
   const { stage, length_s } = document.scene;
   const { grid, feet } = useSetState();
-  const send = useThrottled(60, ({ next, gesture }: { next: typeof stage; gesture: string }) =>
-    edits.stage(next, gesture),
-  );
   const field = (key: keyof typeof stage, label: string) => (
     <NumberField
       label={label}
@@ -44,7 +42,7 @@ function Stage({ document, edits }: { document: Document; edits: Edits }) {
       min={1}
       max={500}
       value={stage[key]}
-      onChange={(value, gesture) => send({ next: { ...stage, [key]: value }, gesture })}
+      onChange={(value, gesture) => edits.stage(stage, { ...stage, [key]: value }, gesture)}
     />
   );
   return (
@@ -92,12 +90,10 @@ function Stage({ document, edits }: { document: Document; edits: Edits }) {
 }
 
 function One({ piece, document, edits }: { piece: Piece; document: Document; edits: Edits }) {
-  const send = useThrottled(60, ({ next, gesture }: { next: Piece; gesture: string }) =>
-    edits.change([next], `change ${next.name}`, gesture),
-  );
   const { form } = piece;
   const size = sizeOf(form);
-  const put = (part: Partial<Piece>, gesture: string) => send({ next: { ...piece, ...part }, gesture });
+  const put = (part: Partial<Piece>, gesture: string) =>
+    edits.change(piece, { ...piece, ...part }, `change ${piece.name}`, gesture);
   const putForm = (part: object, gesture: string = crypto.randomUUID()) =>
     put({ form: { ...form, ...part } as Form }, gesture);
   const place = (k: 0 | 1 | 2, label: string) => (
@@ -134,7 +130,7 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
         <TextField
           label="Name of the piece"
           value={piece.name}
-          onKeep={(name) => edits.change([{ ...piece, name }], `name ${name}`)}
+          onKeep={(name) => edits.change(piece, { ...piece, name }, `name ${name}`)}
           style={{ fontWeight: 500, fontSize: 14 }}
         />
         <span className="label" style={{ alignSelf: "center" }}>
@@ -223,17 +219,24 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
           route={route}
           figure={false}
           onChange={(next, label, gesture) =>
-            edits.change([withPieceRoute(piece, document.scene.performance, next)], label, gesture)
+            edits.change(piece, withPieceRoute(piece, document.scene.performance, next), label, gesture)
           }
         />
       ) : (
         <Row label="stands still">
           <Button
             onClick={() => {
-              const start = { time_s: 0, stop_s: 1, position: piece.position, posture: "stand" as const };
+              const start = {
+                id: newId(),
+                time_s: 0,
+                stop_s: 1,
+                position: piece.position,
+                posture: "stand" as const,
+              };
               const next = { waypoints: [start] };
               edits.change(
-                [withPieceRoute(piece, document.scene.performance, next)],
+                piece,
+                withPieceRoute(piece, document.scene.performance, next),
                 `let ${piece.name} move`,
               );
               setSet({ tool: "path", waypoint: 0 });

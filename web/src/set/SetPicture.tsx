@@ -78,7 +78,7 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
         onPointerMove={(e) => e.buttons & 1 && walk(-e.movementX * 0.01, e.movementY * 0.06, 1)}
         onWheel={(e) => walk(0, 0, e.deltaY > 0 ? 1.08 : 0.93)}
       />
-      {drawing && <DrawFrame document={document} setupId={(setup ?? floor).id} view={aroundView} />}
+      {drawing && <DrawFrame setupId={(setup ?? floor).id} view={aroundView} />}
       <div
         style={{
           position: "absolute",

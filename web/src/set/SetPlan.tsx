@@ -365,16 +365,16 @@ export function SetPlan({ document, set, figures, edits }: Props) {
       else setShown(nothing);
     } else if (d.what === "size") {
       const next = sized(d, at, free);
-      edits.change([next], `size ${next.name}`);
+      edits.change(d.piece, next, `size ${next.name}`);
     } else if (d.what === "turn") {
       const next = { ...d.piece, turn_deg: turned(d.piece, at, free) };
-      edits.change([next], `turn ${next.name}`);
+      edits.change(d.piece, next, `turn ${next.name}`);
     } else if (d.what === "waypoint") moveWaypoint(d.index, snapped(at, free));
   };
 
   const keepRoute = (next: NonNullable<typeof route>, label: string) => {
-    if (performer) edits.changePerformer(withRoute(performer, performance, next), label);
-    else if (one) edits.change([withPieceRoute(one, performance, next)], label);
+    if (performer) edits.changePerformer(performer, withRoute(performer, performance, next), label);
+    else if (one) edits.change(one, withPieceRoute(one, performance, next), label);
   };
   const moveWaypoint = (index: number, to: Point) => {
     if (!route) return;
@@ -412,7 +412,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     for (const [x, z] of sketch) path = extended(path, [x, 0, z]);
     const number = performers.length + 1;
     const somebody = { id: 0, name: `performer ${number}`, height_m: 1.75, build: 1, parts: [] };
-    edits.addPerformer(withRoute(somebody, performance, path), (id) =>
+    void edits.addPerformer(withRoute(somebody, performance, path), (id) =>
       setSet({ performer: id, picked: [], panel: "cast", tool: "pick", waypoint: 0 }),
     );
     setSet({ sketch: [] });

@@ -1,3 +1,4 @@
+import { newId } from "../document/patch";
 import type { Performer, Piece, Route, Waypoint } from "../generated/types";
 
 /** A comfortable walk, metres a second (common practice, no source). */
@@ -24,14 +25,15 @@ export function withStop(route: Route, i: number, stop_s: number): Route {
 }
 
 function shifted(route: Route, from: number, by: number): Route {
-  const later = (w: Waypoint, k: number) => (k >= from ? { ...w, time_s: tidy(w.time_s + by) } : w);
+  const later = (w: Route["waypoints"][number], k: number) =>
+    k >= from ? { ...w, time_s: tidy(w.time_s + by) } : w;
   return { waypoints: route.waypoints.map(later) };
 }
 
 /** A place at the end of the way, reached at a walk. */
 export function extended(route: Route, position: Waypoint["position"], pace = WALK): Route {
   const last = route.waypoints.at(-1);
-  const place: Waypoint = { time_s: 0, stop_s: 0, position, posture: "stand" };
+  const place: Route["waypoints"][number] = { id: newId(), time_s: 0, stop_s: 0, position, posture: "stand" };
   if (!last) return { waypoints: [place] };
   const way = Math.max(0.3, distance(last, place) / pace);
   return { waypoints: [...route.waypoints, { ...place, time_s: tidy(last.time_s + last.stop_s + way) }] };
@@ -47,12 +49,10 @@ export function routeOf(performer: Performer | undefined, performance: number): 
 
 /** The same performer on another route; the part is made where there was none. */
 export function withRoute(performer: Performer, performance: number, route: Route): Performer {
-  const others = performer.parts.filter((p) => p.performance !== performance);
   const old = performer.parts.find((p) => p.performance === performance);
-  return {
-    ...performer,
-    parts: [...others, { performance, rides: old?.rides ?? null, motion: "walks", route }],
-  };
+  const part = { performance, rides: old?.rides ?? null, motion: "walks", route } as const;
+  const parts = old ? performer.parts.map((p) => (p === old ? part : p)) : [...performer.parts, part];
+  return { ...performer, parts };
 }
 
 export const pieceRoute = (piece: Piece | undefined, performance: number): Route | null =>
@@ -61,5 +61,10 @@ export const pieceRoute = (piece: Piece | undefined, performance: number): Route
 /** The same piece on another route, or standing. */
 export function withPieceRoute(piece: Piece, performance: number, route: Route | null): Piece {
   const others = (piece.routes ?? []).filter((r) => r.performance !== performance);
-  return { ...piece, routes: route ? [...others, { performance, route }] : others };
+  if (!route) return { ...piece, routes: others };
+  const there = piece.routes?.some((r) => r.performance === performance);
+  const routes = there
+    ? piece.routes!.map((r) => (r.performance === performance ? { performance, route } : r))
+    : [...others, { performance, route }];
+  return { ...piece, routes };
 }

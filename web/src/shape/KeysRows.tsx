@@ -1,10 +1,11 @@
 import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { editSetup, documentNow, useLanes, useTakeMachine } from "../api";
+import { useTakenKeys } from "../api";
+import { change, documentNow } from "../document/edit";
+import { newId } from "../document/patch";
 import type { Every, Take } from "../generated/types";
 import { Choice, Row } from "../set/rows";
 import { NumberField } from "../shell/fields";
-import { keyTimes } from "./every";
 
 /** A key every so often: how often, how many that makes, and the way to keep them as the setup's keys. */
 export function KeysRows({
@@ -20,24 +21,17 @@ export function KeysRows({
   const document = documentNow();
   const rate = document ? document.scene.rate : { num, den };
   const hz = rate.num / rate.den;
-  const times = keyTimes(every, take, hz);
-  const lanes = useLanes(take, `${rate.num}/${rate.den}`).data;
-  const machine = useTakeMachine(take).data;
+  const keys = useTakenKeys(take, every, `${rate.num}/${rate.den}`).data ?? [];
   const frames = "frames" in every;
-  const keep = () => {
-    if (!lanes || !machine) return;
-    const at = (time: number, axis: number) =>
-      lanes.now[axis]![Math.min(lanes.samples - 1, Math.round(time * lanes.rate))]!;
-    const keys = times.map((time_s) => ({
-      time_s,
-      axes: Object.fromEntries(
-        machine.axes.flatMap((a, i) => (a.hand === null ? [] : [[a.name, Number(at(time_s, i).toFixed(4))]])),
-      ),
-    }));
-    void editSetup(take.setup_id, { keys }).then(() =>
+  const keep = () =>
+    void change(
+      "set keys from a take",
+      `/setups/${take.setup_id}/keys`,
+      document?.setups.find((s) => s.id === take.setup_id)?.keys ?? [],
+      keys.map((k) => ({ ...k, id: newId() })),
+    ).then(() =>
       enqueueSnackbar(`The setup's machine follows ${keys.length} keys now; they are under Positions`),
     );
-  };
   return (
     <>
       <Row label="one every">
@@ -67,7 +61,7 @@ export function KeysRows({
           }
         />
       </Row>
-      <Row label={`${times.length} keys`}>
+      <Row label={`${keys.length} keys`}>
         <Button
           sx={{ py: 0 }}
           title="The setup's machine follows these from now on; the take stays as it is"

@@ -2,41 +2,41 @@ import type { Steady } from "../generated/types";
 import { Choice, Row } from "../set/rows";
 import { NumberField } from "../shell/fields";
 
-/** How a tracked take is steadied after the fact; nothing has to be late then. */
-export function SteadyRows({
-  steady,
-  onChange,
-}: {
+/** How a carried camera is steadied: `when` tells live and afterwards apart for who listens. */
+export function SteadyRows(props: {
   steady: Steady;
-  onChange: (part: Partial<Steady>) => void;
+  when: "" | " afterwards";
+  onChange: (part: Partial<Steady>, gesture?: string) => void;
 }) {
+  const { steady, when, onChange } = props;
   return (
     <>
-      <Row label="by">
+      <Row label="steadied by">
         <Choice
-          label="Steadied afterwards by"
+          label={`Steadied${when} by`}
           value={steady.by}
           options={[
-            ["one_euro", "One Euro"],
-            ["fixed_lag", "fixed lag"],
+            ["one_euro", "One Euro: prompt"],
+            ["fixed_lag", when ? "fixed lag, taken back" : "fixed lag: always late"],
           ]}
           onChange={(by) => onChange({ by })}
         />
       </Row>
-      {(["position", "rotation"] as const).map((part) => (
-        <Row key={part} label={part}>
+      <Row label="position, rotation">
+        {(["position", "rotation"] as const).map((part) => (
           <NumberField
-            label={`Steadying afterwards of ${part}`}
+            key={part}
+            label={`Steadying${when} of ${part}`}
             unit=""
             digits={2}
             step={0.05}
             min={0}
             max={1}
             value={steady[part]}
-            onChange={(v) => onChange({ [part]: v })}
+            onChange={(v, gesture) => onChange({ [part]: v }, gesture)}
           />
-        </Row>
-      ))}
+        ))}
+      </Row>
     </>
   );
 }

@@ -1,8 +1,8 @@
 import { Button, Checkbox, MenuItem, Select, Slider } from "@mui/material";
 import { useRef } from "react";
-import { usePatchTake } from "../api";
+import { change, edit } from "../document/edit";
+import { newId, token } from "../document/patch";
 import type { Smooth, SmoothBy, Take, Treatment } from "../generated/types";
-import { useThrottled } from "../shell/fields";
 import { KeysRows } from "./KeysRows";
 import { SteadyRows } from "./SteadyRows";
 import { ink } from "../theme";
@@ -33,17 +33,20 @@ const words: Record<Treatment["kind"], [string, string]> = {
 
 /** What is done to the take, in order. */
 export function Treatments({ take }: { take: Take }) {
-  const patch = usePatchTake();
-  const gesture = useRef("");
-  const send = useThrottled(60, (treatments: Treatment[]) =>
-    patch.mutate({ id: take.id, treatments, ...(gesture.current ? { gesture: gesture.current } : {}) }),
-  );
-  const change = (i: number, next: Treatment | null) => {
+  const gesture = useRef<string>(undefined);
+  const place = `/takes/${take.id}/treatments`;
+  const label = (list: Treatment[]) =>
+    list.length === 0
+      ? `remove the treatments of take ${take.number}`
+      : `${list.every((t) => t.kind === "smooth") ? "smooth" : "treat"} take ${take.number}`;
+  const put = (i: number, next: Listed | null) => {
     const list = next ? take.treatments.with(i, next) : take.treatments.toSpliced(i, 1);
-    send(list);
+    void change(label(list), place, take.treatments, list, gesture.current);
   };
   const add = (treatment: Treatment) =>
-    patch.mutate({ id: take.id, treatments: [...take.treatments, treatment] });
+    void edit(label([...take.treatments, treatment]), [
+      { op: "add", path: `${place}/${token(newId())}`, value: treatment },
+    ]);
   return (
     <section className="panel scroll" aria-label="Treatments" style={{ padding: "8px 10px", height: "100%" }}>
       <div style={{ display: "flex", gap: 8, alignItems: "baseline", marginBottom: 6 }}>
@@ -55,7 +58,7 @@ export function Treatments({ take }: { take: Take }) {
         )}
       </div>
       {take.treatments.map((treatment, i) => (
-        <Card key={i} treatment={treatment} onChange={(next) => change(i, next)}>
+        <Card key={treatment.id} treatment={treatment} onChange={(next) => put(i, next)}>
           {treatment.kind === "smooth" ? (
             parts.map(([part, word]) => (
               <PartRow
@@ -63,17 +66,21 @@ export function Treatments({ take }: { take: Take }) {
                 word={word}
                 by={treatment[part]}
                 onBegin={() => (gesture.current = crypto.randomUUID())}
-                onEnd={() => (gesture.current = "")}
-                onChange={(by) => change(i, { ...treatment, [part]: by })}
+                onEnd={() => (gesture.current = undefined)}
+                onChange={(by) => put(i, { ...treatment, [part]: by })}
               />
             ))
           ) : treatment.kind === "steady" ? (
-            <SteadyRows steady={treatment} onChange={(part) => change(i, { ...treatment, ...part })} />
+            <SteadyRows
+              steady={treatment}
+              when=" afterwards"
+              onChange={(part) => put(i, { ...treatment, ...part })}
+            />
           ) : (
             <KeysRows
               take={take}
               every={treatment.every}
-              onChange={(every) => change(i, { ...treatment, every })}
+              onChange={(every) => put(i, { ...treatment, every })}
             />
           )}
         </Card>
@@ -105,9 +112,11 @@ export function Treatments({ take }: { take: Take }) {
   );
 }
 
+type Listed = Take["treatments"][number];
+
 interface CardProps {
-  treatment: Treatment;
-  onChange: (next: Treatment | null) => void;
+  treatment: Listed;
+  onChange: (next: Listed | null) => void;
   children: React.ReactNode;
 }
 

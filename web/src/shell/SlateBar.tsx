@@ -1,6 +1,7 @@
 import { Button, MenuItem, Select, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
-import { usePatchProduction, usePatchScene, usePatchSetup, usePutOnFloor, useRedo, useUndo } from "../api";
+import { usePutOnFloor } from "../api";
+import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { everyFrame, moment, scene } from "../state/now";
@@ -29,9 +30,8 @@ export function SlateBar({ document }: { document: Document }) {
   const belowId = useFloor((s) => s.status?.below ?? null);
   const live = useView((s) => s.live);
   const takeId = useView((s) => s.takeId);
-  const [production, patchScene, patchSetup] = [usePatchProduction(), usePatchScene(), usePatchSetup()];
   const put = usePutOnFloor();
-  const [undo, redo] = [useUndo(), useRedo()];
+  const place = `/scenes/${shot.id}`;
   const looked = takes.find((t) => t.id === takeId);
   const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.setup_id));
   // Driving somebody alone rolls no take.
@@ -78,7 +78,7 @@ export function SlateBar({ document }: { document: Document }) {
         <TextField
           label="Production"
           value={document.production}
-          onKeep={(name) => production.mutate({ name })}
+          onKeep={(name) => void change("name the production", "/production/name", document.production, name)}
         />
       </Box>
       <Box label="Scene">
@@ -86,12 +86,12 @@ export function SlateBar({ document }: { document: Document }) {
           <TextField
             label="Scene number"
             value={shot.number}
-            onKeep={(number) => patchScene.mutate({ id: shot.id, number })}
+            onKeep={(number) => void change("number the scene", `${place}/number`, shot.number, number)}
           />
           <TextField
             label="Scene name"
             value={shot.name}
-            onKeep={(name) => patchScene.mutate({ id: shot.id, name })}
+            onKeep={(name) => void change("name the scene", `${place}/name`, shot.name, name)}
           />
         </span>
       </Box>
@@ -135,7 +135,7 @@ export function SlateBar({ document }: { document: Document }) {
           value={rate}
           onChange={(e) => {
             const chosen = RATES.find(([name]) => name === e.target.value);
-            if (chosen) patchScene.mutate({ id: shot.id, rate: chosen[1] });
+            if (chosen) void change("change the rate", `${place}/rate`, shot.rate, chosen[1]);
           }}
           slotProps={{ input: { "aria-label": "Frames a second" } }}
           sx={{
@@ -162,7 +162,13 @@ export function SlateBar({ document }: { document: Document }) {
             max={setup.camera.focal_max_mm}
             value={setup.camera.focal_mm}
             onChange={(focal_mm, gesture) =>
-              patchSetup.mutate({ id: setup.id, camera: { ...setup.camera, focal_mm }, gesture })
+              void change(
+                `change the camera of setup ${setup.letter}`,
+                `/setups/${setup.id}/camera/focal_mm`,
+                setup.camera.focal_mm,
+                focal_mm,
+                gesture,
+              )
             }
           />
         </Box>
@@ -181,30 +187,33 @@ export function SlateBar({ document }: { document: Document }) {
         }}
       >
         <Wheels />
-        <Tooltip describeChild title={history.undo ? `Undo: ${history.undo} (Ctrl Z)` : "Nothing to undo"}>
+        <Tooltip
+          describeChild
+          title={history.undo ? `Undo: ${history.undo.label} (Ctrl Z)` : "Nothing to undo"}
+        >
           <span>
             <Button
               disabled={!history.undo}
-              onClick={() => undo.mutate(undefined)}
-              aria-label={history.undo ? `Undo ${history.undo}` : "Undo"}
+              onClick={() => void undo()}
+              aria-label={history.undo ? `Undo ${history.undo.label}` : "Undo"}
               sx={{ maxWidth: 190 }}
             >
               Undo
               {history.undo && (
-                <span style={{ ...cut, color: ink.chalkDim, marginLeft: 5 }}>{history.undo}</span>
+                <span style={{ ...cut, color: ink.chalkDim, marginLeft: 5 }}>{history.undo.label}</span>
               )}
             </Button>
           </span>
         </Tooltip>
         <Tooltip
           describeChild
-          title={history.redo ? `Redo: ${history.redo} (Ctrl Shift Z)` : "Nothing to redo"}
+          title={history.redo ? `Redo: ${history.redo.label} (Ctrl Shift Z)` : "Nothing to redo"}
         >
           <span>
             <Button
               disabled={!history.redo}
-              onClick={() => redo.mutate(undefined)}
-              aria-label={history.redo ? `Redo ${history.redo}` : "Redo"}
+              onClick={() => void redo()}
+              aria-label={history.redo ? `Redo ${history.redo.label}` : "Redo"}
             >
               Redo
             </Button>

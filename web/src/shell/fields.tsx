@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { lengthText, readQuantity } from "../quantity";
 import { useSetState } from "../set/store";
 import { ink } from "../theme";
@@ -141,25 +141,4 @@ export function NumberField({
       {unit && !feet && <span className="unit">{unit}</span>}
     </span>
   );
-}
-
-/** A value that follows at most every `ms` while it changes, and always arrives at its last. */
-export function useThrottled<T>(ms: number, send: (value: T) => void): (value: T) => void {
-  const state = useRef<{ timer: number | null; next: { value: T } | null }>({ timer: null, next: null });
-  const sender = useRef(send);
-  useEffect(() => {
-    sender.current = send;
-  });
-  return (value: T) => {
-    const s = state.current;
-    s.next = { value };
-    if (s.timer !== null) return;
-    const fire = () => {
-      const next = s.next;
-      s.next = null;
-      s.timer = next ? window.setTimeout(fire, ms) : null;
-      if (next) sender.current(next.value);
-    };
-    fire();
-  };
 }

@@ -1,5 +1,5 @@
 import { enqueueSnackbar } from "notistack";
-import { editTake } from "../api";
+import { rateTake } from "../takes/edits";
 import type { Rating } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { passName } from "../roll/numbers";
@@ -88,7 +88,7 @@ export function rate(rating: Rating) {
   const take = live ? takes.toSorted((a, b) => a.id - b.id).at(-1) : takes.find((t) => t.id === takeId);
   if (!take) return;
   const now = take.rating === rating ? "none" : rating;
-  void editTake(take.id, { rating: now }).then(
+  void rateTake(take, now).then(
     () =>
       now !== "none" &&
       enqueueSnackbar(`Take ${take.number} is ${rating === "no" ? "no good" : `marked ${rating}`}`),

@@ -1,10 +1,9 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { useMemo } from "react";
-import { useFigures, useLanes } from "../api";
+import { useFigures, useLanes, useTakenKeys } from "../api";
 import type { Camera, Document, MachineView, Take } from "../generated/types";
 import { Finder } from "../finder/Finder";
 import { FiguresPanel } from "../shape/FiguresPanel";
-import { keyTimes } from "../shape/every";
 import { Lanes } from "../shape/Lanes";
 import { Treatments } from "../shape/Treatments";
 import { lookAt, setView } from "../state/view";
@@ -33,11 +32,8 @@ export function Shape({
     return { axes: of(machine.axes), curves: { ...lanes, raw: of(lanes.raw), now: of(lanes.now) } };
   }, [lanes, machine]);
   const every = take?.treatments.findLast((t) => t.on && t.kind === "keys");
-  const hz = document.scene.rate.num / document.scene.rate.den;
-  const keys = useMemo(
-    () => (every?.kind === "keys" && take ? keyTimes(every.every, take, hz) : []),
-    [every, take, hz],
-  );
+  const taken = useTakenKeys(take ?? undefined, every?.kind === "keys" ? every.every : undefined, rate).data;
+  const keys = useMemo(() => (every ? (taken ?? []) : []).map((k) => k.time_s), [every, taken]);
   if (!take || !machine) {
     return (
       <main

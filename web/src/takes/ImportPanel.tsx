@@ -1,13 +1,13 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
-import { useImport } from "../api";
+import { useBringIn } from "../api";
 import { NumberField } from "../shell/fields";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 
 /** Brings a move in from a file, placed and turned on the set. */
 export function ImportPanel() {
-  const bring = useImport();
+  const bring = useBringIn(true);
   const [file, setFile] = useState<File | null>(null);
   const [form, setForm] = useState({ x: 0, y: 1.6, z: 0, turn: 0, scale: 1, up: "z", camera: "optical" });
   const [axes, setAxes] = useState(false);

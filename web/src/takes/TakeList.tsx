@@ -1,11 +1,12 @@
 import { Button, IconButton, Tooltip } from "@mui/material";
 import { useState } from "react";
-import { useEmptyBin, usePatchTake } from "../api";
 import type { Document, Take } from "../generated/types";
 import { Icon } from "../shell/icons";
 import { TextField } from "../shell/fields";
 import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
+import { BinButtons } from "./BinButtons";
+import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, tellsOf } from "./log";
 
 /** Frames a second, as on the slate. */
@@ -14,10 +15,8 @@ const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))
 /** The takes of the scene, newest first: play, name, rate, note, bin and restore. */
 export function TakeList({ document }: { document: Document }) {
   const [bin, setBin] = useState(false);
-  const empty = useEmptyBin();
   const all = document.takes.filter((t) => !t.pass).reverse();
   const shown = all.filter((t) => t.binned === bin);
-  const binned = all.filter((t) => t.binned).length;
   return (
     <section
       className="panel"
@@ -35,17 +34,7 @@ export function TakeList({ document }: { document: Document }) {
       >
         <span className="label">{bin ? "Bin" : "Takes"}</span>
         <span style={{ flex: 1 }} />
-        {bin && binned > 0 && (
-          <Button
-            onClick={() => empty.mutate(undefined)}
-            title="Removes these takes and their samples for good"
-          >
-            Empty the bin for good
-          </Button>
-        )}
-        {(bin || binned > 0) && (
-          <Button onClick={() => setBin(!bin)}>{bin ? "Back to takes" : `Bin (${binned})`}</Button>
-        )}
+        <BinButtons document={document} open={bin} onTurn={setBin} />
         {!bin && (
           <>
             <Button onClick={() => setView({ log: true })} title="Alt J">
@@ -76,7 +65,6 @@ export function TakeList({ document }: { document: Document }) {
 }
 
 function Row({ take, document }: { take: Take; document: Document }) {
-  const patch = usePatchTake();
   const here = useView((s) => !s.live && s.takeId === take.id);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const good = take.rating === "good";
@@ -108,7 +96,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
             placeholder="name"
             width="100%"
             value={take.name}
-            onKeep={(name) => patch.mutate({ id: take.id, name })}
+            onKeep={(name) => nameTake(take, name)}
           />
         </span>
         {take.rating !== "none" && (
@@ -125,7 +113,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
               <IconButton
                 aria-label={`Mark take ${take.number} as good`}
                 aria-pressed={good}
-                onClick={() => patch.mutate({ id: take.id, rating: good ? "none" : "good" })}
+                onClick={() => void rateTake(take, good ? "none" : "good")}
                 sx={{ color: good ? ink.within : undefined }}
               >
                 <svg
@@ -147,7 +135,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
           <Tooltip title={take.binned ? "Restore" : "Into the bin"}>
             <IconButton
               aria-label={`${take.binned ? "Restore" : "Bin"} take ${take.number}`}
-              onClick={() => patch.mutate({ id: take.id, binned: !take.binned })}
+              onClick={() => binTake(take, !take.binned)}
             >
               <Icon name={take.binned ? "restore" : "bin"} size={16} />
             </IconButton>
@@ -176,7 +164,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
             placeholder="note"
             width="100%"
             value={take.note}
-            onKeep={(note) => patch.mutate({ id: take.id, note })}
+            onKeep={(note) => noteTake(take, note)}
             style={{ fontSize: 12 }}
           />
         </span>

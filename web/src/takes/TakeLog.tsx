@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { Fragment, useState } from "react";
-import { useEmptyBin, usePatchTake, useShakes } from "../api";
+import { useShakes } from "../api";
 import type { Document, Rating, Take } from "../generated/types";
 import { Passes } from "../roll/RollPanel";
 import { Choice, Toggle } from "../set/rows";
@@ -8,6 +8,8 @@ import { TextField } from "../shell/fields";
 import { Icon } from "../shell/icons";
 import { compare, lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
+import { BinButtons } from "./BinButtons";
+import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, ratings, sorted, tellsOf, wanted, type Column, type Sorting, type Wanted } from "./log";
 
 const columns: [Column | null, string, string?][] = [
@@ -31,14 +33,12 @@ export function TakeLog({ document }: { document: Document }) {
   const [want, setWant] = useState<Wanted>({ text: "", rating: "any", setup: 0, binned: false });
   const [picked, setPicked] = useState<number[]>([]);
   const shakes = useShakes(document.takes).data ?? [];
-  const empty = useEmptyBin();
   const shown = sorted(
     document.takes.filter((t) => wanted(t, document, want)),
     document,
     shakes,
     sorting,
   );
-  const binned = document.takes.filter((t) => t.binned).length;
   const pick = (id: number) =>
     setPicked((p) => (p.includes(id) ? p.filter((x) => x !== id) : [...p.slice(-1), id]));
   const both = picked.filter((id) => shown.some((t) => t.id === id));
@@ -85,19 +85,11 @@ export function TakeLog({ document }: { document: Document }) {
           onChange={(setup) => setWant({ ...want, setup })}
         />
         <span style={{ flex: 1 }} />
-        {(binned > 0 || want.binned) && (
-          <Button onClick={() => setWant({ ...want, binned: !want.binned })}>
-            {want.binned ? "Back to takes" : `Bin (${binned})`}
-          </Button>
-        )}
-        {want.binned && binned > 0 && (
-          <Button
-            onClick={() => empty.mutate(undefined)}
-            title="Removes these takes and their samples for good"
-          >
-            Empty for good
-          </Button>
-        )}
+        <BinButtons
+          document={document}
+          open={want.binned}
+          onTurn={(binned) => setWant({ ...want, binned })}
+        />
         <Button
           color="primary"
           disabled={both.length !== 2}
@@ -188,19 +180,17 @@ function LogRow(props: {
   onTick: () => void;
 }) {
   const { take, document, shake } = props;
-  const patch = usePatchTake();
   const here = useView((s) => !s.live && s.takeId === take.id);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const tells = tellsOf(take);
   const passes = document.takes.some((t) => t.pass?.take === take.id && !t.binned);
-  const rate = (rating: Rating) =>
-    patch.mutate({ id: take.id, rating: take.rating === rating ? "none" : rating });
+  const rate = (rating: Rating) => void rateTake(take, take.rating === rating ? "none" : rating);
   const keys: Record<string, () => void> = {
     Enter: () => lookFrom(take),
     g: () => rate("good"),
     h: () => rate("hold"),
     n: () => rate("no"),
-    Delete: () => patch.mutate({ id: take.id, binned: true }),
+    Delete: () => binTake(take, true),
   };
   return (
     <>
@@ -251,7 +241,7 @@ function LogRow(props: {
             placeholder="name"
             width="100%"
             value={take.name}
-            onKeep={(name) => patch.mutate({ id: take.id, name })}
+            onKeep={(name) => nameTake(take, name)}
           />
         </td>
         <td style={{ ...cell, whiteSpace: "nowrap" }}>
@@ -292,7 +282,7 @@ function LogRow(props: {
             placeholder="note"
             width="100%"
             value={take.note}
-            onKeep={(note) => patch.mutate({ id: take.id, note })}
+            onKeep={(note) => noteTake(take, note)}
           />
         </td>
         <td style={{ ...cell, whiteSpace: "nowrap" }}>
@@ -310,7 +300,7 @@ function LogRow(props: {
             <button
               className="plain"
               aria-label={`${take.binned ? "Restore" : "Bin"} take ${take.number}`}
-              onClick={() => patch.mutate({ id: take.id, binned: !take.binned })}
+              onClick={() => binTake(take, !take.binned)}
             >
               <Icon name={take.binned ? "restore" : "bin"} size={16} />
             </button>

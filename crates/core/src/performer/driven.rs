@@ -8,7 +8,8 @@
 
 use super::figure::{Footing, Stand, assemble};
 use super::gait::Plant;
-use super::route::{Posture, Route, Waypoint, ease};
+use super::route::{Posture, Route, Waypoint};
+use crate::curve::slope::minimum_jerk;
 use crate::space::{Pose, heading};
 use glam::DVec3;
 use std::f64::consts::TAU;
@@ -103,7 +104,7 @@ impl Driven {
             let (ahead, up) = if u < 1.0 {
                 (0.5 - u, 0.0)
             } else {
-                (ease(u - 1.0) - 0.5, 0.06 * height_m * ((u - 1.0) * TAU / 2.0).sin())
+                (minimum_jerk(u - 1.0) - 0.5, 0.06 * height_m * ((u - 1.0) * TAU / 2.0).sin())
             };
             let lifted = up * (self.speed / 0.5).min(1.0);
             let place =
@@ -113,7 +114,7 @@ impl Driven {
         let stand = Stand {
             under: under.position,
             facing: self.heading,
-            seated: ease(self.seated),
+            seated: minimum_jerk(self.seated),
             speed: self.speed,
         };
         assemble(height_m, build, &stand, [foot(0), foot(1)])
@@ -181,7 +182,22 @@ pub fn route(values: &[f64], rate_hz: f64, y: f64) -> Route {
         let before = &mut waypoints[i - 1];
         before.stop_s = before.stop_s.min(room - 1.0 / rate_hz).max(0.0);
     }
-    Route { waypoints }
+    Route { waypoints: waypoints.into() }
+}
+
+/// The same for a prop, which turns from facing to facing: it faces where it goes throughout.
+pub fn prop_route(values: &[f64], rate_hz: f64, y: f64) -> Route {
+    let mut route = route(values, rate_hz, y);
+    let rows = values.len() / ROW;
+    for waypoint in &mut route.waypoints {
+        let row = ((waypoint.time_s * rate_hz).round() as usize).min(rows.saturating_sub(1));
+        waypoint.facing_deg = Some(values[row * ROW + 2].to_degrees());
+        // It has no feet to set down: turning on the spot it does not stop from moment to moment.
+        if waypoint.stop_s < KNOT_S {
+            waypoint.stop_s = 0.0;
+        }
+    }
+    route
 }
 
 #[cfg(test)]
@@ -247,6 +263,18 @@ mod tests {
             assert!(off.min(TAU - off) < 0.06, "{t} {off}");
         }
         assert!(path.seated(11.2) > 0.9 && path.seated(14.7) < 0.01);
+    }
+
+    #[test]
+    fn a_prop_faces_where_it_is_driven_all_the_way() {
+        let all: Vec<Driven> = walk().into_iter().step_by(2).collect();
+        let values: Vec<f64> = all.iter().flat_map(Driven::row).collect();
+        let path = prop_route(&values, 120.0, 0.0).compile();
+        for (i, d) in all.iter().enumerate() {
+            let off = (path.turn_deg(i as f64 / 120.0, 0.0) - d.heading.to_degrees()).abs();
+            // From knot to knot it turns by 34° at most, eased: a fifth of that off in between.
+            assert!(off < 6.9, "{i} {off}");
+        }
     }
 
     #[test]

@@ -5,7 +5,8 @@
 //! past it and lands somewhat ahead of the body, so that how fast the figure goes never moves a
 //! planted foot. On the spot the feet follow when the body has turned away from them.
 
-use super::route::{Path, ease};
+use super::route::Path;
+use crate::curve::slope::minimum_jerk;
 use crate::space::heading;
 use glam::DVec3;
 use std::f64::consts::{PI, TAU};
@@ -135,7 +136,7 @@ impl Steps {
         }
         let from = if i == 0 { self.start[side] } else { falls[i - 1].to };
         let s = (time_s - fall.lift_s) / (fall.land_s - fall.lift_s);
-        let share = ease(s);
+        let share = minimum_jerk(s);
         let mut place = from.place.lerp(fall.to.place, share);
         // Up a stair the foot rises before it goes forward.
         let rise = (fall.to.place.y - from.place.y).max(0.0);

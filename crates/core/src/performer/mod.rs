@@ -233,7 +233,7 @@ mod tests {
     fn conductor() -> Performer {
         let mut stops = at(4.0, 2.0, 5.0, 0.0);
         stops.facing_deg = Some(0.0);
-        let route = Route { waypoints: vec![at(0.0, 0.0, 0.0, 0.0), stops, at(9.0, 0.0, 5.0, 4.0)] };
+        let route = Route { waypoints: vec![at(0.0, 0.0, 0.0, 0.0), stops, at(9.0, 0.0, 5.0, 4.0)].into() };
         Performer {
             id: 1,
             name: "conductor".into(),
@@ -250,7 +250,7 @@ mod tests {
         }
     }
 
-    fn waypoints(p: &mut Performer) -> &mut Vec<Waypoint> {
+    fn waypoints(p: &mut Performer) -> &mut [Waypoint] {
         match &mut p.parts[0].motion {
             PartMotion::Walks { route } => &mut route.waypoints,
             PartMotion::Captured { .. } => panic!("it walks"),

@@ -1,8 +1,9 @@
 //! A path from place to place in time, with stops: what performers walk and what props ride.
 //!
-//! **Method.** Between places the path runs on monotone cubics (Fritsch & Carlson, SIAM J. Numer.
-//! Anal. 17(2), 1980), so that it comes to rest where it stops and never overshoots.
+//! **Method.** Between places the path runs on monotone cubics ([`crate::curve::slope`]), so that it comes to rest where it stops and never overshoots.
 
+use crate::curve::slope::{cubic, minimum_jerk, resting};
+use crate::list::List;
 use crate::space::heading;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -12,7 +13,7 @@ use ts_rs::TS;
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct Route {
     /// At least one.
-    pub waypoints: Vec<Waypoint>,
+    pub waypoints: List<Waypoint>,
 }
 
 /// A place at a time.
@@ -93,9 +94,9 @@ impl Route {
         let times: Vec<f64> = knots.iter().map(|k| k.0).collect();
         let slopes = [0, 1, 2].map(|axis| {
             let values: Vec<f64> = knots.iter().map(|k| k.1[axis]).collect();
-            monotone_slopes(&times, &values)
+            resting(&times, &values)
         });
-        let mut path = Path { waypoints: self.waypoints.clone(), knots, slopes, walked: vec![0.0] };
+        let mut path = Path { waypoints: self.waypoints.to_vec(), knots, slopes, walked: vec![0.0] };
         let count = ((path.end_s() - path.start_s()) * SUM_HZ).ceil() as usize;
         let at = |path: &Path, i: usize| path.position(path.start_s() + i as f64 / SUM_HZ);
         for i in 1..=count {
@@ -148,7 +149,7 @@ impl Path {
         let s = (time_s - from) / span;
         DVec3::from([0, 1, 2].map(|axis| {
             let slope = &self.slopes[axis];
-            hermite(s, a[axis], b[axis], slope[next - 1] * span, slope[next] * span)
+            cubic(a[axis], b[axis] - a[axis], slope[next - 1] * span, slope[next] * span, s)[0]
         }))
     }
 
@@ -217,7 +218,7 @@ impl Path {
         match (next.checked_sub(1).map(|i| told[i]), told.get(next)) {
             (Some((_, leaves, a)), Some(&(arrives, _, b))) => {
                 let s = ((time_s - leaves) / (arrives - leaves)).clamp(0.0, 1.0);
-                a + (b - a) * ease(s)
+                a + (b - a) * minimum_jerk(s)
             }
             (Some((.., a)), None) => a,
             (None, Some(&(.., b))) => b,
@@ -235,38 +236,11 @@ impl Path {
         if down <= 0.0 {
             return 0.0;
         }
-        ease(((time_s - w.time_s) / down).min((until - time_s) / down).clamp(0.0, 1.0))
+        minimum_jerk(((time_s - w.time_s) / down).min((until - time_s) / down).clamp(0.0, 1.0))
     }
 
     /// Words for the time strip.
     pub fn marks(&self) -> Vec<(f64, String)> {
         self.waypoints.iter().filter_map(|w| Some((w.time_s, w.mark.clone()?))).collect()
     }
-}
-
-/// From 0 to 1 with neither a jerk at the start nor at the end.
-pub(super) fn ease(s: f64) -> f64 {
-    s * s * s * (10.0 + s * (6.0 * s - 15.0))
-}
-
-fn hermite(s: f64, a: f64, b: f64, slope_a: f64, slope_b: f64) -> f64 {
-    let r = 1.0 - s;
-    r * r * (1.0 + 2.0 * s) * a + s * s * (1.0 + 2.0 * r) * b + s * r * (r * slope_a - s * slope_b)
-}
-
-/// Slopes through values at times that make no new extremes: the weighted harmonic mean of the
-/// neighbouring chords, zero where they turn and at both ends.
-fn monotone_slopes(times: &[f64], values: &[f64]) -> Vec<f64> {
-    let n = times.len();
-    let span = |i: usize| times[i + 1] - times[i];
-    let chord = |i: usize| (values[i + 1] - values[i]) / span(i);
-    (0..n)
-        .map(|i| {
-            if i == 0 || i + 1 == n || chord(i - 1) * chord(i) <= 0.0 {
-                return 0.0;
-            }
-            let (w1, w2) = (2.0 * span(i) + span(i - 1), span(i) + 2.0 * span(i - 1));
-            (w1 + w2) / (w1 / chord(i - 1) + w2 / chord(i))
-        })
-        .collect()
 }

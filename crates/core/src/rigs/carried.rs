@@ -9,8 +9,7 @@ use crate::drive::{Hand, Motion};
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
-use crate::space::{PanTiltRoll, Pose};
-use glam::DVec3;
+use crate::space::Pose;
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
@@ -87,8 +86,7 @@ struct Carried {
 
 impl Carried {
     fn carrier(axes: &[f64]) -> Pose {
-        let &[x, y, z, pan, tilt, roll, ..] = axes else { panic!("a carried machine has a carrier") };
-        Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation())
+        Pose::from_numbers(std::array::from_fn(|k| axes[k]))
     }
 
     /// Surroundings as the carried machine sees them.
@@ -120,6 +118,14 @@ impl Rig for Carried {
 
     fn base(&self) -> Range<usize> {
         let own = self.rig.base();
+        own.start + CARRIER..own.end + CARRIER
+    }
+
+    fn tied(&self, axis: usize) -> Range<usize> {
+        if axis < CARRIER {
+            return axis..axis + 1;
+        }
+        let own = self.rig.tied(axis - CARRIER);
         own.start + CARRIER..own.end + CARRIER
     }
 
@@ -156,11 +162,8 @@ impl Rig for Carried {
 
     fn put(&self, motions: &mut [Motion], around: &Surroundings) {
         if let Some(carrier) = around.carrier {
-            let turn = PanTiltRoll::from_rotation(carrier.rotation);
-            let [x, y, z] = carrier.position.to_array();
-            let pan = nearest_turn(turn.pan, motions[3].value);
-            for (motion, value) in motions.iter_mut().zip([x, y, z, pan, turn.tilt, turn.roll]) {
-                *motion = Motion::at(value);
+            for (i, (motion, value)) in motions.iter_mut().zip(carrier.to_numbers()).enumerate() {
+                *motion = Motion::at(if i == 3 { nearest_turn(value, motion.value) } else { value });
             }
         }
         self.rig.put(&mut motions[CARRIER..], &Carried::within(around));

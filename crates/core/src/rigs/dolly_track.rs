@@ -5,6 +5,7 @@
 
 use super::parts::strut;
 use crate::line::{Line, Span};
+use crate::list::List;
 use crate::solid::{Material, Solid};
 use glam::{DVec2, DVec3};
 use serde::{Deserialize, Serialize};
@@ -51,13 +52,13 @@ pub struct DollyTrack {
     /// Which way it begins: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// Piece after piece.
-    pub pieces: Vec<TrackPiece>,
+    pub pieces: List<TrackPiece>,
 }
 
 impl Default for DollyTrack {
     fn default() -> DollyTrack {
         let straight = TrackPiece::Straight { length_m: 2.44, rise_m: 0.0 };
-        DollyTrack { x_m: 0.0, z_m: 0.0, height_m: 0.12, heading_deg: 0.0, pieces: vec![straight; 3] }
+        DollyTrack { x_m: 0.0, z_m: 0.0, height_m: 0.12, heading_deg: 0.0, pieces: vec![straight; 3].into() }
     }
 }
 

@@ -12,8 +12,9 @@ use crate::drive::{Hand, Motion, roam};
 use crate::lens::Camera;
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose};
-use glam::{DQuat, DVec3};
+use glam::DQuat;
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// The free camera's parameters.
@@ -110,8 +111,7 @@ impl Rig for Free {
     }
 
     fn forward(&self, axes: &[f64]) -> Stance {
-        let &[x, y, z, pan, tilt, roll, ..] = axes else { panic!("a free camera has eight axes") };
-        let camera = Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation());
+        let camera = Pose::from_numbers(std::array::from_fn(|k| axes[k]));
         Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
     }
 
@@ -119,6 +119,11 @@ impl Rig for Free {
         let p = wanted.position;
         let machine = vec![p.x, p.y.max(self.axes[1].min), p.z];
         settle(self, machine, DQuat::IDENTITY, wanted, near, "the floor is in the way")
+    }
+
+    fn tied(&self, axis: usize) -> Range<usize> {
+        let place = 0..3;
+        if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
     fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {

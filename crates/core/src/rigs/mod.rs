@@ -150,6 +150,11 @@ pub trait Rig: Send + Sync {
         0..0
     }
 
+    /// The axes that a hand on this one moves with it: keys let go of all of them together.
+    fn tied(&self, axis: usize) -> Range<usize> {
+        axis..axis + 1
+    }
+
     /// Whether the machine can be sent to a value of an axis by moving that axis.
     fn goes(&self, axis: usize) -> bool {
         self.axes()[axis].hand.is_some()

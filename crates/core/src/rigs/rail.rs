@@ -16,6 +16,7 @@ use crate::drive::Motion;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::line::spline::{RailPoint, through};
+use crate::list::List;
 use crate::solid::{Body, Material, Solid};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -39,7 +40,7 @@ pub enum Facing {
 #[serde(default)]
 pub struct BentRail {
     /// What it is bent through.
-    pub points: Vec<RailPoint>,
+    pub points: List<RailPoint>,
     /// Goes round.
     pub closed: bool,
     /// Where the head faces.
@@ -56,7 +57,7 @@ pub struct BentRail {
 
 impl Default for BentRail {
     fn default() -> BentRail {
-        let points = [[-3.0, 1.2, 1.0], [0.0, 1.2, -0.5], [3.0, 1.4, 1.0]].map(RailPoint::at).to_vec();
+        let points = [[-3.0, 1.2, 1.0], [0.0, 1.2, -0.5], [3.0, 1.4, 1.0]].map(RailPoint::at).to_vec().into();
         BentRail {
             points,
             closed: false,

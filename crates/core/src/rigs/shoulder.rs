@@ -173,6 +173,11 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "the operator stands too low or too high")
     }
 
+    fn tied(&self, axis: usize) -> Range<usize> {
+        let place = 0..2;
+        if place.contains(&axis) { place } else { axis..axis + 1 }
+    }
+
     fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let place: DQuat = heading(motions[2].value);
         roam(motions, hands, &self.axes, [Some(0), None, Some(1)], place, around, dt);

@@ -15,8 +15,9 @@ use crate::drive::{Hand, Motion, roam};
 use crate::lens::Camera;
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose};
-use glam::{DQuat, DVec3};
+use glam::DQuat;
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// The tracked camera's parameters.
@@ -100,16 +101,18 @@ impl Rig for Tracked {
     }
 
     fn forward(&self, axes: &[f64]) -> Stance {
-        let &[x, y, z, pan, tilt, roll, ..] = &axes[KEPT..] else {
-            panic!("a tracked camera has fourteen axes")
-        };
-        let camera = Pose::new(DVec3::new(x, y, z), PanTiltRoll { pan, tilt, roll }.to_rotation());
+        let camera = Pose::from_numbers(std::array::from_fn(|k| axes[KEPT + k]));
         Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
         let machine = [&near[..KEPT], &wanted.position.to_array()].concat();
         settle(self, machine, DQuat::IDENTITY, wanted, near, "it is nowhere")
+    }
+
+    fn tied(&self, axis: usize) -> Range<usize> {
+        let place = KEPT..KEPT + 3;
+        if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
     fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
@@ -123,11 +126,9 @@ impl Rig for Tracked {
 
     fn put(&self, motions: &mut [Motion], around: &Surroundings) {
         let Some(device) = around.device else { return };
-        let turn = PanTiltRoll::from_rotation(device.rotation);
-        let [x, y, z] = device.position.to_array();
-        let [pan, roll] = [(turn.pan, 3), (turn.roll, 5)].map(|(a, i)| nearest_turn(a, motions[i].value));
-        for (motion, value) in motions.iter_mut().zip([x, y, z, pan, turn.tilt, roll]) {
-            *motion = Motion::at(value);
+        for (i, (motion, value)) in motions.iter_mut().zip(device.to_numbers()).enumerate() {
+            let turns = self.axes[i].unit == Unit::Radians;
+            *motion = Motion::at(if turns { nearest_turn(value, motion.value) } else { value });
         }
     }
 }

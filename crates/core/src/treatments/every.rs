@@ -4,9 +4,11 @@
 //! tangents are the mean slope of both neighbours (Catmull & Rom, 1974), at the ends the slope to
 //! the only one. The last sample is always a key. The full rate stays in the take.
 
-use crate::axis::{Axis, AxisGroup};
-use crate::monotone::cubic;
-use crate::samples::Samples;
+use super::{Level, Treat};
+use crate::axis::AxisGroup;
+use crate::curve::slope::cubic;
+use crate::motion::{Context, Motion};
+use crate::params::{Case, Invalid, Param, within};
 use crate::time::Rate;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -22,13 +24,13 @@ pub enum Every {
 }
 
 impl Every {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(self) -> Option<String> {
-        let good = match self {
-            Every::Frames(n) => (1..=2400).contains(&n),
-            Every::Seconds(s) => (0.01..=100.0).contains(&s),
-        };
-        (!good).then(|| "take a key every 1 to 2400 frames, or every 0.01 to 100 seconds".into())
+    /// Whether it can be.
+    pub fn check(self) -> Result<(), Invalid> {
+        let [frames, seconds] = params();
+        match self {
+            Every::Frames(n) => within(&frames, f64::from(n)),
+            Every::Seconds(s) => within(&seconds, s),
+        }
     }
 
     /// The times of the keys of a take, seconds.
@@ -44,11 +46,51 @@ impl Every {
         }
         times
     }
+}
 
-    pub(super) fn apply(self, samples: &mut Samples, axes: &[Axis], rate: Rate) {
-        let times = self.times(samples.duration_s(), rate);
+fn params() -> [Param; 2] {
+    [
+        Param::whole("frames", "frames from key to key", "", 1, 2400),
+        Param::number("seconds", "time from key to key", "s", 0.01, 100.0),
+    ]
+}
+
+/// The treatment: one key every so often.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct KeyEvery {
+    /// How often.
+    pub every: Every,
+}
+
+impl Default for KeyEvery {
+    /// What is usual for a flown move: a key every half second.
+    fn default() -> KeyEvery {
+        KeyEvery { every: Every::Seconds(0.5) }
+    }
+}
+
+impl Treat for KeyEvery {
+    const LEVEL: Level = Level::Machine;
+    const WORDS: (&'static str, &'static str) =
+        ("Keys", "One key every so often: to look at the take by, or as a start for curves.");
+
+    fn params() -> Vec<Param> {
+        let [frames, seconds] = params();
+        let case = |name, label, param| Case { name, label, params: vec![param] };
+        let ways = vec![case("seconds", "seconds", seconds), case("frames", "frames", frames)];
+        vec![Param::variant("every", "one every", None, ways)]
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        self.every.check().map_err(|e| Invalid { path: format!("every/{}", e.path), ..e })
+    }
+
+    fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+        let mut keyed = motion.clone();
+        let samples = &motion.samples;
+        let times = self.every.times(samples.duration_s(), context.rate);
         if times.len() < 2 {
-            return;
+            return keyed;
         }
         let mut row = Vec::new();
         let rows: Vec<Vec<f64>> = times
@@ -58,11 +100,13 @@ impl Every {
                 row.clone()
             })
             .collect();
+        let axes = context.axes();
         for axis in (0..axes.len()).filter(|i| axes[*i].group != AxisGroup::Carrier) {
             let keys: Vec<f64> = rows.iter().map(|r| r[axis]).collect();
             let through = through(&times, &keys, samples.len(), samples.rate_hz());
-            samples.set_column(axis, &through);
+            keyed.samples.set_column(axis, &through);
         }
+        keyed
     }
 }
 

@@ -1,66 +1,187 @@
-//! What is done to a take so that it feels filmed. A move keeps an ordered list of treatments,
-//! each of them can be switched off; the take itself is never touched.
+//! What is done to a move so that it feels filmed. A move keeps an ordered list of treatments, each
+//! of them can be switched off, kept to some axes or some time, and weakened; what was recorded is
+//! never touched.
 //!
-//! A new treatment is one file beside this one and one line in [`Kind`].
+//! A new treatment is one file beside this one and one line in [`treatments!`].
 
 mod every;
 mod resteady;
+mod scope;
 mod smooth;
 
-pub use every::Every;
+pub use every::{Every, KeyEvery};
+pub use scope::{Scope, Span, Strength};
 pub use smooth::{Smooth, SmoothBy};
 
-use crate::axis::Axis;
-use crate::samples::Samples;
+use crate::motion::{Context, Motion};
+use crate::params::{Invalid, Param};
 use crate::steady::Steady;
-use crate::time::Rate;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
+
+/// Where in the order of things a treatment works; a list keeps this order.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Level {
+    /// When things happen.
+    Time,
+    /// What the axes do, so that a crane move stays a crane move.
+    Machine,
+    /// What the camera does beyond what its machine says.
+    Camera,
+}
+
+/// What a treatment needs besides the axes that it works on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Reads {
+    /// Nothing: it works on a bare track as well.
+    Nothing,
+    /// What only a take keeps, in words.
+    Take(&'static str),
+}
+
+/// A kind of treatment.
+pub(crate) trait Treat: Default {
+    /// Where it works.
+    const LEVEL: Level;
+    /// On screen, and for what it is good in a short sentence.
+    const WORDS: (&'static str, &'static str);
+    /// What it needs.
+    const READS: Reads = Reads::Nothing;
+    /// What can be set.
+    fn params() -> Vec<Param>;
+    /// Whether the parameters can be; ranges as described, and what ties them together.
+    fn check(&self) -> Result<(), Invalid>;
+    /// The motion after it. Never called with an empty one.
+    fn apply(&self, motion: &Motion, context: &Context) -> Motion;
+}
+
+/// A kind of treatment as it is described.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Described {
+    /// In the JSON, and on the command line.
+    pub name: &'static str,
+    /// On screen.
+    pub label: &'static str,
+    /// What it is good for.
+    pub hint: &'static str,
+    /// Where it works.
+    pub level: Level,
+    /// What can be set.
+    pub params: Vec<Param>,
+}
+
+macro_rules! treatments {
+    ($($(#[$doc:meta])* $kind:ident($spec:ident) = $name:literal,)*) => {
+        /// The kinds of treatments.
+        #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+        #[serde(tag = "kind")]
+        pub enum Kind {
+            $($(#[$doc])* #[serde(rename = $name)] $kind($spec),)*
+        }
+
+        impl Kind {
+            /// What each kind says of itself, in the order in which they are offered.
+            pub fn all() -> Vec<Described> {
+                vec![$(Described {
+                    name: $name,
+                    label: $spec::WORDS.0,
+                    hint: $spec::WORDS.1,
+                    level: $spec::LEVEL,
+                    params: $spec::params(),
+                },)*]
+            }
+
+            /// A kind by its name, as it comes.
+            pub fn named(name: &str) -> Option<Kind> {
+                match name {
+                    $($name => Some(Kind::$kind($spec::default())),)*
+                    _ => None,
+                }
+            }
+
+            /// Where it works.
+            pub fn level(&self) -> Level {
+                match self { $(Kind::$kind(_) => $spec::LEVEL,)* }
+            }
+
+            /// What it needs besides the axes.
+            pub fn reads(&self) -> Reads {
+                match self { $(Kind::$kind(_) => $spec::READS,)* }
+            }
+
+            fn check(&self) -> Result<(), Invalid> {
+                match self { $(Kind::$kind(spec) => spec.check(),)* }
+            }
+
+            fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+                match self { $(Kind::$kind(spec) => spec.apply(motion, context),)* }
+            }
+        }
+    };
+}
+
+treatments! {
+    /// Takes the shake out of the axes.
+    Smooth(Smooth) = "smooth",
+    /// Steadies a tracked take from where the device was.
+    Steady(Steady) = "steady",
+    /// One key every so often, with smooth tangents.
+    Keys(KeyEvery) = "keys",
+}
 
 /// One step of a move.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Treatment {
     /// Switched off, it is kept but does nothing.
     pub on: bool,
+    /// The axes and the time that it works on; everything where missing.
+    #[serde(default, skip_serializing_if = "Scope::is_whole")]
+    #[ts(as = "Option<Scope>", optional)]
+    pub scope: Scope,
+    /// How much of it counts; all of it where missing.
+    #[serde(default, skip_serializing_if = "Strength::is_whole")]
+    #[ts(as = "Option<Strength>", optional)]
+    pub strength: Strength,
     /// What it does.
     #[serde(flatten)]
     pub kind: Kind,
 }
 
-/// The list of treatments.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "kind")]
-pub enum Kind {
-    /// Takes the shake out of the axes.
-    Smooth(Smooth),
-    /// Steadies a tracked take from where the device was.
-    Steady(Steady),
-    /// One key every so often, with smooth tangents.
-    Keys {
-        /// How often.
-        every: Every,
-    },
+impl From<Kind> for Treatment {
+    fn from(kind: Kind) -> Treatment {
+        Treatment { on: true, scope: Scope::default(), strength: Strength::default(), kind }
+    }
 }
 
 impl Treatment {
-    /// What about these parameters cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
-        match &self.kind {
-            Kind::Smooth(smooth) => smooth.fault(),
-            Kind::Steady(steady) => steady.fault(),
-            Kind::Keys { every } => every.fault(),
-        }
+    /// Whether its parameters can be.
+    pub fn check(&self) -> Result<(), Invalid> {
+        self.scope.check()?;
+        self.strength.check()?;
+        self.kind.check()
     }
 
-    /// The samples after this treatment.
-    pub fn apply(&self, samples: &mut Samples, axes: &[Axis], rate: Rate) {
-        if !self.on || samples.is_empty() {
-            return;
+    /// The motion after it, as far as it is meant.
+    pub fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+        if !self.on || motion.is_empty() {
+            return motion.clone();
         }
-        match &self.kind {
-            Kind::Smooth(smooth) => smooth.apply(samples, axes, rate),
-            Kind::Steady(steady) => resteady::apply(steady, samples, axes),
-            Kind::Keys { every } => every.apply(samples, axes, rate),
-        }
+        self.scope.blend(&self.strength, motion, self.kind.apply(motion, context), context)
     }
+}
+
+/// A list of treatments in an order in which they can work: those of one level together, time before
+/// machine before camera.
+pub fn check_list(list: &[Treatment]) -> Result<(), Invalid> {
+    list.iter().try_for_each(Treatment::check)?;
+    let late = list.windows(2).find(|w| w[0].kind.level() > w[1].kind.level());
+    if late.is_some() {
+        let sentence = "treatments of time come first, then those of the machine, then those of the camera";
+        return Err(Invalid::at("", sentence));
+    }
+    if list.len() > 50 {
+        return Err(Invalid::at("", "a move has at most 50 treatments"));
+    }
+    Ok(())
 }

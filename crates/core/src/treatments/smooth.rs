@@ -1,9 +1,10 @@
 //! Smoothing: light binomial passes or a Gaussian, set apart for machine, head and lens.
 
-use crate::axis::{Axis, AxisGroup};
+use super::{Level, Treat};
+use crate::axis::AxisGroup;
 use crate::filter::{Kernel, Smoother};
-use crate::samples::Samples;
-use crate::time::Rate;
+use crate::motion::{Context, Motion};
+use crate::params::{Case, Invalid, Param, within};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -35,18 +36,26 @@ impl SmoothBy {
         }
     }
 
-    /// What about it cannot be, as a sentence.
-    pub fn fault(self) -> Option<String> {
-        match self {
-            SmoothBy::Binomial { passes } if !(1..=400).contains(&passes) => {
-                Some(format!("{passes} passes cannot be done; ask for 1 to 400"))
-            }
-            SmoothBy::Gaussian { sigma_s } if !(sigma_s > 0.0 && sigma_s <= 10.0) => {
-                Some(format!("a sigma of {sigma_s} s cannot be done; ask for more than 0 and at most 10 s"))
-            }
-            _ => None,
-        }
+    /// Whether it can be done; `of` is the part that it is for.
+    pub fn check(self, of: &str) -> Result<(), Invalid> {
+        let (param, value) = match self {
+            SmoothBy::Binomial { passes } => (passes_param(), f64::from(passes)),
+            SmoothBy::Gaussian { sigma_s } => (sigma_param(), sigma_s),
+        };
+        within(&param, value).map_err(|e| Invalid { path: format!("{of}/{}", e.path), ..e })
     }
+}
+
+fn passes_param() -> Param {
+    Param::whole("passes", "smoothing passes", "", 1, 400)
+        .log()
+        .hint("Passes of [¼ ½ ¼] over the frames of the scene; a hundred is normal for hands.")
+}
+
+fn sigma_param() -> Param {
+    Param::number("sigma_s", "sigma", "s", 0.001, 10.0)
+        .log()
+        .hint("The standard deviation of a bell in time.")
 }
 
 /// Smoothing for each part of the rig; a part without is left as it was rolled.
@@ -70,21 +79,51 @@ impl Smooth {
             AxisGroup::Carrier => None,
         }
     }
+}
 
-    pub(super) fn fault(&self) -> Option<String> {
-        [self.machine, self.head, self.lens].into_iter().flatten().find_map(SmoothBy::fault)
+impl Treat for Smooth {
+    const LEVEL: Level = Level::Machine;
+    const WORDS: (&'static str, &'static str) =
+        ("Smooth", "Takes the shake out of the hands; the start and the end stay where they are.");
+
+    fn params() -> Vec<Param> {
+        let ways = || {
+            let case = |name, label, param| Case { name, label, params: vec![param] };
+            vec![
+                case("binomial", "smoothing passes", passes_param()),
+                case("gaussian", "bell curve", sigma_param()),
+            ]
+        };
+        [("machine", "machine"), ("head", "head"), ("lens", "lens")]
+            .map(|(path, label)| Param::variant(path, label, Some("by"), ways()).optional())
+            .into()
     }
 
-    pub(super) fn apply(&self, samples: &mut Samples, axes: &[Axis], rate: Rate) {
+    fn check(&self) -> Result<(), Invalid> {
+        let parts = [("machine", self.machine), ("head", self.head), ("lens", self.lens)];
+        parts.into_iter().try_for_each(|(of, by)| by.map_or(Ok(()), |by| by.check(of)))
+    }
+
+    fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+        let mut smoothed = motion.clone();
+        let (axes, stretches) = (context.axes(), motion.stretches());
         for group in [AxisGroup::Machine, AxisGroup::Head, AxisGroup::Lens] {
             let Some(by) = self.of(group) else { continue };
             let of_group: Vec<usize> = (0..axes.len()).filter(|&i| axes[i].group == group).collect();
-            let mut columns: Vec<Vec<f64>> = of_group.iter().map(|&i| samples.column(i)).collect();
-            let kernel = by.kernel(samples.rate_hz(), rate.hz());
-            Smoother::new(samples.len(), kernel).smooth(&mut columns);
+            let mut columns: Vec<Vec<f64>> = of_group.iter().map(|&i| motion.samples.column(i)).collect();
+            let kernel = by.kernel(motion.samples.rate_hz(), context.rate.hz());
+            // Each stretch between cuts is a motion of its own.
+            for stretch in &stretches {
+                let mut parts: Vec<Vec<f64>> = columns.iter().map(|c| c[stretch.clone()].to_vec()).collect();
+                Smoother::new(stretch.len(), kernel).smooth(&mut parts);
+                for (column, part) in columns.iter_mut().zip(parts) {
+                    column[stretch.clone()].copy_from_slice(&part);
+                }
+            }
             for (&i, column) in of_group.iter().zip(&columns) {
-                samples.set_column(i, column);
+                smoothed.samples.set_column(i, column);
             }
         }
+        smoothed
     }
 }

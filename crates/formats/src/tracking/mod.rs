@@ -7,6 +7,7 @@
 pub mod capture;
 pub mod freed;
 pub mod opentrackio;
+pub mod phone;
 
 use rovnek_core::space::Pose;
 use serde::{Deserialize, Serialize};

@@ -365,6 +365,7 @@ pub fn read_lines(bytes: &[u8], lens: LensState) -> Result<crate::Read<Track>, F
     let mut points: Vec<(f64, Pose, LensState)> = Vec::new();
     let (mut kept, mut start, mut other) = (lens, None, 0);
     let mut first_device: Option<String> = None;
+    let mut times = crate::Times::default();
     for (i, line) in text.lines().enumerate().filter(|(_, l)| !l.trim().is_empty()) {
         let number = i as u64 + 1;
         let s = read(line.as_bytes()).map_err(|e| FormatError::at(number, e))?;
@@ -376,7 +377,7 @@ pub fn read_lines(bytes: &[u8], lens: LensState) -> Result<crate::Read<Track>, F
             FormatError::at(number, "the sample has neither a timestamp nor a rate, so it has no time")
         })?;
         let time = time - *start.get_or_insert(time);
-        crate::later(time, points.last().map(|p| p.0), number)?;
+        times.next(time, number)?;
         kept.focal_mm = s.lens.focal_mm.unwrap_or(kept.focal_mm);
         kept.focus_m = s.lens.focus_m.unwrap_or(kept.focus_m);
         kept.f_stop = s.lens.f_stop.unwrap_or(kept.f_stop);

@@ -13,18 +13,24 @@ pub fn devices(app: &App) -> Json<DevicesView> {
 }
 
 #[put("/devices", data = "<sockets>")]
-pub fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<DevicesView>> {
+pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<DevicesView>> {
     if sockets.len() > 8 {
         return Err(Problem::refused("listen at eight sockets at most"));
     }
-    app.devices.set(&app.store(), sockets.into_inner())?;
-    Ok(Json(app.devices.view()))
+    app.wait(move |app| {
+        app.devices.set(&app.store(), sockets.into_inner())?;
+        Ok(Json(app.devices.view()))
+    })
+    .await
 }
 
 #[put("/devices/stand-in", data = "<wanted>")]
-pub fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
-    app.devices.stand_in(&app.store(), wanted.into_inner()).map_err(Problem::refused)?;
-    Ok(Json(app.devices.view()))
+pub async fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
+    app.wait(move |app| {
+        app.devices.stand_in(&app.store(), wanted.into_inner()).map_err(Problem::refused)?;
+        Ok(Json(app.devices.view()))
+    })
+    .await
 }
 
 #[get("/devices/phone")]

@@ -1,31 +1,16 @@
-//! The document as a whole, and its history.
+//! The document as a whole.
 
 use super::App;
-use super::views::{PatchProduction, PatchScene};
+use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use rocket::serde::json::{Json, Value, json};
-use rocket::{get, patch, post};
-use rovnek_store::history::Table;
-use rovnek_store::model::{Document, text};
+use rocket::get;
+use rocket::http::ContentType;
+use rocket::serde::json::{Value, json};
 
-/// Longest name on the slate, note of a take.
-const LONGEST: usize = 2000;
-
-/// A line of text as a person typed it, without what would break a slate.
-pub(super) fn line(what: &str, typed: &str) -> Outcome<String> {
-    let clean: String = typed.trim().chars().filter(|c| !c.is_control() || *c == '\n').collect();
-    if clean.chars().count() > LONGEST {
-        return Err(Problem::refused(format!("{what} is longer than {LONGEST} characters; shorten it")));
-    }
-    Ok(clean)
-}
-
-/// A line that may not be empty.
+/// A name that may not be empty, as it was typed; spaces at its ends do not count.
 pub(super) fn name(what: &str, typed: &str) -> Outcome<String> {
-    let clean = line(what, typed)?;
-    if clean.is_empty() || clean.chars().count() > 120 {
-        return Err(Problem::refused(format!("{what} needs between 1 and 120 characters")));
-    }
+    let clean = typed.trim().to_string();
+    rovnek_store::edits::name(what, &clean)?;
     Ok(clean)
 }
 
@@ -35,55 +20,8 @@ pub fn health() -> Value {
 }
 
 #[get("/document")]
-pub fn document(app: &App) -> Outcome<Json<Document>> {
-    Ok(Json(app.store().document()?))
-}
-
-#[patch("/production", data = "<patch>")]
-pub fn patch_production(app: &App, patch: Json<PatchProduction>) -> Outcome<Json<Document>> {
-    {
-        let mut store = app.store();
-        let label = if patch.lens_sets.is_some() { "change the lenses" } else { "name the production" };
-        let mut edit = store.edit(label, None)?;
-        if let Some(typed) = &patch.name {
-            edit.name_production(&name("the production", typed)?)?;
-        }
-        if let Some(sets) = &patch.lens_sets {
-            edit.set_lens_sets(sets)?;
-        }
-        edit.commit()?;
-    }
-    app.changed().map(Json)
-}
-
-#[patch("/scenes/<id>", data = "<patch>")]
-pub fn patch_scene(app: &App, id: u32, patch: Json<PatchScene>) -> Outcome<Json<Document>> {
-    {
-        let mut store = app.store();
-        let label = if patch.rate.is_some() { "change the rate" } else { "name the scene" };
-        let mut edit = store.edit(label, None)?;
-        if let Some(typed) = &patch.number {
-            edit.update(Table::Scene, id, &[("number", text(&name("the scene number", typed)?))])?;
-        }
-        if let Some(typed) = &patch.name {
-            edit.update(Table::Scene, id, &[("name", text(&name("the scene", typed)?))])?;
-        }
-        if let Some(rate) = patch.rate {
-            edit.set_rate(id, rate)?;
-        }
-        edit.commit()?;
-    }
-    app.changed().map(Json)
-}
-
-#[post("/undo")]
-pub fn undo(app: &App) -> Outcome<Json<Document>> {
-    app.store().undo()?;
-    app.changed().map(Json)
-}
-
-#[post("/redo")]
-pub fn redo(app: &App) -> Outcome<Json<Document>> {
-    app.store().redo()?;
-    app.changed().map(Json)
+pub async fn document(app: &App) -> Outcome<(ContentType, String)> {
+    let text = app.compute(Urgency::Picture, |app| serde_json::to_string(&app.current().whole())).await;
+    let text = text.map_err(|e| Problem::refused(e.to_string()))?;
+    Ok((ContentType::JSON, text))
 }

@@ -2,8 +2,12 @@
 
 use super::App;
 use super::document::name;
-use super::views::Edited;
+use super::setups::setup_in;
+use super::views::Brought;
+use crate::app::App as Shared;
+use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::snapshot::Changed;
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -18,13 +22,9 @@ use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::{LensState, Track};
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{
-    FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, csv_track, gltf_set, tum as tum_format,
-};
-use rovnek_store::Store;
+use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
 use rovnek_store::assets::AssetKind;
-use rovnek_store::model::Document;
-use rovnek_store::scene_edit::Changes;
+use rovnek_store::history::Edit;
 
 #[derive(FromFormField, Clone, Copy)]
 pub enum Up {
@@ -106,25 +106,26 @@ async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
 }
 
 fn refuse(status: Status) -> impl Fn(FormatError) -> Problem {
-    move |error| Problem { status, sentence: error.to_string() }
+    move |error| Problem::of(status, error.to_string())
 }
 
 /// A trajectory in the TUM text format.
 #[post("/import/tum?<placement..>", data = "<data>")]
-pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<Document>> {
+pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<Brought>> {
     let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
-    let track = tum_format::read(&bytes, &placement.options(&camera)?).map_err(refuse(status))?;
-    keep(app, placement.name, camera, &track)
+    let (options, name) = (placement.options(&camera)?, placement.name.to_string());
+    app.compute(Urgency::Job, move |app| {
+        let track = tum_format::read(&bytes, &options).map_err(refuse(status))?;
+        keep(app, &name, camera, &track)
+    })
+    .await
 }
 
 /// A camera track as CSV; it stays where it is on the set.
 #[post("/import/csv?<name>", data = "<data>")]
-pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
-    let (bytes, status) = receive(data).await?;
-    let track = csv_track::read(&bytes).map_err(refuse(status))?.content.to_track();
-    let camera = camera_on_floor(app)?;
-    keep(app, name, camera_for(camera, &track), &track)
+pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+    bring_track(app, name, ReadFormat::Csv, data).await
 }
 
 /// A camera whose lens does what a track says.
@@ -142,47 +143,54 @@ fn camera_for(mut camera: Camera, track: &Track) -> Camera {
 
 /// A camera track as lines of OpenTrackIO samples; it stays where it is on the set.
 #[post("/import/opentrackio?<name>", data = "<data>")]
-pub async fn opentrackio(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+pub async fn opentrackio(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     bring_track(app, name, ReadFormat::OpenTrackIo, data).await
 }
 
 /// The camera of a glTF file; it stays where it is on the set.
 #[post("/import/camera?<name>", data = "<data>")]
-pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     bring_track(app, name, ReadFormat::Gltf, data).await
 }
 
-async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) -> Outcome<Json<Document>> {
+async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) -> Outcome<Json<Brought>> {
     let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
     let lens = LensState { focal_mm: camera.focal_mm, focus_m: camera.focus_m, f_stop: camera.f_stop };
     let options = TumOptions { lens, ..TumOptions::default() };
-    let track = rovnek_formats::read(format, &bytes, &options).map_err(refuse(status))?.content;
-    keep(app, name, camera_for(camera, &track), &track)
+    let name = name.to_string();
+    app.compute(Urgency::Job, move |app| {
+        let track = rovnek_formats::read(format, &bytes, &options).map_err(refuse(status))?.content;
+        keep(app, &name, camera_for(camera, &track), &track)
+    })
+    .await
 }
 
 /// The axes of the machine on the floor at their full rate, as a take of its setup.
 #[post("/import/axes?<name>", data = "<data>")]
-pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Document>> {
+pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the take", name)?;
     let (bytes, status) = receive(data).await?;
     let id = app.floor.status.borrow().setup_id;
-    {
-        let mut store = app.store();
-        let setup = store.setup(id)?;
+    app.compute(Urgency::Job, move |app| {
+        let before = app.current();
+        let setup = setup_in(&before.document, id)?;
         let rig = setup.rig.build(&setup.camera);
         let samples = axes_csv::read(&bytes, rig.axes()).map_err(refuse(status))?.content;
-        store.import_axes(id, &name, &samples)?;
-    }
-    app.changed().map(Json)
+        let bring = |edit: &mut Edit| Ok(edit.bring_axes(setup, &name, &samples)?);
+        let (take, now) = app.edit(format!("bring in {name}"), bring)?;
+        let changed = Changed::between(&before, &now);
+        Ok(Json(Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: Some(take) }))
+    })
+    .await
 }
 
 fn camera_on_floor(app: &App) -> Outcome<Camera> {
     let id = app.floor.status.borrow().setup_id;
-    Ok(app.store().setup(id)?.camera)
+    Ok(setup_in(&app.document(), id)?.camera.clone())
 }
 
-fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Document>> {
+fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
     let name = name("the move", typed)?;
     let even = track.resampled(SAMPLE_RATE_HZ);
     let mut values = Vec::with_capacity(even.points.len() * 8);
@@ -198,44 +206,51 @@ fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<D
         ..FreeCamera::default()
     })
     .into();
-    {
-        let mut store = app.store();
-        let scene = store.document()?.scene.id;
-        store.import_take(scene, &name, &camera, &rig, &samples)?;
-    }
-    app.changed().map(Json)
+    let before = app.current();
+    let scene = before.document.scene.id;
+    let bring = |edit: &mut Edit| Ok(edit.bring_take(scene, &name, &camera, &rig, &samples)?);
+    let (take, now) = app.edit(format!("bring in {name}"), bring)?;
+    let changed = Changed::between(&before, &now);
+    Ok(Json(Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: Some(take) }))
 }
 
 /// A set or a mesh as glTF; it stands where the file has it.
 #[post("/import/set?<name>", data = "<data>")]
-pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Edited>> {
+pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
-    let brought = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
-    let edited = {
-        let mut store = app.store();
-        let scene = store.document()?.scene;
+    app.compute(Urgency::Job, move |app| {
+        let brought = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
+        let before = app.current();
+        let scene = &before.document.scene;
         // Groups of the file stay apart from those that are there.
         let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
-        let mut pieces = brought.pieces;
-        for piece in &mut pieces {
-            if piece.group > 0 {
-                piece.group += groups;
-            }
-            match &mut piece.form {
-                Form::Mesh { mesh, .. } => {
-                    *mesh =
-                        store.keep(AssetKind::Mesh, &piece.name, &brought.goods.meshes[mesh].to_bytes())?;
+        let bring = |edit: &mut Edit| {
+            let mut ids = Vec::with_capacity(brought.pieces.len());
+            for mut piece in brought.pieces {
+                if piece.group > 0 {
+                    piece.group += groups;
                 }
-                Form::Card { image, .. } if *image > 0 => {
-                    *image = store.keep(AssetKind::Image, &piece.name, &brought.goods.images[image])?;
+                match &mut piece.form {
+                    Form::Mesh { mesh, .. } => {
+                        let bytes = brought.goods.meshes[mesh].to_bytes();
+                        *mesh = edit.keep(AssetKind::Mesh, &piece.name, &bytes)?;
+                    }
+                    Form::Card { image, .. } if *image > 0 => {
+                        let bytes = &brought.goods.images[image];
+                        *image = edit.keep(AssetKind::Image, &piece.name, bytes)?;
+                    }
+                    _ => {}
                 }
-                _ => {}
+                ids.push(edit.add(scene.id, &piece)?);
             }
-        }
-        add_pieces(&mut store, scene.id, &name, pieces)?
-    };
-    Ok(Json(Edited { document: app.changed()?, pieces: edited, performers: Vec::new() }))
+            Ok(ids)
+        };
+        let (pieces, now) = app.edit(format!("bring in {name}"), bring)?;
+        let changed = Changed::between(&before, &now);
+        Ok(Json(Brought { changed, pieces, performers: Vec::new(), take: None }))
+    })
+    .await
 }
 
 /// How high a card is at first, metres.
@@ -249,53 +264,51 @@ pub async fn image(
     x: Option<f64>,
     z: Option<f64>,
     data: Data<'_>,
-) -> Outcome<Json<Edited>> {
+) -> Outcome<Json<Brought>> {
     let name = self::name("the card", name)?;
     let (bytes, status) = receive(data).await?;
-    let (picture, _) = gltf_set::picture(&bytes).map_err(|why| Problem { status, sentence: why })?;
-    let pieces = {
-        let mut store = app.store();
-        let scene = store.document()?.scene;
-        let image = store.keep(AssetKind::Image, &name, &bytes)?;
+    app.compute(Urgency::Job, move |app| {
+        let (picture, _) = gltf_set::picture(&bytes).map_err(|why| Problem::of(status, why))?;
+        let before = app.current();
         let width = CARD_M * f64::from(picture.width()) / f64::from(picture.height());
-        let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
         let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
-        add_pieces(&mut store, scene.id, &name, vec![Piece::new(&name, form, place)])?
-    };
-    Ok(Json(Edited { document: app.changed()?, pieces, performers: Vec::new() }))
-}
-
-fn add_pieces(store: &mut Store, scene: u32, name: &str, add: Vec<Piece>) -> Outcome<Vec<u32>> {
-    let mut edit = store.edit(format!("bring in {name}"), None)?;
-    let ids = edit.change_pieces(scene, &Changes { add, ..Changes::default() })?;
-    edit.commit()?;
-    Ok(ids)
+        let bring = |edit: &mut Edit| {
+            let image = edit.keep(AssetKind::Image, &name, &bytes)?;
+            let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
+            Ok(edit.add(before.document.scene.id, &Piece::new(&name, form, place))?)
+        };
+        let (piece, now) = app.edit(format!("bring in {name}"), bring)?;
+        let changed = Changed::between(&before, &now);
+        Ok(Json(Brought { changed, pieces: vec![piece], performers: Vec::new(), take: None }))
+    })
+    .await
 }
 
 /// Captured motion as BVH: a new performer who does it in the performance that plays.
 #[post("/import/capture?<name>", data = "<data>")]
-pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Edited>> {
+pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the performer", name)?;
     let (bytes, status) = receive(data).await?;
-    let clip = bvh::read(&bytes).map_err(refuse(status))?;
-    let performers = {
-        let mut store = app.store();
-        let scene = store.document()?.scene;
-        let motion = PartMotion::Captured {
-            clip: store.keep(AssetKind::Clip, &name, &bytes)?,
-            start_s: 0.0,
-            trim_s: [0.0, clip.length_s().max(0.01)],
-            position: [0.0; 3],
-            turn_deg: 0.0,
+    app.compute(Urgency::Job, move |app| {
+        let clip = bvh::read(&bytes).map_err(refuse(status))?;
+        let before = app.current();
+        let scene = &before.document.scene;
+        let bring = |edit: &mut Edit| {
+            let motion = PartMotion::Captured {
+                clip: edit.keep(AssetKind::Clip, &name, &bytes)?,
+                start_s: 0.0,
+                trim_s: [0.0, clip.length_s().max(0.01)],
+                position: [0.0; 3],
+                turn_deg: 0.0,
+            };
+            let part = Part { performance: scene.performance, rides: None, motion };
+            let (height_m, build) = (1.75, 1.0);
+            let performer = Performer { id: 0, name: name.clone(), height_m, build, parts: vec![part] };
+            Ok(edit.add(scene.id, &performer)?)
         };
-        let part = Part { performance: scene.performance, rides: None, motion };
-        let performer =
-            Performer { id: 0, name: name.clone(), height_m: 1.75, build: 1.0, parts: vec![part] };
-        let mut edit = store.edit(format!("bring in {name}"), None)?;
-        let changes = Changes { add: vec![performer], ..Changes::default() };
-        let ids = edit.change_performers(scene.id, &changes)?;
-        edit.commit()?;
-        ids
-    };
-    Ok(Json(Edited { document: app.changed()?, pieces: Vec::new(), performers }))
+        let (performer, now) = app.edit(format!("bring in {name}"), bring)?;
+        let changed = Changed::between(&before, &now);
+        Ok(Json(Brought { changed, pieces: Vec::new(), performers: vec![performer], take: None }))
+    })
+    .await
 }

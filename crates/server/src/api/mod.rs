@@ -2,6 +2,7 @@
 
 mod devices;
 mod document;
+pub mod edits;
 mod import;
 mod scene;
 mod setups;
@@ -19,25 +20,18 @@ pub fn routes() -> Vec<Route> {
     routes![
         document::health,
         document::document,
-        document::patch_production,
-        document::patch_scene,
-        document::undo,
-        document::redo,
+        edits::edits,
+        edits::undo,
+        edits::redo,
         scene::solids,
         scene::figures,
         scene::performance,
-        scene::edit,
-        scene::add_performance,
-        scene::patch_performance,
-        scene::bin_performance,
         scene::set_glb,
         scene::mesh,
         scene::image,
         scene::lenses,
         scene::frame,
-        setups::add,
         setups::views,
-        setups::patch,
         setups::machine,
         setups::reach,
         setups::follow,
@@ -45,7 +39,6 @@ pub fn routes() -> Vec<Route> {
         setups::inputs,
         setups::keep_inputs,
         setups::put_on_floor,
-        takes::patch,
         takes::empty_bin,
         takes::machine,
         takes::frames,
@@ -54,6 +47,8 @@ pub fn routes() -> Vec<Route> {
         takes::export,
         takes::packets,
         takes::shakes,
+        takes::keys,
+        takes::kinds,
         devices::devices,
         devices::listen,
         devices::stand_in,

@@ -1,104 +1,32 @@
 //! Setups: camera, machine, and what is on the floor.
 
 use super::App;
-use super::document::name;
 use super::views::{
-    CardSeat, FollowView, FollowWanted, LayBelow, MachineKind, MachineView, NewSetupView, PatchSetup,
-    ReachView, SetupView,
+    CardSeat, FollowView, FollowWanted, LayBelow, MachineKind, MachineView, ReachView, SetupView,
 };
+use crate::app::take_in;
+use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::{get, patch, post, put};
+use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::evaluate::track_of_samples;
 use rovnek_core::follow::{Wish, gaps, shortfalls};
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::{Reach, Rig, RigSpec, Rigging};
+use rovnek_core::rigs::{Reach, Rig, RigSpec};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::runner::Message;
-use rovnek_store::history::Table;
-use rovnek_store::model::{Document, text};
+use rovnek_store::StoreError;
+use rovnek_store::model::{Document, Setup};
 use serde::Deserialize;
 use std::sync::Arc;
-
-#[patch("/setups/<id>", data = "<patch>")]
-pub fn patch(app: &App, id: u32, patch: Json<PatchSetup>) -> Outcome<Json<Document>> {
-    {
-        let mut store = app.store();
-        let old = store.setup(id)?;
-        let letter = &old.letter;
-        let label = match &*patch {
-            PatchSetup { binned: Some(true), .. } => format!("remove setup {letter}"),
-            PatchSetup { binned: Some(false), .. } => format!("bring setup {letter} back"),
-            PatchSetup { place: Some(_), .. } => format!("reorder setup {letter}"),
-            PatchSetup { rig: Some(rig), .. } if !same_kind(rig, &old.rig) => {
-                format!("change the machine of setup {letter}")
-            }
-            PatchSetup { rig: Some(rig), .. } if rig.carried != old.rig.carried => {
-                format!("change what carries setup {letter}")
-            }
-            PatchSetup { rig: Some(_), .. } => format!("move setup {letter}"),
-            PatchSetup { positions: Some(_), .. } => format!("store a position of setup {letter}"),
-            PatchSetup { keys: Some(keys), .. } if keys.len() < old.keys.len() => {
-                format!("remove a key of setup {letter}")
-            }
-            PatchSetup { keys: Some(_), .. } => format!("set a key of setup {letter}"),
-            PatchSetup { camera: Some(_), .. } => format!("change the camera of setup {letter}"),
-            PatchSetup { tracking: Some(_), .. } => format!("set the device of setup {letter}"),
-            _ => format!("name setup {letter}"),
-        };
-        let status = app.floor.status.borrow().clone();
-        if patch.binned == Some(true) && status.setup_id == id && status.roll != "standby" {
-            return Err(Problem::refused(format!("setup {letter} is rolling; cut the take first")));
-        }
-        let mut order: Vec<u32> =
-            store.document()?.setups.iter().filter(|s| !s.binned).map(|s| s.id).collect();
-        let mut edit = store.edit(label, patch.gesture.as_deref())?;
-        if let Some(typed) = &patch.name {
-            edit.update(Table::Setup, id, &[("name", text(&name("the setup", typed)?))])?;
-        }
-        if patch.camera.is_some() || patch.rig.is_some() {
-            let camera = patch.camera.as_ref().unwrap_or(&old.camera);
-            edit.place_setup(id, camera, patch.rig.as_ref().unwrap_or(&old.rig))?;
-        }
-        if let Some(positions) = &patch.positions {
-            edit.store_positions(id, positions.clone())?;
-        }
-        if let Some(keys) = &patch.keys {
-            edit.set_keys(id, keys)?;
-        }
-        if let Some(tracking) = &patch.tracking {
-            edit.set_tracking(id, tracking)?;
-        }
-        if let Some(binned) = patch.binned {
-            edit.bin_setup(id, binned)?;
-        }
-        if let Some(place) = patch.place {
-            order.retain(|other| *other != id);
-            order.insert(place.min(order.len()), id);
-            edit.order_setups(&order)?;
-        }
-        edit.commit()?;
-    }
-    app.changed().map(Json)
-}
-
-#[post("/scenes/<scene>/setups", data = "<new>")]
-pub fn add(app: &App, scene: u32, new: Json<NewSetupView>) -> Outcome<Json<Document>> {
-    let name = name("the setup", &new.name)?;
-    {
-        let mut store = app.store();
-        let mut edit = store.edit(format!("add setup {name}"), None)?;
-        edit.add_setup(scene, &name, &new.camera, &new.rig)?;
-        edit.commit()?;
-    }
-    app.changed().map(Json)
-}
 
 /// Where the cameras of all setups stand before anybody drives them.
 #[get("/setups/views")]
 pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
-    let setups = app.store().document()?.setups;
+    let document = app.document();
+    let setups = &document.setups;
     let view = |setup: &rovnek_store::model::Setup| {
         let rig = setup.rig.build(&setup.camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
@@ -123,7 +51,8 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
 
 #[get("/setups/<id>/machine", rank = 2)]
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
-    let setup = app.store().setup(id)?;
+    let document = app.document();
+    let setup = setup_in(&document, id)?;
     Ok(Json(MachineView::of(&*setup.rig.build(&setup.camera))))
 }
 
@@ -140,7 +69,8 @@ pub struct Wanted {
 
 #[post("/setups/<id>/reach", data = "<wanted>")]
 pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
-    let setup = app.store().setup(id)?;
+    let document = app.document();
+    let setup = setup_in(&document, id)?;
     let rig = setup.rig.build(&setup.camera);
     if !wanted.position.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
         return Err(Problem::refused("a position needs three plain numbers"));
@@ -175,29 +105,34 @@ fn near(rig: &dyn Rig, shown: &[f64]) -> Outcome<Vec<f64>> {
     Ok(shown.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect())
 }
 
-fn same_kind(a: &Rigging, b: &Rigging) -> bool {
-    std::mem::discriminant(&a.spec) == std::mem::discriminant(&b.spec)
+/// A setup of a document.
+pub(super) fn setup_in(document: &Document, id: u32) -> Outcome<&Setup> {
+    Ok(document.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))?)
 }
 
 /// The machine of a setup follows an earlier move from now on, or none; where it cannot, its base
 /// standing as it does.
 #[post("/setups/<id>/follow", data = "<wanted>")]
-pub fn follow(app: &App, id: u32, wanted: Json<FollowWanted>) -> Outcome<Json<FollowView>> {
-    let setup = app.store().setup(id)?;
-    let Some(take) = wanted.take else {
-        let _ = app.floor.messages.send(Message::Follow(id, None));
-        return Ok(Json(FollowView { gaps: Vec::new(), length_s: 0.0 }));
-    };
-    let rate = app.store().document()?.scene.rate;
-    let earlier = app.move_of(take, rate)?;
-    let track = track_of_samples(&earlier.now, &*earlier.rig, &earlier.take.camera);
-    let wish = Wish::of(&track).ok_or_else(|| Problem::refused("that take is empty; choose another"))?;
-    let rig = setup.rig.build(&setup.camera);
-    let near = near(&*rig, &wanted.near)?;
-    let gaps = gaps(&wish, &shortfalls(&*rig, &wish, &near));
-    let view = FollowView { gaps, length_s: wish.length_s() };
-    let _ = app.floor.messages.send(Message::Follow(id, Some(Arc::new(wish))));
-    Ok(Json(view))
+pub async fn follow(app: &App, id: u32, wanted: Json<FollowWanted>) -> Outcome<Json<FollowView>> {
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        let setup = setup_in(&document, id)?;
+        let Some(take) = wanted.take else {
+            let _ = app.floor.messages.send(Message::Follow(id, None));
+            return Ok(Json(FollowView { gaps: Vec::new(), length_s: 0.0 }));
+        };
+        let rate = document.scene.rate;
+        let earlier = app.move_of(take, rate)?;
+        let track = track_of_samples(&earlier.now, &*earlier.rig, &earlier.take.camera);
+        let wish = Wish::of(&track).ok_or_else(|| Problem::refused("that take is empty; choose another"))?;
+        let rig = setup.rig.build(&setup.camera);
+        let near = near(&*rig, &wanted.near)?;
+        let gaps = gaps(&wish, &shortfalls(&*rig, &wish, &near));
+        let view = FollowView { gaps, length_s: wish.length_s() };
+        let _ = app.floor.messages.send(Message::Follow(id, Some(Arc::new(wish))));
+        Ok(Json(view))
+    })
+    .await
 }
 
 /// The machines there are, as they come.
@@ -214,52 +149,63 @@ pub fn machines() -> Json<Vec<MachineKind>> {
 
 /// How the page's devices are assigned, as the page keeps it.
 #[get("/inputs")]
-pub fn inputs(app: &App) -> Json<serde_json::Value> {
-    let kept = app.store().remembered("inputs").and_then(|s| serde_json::from_str(&s).ok());
-    Json(kept.unwrap_or(serde_json::Value::Null))
+pub async fn inputs(app: &App) -> Json<serde_json::Value> {
+    app.wait(move |app| {
+        let kept = app.store().remembered("inputs").and_then(|s| serde_json::from_str(&s).ok());
+        Json(kept.unwrap_or(serde_json::Value::Null))
+    })
+    .await
 }
 
 #[put("/inputs", data = "<inputs>")]
-pub fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<Json<serde_json::Value>> {
-    let text = inputs.to_string();
-    if text.len() > 256 << 10 {
-        return Err(Problem::refused("more than 256 kB of assignments; remove presets that are not used"));
-    }
-    app.store().remember("inputs", &text)?;
-    Ok(inputs)
+pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<Json<serde_json::Value>> {
+    app.wait(move |app| {
+        let text = inputs.to_string();
+        if text.len() > 256 << 10 {
+            return Err(Problem::refused(
+                "more than 256 kB of assignments; remove presets that are not used",
+            ));
+        }
+        app.store().remember("inputs", &text)?;
+        Ok(inputs)
+    })
+    .await
 }
 
 /// Lays a take below the next roll, or none. Its setup must be on the floor.
 #[post("/floor/below", data = "<wanted>")]
-pub fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Json<Document>> {
-    let document = app.store().document()?;
-    if let Some(id) = wanted.take {
-        let take = app.store().take(id)?;
-        let (on, roll) = {
-            let status = app.floor.status.borrow();
-            (status.setup_id, status.roll)
-        };
-        let setup = document.setups.iter().find(|s| s.id == take.setup_id);
-        let n = take.number;
-        let fault = if take.pass.is_some() {
-            Some(format!("this is a pass of take {n}; lay the take itself below"))
-        } else if take.rolling || take.samples < 2 {
-            Some(format!("take {n} is not closed yet; cut it first"))
-        } else if take.setup_id != on {
-            Some(format!("take {n} was rolled in another setup; put that one onto the floor first"))
-        } else if roll != "standby" {
-            Some("a take is rolling; cut it first".into())
-        } else if setup.is_some_and(|s| s.rig.build(&s.camera).axes().len() != take_width(&take)) {
-            Some(format!("the machine of take {n} has been changed since; undo that, or roll a new take"))
-        } else {
-            None
-        };
-        if let Some(sentence) = fault {
-            return Err(Problem::refused(sentence));
+pub async fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Status> {
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        if let Some(id) = wanted.take {
+            let take = take_in(&document, id)?;
+            let (on, roll) = {
+                let status = app.floor.status.borrow();
+                (status.setup_id, status.roll)
+            };
+            let setup = document.setups.iter().find(|s| s.id == take.setup_id);
+            let n = take.number;
+            let fault = if take.pass.is_some() {
+                Some(format!("this is a pass of take {n}; lay the take itself below"))
+            } else if take.rolling || take.samples < 2 {
+                Some(format!("take {n} is not closed yet; cut it first"))
+            } else if take.setup_id != on {
+                Some(format!("take {n} was rolled in another setup; put that one onto the floor first"))
+            } else if roll != "standby" {
+                Some("a take is rolling; cut it first".into())
+            } else if setup.is_some_and(|s| s.rig.build(&s.camera).axes().len() != take_width(take)) {
+                Some(format!("the machine of take {n} has been changed since; undo that, or roll a new take"))
+            } else {
+                None
+            };
+            if let Some(sentence) = fault {
+                return Err(Problem::refused(sentence));
+            }
         }
-    }
-    app.lay(wanted.take)?;
-    Ok(Json(document))
+        app.lay(wanted.take)?;
+        Ok(Status::NoContent)
+    })
+    .await
 }
 
 fn take_width(take: &rovnek_store::model::Take) -> usize {
@@ -268,15 +214,20 @@ fn take_width(take: &rovnek_store::model::Take) -> usize {
 
 /// Puts a setup onto the floor.
 #[post("/setups/<id>/floor")]
-pub fn put_on_floor(app: &App, id: u32) -> Outcome<Json<Document>> {
-    let document = app.store().document()?;
-    if !document.setups.iter().any(|s| s.id == id && !s.binned) {
-        return Err(rovnek_store::StoreError::Missing("setup", id).into());
-    }
-    if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
-        return Err(Problem::refused("a take is rolling; cut it before another setup goes onto the floor"));
-    }
-    app.store().remember("setup", &id.to_string())?;
-    let _ = app.floor.messages.send(Message::Put(id));
-    Ok(Json(document))
+pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
+    app.wait(move |app| {
+        let document = app.document();
+        if !document.setups.iter().any(|s| s.id == id && !s.binned) {
+            return Err(StoreError::Missing("setup", id).into());
+        }
+        if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
+            return Err(Problem::refused(
+                "a take is rolling; cut it before another setup goes onto the floor",
+            ));
+        }
+        app.store().remember("setup", &id.to_string())?;
+        let _ = app.floor.messages.send(Message::Put(id));
+        Ok(Status::NoContent)
+    })
+    .await
 }

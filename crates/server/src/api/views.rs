@@ -2,19 +2,12 @@
 //! types are made from these and the model's (`tests/types.rs`).
 
 use rovnek_core::follow::Gap;
-use rovnek_core::keys::{Key, Position};
-use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figures};
-use rovnek_core::performer::Performer;
-use rovnek_core::rigs::{Rig, RigSpec, Rigging};
-use rovnek_core::set::{Light, Piece, Stage};
+use rovnek_core::rigs::{Rig, RigSpec};
+use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
-use rovnek_core::time::Rate;
-use rovnek_core::tracked::Tracking;
-use rovnek_core::treatments::Treatment;
-use rovnek_store::model::{Document, Rating};
-use rovnek_store::scene_edit::Changes;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -290,66 +283,6 @@ pub struct MachineKind {
     pub hands: Vec<&'static str>,
 }
 
-/// Changes to the production; what is missing stays.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct PatchProduction {
-    /// As on the slate.
-    pub name: Option<String>,
-    /// Its own lens sets, all of them.
-    pub lens_sets: Option<Vec<LensSet>>,
-}
-
-/// Changes to the set and the cast that are undone in one go.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct SceneEdit {
-    /// What undo will call it.
-    pub label: String,
-    /// Changes of one gesture are undone together.
-    pub gesture: Option<String>,
-    /// The room.
-    pub stage: Option<Stage>,
-    /// Length of the performance.
-    pub length_s: Option<f64>,
-    /// Pieces of the set.
-    pub pieces: Option<Changes<Piece>>,
-    /// Who is in it.
-    pub performers: Option<Changes<Performer>>,
-}
-
-/// The document after an edit, and the ids of what was added.
-#[derive(Serialize, TS)]
-pub struct Edited {
-    /// As it now is.
-    pub document: Document,
-    /// Ids of new pieces.
-    pub pieces: Vec<u32>,
-    /// Ids of new performers.
-    pub performers: Vec<u32>,
-}
-
-/// A new performance, or changes to one.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct PatchPerformance {
-    /// As it is called.
-    pub name: Option<String>,
-    /// Whether it is the one that plays.
-    pub plays: Option<bool>,
-}
-
-/// A new setup.
-#[derive(Deserialize, TS)]
-pub struct NewSetupView {
-    /// What it is for.
-    pub name: String,
-    /// Sensor, frame, lens.
-    pub camera: Camera,
-    /// The machine and where it stands.
-    pub rig: Rigging,
-}
-
 /// Where a setup's camera stands before anybody drives it.
 #[derive(Serialize, TS)]
 pub struct SetupView {
@@ -413,42 +346,6 @@ pub struct Offer {
     pub corners: [[f64; 3]; 4],
 }
 
-/// Changes to the scene; what is missing stays.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct PatchScene {
-    /// As on the slate.
-    pub number: Option<String>,
-    /// As on the slate.
-    pub name: Option<String>,
-    /// Frames a second.
-    pub rate: Option<Rate>,
-}
-
-/// Changes to a setup; what is missing stays.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct PatchSetup {
-    /// What it is for.
-    pub name: Option<String>,
-    /// Sensor, frame, lens.
-    pub camera: Option<Camera>,
-    /// The machine and where it stands.
-    pub rig: Option<Rigging>,
-    /// Where it can be sent, all of them.
-    pub positions: Option<Vec<Position>>,
-    /// The move set by hand, all of its keys.
-    pub keys: Option<Vec<Key>>,
-    /// The device that may move its camera.
-    pub tracking: Option<Tracking>,
-    /// Into the bin, or back.
-    pub binned: Option<bool>,
-    /// Its place among the setups, counted from 0.
-    pub place: Option<usize>,
-    /// Changes of one gesture are undone together.
-    pub gesture: Option<String>,
-}
-
 /// How much a take shakes.
 #[derive(Serialize, TS)]
 pub struct ShakeView {
@@ -467,22 +364,15 @@ pub struct LayBelow {
     pub take: Option<u32>,
 }
 
-/// Changes to a take; what is missing stays.
-#[derive(Deserialize, TS)]
-#[ts(optional_fields)]
-pub struct PatchTake {
-    /// A name of its own.
-    pub name: Option<String>,
-    /// What the operator thought of it.
-    pub rating: Option<Rating>,
-    /// A note.
-    pub note: Option<String>,
-    /// Into the bin, or back.
-    pub binned: Option<bool>,
-    /// A pass is left out of its take, or not.
-    pub muted: Option<bool>,
-    /// What is done to it.
-    pub treatments: Option<Vec<Treatment>>,
-    /// Changes of one gesture are undone together.
-    pub gesture: Option<String>,
+/// What was brought in, by the ids of what it became.
+#[derive(Serialize, TS)]
+pub struct Brought {
+    /// What the document has that it had not before.
+    pub changed: crate::snapshot::Changed,
+    /// New pieces.
+    pub pieces: Vec<u32>,
+    /// New performers.
+    pub performers: Vec<u32>,
+    /// The new take.
+    pub take: Option<u32>,
 }

@@ -4,7 +4,7 @@ use super::{in_file, read_file, tell, write_file};
 use clap::{Args, ValueEnum};
 use rovnek_core::DVec3;
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{ReadFormat, WriteFormat};
+use rovnek_formats::{MOST_POINTS, ReadFormat, WriteFormat};
 use std::path::PathBuf;
 
 #[derive(Args)]
@@ -81,7 +81,15 @@ impl Convert {
         let read = rovnek_formats::read(self.from, &bytes, &options).map_err(in_file(&self.r#in))?;
         tell(&self.r#in, &read.notes);
         let track = match self.rate {
-            Some(rate) if rate > 0.0 && rate <= 1000.0 => read.content.resampled(rate),
+            Some(rate) if rate > 0.0 && rate <= 1000.0 => {
+                let points = read.content.duration_s() * rate;
+                if points > MOST_POINTS as f64 {
+                    return Err(format!(
+                        "{points:.0} points would be written at --rate {rate}; {MOST_POINTS} are the most"
+                    ));
+                }
+                read.content.resampled(rate)
+            }
             Some(rate) => {
                 return Err(format!("--rate {rate} cannot be; give more than 0 and at most 1000 a second"));
             }

@@ -105,11 +105,8 @@ impl Device {
     }
 
     fn motion(&self) -> Result<Motion, String> {
-        match self.motion.as_str() {
-            "shoulder" => return Ok(Motion::Shoulder),
-            "sweep" => return Ok(Motion::Sweep),
-            "still" => return Ok(Motion::Still),
-            _ => {}
+        if let Some(motion) = Motion::named(&self.motion) {
+            return Ok(motion);
         }
         let path = Path::new(&self.motion);
         let format = match path.extension().and_then(|e| e.to_str()) {

@@ -1,9 +1,11 @@
 //! `rovnek export`.
 
 use super::write_file;
+use crate::app::passes_in;
 use crate::{layers, scenery, takeaway};
 use clap::Args;
 use rovnek_core::evaluate::Stages;
+use rovnek_core::motion::Context;
 use rovnek_core::performer::Clips;
 use rovnek_store::Store;
 use std::path::PathBuf;
@@ -39,16 +41,22 @@ impl Export {
                 let known: Vec<String> = document.takes.iter().map(|t| t.number.to_string()).collect();
                 format!("there is no take {}; there are {}", self.take, known.join(", "))
             })?;
+        let reader = store.reader().map_err(|e| e.to_string())?;
         let rig = take.rig.build(&take.camera);
-        let raw = store.passes(take.id).and_then(|passes| layers::samples(&store, take, &passes, rig.axes()));
+        let raw = layers::samples(&reader, take, &passes_in(&document, take.id), rig.axes());
         let raw = Arc::new(raw.map_err(|e| e.to_string())?);
         let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
-        let samples = Stages::default().treated(0, &raw, treatments, rig.axes(), document.scene.rate);
+        let samples = Stages::default().treated(
+            0,
+            &raw,
+            treatments,
+            &Context { rig: &*rig, rate: document.scene.rate },
+        );
         let scene = &document.scene;
         let mut clips = Clips::new();
-        scenery::load_clips(&store, &document, &mut clips).map_err(|e| e.to_string())?;
+        scenery::load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
         let playing = scenery::Scenery::of(scene, &clips).playing;
-        let goods = scenery::goods(&store, &scene.pieces).map_err(|e| e.to_string())?;
+        let goods = scenery::goods(&reader, &scene.pieces).map_err(|e| e.to_string())?;
         let around = takeaway::Around { scene, playing: &playing, goods: &goods };
         write_file(&self.out, &takeaway::file(self.to, &around, take, &*rig, &samples))
     }

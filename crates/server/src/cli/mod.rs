@@ -1,6 +1,7 @@
 //! The command line.
 
 mod convert;
+mod described;
 mod device;
 mod export;
 mod measure;

@@ -1,9 +1,15 @@
 //! `rovnek treat`.
 
+use super::described::treatment;
 use super::{in_file, read_file, tell, tell_if_uneven, write_file};
 use clap::{Args, ValueEnum};
 use rovnek_core::filter::{Kernel, Smoother};
-use rovnek_core::treatments::SmoothBy;
+use rovnek_core::lens::Camera;
+use rovnek_core::motion::{Context, Motion};
+use rovnek_core::rigs::{FreeCamera, RigSpec};
+use rovnek_core::samples::Samples;
+use rovnek_core::time::Rate;
+use rovnek_core::treatments::{Reads, SmoothBy, Treatment};
 use rovnek_formats::csv_track::{self, CsvTrack};
 use std::path::PathBuf;
 use std::str::FromStr;
@@ -14,10 +20,17 @@ pub struct Treat {
     r#in: PathBuf,
     /// CSV track to write
     out: PathBuf,
+    /// A treatment and what is set of it: smooth:head.passes=100 or keys:every.seconds=0.5; may be
+    /// given more than once
+    #[arg(long, required_unless_present = "smooth", value_parser = treatment)]
+    treatment: Vec<Treatment>,
+    /// Frames a second at which treatments count frames
+    #[arg(long, default_value_t = 24.0)]
+    rate: f64,
     /// gaussian:sigma_s=0.08 or binomial:passes=100,rate=24
     #[arg(long)]
-    smooth: Smoothing,
-    /// Smooth only this part; may be given more than once
+    smooth: Option<Smoothing>,
+    /// With --smooth: only this part; may be given more than once
     #[arg(long)]
     only: Vec<Part>,
 }
@@ -65,7 +78,8 @@ impl FromStr for Smoothing {
         if !(1.0..=240.0).contains(&rate_hz) {
             return Err(format!("a rate of {rate_hz} cannot be; give 1 to 240 frames a second"));
         }
-        by.fault().map_or(Ok(Smoothing { by, rate_hz }), Err)
+        by.check("smooth").map_err(|e| e.sentence)?;
+        Ok(Smoothing { by, rate_hz })
     }
 }
 
@@ -76,15 +90,44 @@ impl Treat {
         let mut track = read.content;
         let times = track.to_track();
         tell_if_uneven(&self.r#in, &times, "they are smoothed as they stand");
+        let frames = (self.rate * 1000.0).round();
+        let rate = Rate::new(frames.clamp(0.0, 1e9) as u32, 1000).map_err(|e| e.to_string())?;
         if track.len() > 2 {
-            smooth(&mut track, &self.only, self.smoothing_kernel(times.rate_hz()));
+            treat(&mut track, &self.treatment, times.rate_hz(), rate)?;
+            if let Some(smoothing) = self.smooth {
+                smooth(&mut track, &self.only, smoothing.by.kernel(times.rate_hz(), smoothing.rate_hz));
+            }
         }
         write_file(&self.out, &track.to_bytes())
     }
+}
 
-    fn smoothing_kernel(&self, sample_hz: f64) -> Kernel {
-        self.smooth.by.kernel(sample_hz, self.smooth.rate_hz)
+/// The columns of a track as the axes of a camera in the air, which is all that a bare track has.
+/// Those that a treatment leaves alone stay as they stand in the file, to the bit.
+fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rate) -> Result<(), String> {
+    for treatment in treatments {
+        if let Reads::Take(what) = treatment.kind.reads() {
+            return Err(format!(
+                "this treatment reads {what}, which a bare track does not hold; treat the take itself"
+            ));
+        }
     }
+    let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
+    let axes = rig.axes();
+    let values = (0..track.len()).flat_map(|k| {
+        let columns = &track.columns;
+        axes.iter().enumerate().map(move |(i, axis)| axis.unit.from_shown(columns[i + 1][k]))
+    });
+    let before = Motion::of(Samples::new(rate_hz, axes.len(), values.collect()), axes);
+    let context = Context { rig: &*rig, rate };
+    let after = treatments.iter().fold(before.clone(), |motion, t| t.apply(&motion, &context));
+    for (i, axis) in axes.iter().enumerate() {
+        let column = after.samples.column(i);
+        if column != before.samples.column(i) {
+            track.columns[i + 1] = column.into_iter().map(|v| axis.unit.to_shown(v)).collect();
+        }
+    }
+    Ok(())
 }
 
 fn smooth(track: &mut CsvTrack, only: &[Part], kernel: Kernel) {

@@ -14,13 +14,10 @@ use rocket::http::{ContentType, Status};
 use rocket::tokio::select;
 use rocket::{Shutdown, State, get, routes};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
-use rovnek_core::space::Pose;
-use rovnek_core::{DQuat, DVec3};
-use rovnek_formats::tracking::{Lens, Sample};
+use rovnek_formats::tracking::phone::Carried;
 use rovnek_live::listen::Account;
 use rovnek_live::runner::{Message, Packed};
 use serde::{Deserialize, Serialize};
-use std::f64::consts::FRAC_PI_2;
 use std::net::{IpAddr, Ipv4Addr, TcpListener, UdpSocket};
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::Sender;
@@ -55,8 +52,6 @@ const PORT: u16 = 4781;
 /// Wrong codes before the door waits, and for how long.
 const MOST_WRONG: u32 = 10;
 const WAITS: Duration = Duration::from_secs(60);
-/// A push of a pad at its end, metres a second.
-const PUSH_M_S: f64 = 1.0;
 /// How a phone is called among the sources.
 const NAME: &str = "phone 1";
 
@@ -209,64 +204,6 @@ fn script() -> (ContentType, &'static str) {
     (ContentType::JavaScript, include_str!("page.js"))
 }
 
-/// What a phone sends: how it is held (alpha, beta, gamma of the W3C's Device Orientation, degrees),
-/// how its screen is turned, and how its pads are pushed, −1 to 1.
-#[derive(Deserialize)]
-struct Held {
-    turn: Option<[f64; 3]>,
-    #[serde(default)]
-    screen: f64,
-    #[serde(default)]
-    side: f64,
-    #[serde(default)]
-    ahead: f64,
-    #[serde(default)]
-    up: f64,
-}
-
-/// How a camera on the back of a phone is turned. Device Orientation turns about z, x' and y'' in a
-/// world with z up; the screen may be turned against the phone.
-fn rotation([alpha, beta, gamma]: [f64; 3], screen: f64) -> DQuat {
-    let [a, b, c, s] = [alpha, beta, gamma, screen].map(f64::to_radians);
-    let world = DQuat::from_rotation_x(-FRAC_PI_2);
-    let phone = DQuat::from_rotation_z(a) * DQuat::from_rotation_x(b) * DQuat::from_rotation_y(c);
-    (world * phone * DQuat::from_rotation_z(-s)).normalize()
-}
-
-/// Where a phone has been carried by its pads.
-struct Carried {
-    place: DVec3,
-    turn: DQuat,
-    heard: Instant,
-}
-
-impl Carried {
-    fn new() -> Carried {
-        Carried { place: DVec3::new(0.0, 1.6, 0.0), turn: DQuat::IDENTITY, heard: Instant::now() }
-    }
-
-    /// Moved on by what the phone says now.
-    fn held(&mut self, held: &Held) -> Option<Pose> {
-        let numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
-        if !numbers.clone().all(|v| v.is_finite() && v.abs() <= 1e4) {
-            return None;
-        }
-        if let Some(turn) = held.turn {
-            self.turn = rotation(turn, held.screen);
-        }
-        let dt = self.heard.elapsed().as_secs_f64().min(0.1);
-        self.heard = Instant::now();
-        // The pads push along the floor, the way the phone looks.
-        let look = self.turn * DVec3::NEG_Z;
-        let ahead = look.with_y(0.0).try_normalize().unwrap_or(DVec3::NEG_Z);
-        let side = DVec3::new(-ahead.z, 0.0, ahead.x);
-        let share = |v: f64| v.clamp(-1.0, 1.0);
-        let push = ahead * share(held.ahead) + side * share(held.side) + DVec3::Y * share(held.up);
-        self.place += push * PUSH_M_S * dt;
-        Some(Pose::new(self.place, self.turn))
-    }
-}
-
 #[get("/live?<code>")]
 fn live(
     ws: WebSocket,
@@ -293,7 +230,7 @@ fn live(
         Config { max_message_size: Some(1 << 10), max_frame_size: Some(1 << 10), ..Config::default() };
     Ok(ws.config(config).channel(move |mut stream| {
         Box::pin(async move {
-            let mut carried = Carried::new();
+            let (mut carried, mut heard) = (Carried::default(), Instant::now());
             loop {
                 let came = select! {
                     _ = &mut closing => return Ok(()),
@@ -301,16 +238,9 @@ fn live(
                 };
                 let Some(Ok(packet)) = came else { return Ok(()) };
                 let Packet::Text(text) = packet else { continue };
-                let Ok(held) = serde_json::from_str::<Held>(&text) else { continue };
-                let Some(pose) = carried.held(&held) else { continue };
-                let sample = Sample {
-                    device: "1".into(),
-                    time_s: None,
-                    sequence: None,
-                    rate_hz: None,
-                    pose,
-                    lens: Lens::default(),
-                };
+                let elapsed_s = heard.elapsed().as_secs_f64();
+                heard = Instant::now();
+                let Ok(sample) = carried.read(text.as_bytes(), elapsed_s) else { continue };
                 let now_s = account.now_s();
                 lock(&account.devices).account(NAME, "a phone", &sample, now_s);
                 let packed = Packed {
@@ -326,38 +256,4 @@ fn live(
             }
         })
     }))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use rovnek_core::space::PanTiltRoll;
-
-    fn looks(turn: [f64; 3], screen: f64) -> [f64; 3] {
-        let a = PanTiltRoll::from_rotation(rotation(turn, screen));
-        [a.pan, a.tilt, a.roll].map(|v| v.to_degrees().round() + 0.0)
-    }
-
-    /// Worked by hand from the W3C's Device Orientation: flat on a table all angles are 0 and the
-    /// back looks down; upright beta is 90; alpha grows to the left.
-    #[test]
-    fn a_phone_looks_out_of_its_back() {
-        assert_eq!(looks([0.0, 0.0, 0.0], 0.0)[1], -90.0);
-        assert_eq!(looks([0.0, 90.0, 0.0], 0.0), [0.0, 0.0, 0.0]);
-        assert_eq!(looks([30.0, 90.0, 0.0], 0.0), [-30.0, 0.0, 0.0]);
-        assert_eq!(looks([0.0, 110.0, 0.0], 0.0), [0.0, 20.0, 0.0]);
-        // On its side: the top to the left, the screen turned along with it.
-        assert_eq!(looks([90.0, 0.0, -90.0], 90.0), [0.0, 0.0, 0.0]);
-    }
-
-    #[test]
-    fn pads_push_the_way_it_looks_and_nonsense_moves_nothing() {
-        let mut c = Carried::new();
-        let held = |turn, ahead: f64, side: f64| Held { turn, screen: 0.0, side, ahead, up: 0.0 };
-        c.held(&held(Some([-90.0, 90.0, 0.0]), 0.0, 0.0)).unwrap();
-        std::thread::sleep(Duration::from_millis(30));
-        let to = c.held(&held(None, 1.0, 0.0)).unwrap().position;
-        assert!(to.x > 0.02 && to.z.abs() < 1e-9, "{to}");
-        assert!(c.held(&held(None, f64::NAN, 0.0)).is_none());
-    }
 }

@@ -5,7 +5,7 @@ use rocket::http::{ContentType, Header, Status};
 use rocket::local::blocking::{Client, LocalResponse};
 use rovnek_server::serve::{Address, assemble, rocket};
 use rovnek_store::Store;
-use serde_json::Value;
+use serde_json::{Value, json};
 use std::net::{IpAddr, Ipv4Addr};
 use tempfile::TempDir;
 
@@ -37,26 +37,26 @@ impl Served {
         answer.into_json().unwrap()
     }
 
-    pub fn patch(&self, path: &str, body: Value) -> (Status, Value) {
-        let request = self.client.patch(path.to_string()).header(Header::new("Host", HOST));
-        read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
+    /// An edit by operations, from what is there now.
+    pub fn edit(&self, label: &str, ops: Value) -> (Status, Value) {
+        let edit = json!({"label": label, "ops": ops});
+        self.post("/api/edits", json!({"page": "test", "scene": 1, "edits": [edit]}).to_string())
+    }
+
+    /// Puts one value in the place of another.
+    pub fn replace(&self, path: &str, value: Value) -> (Status, Value) {
+        self.edit("change it", json!([{"op": "replace", "path": path, "value": value}]))
+    }
+
+    /// Takes the newest edit back.
+    pub fn undo(&self) -> (Status, Value) {
+        self.post("/api/undo", json!({"page": "test"}).to_string())
     }
 
     /// Keeps something under a name.
     pub fn put(&self, path: &str, body: Value) -> (Status, Value) {
         let request = self.client.put(path.to_string()).header(Header::new("Host", HOST));
         read(request.header(ContentType::JSON).body(body.to_string()).dispatch())
-    }
-
-    /// Removes, and what is there then.
-    pub fn delete(&self, path: &str) -> Value {
-        let (status, body) = self.delete_raw(path);
-        assert_eq!(status, Status::Ok, "{body}");
-        body
-    }
-
-    pub fn delete_raw(&self, path: &str) -> (Status, Value) {
-        read(self.client.delete(path.to_string()).header(Header::new("Host", HOST)).dispatch())
     }
 
     pub fn post(&self, path: &str, body: impl AsRef<[u8]>) -> (Status, Value) {
@@ -71,7 +71,7 @@ pub fn read(answer: LocalResponse) -> (Status, Value) {
     if status.code >= 400 {
         assert_eq!(answer.content_type().unwrap().to_string(), "application/problem+json");
     }
-    (status, answer.into_json().unwrap())
+    (status, answer.into_json().unwrap_or(Value::Null))
 }
 
 /// The sentence of a problem.

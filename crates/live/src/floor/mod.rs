@@ -9,20 +9,19 @@
 //! moves and everything that is recorded. A take rolled slowly is therefore true to the scene's
 //! time by itself.
 
+mod rolling;
+mod told;
+
 use crate::acting::{Acting, Cast};
-use crate::command::{Command, PassWanted, Status, TrackingStatus, Who};
+use crate::command::{Command, PassWanted, Who};
 use crate::devices::Heard;
 use crate::reel::Reel;
 use crate::stand::{Moment, Plays, Stand};
-use crate::state::{AxisState, Other, State, axis, flags};
 use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::drive::{Demand, Hand, STEP_S, time_to_stop};
-use rovnek_core::evaluate::lens_of;
+use rovnek_core::drive::{Demand, Hand, STEP_S};
 use rovnek_core::follow::Wish;
-use rovnek_core::framing;
 use rovnek_core::hands::Shaping;
-use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::performer::driven::Wanted;
 use rovnek_core::playing::{Of, People};
 use rovnek_core::samples::Samples;
@@ -76,8 +75,7 @@ pub struct Staged {
 
 /// Whether a take rolls.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[allow(clippy::enum_variant_names)] // a pre-roll is what the trade calls it
-enum Roll {
+enum Phase {
     Standby,
     /// Until a tick.
     Counting {
@@ -143,7 +141,7 @@ pub struct Floor {
     /// Thousandths of a step of the scene in a tick, and those that are not yet a step.
     clock: u32,
     owed: u32,
-    roll: Roll,
+    roll: Phase,
     asked: Asked,
     below: Option<Below>,
     devices: BTreeMap<String, Heard>,
@@ -183,7 +181,7 @@ impl Floor {
             step: 0,
             clock: FULL,
             owed: 0,
-            roll: Roll::Standby,
+            roll: Phase::Standby,
             asked: Asked::default(),
             below: None,
             devices: BTreeMap::new(),
@@ -218,36 +216,15 @@ impl Floor {
         }
     }
 
-    /// Whether a take can be laid below what is driven.
-    fn fits(&self, below: &Below) -> bool {
-        below.setup_id == self.placed().setup_id
-            && below.samples.width() == self.axes().len()
-            && !below.samples.is_empty()
-    }
-
     /// The floor's own time, seconds: what devices are read by.
     pub fn clock_s(&self) -> f64 {
         self.step as f64 * STEP_S
     }
 
-    /// A take is laid below, or none.
-    pub fn lay(&mut self, below: Option<Below>) {
-        let same = |a: &Below, b: &Below| a.take == b.take && Arc::ptr_eq(&a.samples, &b.samples);
-        if self.below.as_ref().zip(below.as_ref()).is_some_and(|(a, b)| same(a, b)) {
-            return;
-        }
-        // What a pass is rolled over does not change under it.
-        if self.roll != Roll::Standby {
-            return;
-        }
-        self.below = below.filter(|b| self.fits(b));
-        self.jump();
-    }
-
     /// A tracked device sent a packet.
     pub fn tracked(&mut self, source: Option<&str>, sample: Option<&Sample>, packet: Packet) {
         let time_s = packet.time_s;
-        if let Roll::Rolling { since, .. } = self.roll
+        if let Phase::Rolling { since, .. } = self.roll
             && self.stand().attached()
             && !self.alone()
             && source.is_none_or(|s| self.source().is_some_and(|(name, _)| name == s))
@@ -361,16 +338,6 @@ impl Floor {
         }
     }
 
-    /// The axes that play from the take below: what is not armed; before a punch in, all of them.
-    fn playing(&self) -> Vec<bool> {
-        let all = match self.roll {
-            Roll::PreRoll => true,
-            Roll::Counting { .. } => self.asked.from > 0,
-            Roll::Standby | Roll::Rolling { .. } => false,
-        };
-        self.armed.iter().map(|armed| all || !armed).collect()
-    }
-
     /// A page opened.
     pub fn join(&mut self, page: PageId) {
         self.wheels.join(page, self.step);
@@ -379,28 +346,6 @@ impl Floor {
     /// A page closed.
     pub fn leave(&mut self, page: PageId) {
         self.wheels.leave(page, self.step);
-    }
-
-    /// The recorder could not keep a chunk: the take is cut and the operator told.
-    pub fn recorder_failed(&mut self, why: String) {
-        if matches!(self.roll, Roll::Rolling { .. }) {
-            self.reel.flag(why.clone());
-            self.cut();
-        }
-        self.trouble = Some(why);
-    }
-
-    /// The floor closes: a rolling take is cut.
-    pub fn close(&mut self) {
-        self.flag("Rovnek was closed".into());
-        self.cut();
-    }
-
-    /// A stall of the clock: a rolling take is flagged with the gap.
-    pub fn stalled(&mut self, gap_s: f64) {
-        if matches!(self.roll, Roll::Rolling { .. }) {
-            self.flag(format!("the clock stood still for {gap_s:.2} s"));
-        }
     }
 
     /// Does what a page asks; only the holder of the wheels operates.
@@ -436,23 +381,23 @@ impl Floor {
                 }
             }
             Command::Arm { axis, on } => {
-                if let (Some(armed), Roll::Standby) = (self.armed.get_mut(axis), self.roll) {
+                if let (Some(armed), Phase::Standby) = (self.armed.get_mut(axis), self.roll) {
                     *armed = on;
                 }
             }
             Command::Roll { count_in_s, until_s, note, pass } => {
-                if self.roll == Roll::Standby && count_in_s.is_finite() {
+                if self.roll == Phase::Standby && count_in_s.is_finite() {
                     self.count_in(count_in_s, until_s, note, pass);
                 }
             }
             Command::Clock { speed } => {
-                if self.roll == Roll::Standby && speed.is_finite() {
+                if self.roll == Phase::Standby && speed.is_finite() {
                     self.clock = ((speed * f64::from(FULL)).round() as u32).clamp(50, FULL);
                     self.owed = 0;
                 }
             }
             Command::Act { who, alone } => {
-                if self.roll == Roll::Standby {
+                if self.roll == Phase::Standby {
                     let of = who.map(|who| match who {
                         Who::Performer(id) => Of::Performer(id),
                         Who::Piece(id) => Of::Piece(id),
@@ -475,26 +420,26 @@ impl Floor {
                 }
             }
             Command::Attach { on } => {
-                if !matches!(self.roll, Roll::PreRoll | Roll::Rolling { .. }) {
+                if !matches!(self.roll, Phase::PreRoll | Phase::Rolling { .. }) {
                     let clock_s = self.clock_s();
                     self.stands[self.on].attach(on, &self.devices, clock_s);
                 }
             }
             Command::Cut => self.cut(),
             Command::Run { on } => {
-                if self.roll == Roll::Standby {
+                if self.roll == Phase::Standby {
                     self.running = on;
                 }
             }
             Command::Seek { time_s } => {
-                if self.roll == Roll::Standby && time_s.is_finite() {
+                if self.roll == Phase::Standby && time_s.is_finite() {
                     let time_s = time_s.clamp(0.0, self.scene_length_s);
                     self.scene_step = (time_s * STEPS_HZ as f64).round() as u64;
                     self.jump();
                 }
             }
             Command::Return => {
-                if self.roll == Roll::Standby {
+                if self.roll == Phase::Standby {
                     if let Some(acting) = &mut self.acting {
                         acting.back();
                     }
@@ -539,33 +484,6 @@ impl Floor {
         }
     }
 
-    /// Counts in. Where a take is laid below, the roll is a pass over it.
-    fn count_in(&mut self, count_in_s: f64, until_s: Option<f64>, note: String, pass: PassWanted) {
-        let ticks = (count_in_s.clamp(0.0, 5.0) * STEPS_HZ as f64).round() as u64;
-        // Whole samples, so that a pass lies on the samples below.
-        let steps = |s: f64| (s.max(0.0) * SAMPLE_RATE_HZ).round() as u64 * STEPS_PER_SAMPLE;
-        let until = until_s.filter(|s| s.is_finite()).map(steps);
-        self.asked = Asked { note: note.chars().take(2000).collect(), from: 0, until, pass };
-        let mut starts = 0;
-        if let Some(below) = &self.below {
-            let end = (below.samples.len() as u64 - 1) * STEPS_PER_SAMPLE;
-            let wanted = &self.asked.pass;
-            let plain = |s: f64| if s.is_finite() { s } else { 0.0 };
-            let from = steps(plain(wanted.from_s)).min(end.saturating_sub(STEPS_PER_SAMPLE));
-            let pre_roll = steps(plain(wanted.pre_roll_s).min(60.0));
-            self.asked.from = from;
-            self.asked.until = Some(until.unwrap_or(end).min(end).max(from + STEPS_PER_SAMPLE));
-            starts = from.saturating_sub(pre_roll);
-        }
-        self.roll = Roll::Counting { until: self.step + ticks };
-        self.scene_step = starts;
-        self.running = false;
-        self.trouble = None;
-        if self.below.is_some() {
-            self.jump();
-        }
-    }
-
     /// Sends the machine that is driven along courses, the last of them in `seconds`.
     fn send(&mut self, courses: Vec<Vec<Vec<f64>>>, seconds: Option<f64>) {
         let (dial, last) = (self.dial, courses.len());
@@ -583,11 +501,11 @@ impl Floor {
     pub fn step(&mut self) {
         self.step += 1;
         self.wheels.pass(self.step);
-        if let Roll::Counting { until } = self.roll
+        if let Phase::Counting { until } = self.roll
             && self.step >= until
         {
             if self.scene_step < self.asked.from {
-                self.roll = Roll::PreRoll;
+                self.roll = Phase::PreRoll;
             } else {
                 self.start_rolling();
             }
@@ -612,11 +530,11 @@ impl Floor {
 
     /// One step of the scene.
     fn advance(&mut self, silent: bool) {
-        let rolling = matches!(self.roll, Roll::Rolling { .. });
-        let going = rolling || self.roll == Roll::PreRoll;
+        let rolling = matches!(self.roll, Phase::Rolling { .. });
+        let going = rolling || self.roll == Phase::PreRoll;
         let next_step = if going || self.running { self.scene_step + 1 } else { self.scene_step };
         // Between takes the performance goes round.
-        let round = self.roll == Roll::Standby && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
+        let round = self.roll == Phase::Standby && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
         if round {
             self.scene_step = 0;
             self.jump();
@@ -626,9 +544,9 @@ impl Floor {
         if let Some(acting) = &mut self.acting {
             acting.step();
         }
-        if self.roll == Roll::PreRoll && self.scene_step >= self.asked.from {
+        if self.roll == Phase::PreRoll && self.scene_step >= self.asked.from {
             self.start_rolling();
-        } else if let Roll::Rolling { steps, .. } = &mut self.roll {
+        } else if let Phase::Rolling { steps, .. } = &mut self.roll {
             *steps += 1;
             let steps = *steps;
             if steps.is_multiple_of(STEPS_PER_SAMPLE) {
@@ -686,187 +604,5 @@ impl Floor {
             stand.step(&hands, &still, below, &moment);
         }
         self.scene_step = next_step;
-    }
-
-    fn start_rolling(&mut self) {
-        // Where everything stands now, before this step moves it, is time zero. A pass that begins
-        // within a take goes on from what played up to there.
-        self.roll = Roll::Rolling { steps: 0, since: self.step - 1 };
-        if self.asked.from == 0 {
-            self.scene_step = 0;
-            self.jump();
-        }
-        self.begin = self.stand().values();
-        self.owed = 0;
-        let begun = Begun {
-            placed: self.placed().clone(),
-            clock: f64::from(self.clock) / f64::from(FULL),
-            device: self.source().filter(|_| self.stand().attached()).map(|(name, _)| name.to_string()),
-            note: std::mem::take(&mut self.asked.note),
-            pass: self.below.as_ref().map(|below| self.pass_over(below)),
-        };
-        // A performance is driven from its beginning; a pass within a take is not.
-        let drives = self.asked.from == 0;
-        let acted = self.acting.as_mut().filter(|_| drives).map(|acting| {
-            acting.begins();
-            who(acting.cast.of)
-        });
-        self.reel.begin((!self.alone()).then_some(begun), acted);
-        self.sample();
-    }
-
-    fn pass_over(&self, below: &Below) -> BegunPass {
-        let driven = |i: &usize| self.axes()[*i].hand.is_some();
-        let all = (0..self.armed.len()).filter(driven).all(|i| self.armed[i]);
-        // What surrounds the machine goes with the whole of it.
-        let records = |i: &usize| if driven(i) { self.armed[*i] } else { all };
-        let wanted = &self.asked.pass;
-        let blend_s = if wanted.blend_s.is_finite() { wanted.blend_s.clamp(0.0, 10.0) } else { 0.5 };
-        BegunPass {
-            take: below.take,
-            name: wanted.name.chars().take(120).collect(),
-            at: (self.asked.from / STEPS_PER_SAMPLE) as usize,
-            axes: (0..self.armed.len()).filter(records).collect(),
-            blend_s,
-        }
-    }
-
-    fn cut(&mut self) {
-        if let Roll::Rolling { .. } = self.roll {
-            self.reel.end();
-            // Whoever was driven plays from now on as they were recorded.
-            self.acting = self.acting.take().filter(|_| self.asked.from > 0);
-        }
-        if self.roll != Roll::Standby {
-            self.roll = Roll::Standby;
-            self.running = true;
-        }
-    }
-
-    /// Whether only somebody is driven, and the camera does not record.
-    fn alone(&self) -> bool {
-        self.acting.as_ref().is_some_and(|a| a.alone) && self.below.is_none()
-    }
-
-    fn sample(&mut self) {
-        if let Some(acting) = self.acting.as_ref().filter(|_| self.asked.from == 0) {
-            self.reel.acted(acting.row());
-        }
-        if !self.alone() {
-            let row = self.stand().values();
-            self.reel.axes(&row);
-        }
-    }
-
-    /// Words for the take that rolls.
-    fn flag(&mut self, words: String) {
-        if matches!(self.roll, Roll::Rolling { .. }) {
-            self.reel.flag(words);
-        }
-    }
-
-    /// What the recorder must have, in order; each note is given once.
-    pub fn take_notes(&mut self) -> Vec<Note> {
-        self.reel.take_notes()
-    }
-
-    /// What pages are told when it changes.
-    pub fn status(&self) -> Status {
-        Status {
-            setup_id: self.placed().setup_id,
-            holder: self.wheels.holder(),
-            asking: self.wheels.asking(),
-            pages: self.wheels.pages(),
-            roll: match self.roll {
-                Roll::Standby => "standby",
-                Roll::Counting { .. } => "counting",
-                Roll::PreRoll => "pre-roll",
-                Roll::Rolling { .. } => "rolling",
-            },
-            clock: f64::from(self.clock) / f64::from(FULL),
-            below: self.below.as_ref().map(|b| b.take),
-            acting: self.acting.as_ref().map(|a| who(a.cast.of)),
-            alone: self.acting.as_ref().is_some_and(|a| a.alone),
-            tracking: self.tracking(),
-            armed: self.armed.clone(),
-            dial: self.dial,
-            drag: self.drag,
-            shaping: self.shaping.clone(),
-            lead: self.stand().lead(),
-            pending: self.stand().pending(),
-            sent: self.stand().sent(),
-            slowed: self.stand().slowed(),
-            running: self.running,
-            trouble: self.trouble.clone(),
-        }
-    }
-
-    fn tracking(&self) -> TrackingStatus {
-        let source = self.source();
-        let heard = source.map(|(_, h)| h);
-        let steadied = self.placed().tracking.steady.delay_s();
-        let delay_s = heard.map_or(0.0, |h| h.behind_s() + steadied);
-        TrackingStatus {
-            source: source.map_or(String::new(), |(name, _)| name.into()),
-            attached: self.stand().attached(),
-            alive: heard.is_some_and(|h| h.alive(self.clock_s())),
-            delay_ms: (delay_s * 1000.0).round(),
-        }
-    }
-
-    /// The floor as it is now.
-    pub fn state(&self) -> State {
-        let stand = self.stand();
-        let bit = |on: bool, bit: u8| if on { bit } else { 0 };
-        let (rolling, roll_time_s) = match self.roll {
-            Roll::Standby => (0, 0.0),
-            Roll::Counting { until } => (flags::COUNTING, (until - self.step) as f64 * STEP_S),
-            Roll::PreRoll => (flags::PRE_ROLL, (self.asked.from - self.scene_step) as f64 * STEP_S),
-            Roll::Rolling { steps, .. } => (flags::ROLLING, steps as f64 * STEP_S),
-        };
-        let running = self.running || matches!(self.roll, Roll::PreRoll | Roll::Rolling { .. });
-        let silent = self.wheels.silent(self.step);
-        let axes = stand.motions().iter().zip(stand.axes()).enumerate().map(|(i, (motion, a))| {
-            let span = a.max - a.min;
-            let room = (motion.value - a.min).min(a.max - motion.value);
-            let near =
-                room < 0.06 * span && span.is_finite() || time_to_stop(a, *motion).is_some_and(|t| t < 0.6);
-            let flags = bit(self.armed[i], axis::ARMED)
-                | bit(room <= 1e-5, axis::AT_END)
-                | bit(near, axis::NEAR_END)
-                | bit(self.rates[i] != 0.0 || motion.owed != 0.0, axis::DRIVEN)
-                | bit(stand.led(i), axis::LED);
-            AxisState { value: a.unit.to_shown(motion.value), speed: a.unit.to_shown(motion.speed), flags }
-        });
-        let camera = &self.placed().camera;
-        let stance = stand.stance();
-        let lens = lens_of(&stand.values(), &stance, camera);
-        let scene_time_s = self.scene_step as f64 * STEP_S;
-        let seen = framing::subject(camera, lens.focal_mm, stance.camera, self.people.at(scene_time_s));
-        State {
-            step: self.step,
-            setup_id: self.placed().setup_id,
-            flags: rolling | bit(running, flags::RUNNING) | bit(silent, flags::SILENT),
-            scene_time_s,
-            roll_time_s,
-            axes: axes.collect(),
-            lens,
-            sharp_m: depth_of_field(camera, lens.focal_mm, lens.focus_m),
-            hyperfocal_m: hyperfocal(camera, lens.focal_mm),
-            subject: seen.map(|s| (self.people.id(s.index), s.share)),
-            short_m: stand.short_m(),
-            stance,
-            acting: self.acting.as_ref().map(|a| (who(a.cast.of), a.bodies())),
-            others: self.others(),
-        }
-    }
-
-    fn others(&self) -> Vec<Other> {
-        let other = |stand: &Stand| {
-            let (values, stance) = (stand.values(), stand.stance());
-            let lens = lens_of(&values, &stance, &stand.placed().camera);
-            Other { setup_id: stand.placed().setup_id, focal_mm: lens.focal_mm, camera: stance.camera }
-        };
-        self.stands.iter().enumerate().filter(|(k, _)| *k != self.on).map(|(_, s)| other(s)).collect()
     }
 }

@@ -1,0 +1,157 @@
+//! What something that can be set says of itself: its parameters, with what they mean, their units
+//! and their ranges. Written once, where the thing is; the range check, the page's form, the command
+//! line's help and the manual's tables come from it.
+
+use serde::Serialize;
+use ts_rs::TS;
+
+/// One parameter.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Param {
+    /// The field, in the JSON of the thing it belongs to.
+    pub path: &'static str,
+    /// As it is called on screen.
+    pub label: &'static str,
+    /// Behind its number; empty for none.
+    pub unit: &'static str,
+    /// A whole short sentence about what it does; empty where the label says it.
+    pub hint: &'static str,
+    /// It may be missing (null).
+    pub optional: bool,
+    /// What it holds.
+    pub holds: Holds,
+}
+
+/// What a parameter holds.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+pub enum Holds {
+    /// A number from `min` to `max`.
+    Number {
+        /// The least, in its unit.
+        min: f64,
+        /// The most.
+        max: f64,
+        /// What one step of an arrow key adds.
+        step: f64,
+        /// Only whole numbers.
+        whole: bool,
+        /// Spans orders of magnitude: a slider moves through its logarithm.
+        log: bool,
+    },
+    /// One of several words.
+    Choice {
+        /// The word in the JSON, and on screen.
+        options: Vec<(&'static str, &'static str)>,
+    },
+    /// Yes or no.
+    Switch,
+    /// One of several ways, each with parameters of its own.
+    Variant {
+        /// The field that says which; none where the way's own name is the only field.
+        tag: Option<&'static str>,
+        /// The ways.
+        cases: Vec<Case>,
+    },
+}
+
+/// A way of several.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Case {
+    /// In the JSON.
+    pub name: &'static str,
+    /// On screen.
+    pub label: &'static str,
+    /// What belongs to it.
+    pub params: Vec<Param>,
+}
+
+impl Param {
+    fn new(path: &'static str, label: &'static str, unit: &'static str, holds: Holds) -> Param {
+        Param { path, label, unit, hint: "", optional: false, holds }
+    }
+
+    /// A number; a step is a hundredth of a small range, or a tenth.
+    pub fn number(path: &'static str, label: &'static str, unit: &'static str, min: f64, max: f64) -> Param {
+        let step = if max - min <= 2.0 { 0.01 } else { 0.1 };
+        Param::new(path, label, unit, Holds::Number { min, max, step, whole: false, log: false })
+    }
+
+    /// A whole number.
+    pub fn whole(path: &'static str, label: &'static str, unit: &'static str, min: u32, max: u32) -> Param {
+        let (min, max) = (f64::from(min), f64::from(max));
+        Param::new(path, label, unit, Holds::Number { min, max, step: 1.0, whole: true, log: false })
+    }
+
+    /// One of several words.
+    pub fn choice(
+        path: &'static str,
+        label: &'static str,
+        options: &[(&'static str, &'static str)],
+    ) -> Param {
+        Param::new(path, label, "", Holds::Choice { options: options.to_vec() })
+    }
+
+    /// One of several ways.
+    pub fn variant(
+        path: &'static str,
+        label: &'static str,
+        tag: Option<&'static str>,
+        cases: Vec<Case>,
+    ) -> Param {
+        Param::new(path, label, "", Holds::Variant { tag, cases })
+    }
+
+    /// The same, moved through its logarithm.
+    pub fn log(mut self) -> Param {
+        if let Holds::Number { log, .. } = &mut self.holds {
+            *log = true;
+        }
+        self
+    }
+
+    /// The same, with a sentence about it.
+    pub fn hint(self, hint: &'static str) -> Param {
+        Param { hint, ..self }
+    }
+
+    /// The same, which may be missing.
+    pub fn optional(self) -> Param {
+        Param { optional: true, ..self }
+    }
+}
+
+/// What cannot be, and where.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("{sentence}")]
+pub struct Invalid {
+    /// Tokens below the thing, with slashes; empty for the whole.
+    pub path: String,
+    /// What is wrong and what to do.
+    pub sentence: String,
+}
+
+impl Invalid {
+    /// At a path.
+    pub fn at(path: impl Into<String>, sentence: impl Into<String>) -> Invalid {
+        Invalid { path: path.into(), sentence: sentence.into() }
+    }
+}
+
+/// A number beyond the range that a parameter describes is refused with what would do.
+///
+/// ```
+/// use rovnek_core::params::{Param, within};
+/// let passes = Param::whole("passes", "passes", "", 1, 400);
+/// assert_eq!(within(&passes, 100.0), Ok(()));
+/// assert_eq!(within(&passes, 401.0).unwrap_err().sentence, "passes is 401; give 1 to 400");
+/// ```
+pub fn within(param: &Param, value: f64) -> Result<(), Invalid> {
+    let Holds::Number { min, max, whole, .. } = param.holds else { return Ok(()) };
+    let unit = if param.unit.is_empty() { String::new() } else { format!(" {}", param.unit) };
+    if (min..=max).contains(&value) && (!whole || value.fract() == 0.0) {
+        return Ok(());
+    }
+    let kind = if whole && value.fract() != 0.0 { "a whole number, " } else { "" };
+    Err(Invalid::at(param.path, format!("{} is {value}{unit}; give {kind}{min} to {max}{unit}", param.label)))
+}

@@ -1,0 +1,113 @@
+//! What the page on a phone sends: how the phone is held and how its pads are pushed, as JSON.
+//!
+//! Angles are alpha, beta and gamma of the W3C's Device Orientation: turns about z, x' and y'' in a
+//! world with z up. The camera is the one on the phone's back; its screen may be turned against it.
+//! A phone does not know where it is, so its pads carry it.
+
+use super::{Lens, Sample};
+use rovnek_core::space::Pose;
+use rovnek_core::{DQuat, DVec3};
+use serde::Deserialize;
+use std::f64::consts::FRAC_PI_2;
+
+/// A push of a pad at its end, metres a second.
+const PUSH_M_S: f64 = 1.0;
+/// A pause longer than this is not travelled, seconds.
+const LONGEST_S: f64 = 0.1;
+
+#[derive(Deserialize)]
+struct Held {
+    turn: Option<[f64; 3]>,
+    #[serde(default)]
+    screen: f64,
+    #[serde(default)]
+    side: f64,
+    #[serde(default)]
+    ahead: f64,
+    #[serde(default)]
+    up: f64,
+}
+
+/// How a camera on the back of a phone is turned.
+fn rotation([alpha, beta, gamma]: [f64; 3], screen: f64) -> DQuat {
+    let [a, b, c, s] = [alpha, beta, gamma, screen].map(f64::to_radians);
+    let world = DQuat::from_rotation_x(-FRAC_PI_2);
+    let phone = DQuat::from_rotation_z(a) * DQuat::from_rotation_x(b) * DQuat::from_rotation_y(c);
+    (world * phone * DQuat::from_rotation_z(-s)).normalize()
+}
+
+/// Where a phone has been carried by its pads.
+pub struct Carried {
+    place: DVec3,
+    turn: DQuat,
+}
+
+impl Default for Carried {
+    fn default() -> Carried {
+        Carried { place: DVec3::new(0.0, 1.6, 0.0), turn: DQuat::IDENTITY }
+    }
+}
+
+impl Carried {
+    /// Moved on by what the phone says, so many seconds after it said something last.
+    pub fn read(&mut self, json: &[u8], elapsed_s: f64) -> Result<Sample, String> {
+        let held: Held =
+            serde_json::from_slice(json).map_err(|e| format!("this is not from the phone's page: {e}"))?;
+        let mut numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
+        if !numbers.all(|v| v.is_finite() && v.abs() <= 1e4) {
+            return Err("the phone's numbers must be plain and under 10 000".into());
+        }
+        if let Some(turn) = held.turn {
+            self.turn = rotation(turn, held.screen);
+        }
+        // The pads push along the floor, the way the phone looks.
+        let look = self.turn * DVec3::NEG_Z;
+        let ahead = look.with_y(0.0).try_normalize().unwrap_or(DVec3::NEG_Z);
+        let side = DVec3::new(-ahead.z, 0.0, ahead.x);
+        let share = |v: f64| v.clamp(-1.0, 1.0);
+        let push = ahead * share(held.ahead) + side * share(held.side) + DVec3::Y * share(held.up);
+        self.place += push * PUSH_M_S * elapsed_s.clamp(0.0, LONGEST_S);
+        Ok(Sample {
+            device: "1".into(),
+            time_s: None,
+            sequence: None,
+            rate_hz: None,
+            pose: Pose::new(self.place, self.turn),
+            lens: Lens::default(),
+        })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rovnek_core::space::PanTiltRoll;
+
+    fn looks(turn: [f64; 3], screen: f64) -> [f64; 3] {
+        let a = PanTiltRoll::from_rotation(rotation(turn, screen));
+        [a.pan, a.tilt, a.roll].map(|v| v.to_degrees().round() + 0.0)
+    }
+
+    /// Worked by hand from the W3C's Device Orientation: flat on a table all angles are 0 and the
+    /// back looks down; upright beta is 90; alpha grows to the left.
+    #[test]
+    fn a_phone_looks_out_of_its_back() {
+        assert_eq!(looks([0.0, 0.0, 0.0], 0.0)[1], -90.0);
+        assert_eq!(looks([0.0, 90.0, 0.0], 0.0), [0.0, 0.0, 0.0]);
+        assert_eq!(looks([30.0, 90.0, 0.0], 0.0), [-30.0, 0.0, 0.0]);
+        assert_eq!(looks([0.0, 110.0, 0.0], 0.0), [0.0, 20.0, 0.0]);
+        // On its side: the top to the left, the screen turned along with it.
+        assert_eq!(looks([90.0, 0.0, -90.0], 90.0), [0.0, 0.0, 0.0]);
+    }
+
+    #[test]
+    fn pads_push_the_way_it_looks_and_nonsense_moves_nothing() {
+        let mut c = Carried::default();
+        c.read(br#"{"turn": [-90, 90, 0]}"#, 1.0).unwrap();
+        let to = c.read(br#"{"ahead": 1}"#, 0.03).unwrap().pose.position;
+        assert!((to.x - 0.03).abs() < 1e-12 && to.z.abs() < 1e-9, "{to}");
+        assert!(c.read(br#"{"ahead": 1e9}"#, 0.03).unwrap_err().contains("plain"));
+        assert!(c.read(b"hello", 0.03).unwrap_err().contains("not from the phone"));
+        assert_eq!(c.read(b"{}", 0.03).unwrap().pose.position, to);
+    }
+}

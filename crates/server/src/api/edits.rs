@@ -1,0 +1,199 @@
+//! The one route that changes the document, and the way back.
+
+use super::App;
+use crate::app::paths_of;
+use crate::problem::{Outcome, Problem};
+use crate::snapshot::Changed;
+use crate::written::{Clash, Written};
+use rocket::post;
+use rocket::serde::json::Json;
+use rovnek_store::StoreError;
+use rovnek_store::edits::name;
+use rovnek_store::history::Step;
+use rovnek_store::patch::{Names, Op, tokens};
+use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
+use ts_rs::TS;
+
+/// What a page wants changed: several edits, done in order until one is refused.
+#[derive(Deserialize, TS)]
+pub struct Edits {
+    /// Any word that is the page's own.
+    pub page: String,
+    /// The scene whose things they are.
+    pub scene: u32,
+    /// In order.
+    pub edits: Vec<Edit>,
+}
+
+/// What is undone in one go.
+#[derive(Deserialize, TS)]
+#[ts(optional_fields)]
+pub struct Edit {
+    /// What undo will call it.
+    pub label: String,
+    /// Edits in a row with the same gesture are undone together.
+    pub gesture: Option<String>,
+    /// The revision of the document it was made from; paths that another page wrote since are
+    /// refused. None: whatever is there.
+    #[ts(type = "number")]
+    pub base: Option<u64>,
+    /// In order.
+    pub ops: Vec<Op>,
+}
+
+/// What became of edits that were all done.
+#[derive(Serialize, TS)]
+pub struct Edited {
+    /// The numbers that new things were given, by what they were called.
+    #[ts(type = "{ [name: string]: number }")]
+    pub made: Names,
+    /// What the document has that it had not before.
+    pub changed: Changed,
+}
+
+/// Which entry of the history is meant.
+#[derive(Deserialize, TS)]
+#[ts(optional_fields)]
+pub struct StepWanted {
+    /// See [`Edits`].
+    pub page: String,
+    /// The entry that was shown; none for whichever is next.
+    pub entry: Option<u32>,
+}
+
+/// Does edits in order until one is refused.
+#[post("/edits", data = "<wanted>")]
+pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
+    let wanted = wanted.into_inner();
+    app.wait(move |app| {
+        let before = app.current();
+        let (made, refused) = app.writing(|app, written| {
+            let mut made = Names::new();
+            for (done, edit) in wanted.edits.iter().enumerate() {
+                if let Err(problem) = one(app, written, &wanted, edit, &mut made) {
+                    let names = made.clone();
+                    return Ok((made, Some(problem.with("done", done.into()).with("made", json!(names)))));
+                }
+            }
+            Ok((made, None))
+        })?;
+        app.stage()?;
+        match refused {
+            Some(problem) => Err(problem),
+            None => Ok(Json(Edited { made, changed: Changed::between(&before, &app.current()) })),
+        }
+    })
+    .await
+}
+
+fn one(
+    app: &crate::app::App,
+    written: &mut Written,
+    wanted: &Edits,
+    edit: &Edit,
+    made: &mut Names,
+) -> Outcome<()> {
+    name("what undo calls the edit", &edit.label)?;
+    rolling(app, &edit.ops)?;
+    let paths: Vec<Vec<String>> = edit
+        .ops
+        .iter()
+        .map(|op| tokens(op.path(), made))
+        .collect::<Result<_, _>>()
+        .map_err(Problem::refused)?;
+    if let Some(base) = edit.base {
+        for (op, path) in edit.ops.iter().zip(&paths) {
+            match written.clash(base, &wanted.page, path) {
+                None => {}
+                Some(Clash::TooOld) => {
+                    let sentence = "too much has changed since this was begun; the document is read anew";
+                    return Err(Problem::conflict(sentence).with("too_old", true.into()));
+                }
+                Some(Clash::Written) => return Err(clash(app, wanted.scene, op, path)),
+            }
+        }
+    }
+    let mut store = app.store();
+    let mut change = store.edit(&edit.label, edit.gesture.as_deref())?;
+    let mut names = made.clone();
+    change.apply(wanted.scene, &edit.ops, &mut names)?;
+    change.commit()?;
+    drop(store);
+    *made = names;
+    let revision = app.publish()?.revision;
+    let paths = edit.ops.iter().filter_map(|op| tokens(op.path(), made).ok());
+    written.note(revision, &wanted.page, paths.collect());
+    Ok(())
+}
+
+/// What another page has written to the same meanwhile, beside what this one wanted.
+fn clash(app: &crate::app::App, scene: u32, op: &Op, path: &[String]) -> Problem {
+    let path = format!("/{}", path.join("/"));
+    let theirs = app.store().value_at(scene, &path).unwrap_or(Value::Null);
+    let mine = match op {
+        Op::Add { value, .. } | Op::Replace { value, .. } | Op::Test { value, .. } => value.clone(),
+        Op::Remove { .. } | Op::Move { .. } => Value::Null,
+    };
+    let sentence = "another page has changed the same meanwhile; choose which of the two stays";
+    let conflict = json!({"path": path, "mine": mine, "theirs": theirs});
+    Problem::conflict(sentence).with("conflict", conflict)
+}
+
+/// What rolls is not binned.
+fn rolling(app: &crate::app::App, ops: &[Op]) -> Outcome<()> {
+    let status = app.floor.status.borrow().clone();
+    let document = app.document();
+    for op in ops {
+        let binned = match op {
+            Op::Remove { path } => Some(path.as_str()),
+            Op::Replace { path, value } if *value == Value::Bool(true) => path.strip_suffix("/binned"),
+            _ => None,
+        };
+        let Some((table, Ok(id))) =
+            binned.and_then(|p| p[1..].split_once('/')).map(|(t, id)| (t, id.parse::<u32>()))
+        else {
+            continue;
+        };
+        if table == "setups" && status.setup_id == id && status.roll != "standby" {
+            let letter = document.setups.iter().find(|s| s.id == id).map_or("", |s| &s.letter);
+            return Err(Problem::refused(format!("setup {letter} is rolling; cut the take first")));
+        }
+        if let Some(take) = document.takes.iter().find(|t| table == "takes" && t.id == id && t.rolling) {
+            return Err(Problem::refused(format!("take {} is rolling; cut it first", take.number)));
+        }
+    }
+    Ok(())
+}
+
+/// Takes the newest edit back.
+#[post("/undo", data = "<wanted>")]
+pub async fn undo(app: &App, wanted: Json<StepWanted>) -> Outcome<Json<Edited>> {
+    step(app, Step::Undo, wanted.into_inner()).await
+}
+
+/// Does the edit that was undone last again.
+#[post("/redo", data = "<wanted>")]
+pub async fn redo(app: &App, wanted: Json<StepWanted>) -> Outcome<Json<Edited>> {
+    step(app, Step::Redo, wanted.into_inner()).await
+}
+
+async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>> {
+    app.wait(move |app| {
+        let before = app.current();
+        app.writing(|app, written| {
+            let stepped = app.store().step(step, wanted.entry).map_err(|e| match e {
+                StoreError::Refused(sentence) => Problem::conflict(sentence),
+                other => other.into(),
+            })?;
+            let revision = app.publish()?.revision;
+            if let Some((_, rows)) = stepped {
+                written.note(revision, &wanted.page, paths_of(&rows));
+            }
+            Ok(())
+        })?;
+        app.stage()?;
+        Ok(Json(Edited { made: Names::new(), changed: Changed::between(&before, &app.current()) }))
+    })
+    .await
+}

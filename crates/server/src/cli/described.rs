@@ -1,0 +1,126 @@
+//! A described thing from the words of a command line: `smooth:head.passes=100,lens.sigma_s=0.2`.
+
+use rovnek_core::params::{Holds, Param, within};
+use rovnek_core::treatments::{Described, Kind, Treatment};
+use serde_json::{Value, json};
+
+/// A treatment by its words. Every kind is taken, and whatever it says of itself can be set.
+pub fn treatment(words: &str) -> Result<Treatment, String> {
+    let (name, settings) = words.split_once(':').unwrap_or((words, ""));
+    let all = Kind::all();
+    let Some(kind) = all.iter().find(|d| d.name == name) else {
+        let known: Vec<&str> = all.iter().map(|d| d.name).collect();
+        return Err(format!("there is no treatment \"{name}\"; there are {}", known.join(", ")));
+    };
+    let usual = Kind::named(name).expect("it was found by its name");
+    let mut value = serde_json::to_value(Treatment::from(usual)).expect("parameters are plain data");
+    for setting in settings.split(',').filter(|s| !s.is_empty()) {
+        let (path, typed) =
+            setting.split_once('=').ok_or_else(|| format!("\"{setting}\" sets nothing; {}", ways(kind)))?;
+        let path: Vec<&str> = path.split('.').collect();
+        set(&kind.params, &mut value, &path, typed).map_err(|e| format!("{e}; {}", ways(kind)))?;
+    }
+    let treatment: Treatment = serde_json::from_value(value).map_err(|e| format!("{e}; {}", ways(kind)))?;
+    treatment.check().map_err(|e| e.sentence)?;
+    Ok(treatment)
+}
+
+/// Puts a value at a path; a way of several is chosen by what is set of it.
+fn set(params: &[Param], value: &mut Value, path: &[&str], typed: &str) -> Result<(), String> {
+    let Some((first, rest)) = path.split_first() else { return Err("a setting needs a name".into()) };
+    let param =
+        params.iter().find(|p| p.path == *first).ok_or_else(|| format!("\"{first}\" is nothing of it"))?;
+    match (&param.holds, rest) {
+        (Holds::Number { .. }, []) => {
+            let number: f64 = typed.parse().map_err(|_| format!("{first} is \"{typed}\", not a number"))?;
+            within(param, number).map_err(|e| e.sentence)?;
+            let whole = number.fract() == 0.0 && matches!(param.holds, Holds::Number { whole: true, .. });
+            value[first] = if whole { json!(number as i64) } else { json!(number) };
+        }
+        (Holds::Switch, []) => {
+            value[first] = json!(typed.parse::<bool>().map_err(|_| format!("{first} is true or false"))?);
+        }
+        (Holds::Choice { .. }, []) => value[first] = json!(typed),
+        (Holds::Variant { tag, cases }, [inner, ..]) => {
+            let case = cases
+                .iter()
+                .find(|c| c.params.iter().any(|p| p.path == *inner))
+                .ok_or_else(|| format!("\"{inner}\" is nothing of {first}"))?;
+            match tag {
+                Some(tag) => {
+                    if value[first][tag] != case.name {
+                        value[first] = json!({ *tag: case.name });
+                    }
+                }
+                // A way whose own name is its only field.
+                None => value[first] = json!({}),
+            }
+            set(&case.params, &mut value[first], rest, typed)?;
+        }
+        _ => return Err(format!("\"{}\" cannot be set like this", path.join("."))),
+    }
+    Ok(())
+}
+
+/// What can be set of a kind, for a sentence.
+fn ways(kind: &Described) -> String {
+    let mut all = Vec::new();
+    list(&kind.params, "", &mut all);
+    format!("{} takes {}", kind.name, all.join(", "))
+}
+
+fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
+    for param in params {
+        let path = format!("{before}{}", param.path);
+        match &param.holds {
+            Holds::Number { min, max, .. } => all.push(format!("{path}={min}…{max}{}", param.unit)),
+            Holds::Switch => all.push(format!("{path}=true|false")),
+            Holds::Choice { options } => {
+                let words: Vec<&str> = options.iter().map(|(word, _)| *word).collect();
+                all.push(format!("{path}={}", words.join("|")));
+            }
+            Holds::Variant { cases, .. } => {
+                cases.iter().for_each(|case| list(&case.params, &format!("{path}."), all));
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rovnek_core::treatments::{Every, KeyEvery, Smooth, SmoothBy};
+
+    #[test]
+    fn any_treatment_is_had_by_its_words() {
+        let smooth = treatment("smooth:head.passes=100,lens.sigma_s=0.2").unwrap();
+        let wanted = Smooth {
+            machine: None,
+            head: Some(SmoothBy::Binomial { passes: 100 }),
+            lens: Some(SmoothBy::Gaussian { sigma_s: 0.2 }),
+        };
+        assert_eq!(smooth.kind, Kind::Smooth(wanted));
+        assert_eq!(treatment("keys").unwrap().kind, Kind::Keys(KeyEvery::default()));
+        let keys = KeyEvery { every: Every::Frames(12) };
+        assert_eq!(treatment("keys:every.frames=12").unwrap().kind, Kind::Keys(keys));
+        assert!(matches!(treatment("steady:by=fixed_lag,position=0.4").unwrap().kind, Kind::Steady(_)));
+    }
+
+    #[test]
+    fn what_cannot_be_says_what_can() {
+        for (words, why) in [
+            ("polish", "there are smooth, steady, keys"),
+            ("smooth:head.passes=401", "give 1 to 400"),
+            ("smooth:head.passes=1.5", "a whole number"),
+            ("smooth:nose.passes=4", "\"nose\" is nothing of it; smooth takes machine.passes=1…400"),
+            ("smooth:head.strength=4", "\"strength\" is nothing of head"),
+            ("smooth:head.passes", "sets nothing"),
+            ("smooth:head.sigma_s=wide", "not a number"),
+            ("steady:by=magic", "steady takes by=one_euro|fixed_lag"),
+            ("steady:position=2", "give 0 to 1"),
+        ] {
+            let said = treatment(words).unwrap_err();
+            assert!(said.contains(why), "{words}: {said}");
+        }
+    }
+}

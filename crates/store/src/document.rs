@@ -1,0 +1,162 @@
+//! The document as it was last read: only rows that were touched since are read again.
+
+use crate::history::Table;
+use crate::model::{Document, Scene, Setup, Take};
+use crate::rolled::{Prints, Rolled};
+use crate::{Result, Store, read};
+use rusqlite::Connection;
+use std::cell::RefCell;
+use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
+
+/// What was read last, and what was touched since.
+#[derive(Default)]
+pub(crate) struct LastRead(RefCell<State>);
+
+#[derive(Default)]
+struct State {
+    document: Option<Arc<Document>>,
+    prints: Prints,
+    touched: BTreeSet<(Table, u32)>,
+}
+
+impl LastRead {
+    /// Rows whose content, place or being there may have changed.
+    pub fn touch(&self, rows: &[(Table, u32)]) {
+        self.0.borrow_mut().touched.extend(rows);
+    }
+
+    /// Everything may have changed.
+    pub fn forget(&self) {
+        *self.0.borrow_mut() = State::default();
+    }
+}
+
+/// The only scene there is.
+const SCENE: u32 = 1;
+
+impl Store {
+    /// Everything but the samples, as it is now.
+    pub fn document(&self) -> Result<Arc<Document>> {
+        let state = &mut *self.read.0.borrow_mut();
+        if let (Some(known), true) = (&state.document, state.touched.is_empty()) {
+            return Ok(known.clone());
+        }
+        let touched = std::mem::take(&mut state.touched);
+        state.prints.forget(&touched);
+        // Should reading fail, the next one reads everything.
+        let known = state.document.take();
+        let fresh = Arc::new(self.reread(known.as_deref(), &touched, &mut state.prints)?);
+        state.document = Some(fresh.clone());
+        Ok(fresh)
+    }
+
+    fn reread(
+        &self,
+        known: Option<&Document>,
+        touched: &BTreeSet<(Table, u32)>,
+        prints: &mut Prints,
+    ) -> Result<Document> {
+        let db = &self.connection;
+        let any = |table: Table| known.is_none() || touched.iter().any(|(t, _)| *t == table);
+        let (production, lens_sets) = match known {
+            Some(d) if !any(Table::Production) => (d.production.clone(), d.lens_sets.clone()),
+            _ => read::production(db)?,
+        };
+        let mut scene = match known {
+            Some(d) if !any(Table::Scene) => d.scene.clone(),
+            _ => read::scene(db, SCENE)?,
+        };
+        let old = known.map(|d| &d.scene);
+        let list = Reading { db, touched, scene: scene.id };
+        scene.pieces = list.of(Table::Piece, old.map(|s| &s.pieces), |p| p.id, read::piece)?;
+        scene.performers =
+            list.of(Table::Performer, old.map(|s| &s.performers), |p| p.id, read::performer)?;
+        scene.performances = match old {
+            Some(s) if !any(Table::Performance) => s.performances.clone(),
+            _ => read::rows(db, read::PERFORMANCES, scene.id, read::performance_of)?,
+        };
+        let setups = list.of(Table::Setup, known.map(|d| &d.setups), |s: &Setup| s.id, read::setup)?;
+        let mut takes = list.of(Table::Take, known.map(|d| &d.takes), |t: &Take| t.id, read::take)?;
+        if [Table::Scene, Table::Piece, Table::Performer, Table::Performance, Table::Take]
+            .into_iter()
+            .any(any)
+        {
+            compare(&mut takes, &scene, prints);
+        }
+        let (assets, history) = (self.assets()?, self.history()?);
+        Ok(Document { production, scene, setups, takes, lens_sets, assets, history })
+    }
+
+    /// A roll against the scene as it is now.
+    pub fn rolled_against(&self) -> Result<Rolled> {
+        let document = self.document()?;
+        let scene = &document.scene;
+        let movers = self.read.0.borrow_mut().prints.of(scene, scene.performance);
+        Ok(Rolled { performance: scene.performance, movers, ..Rolled::default() })
+    }
+
+    /// One setup.
+    pub fn setup(&self, id: u32) -> Result<Setup> {
+        read::setup(&self.connection, id)
+    }
+
+    /// One take, without what has changed since.
+    pub fn take(&self, id: u32) -> Result<Take> {
+        read::take(&self.connection, id)
+    }
+}
+
+impl Store {
+    /// The passes that lie over a take and count: neither muted nor binned, in order.
+    pub fn passes(&self, take: u32) -> Result<Vec<Take>> {
+        let counts = "t.pass_of = ?1 AND NOT t.muted AND NOT t.rolling AND t.binned_at IS NULL";
+        let sql = format!("{} WHERE {counts} ORDER BY t.id", read::TAKES);
+        read::rows(&self.connection, &sql, take, read::take_of)
+    }
+}
+
+/// Says of every take what has changed since it was rolled.
+fn compare(takes: &mut Arc<Vec<Take>>, scene: &Scene, prints: &mut Prints) {
+    let mut now: BTreeMap<u32, BTreeMap<String, String>> = BTreeMap::new();
+    let mut fresh = Vec::with_capacity(takes.len());
+    for take in takes.iter() {
+        let performance = take.rolled.performance;
+        let prints = now.entry(performance).or_insert_with(|| prints.of(scene, performance));
+        fresh.push(take.rolled.changed(scene, prints));
+    }
+    if takes.iter().zip(&fresh).any(|(take, changed)| take.changed != *changed) {
+        let takes = Arc::make_mut(takes);
+        takes.iter_mut().zip(fresh).for_each(|(take, changed)| take.changed = changed);
+    }
+}
+
+struct Reading<'a> {
+    db: &'a Connection,
+    touched: &'a BTreeSet<(Table, u32)>,
+    scene: u32,
+}
+
+impl Reading<'_> {
+    /// A list of the scene's things: the known one where none of them was touched, else with those
+    /// that were read again.
+    fn of<T: Clone>(
+        &self,
+        table: Table,
+        known: Option<&Arc<Vec<T>>>,
+        id_of: impl Fn(&T) -> u32,
+        one: impl Fn(&Connection, u32) -> Result<T>,
+    ) -> Result<Arc<Vec<T>>> {
+        let any = self.touched.iter().any(|(t, _)| *t == table);
+        if let (Some(known), false) = (known, any) {
+            return Ok(known.clone());
+        }
+        let old: BTreeMap<u32, &T> = known.iter().flat_map(|l| l.iter()).map(|t| (id_of(t), t)).collect();
+        let read = |id: u32| match old.get(&id) {
+            Some(known) if !self.touched.contains(&(table, id)) => Ok((*known).clone()),
+            _ => one(self.db, id),
+        };
+        let ids = read::ids(self.db, table, self.scene)?;
+        Ok(Arc::new(ids.into_iter().map(read).collect::<Result<Vec<T>>>()?))
+    }
+}

@@ -1,0 +1,39 @@
+//! Large things, read beside the writing connection: samples, packets, what was brought in. With a
+//! write-ahead log readers neither wait for a writer nor hold one up.
+
+use crate::assets::{AssetKind, asset};
+use crate::journal;
+use crate::{Result, Store};
+use rovnek_core::samples::Samples;
+use rusqlite::{Connection, OpenFlags};
+
+/// A connection that only reads.
+pub struct Reader {
+    connection: Connection,
+}
+
+impl Store {
+    /// Another reader; any number of them read at once.
+    pub fn reader(&self) -> Result<Reader> {
+        let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
+        let connection = Connection::open_with_flags(self.folder().join("rovnek.sqlite"), flags)?;
+        Ok(Reader { connection })
+    }
+}
+
+impl Reader {
+    /// The raw samples of a take.
+    pub fn samples(&self, take: u32) -> Result<Samples> {
+        journal::samples(&self.connection, take)
+    }
+
+    /// What a device sent during a take, capture after capture.
+    pub fn packets(&self, take: u32) -> Result<Vec<Vec<u8>>> {
+        journal::packets(&self.connection, take)
+    }
+
+    /// The bytes of something that was brought in.
+    pub fn asset(&self, kind: AssetKind, id: u32) -> Result<Vec<u8>> {
+        asset(&self.connection, kind, id)
+    }
+}

@@ -1,0 +1,41 @@
+import { change, edit } from "../document/edit";
+import { newId, plain, token } from "../document/patch";
+import type { Camera, Rigging, Setup } from "../generated/types";
+
+/** What can be done to a scene's setups. */
+
+/** A new one at the end; its number once it is there. */
+export async function addSetup(setup: {
+  name: string;
+  camera: Camera;
+  rig: Rigging;
+}): Promise<number | undefined> {
+  const name = token(newId());
+  const made = await edit(`add setup ${setup.name}`, [
+    { op: "add", path: `/setups/${name}`, value: plain(setup) },
+  ]);
+  return made.get(name);
+}
+
+export const nameSetup = ({ id, letter, name }: Setup, typed: string) =>
+  void change(`name setup ${letter}`, `/setups/${id}/name`, name, typed);
+
+export const removeSetup = ({ id, letter }: Setup) =>
+  void edit(`remove setup ${letter}`, [{ op: "remove", path: `/setups/${id}` }]);
+
+/** Puts a setup before another one, or at the end. */
+export const moveSetup = ({ id, letter }: Setup, before: Setup | undefined) =>
+  void edit(`reorder setup ${letter}`, [
+    { op: "move", path: `/setups/${id}`, ...(before ? { before: token(before.id) } : {}) },
+  ]);
+
+/** What is done to a machine, in a few words for undo. */
+function rigWords(letter: string, before: Rigging, next: Rigging): string {
+  if (before.kind !== next.kind) return `change the machine of setup ${letter}`;
+  const carried = JSON.stringify(before.carried) !== JSON.stringify(next.carried);
+  return carried ? `change what carries setup ${letter}` : `move setup ${letter}`;
+}
+
+/** The machine as it was seen, and as it is to be. */
+export const changeRig = ({ id, letter, rig }: Setup, next: Rigging, gesture?: string) =>
+  change(rigWords(letter, rig, next), `/setups/${id}/rig`, rig, next, gesture);

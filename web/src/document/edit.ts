@@ -1,0 +1,112 @@
+import { enqueueSnackbar } from "notistack";
+import { create } from "zustand";
+import type { Document, Edited, Op, Whole } from "../generated/types";
+import { Problem, json, send } from "../server";
+import { askWhich } from "./conflict";
+import { diff } from "./patch";
+import { Queue, Refused, type Conflict } from "./queue";
+
+/** What the server has, and what is shown while edits are on their way. */
+interface Documents {
+  /** With all that was done here. */
+  shown: Document | null;
+  /** As the server has it: what is drawn from its answers goes by this one. */
+  known: Document | null;
+  cast: number;
+  /** Why there is none yet. */
+  trouble: string | null;
+}
+
+export const useDocuments = create<Documents>(() => ({ shown: null, known: null, cast: 0, trouble: null }));
+export const documentNow = () => useDocuments.getState().shown;
+
+/** This page among those that edit. */
+const page = crypto.randomUUID();
+const TRY_AGAIN_MS = 1000;
+const pause = () => new Promise<void>((resolve) => setTimeout(resolve, TRY_AGAIN_MS));
+
+let told = false;
+const queue: Queue = new Queue({
+  send: async (edits) => {
+    try {
+      const scene = queue.known!.document.scene.id;
+      const answer = await json<Edited>("edits", send("POST", { page, scene, edits }));
+      told = false;
+      return answer;
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      const {
+        done = 0,
+        made = {},
+        conflict = null,
+        too_old = false,
+      } = error.more as Partial<{
+        done: number;
+        made: Record<string, number>;
+        conflict: Conflict | null;
+        too_old: boolean;
+      }>;
+      throw new Refused(error.message, done, made, conflict, too_old);
+    }
+  },
+  read: async () => {
+    const { revision, cast, ...document } = await json<Whole>("document");
+    return { revision, cast, document };
+  },
+  show: () =>
+    useDocuments.setState({
+      shown: queue.shown(),
+      known: queue.known?.document ?? null,
+      cast: queue.known?.cast ?? 0,
+      trouble: null,
+    }),
+  refused: (edit, why) => {
+    if (!why.conflict) enqueueSnackbar(why.message, { variant: "error" });
+    else askWhich(edit.label, why.conflict, () => void queue.push({ ...edit, base: queue.known!.revision }));
+  },
+  silent: () => {
+    if (!told)
+      enqueueSnackbar("The server does not answer. What was changed is kept here and sent again.", {
+        variant: "warning",
+      });
+    told = true;
+    return pause();
+  },
+});
+
+/** Reads the document, until there is one. */
+export async function openDocument(): Promise<void> {
+  for (;;) {
+    try {
+      return await queue.readAnew();
+    } catch (error) {
+      useDocuments.setState({ trouble: (error as Error).message });
+      await pause();
+    }
+  }
+}
+
+/** Another page, or the floor, has changed something. */
+export const hearChanges = (changed: Edited["changed"]) => void queue.told(changed).catch(() => undefined);
+
+/** Changes the document; edits in a row with the same gesture are undone together. */
+export const edit = (label: string, ops: Op[], gesture?: string) =>
+  queue.push({ label, ops, ...(gesture ? { gesture } : {}) });
+
+/** Puts one value in the place of another; what of it differs is what is changed. */
+export const change = (label: string, path: string, before: unknown, after: unknown, gesture?: string) =>
+  edit(label, diff(path, before, after), gesture);
+
+async function step(way: "undo" | "redo") {
+  await queue.settled();
+  const entry = queue.known?.document.history[way];
+  if (!entry) return;
+  try {
+    const { changed } = await json<Edited>(way, send("POST", { page, entry: entry.id }));
+    await queue.told(changed);
+  } catch (error) {
+    enqueueSnackbar((error as Error).message, { variant: "error" });
+  }
+}
+export const undo = () => step("undo");
+export const redo = () => step("redo");

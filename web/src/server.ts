@@ -1,0 +1,28 @@
+/** What the server refused, as its sentence, with what else it says of it (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    sentence: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(sentence);
+  }
+}
+
+async function ask(path: string, init?: RequestInit): Promise<Response> {
+  const response = await fetch(`/api/${path}`, init);
+  if (response.ok) return response;
+  const problem = (await response.json().catch(() => ({}))) as { detail?: string };
+  throw new Problem(problem.detail ?? `the server answered ${response.status}`, problem);
+}
+
+export const json = async <T>(path: string, init?: RequestInit) =>
+  (await (await ask(path, init)).json()) as T;
+export const bytes = async (path: string) => (await ask(path)).arrayBuffer();
+/** Asks for something whose answer says nothing. */
+export const tell = async (path: string, init?: RequestInit) => void (await ask(path, init));
+
+export const send = (method: string, body?: unknown): RequestInit => ({
+  method,
+  headers: { "content-type": "application/json" },
+  body: body === undefined ? null : JSON.stringify(body),
+});
