@@ -61,11 +61,14 @@ mod tests {
     #[test]
     fn a_cut_between_samples_ends_the_stretch_before_it() {
         let samples = Samples::new(120.0, 1, vec![0.0; 240]);
-        let cut = |cuts: &[f64]| Motion { samples: samples.clone(), cuts: cuts.to_vec() }.stretches();
-        assert_eq!(cut(&[]), [0..240]);
+        let cut = |cuts: &[f64]| -> Vec<(usize, usize)> {
+            let motion = Motion { samples: samples.clone(), cuts: cuts.to_vec() };
+            motion.stretches().into_iter().map(|r| (r.start, r.end)).collect()
+        };
+        assert_eq!(cut(&[]), [(0, 240)]);
         // At 29.97 frames a second frame 10 lies at sample 40.04.
-        assert_eq!(cut(&[10.0 * 1001.0 / 30_000.0]), [0..41, 41..240]);
-        assert_eq!(cut(&[0.5, 1.0]), [0..60, 60..120, 120..240]);
-        assert_eq!(cut(&[0.0, 5.0]), [0..240]);
+        assert_eq!(cut(&[10.0 * 1001.0 / 30_000.0]), [(0, 41), (41, 240)]);
+        assert_eq!(cut(&[0.5, 1.0]), [(0, 60), (60, 120), (120, 240)]);
+        assert_eq!(cut(&[0.0, 5.0]), [(0, 240)]);
     }
 }

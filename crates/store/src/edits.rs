@@ -195,19 +195,19 @@ impl Edit<'_> {
             Op::Add { value, path, .. } => {
                 let id = self.new_thing(scene, table, path, value)?;
                 names.insert(token.into(), id);
-                return Ok(());
+                Ok(())
             }
             Op::Remove { path } => {
                 let thing = Thing { table, id: number(token, path)? };
                 open.remove(&thing);
                 self.thing(scene, thing)?;
-                return self.remove(scene, thing, path);
+                self.remove(scene, thing, path)
             }
             Op::Move { path, before } if table == Table::Setup => {
                 let id = number(token, path)?;
                 self.thing(scene, Thing { table, id })?;
                 let before = before.as_deref().map(|t| number(t, path)).transpose()?;
-                return self.move_setup(scene, id, before);
+                self.move_setup(scene, id, before)
             }
             Op::Move { path, .. } => Err(refused(format!("{path} has no order that can be changed"))),
             Op::Replace { path, .. } | Op::Test { path, .. } => {

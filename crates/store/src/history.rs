@@ -116,6 +116,15 @@ pub struct Entry {
     pub label: String,
 }
 
+/// A step through the history that was done.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Stepped {
+    /// The edit's label.
+    pub label: String,
+    /// The rows it touched.
+    pub rows: Vec<(Table, u32)>,
+}
+
 /// Which way through the history.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Step {
@@ -161,17 +170,16 @@ impl Store {
 
     /// Takes the newest edit back; its label, or none when there is nothing to undo.
     pub fn undo(&mut self) -> Result<Option<String>> {
-        Ok(self.step(Step::Undo, None)?.map(|(label, _)| label))
+        Ok(self.step(Step::Undo, None)?.map(|stepped| stepped.label))
     }
 
     /// Does the edit that was undone last again.
     pub fn redo(&mut self) -> Result<Option<String>> {
-        Ok(self.step(Step::Redo, None)?.map(|(label, _)| label))
+        Ok(self.step(Step::Redo, None)?.map(|stepped| stepped.label))
     }
 
-    /// A step through the history: the edit's label and the rows it touched, or none when there is
-    /// nothing to do. `meant` is the entry that somebody saw; another one is refused.
-    pub fn step(&mut self, step: Step, meant: Option<u32>) -> Result<Option<(String, Vec<(Table, u32)>)>> {
+    /// A step through the history, or none when there is nothing to do. `meant` is the entry that somebody saw; another one is refused.
+    pub fn step(&mut self, step: Step, meant: Option<u32>) -> Result<Option<Stepped>> {
         let undo = step == Step::Undo;
         let pick = match step {
             Step::Undo => "SELECT id, label, changes FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1",
@@ -201,7 +209,7 @@ impl Store {
         tx.commit()?;
         let rows: Vec<(Table, u32)> = changes.iter().map(|c| (c.table, c.id)).collect();
         self.read.touch(&rows);
-        Ok(Some((label, rows)))
+        Ok(Some(Stepped { label, rows }))
     }
 
     /// Removes what the history says of rows that are gone for good.

@@ -4,7 +4,7 @@ use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::set::{Form, Piece, Stage};
 use rovnek_core::time::Rate;
-use rovnek_store::history::Step;
+use rovnek_store::history::{Step, Stepped, Table};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene};
 use rovnek_store::patch::{Names, Op};
@@ -247,8 +247,8 @@ fn a_step_through_the_history_names_what_it_means_and_what_it_touched() {
     assert!(
         store.step(Step::Undo, Some(newest - 1)).unwrap_err().to_string().contains("has changed meanwhile")
     );
-    let (label, rows) = store.step(Step::Undo, Some(newest)).unwrap().unwrap();
-    assert_eq!((label.as_str(), rows), ("edit", vec![(rovnek_store::history::Table::Setup, 1)]));
+    let Stepped { label, rows } = store.step(Step::Undo, Some(newest)).unwrap().unwrap();
+    assert_eq!((label.as_str(), rows), ("edit", vec![(Table::Setup, 1)]));
     assert_eq!(store.history().unwrap().redo.unwrap().id, newest);
 }
 

@@ -53,6 +53,7 @@ const queue: Queue = new Queue({
     const { revision, cast, ...document } = await json<Whole>("document");
     return { revision, cast, document };
   },
+  step: async (way, entry) => (await json<Edited>(way, send("POST", { page, entry }))).changed,
   show: () =>
     useDocuments.setState({
       shown: queue.shown(),
@@ -97,16 +98,7 @@ export const edit = (label: string, ops: Op[], gesture?: string) =>
 export const change = (label: string, path: string, before: unknown, after: unknown, gesture?: string) =>
   edit(label, diff(path, before, after), gesture);
 
-async function step(way: "undo" | "redo") {
-  await queue.settled();
-  const entry = queue.known?.document.history[way];
-  if (!entry) return;
-  try {
-    const { changed } = await json<Edited>(way, send("POST", { page, entry: entry.id }));
-    await queue.told(changed);
-  } catch (error) {
-    enqueueSnackbar((error as Error).message, { variant: "error" });
-  }
-}
+const step = (way: "undo" | "redo") =>
+  queue.step(way).catch((error: Error) => void enqueueSnackbar(error.message, { variant: "error" }));
 export const undo = () => step("undo");
 export const redo = () => step("redo");

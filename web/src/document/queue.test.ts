@@ -26,7 +26,7 @@ function server() {
     since,
     revision: state.revision,
     cast: 0,
-    history: { undo: null, redo: null },
+    history: state.document.history,
     pieces: { changed: state.document.scene.pieces, order: state.document.scene.pieces.map((p) => p.id) },
     setups: { changed: state.document.setups, order: state.document.setups.map((s) => s.id) },
   });
@@ -51,6 +51,14 @@ function server() {
       });
     },
     read: async (): Promise<Known> => ({ document: state.document, revision: state.revision, cast: 0 }),
+    step: async (_, entry) => {
+      // The one that was named must be the next one, as on the server.
+      if (state.document.history.undo?.id !== entry) throw new Error("that is not the last edit any more");
+      const since = state.revision++;
+      const undo = entry > 1 ? { ...state.document.history.undo, id: entry - 1 } : null;
+      state.document = { ...state.document, history: { undo, redo: null } };
+      return changed(since);
+    },
     show: () => void state.shown++,
     refused: (edit, why) => void refusals.push({ edit, why }),
     silent: async () => void state.silent++,
@@ -183,4 +191,36 @@ test("an edit from a document that is too old is done where its place is as it w
       expect(refusals[0]!.why.conflict).toEqual({ path: "/pieces/1/position/0", mine: 1, theirs: 4 });
     }
   }
+});
+
+test("two quick undos take back two edits, and a third has nothing to do", async () => {
+  const { queue, state } = server();
+  state.document = {
+    ...start(),
+    history: { undo: { id: 2, label: "move wall" } as Document["history"]["undo"], redo: null },
+  };
+  await queue.readAnew();
+  await Promise.all([queue.step("undo"), queue.step("undo"), queue.step("undo")]);
+  expect(state.revision).toBe(12);
+  expect(queue.known!.document.history.undo).toBe(null);
+});
+
+test("an undo waits for what was typed before it, and one that fails leaves the next one free", async () => {
+  const { queue, state, settle } = server();
+  const entry = (id: number) => ({ id, label: "move wall" }) as Document["history"]["undo"];
+  state.document = { ...start(), history: { undo: entry(2), redo: null } };
+  await queue.readAnew();
+  const typed = queue.push(x(3));
+  const undone = queue.step("undo");
+  expect(state.revision).toBe(10);
+  await settle();
+  await typed;
+  await undone;
+  expect(state.revision).toBe(12);
+  // Another page has undone it meanwhile.
+  state.document = { ...state.document, history: { undo: entry(9), redo: null } };
+  await expect(queue.step("undo")).rejects.toThrow("not the last edit");
+  await queue.readAnew();
+  await queue.step("undo");
+  expect(queue.known!.document.history.undo!.id).toBe(8);
 });

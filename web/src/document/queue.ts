@@ -50,10 +50,15 @@ interface Waiting extends Edit {
   was: unknown[];
 }
 
+/** Through the history of what was done. */
+export type Way = "undo" | "redo";
+
 /** What the queue needs of the world. */
 export interface World {
   send: (edits: Edit[]) => Promise<Answer>;
   read: () => Promise<Known>;
+  /** Undoes or redoes the edit that the page believes to be next. */
+  step: (way: Way, entry: number) => Promise<Changed>;
   /** The document that is shown has changed. */
   show: () => void;
   /** An edit was refused; with a conflict it may be asked for again. */
@@ -72,6 +77,7 @@ export class Queue {
   private flying: Waiting[] = [];
   private readonly names = new Map<string, number>();
   private idle: (() => void)[] = [];
+  private stepping: Promise<void> = Promise.resolve();
 
   constructor(private readonly world: World) {}
 
@@ -107,6 +113,17 @@ export class Queue {
   settled(): Promise<void> {
     if (this.waiting.length + this.flying.length === 0) return Promise.resolve();
     return new Promise((resolve) => this.idle.push(resolve));
+  }
+
+  /** Undo or redo, after what waits and after the step before: two quick ones are two entries. */
+  step(way: Way): Promise<void> {
+    const step = this.stepping.then(async () => {
+      await this.settled();
+      const entry = this.known?.document.history[way];
+      if (entry) await this.told(await this.world.step(way, entry.id));
+    });
+    this.stepping = step.catch(() => undefined);
+    return step;
   }
 
   /** The server says what has changed. */

@@ -187,8 +187,8 @@ async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>
                 other => other.into(),
             })?;
             let revision = app.publish()?.revision;
-            if let Some((_, rows)) = stepped {
-                written.note(revision, &wanted.page, paths_of(&rows));
+            if let Some(stepped) = stepped {
+                written.note(revision, &wanted.page, paths_of(&stepped.rows));
             }
             Ok(())
         })?;
