@@ -539,8 +539,10 @@ impl Stand {
     }
 
     fn follow_camera(&mut self, hands: &[Hand], still: &[bool], before: &[Motion], moment: &Moment) {
-        // What hands move of the base has moved; the rest starts from where it was.
+        // What moves the base has moved it; the rest starts from where it was. What the arm did so
+        // far it did from where the base was, so that its speed makes up for the base's own.
         let base = self.rig.base();
+        let was: Vec<f64> = before.iter().map(|m| m.value).collect();
         let near: Vec<f64> = (0..before.len())
             .map(|i| {
                 let moved = base.contains(&i) || self.axes()[i].hand.is_none();
@@ -557,8 +559,8 @@ impl Stand {
                 let then = held.steadier.next(on_set);
                 let before = std::mem::replace(&mut held.wanted, then);
                 let lens = sent_lens(self.rig.axes(), sent);
-                let solve = |camera: Pose| {
-                    let mut axes = self.rig.inverse(camera, &near).axes().to_vec();
+                let solve = |camera: Pose, near: &[f64]| {
+                    let mut axes = self.rig.inverse(camera, near).axes().to_vec();
                     axes.extend(
                         lens.iter().zip(&near[near.len() - 2..]).map(|(sent, now)| sent.unwrap_or(*now)),
                     );
@@ -570,26 +572,26 @@ impl Stand {
                     let i = near.len() - 2 + k;
                     leave[i] |= !takes || sent.is_none();
                 }
-                (solve(before), solve(then), then)
+                (solve(before, &was), solve(then, &near), then)
             }
             Lead::Wish(wish) => {
-                let (now, _) = follow(&*self.rig, wish, moment.now_s, &near);
+                let (now, _) = follow(&*self.rig, wish, moment.now_s, &was);
                 let (next, _) = follow(&*self.rig, wish, moment.next_s, &near);
                 (now, next, wish.at(moment.next_s).0)
             }
             Lead::Flown(flown) => {
-                let solve = |motions: &[Motion]| {
+                let solve = |motions: &[Motion], near: &[f64]| {
                     let values: Vec<f64> = motions.iter().map(|m| m.value).collect();
                     let camera = flown.camera.forward(&values).camera;
-                    let mut axes = self.rig.inverse(camera, &near).axes().to_vec();
+                    let mut axes = self.rig.inverse(camera, near).axes().to_vec();
                     axes.extend(&values[values.len() - 2..]);
                     (axes, camera)
                 };
-                let (now, _) = solve(&flown.motions);
+                let (now, _) = solve(&flown.motions, &was);
                 let own = flying_hands(self.rig.axes(), &base, hands);
                 let around = Surroundings { walls: moment.walls, ..Surroundings::default() };
                 flown.camera.step(&mut flown.motions, &own, &around, STEP_S);
-                let (next, wanted) = solve(&flown.motions);
+                let (next, wanted) = solve(&flown.motions, &near);
                 (now, next, wanted)
             }
         };

@@ -358,8 +358,6 @@ fn a_crane_on_track_follows_an_earlier_move_while_hands_move_its_base() {
     floor.follow(3, Some(wish.clone()));
     floor.command(1, Command::Seek { time_s: 0.0 });
     assert_eq!(floor.status().lead, "move");
-    let (mut exact, mut short) = (0, 0);
-
     for k in 0..240 * 9 {
         if k % 20 == 0 {
             drive(&mut floor, 1, 3, if k > 240 * 5 { 0.7 } else { 0.0 });
@@ -369,11 +367,10 @@ fn a_crane_on_track_follows_an_earlier_move_while_hands_move_its_base() {
         let wanted = wish.at(state.scene_time_s).0;
         let off = state.stance.camera.position.distance(wanted.position);
         assert!((off - state.short_m).abs() < 1e-9);
-        exact += usize::from(off < 1e-6);
-        short += usize::from(off > 0.05);
+        // The arm makes up for the base's speed while the base gathers it, goes and brakes.
+        assert!(off < 1e-6, "{off} m off at {} s", state.scene_time_s);
     }
     assert!(value(&floor, "travel") > 1.0);
-    assert!(exact > 600 && short > 100, "{exact} exact, {short} short");
 }
 
 /// The arm follows, the base has keys of its own: leave it to the arm as long as it can.
@@ -381,7 +378,7 @@ fn a_crane_on_track_follows_an_earlier_move_while_hands_move_its_base() {
 fn a_crane_follows_a_move_while_its_keyed_base_stands_then_goes_then_stands() {
     let wish = Arc::new(earlier_move());
     let key = |time_s: f64, travel: f64| Key { time_s, axes: [("travel".to_string(), travel)].into() };
-    let keys = vec![key(0.0, 4.0), key(3.0, 4.0), key(7.0, 6.0), key(9.0, 6.0)];
+    let keys = vec![key(0.0, 4.0), key(3.0, 4.0), key(8.0, 6.0), key(9.0, 6.0)];
     let mut floor = floor_of(vec![Placed { keys, ..on_track() }]);
     floor.follow(3, Some(wish.clone()));
     floor.command(1, Command::Seek { time_s: 0.0 });
@@ -396,20 +393,21 @@ fn a_crane_follows_a_move_while_its_keyed_base_stands_then_goes_then_stands() {
         let (t, travel) = (state.scene_time_s, value(&floor, "travel"));
         if t <= 3.0 {
             assert_eq!(travel, 4.0, "at rest between equal keys");
-        } else if t >= 7.05 {
-            assert!((travel - 6.0).abs() < 1e-6);
+        } else if t >= 8.05 {
+            assert!((travel - 6.0).abs() < 1e-6, "{travel} m at {t} s");
         }
         if k % 240 == 120 {
             let wanted = wish.at(t).0.position;
             let near: Vec<f64> =
                 state.axes.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(v.value)).collect();
             let least = brute_force(&*rig, wanted, &near);
-            // Never nearer than can be; as near, unless the arm is still on its way back to it.
+            // Never nearer than can be; as near, but where the wanted camera leaves the shortest reach
+            // quicker than the arm can.
             assert!(state.short_m > least - 1e-4, "{t} s: {} m, brute force {least} m", state.short_m);
             as_near += usize::from((state.short_m - least).abs() < 1e-4);
         }
     }
-    assert!(as_near >= 6, "{as_near} of 9");
+    assert!(as_near >= 5, "{as_near} of 9");
     // A hand on the base takes it from its keys; the arm goes on following.
     let travel = rig.axes().iter().position(|a| a.name == "travel").unwrap();
     hold(&mut floor, 0.5, travel, -1.0);
