@@ -198,3 +198,140 @@ fn part<T: Clone + PartialEq>(
     (!changed.is_empty() || a.iter().map(&id).ne(order.iter().copied()))
         .then_some(ListChange { changed, order })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rovnek_store::Store;
+    use rovnek_store::patch::{Names, Op};
+    use serde_json::{Value, json};
+
+    fn depot() -> (tempfile::TempDir, Store) {
+        let folder = tempfile::tempdir().unwrap();
+        let mut store = Store::open(folder.path()).unwrap();
+        crate::demo::fill(&mut store).unwrap();
+        (folder, store)
+    }
+
+    /// What becomes of a snapshot by an edit.
+    fn after(store: &mut Store, from: &Snapshot, ops: Value) -> Snapshot {
+        let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
+        let mut edit = store.edit("edit", None).unwrap();
+        edit.apply(1, &ops, &mut Names::new()).unwrap();
+        edit.commit().unwrap();
+        from.next(store.document().unwrap())
+    }
+
+    fn replace(store: &mut Store, from: &Snapshot, path: &str, value: Value) -> Snapshot {
+        after(store, from, json!([{"op": "replace", "path": path, "value": value}]))
+    }
+
+    /// A document as a page has it that knew the one before and was told what changed.
+    fn told(before: &Snapshot, changed: &Changed) -> Value {
+        let mut page = serde_json::to_value(&*before.document).unwrap();
+        let changed = serde_json::to_value(changed).unwrap();
+        for (field, value) in changed.as_object().unwrap() {
+            let within = if ["pieces", "performers", "performances"].contains(&field.as_str()) {
+                &mut page["scene"]
+            } else {
+                &mut page
+            };
+            match field.as_str() {
+                "since" | "revision" | "cast" => {}
+                "scene" => page["scene"].as_object_mut().unwrap().extend(value.as_object().unwrap().clone()),
+                "pieces" | "performers" | "setups" | "takes" => {
+                    let known = within[field].as_array().unwrap().iter();
+                    let all: Vec<&Value> = value["changed"].as_array().unwrap().iter().chain(known).collect();
+                    let find = |id: &Value| (*all.iter().find(|v| v["id"] == *id).unwrap()).clone();
+                    within[field] = value["order"].as_array().unwrap().iter().map(find).collect();
+                }
+                field => within[field] = value.clone(),
+            }
+        }
+        page
+    }
+
+    #[test]
+    fn an_edit_of_one_piece_tells_that_piece_and_nothing_else() {
+        let (_folder, mut store) = depot();
+        let before = Snapshot::first(store.document().unwrap());
+        let id = before.document.scene.pieces[3].id;
+        let now = replace(&mut store, &before, &format!("/pieces/{id}/name"), json!("another"));
+        let changed = Changed::between(&before, &now);
+        let pieces = changed.pieces.as_ref().unwrap();
+        assert_eq!(pieces.changed.iter().map(|p| (p.id, &*p.name)).collect::<Vec<_>>(), [(id, "another")]);
+        assert_eq!(pieces.order.len(), before.document.scene.pieces.len());
+        assert_eq!(changed.history.undo.as_ref().unwrap().label, "edit");
+        let said = serde_json::to_value(&changed).unwrap();
+        let fields: Vec<&String> = said.as_object().unwrap().keys().collect();
+        assert_eq!(fields, ["cast", "history", "pieces", "revision", "since"]);
+    }
+
+    #[test]
+    fn a_page_that_is_told_has_what_one_has_that_reads_anew() {
+        let (_folder, mut store) = depot();
+        let mut before = Snapshot::first(store.document().unwrap());
+        let scene = &before.document.scene;
+        let (first, last) = (scene.pieces[0].id, scene.pieces.last().unwrap().id);
+        let copy = serde_json::to_value(&scene.pieces[0]).unwrap();
+        let walker = &scene.performers[0];
+        for ops in [
+            json!([{"op": "replace", "path": format!("/pieces/{first}/position/0"), "value": 1.25}]),
+            json!([{"op": "remove", "path": format!("/pieces/{last}")}]),
+            json!([{"op": "add", "path": "/pieces/new:1", "value": copy}]),
+            json!([{"op": "replace", "path": format!("/performers/{}/name", walker.id), "value": "Vera"}]),
+            json!([{"op": "replace", "path": "/production/name", "value": "Night"},
+                   {"op": "replace", "path": "/setups/1/rig/heading_deg", "value": 12.0},
+                   {"op": "replace", "path": "/takes/1/note", "value": "soft"}]),
+            json!([{"op": "replace", "path": "/scenes/1/stage/height_m", "value": 7.5}]),
+        ] {
+            let now = after(&mut store, &before, ops.clone());
+            let changed = Changed::between(&before, &now);
+            assert_eq!((changed.since, changed.revision), (before.revision, before.revision + 1));
+            assert_eq!(told(&before, &changed), serde_json::to_value(&*now.document).unwrap(), "{ops}");
+            before = now;
+        }
+    }
+
+    #[test]
+    fn what_was_missed_comes_in_one_go() {
+        let (_folder, mut store) = depot();
+        let first = Snapshot::first(store.document().unwrap());
+        let mut now = first.clone();
+        for (i, name) in ["one", "two", "three"].iter().enumerate() {
+            let id = first.document.scene.pieces[i].id;
+            now = replace(&mut store, &now, &format!("/pieces/{id}/name"), json!(name));
+        }
+        let changed = Changed::between(&first, &now);
+        assert_eq!(changed.pieces.as_ref().unwrap().changed.len(), 3);
+        assert_eq!(told(&first, &changed), serde_json::to_value(&*now.document).unwrap());
+    }
+
+    #[test]
+    fn the_cast_counts_only_what_moves() {
+        let (_folder, mut store) = depot();
+        let before = Snapshot::first(store.document().unwrap());
+        let scene = &before.document.scene;
+        let still =
+            scene.pieces.iter().find(|p| p.routes.is_empty() && same_when_moved(scene, p)).unwrap().id;
+        let walker = &scene.performers[0];
+        let moved = replace(&mut store, &before, &format!("/pieces/{still}/position/0"), json!(0.5));
+        assert_eq!(moved.cast, before.cast);
+        let named = replace(&mut store, &moved, &format!("/setups/{}/name", 1), json!("crane"));
+        assert_eq!(named.cast, before.cast);
+        let taller = replace(&mut store, &named, &format!("/performers/{}/height_m", walker.id), json!(1.9));
+        assert_eq!(taller.cast, taller.revision);
+        let longer = replace(&mut store, &taller, "/scenes/1/length_s", json!(45.0));
+        assert_eq!(longer.cast, longer.revision);
+    }
+
+    /// Whether a piece carries nobody.
+    fn same_when_moved(scene: &Scene, piece: &Piece) -> bool {
+        let mut other = scene.clone();
+        Arc::make_mut(&mut other.pieces)
+            .iter_mut()
+            .filter(|p| p.id == piece.id)
+            .for_each(|p| p.turn_deg += 1.0);
+        same_cast(scene, &other)
+    }
+}

@@ -1,12 +1,14 @@
 //! The one type for everything that changes over time: keys, and how it gets from one to the next.
 //!
-//! **Method.** Between two keys a curve is a cubic Bézier in (time, value) along which time never
-//! runs back, so that it has one value at each time: that is so for all lengths up to 1, as in CSS, and
-//! for any a and b with a + b − √(ab) ≤ 1, among which those of every part of such a span are. A side of a key says which
-//! way the curve leaves it or comes to it: the inner point lies `length` of the span away along a
-//! slope. With lengths of a third, a span is a cubic Hermite, whose value is had directly; other
-//! lengths give the eases (CSS Easing Functions Level 1 describes the same spans), and the place
-//! along them is found by Newton's method, kept between bounds, to 1e-15 of the span.
+//! **Method.** Between two keys a curve is a cubic Bézier in (time, value). A side of a key says
+//! which way the curve leaves it or comes to it: the inner point lies `length` of the span away,
+//! along a slope. Time must never run back along a span, so that the curve has one value at each
+//! time; it does not where the lengths a and b of its sides satisfy a + b − √(ab) ≤ 1, as all
+//! lengths up to 1 do, and those of every part of such a span.
+//!
+//! With lengths of a third, a span is a cubic Hermite, whose value is had directly. Other lengths
+//! give the eases (CSS Easing Functions Level 1 describes the same spans); the place along them is
+//! found by Newton's method, kept between bounds, to 1e-15 of the span.
 //!
 //! Before the first key a curve has the first value, after the last key the last.
 
@@ -88,7 +90,7 @@ pub enum NoCurve {
     /// Times must increase.
     #[error("keys {0} and {next} stand at the same time or out of order", next = .0 + 1)]
     Order(usize),
-    /// A number is none, or a length is below 0.
+    /// A number is none, or a length is below 0 or far above 1.
     #[error("key {0} needs plain numbers, and lengths of 0 to 1")]
     Numbers(usize),
     /// Two sides reach so far past one another that time would run back.
