@@ -364,8 +364,12 @@ impl Edit<'_> {
             self.bin_take(id, now.binned)?;
         }
         if changed("pass") {
-            let Some(pass) = &now.pass else { return Err(refused("a pass stays a pass; mute it instead")) };
-            self.mute_pass(id, pass.muted)?;
+            let was = read::take(self.db(), id)?.pass.is_some();
+            match &now.pass {
+                Some(pass) if was => self.mute_pass(id, pass.muted)?,
+                Some(_) => return Err(refused("a take of its own cannot become a pass")),
+                None => return Err(refused("a pass stays a pass; mute it instead")),
+            }
         }
         Ok(())
     }

@@ -1113,7 +1113,7 @@ export type Side = { "side": "smooth" } | { "side": "straight" } | { "side": "fl
  */
 slope: number, 
 /**
- * How far it is followed, as a share of the span, 0 to 1.
+ * How far it is followed, as a share of the span; 0 to 1 does in any case.
  */
 length: number, };
 
