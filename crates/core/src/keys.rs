@@ -6,14 +6,11 @@
 //! last key it stands. A key for one axis leaves every other axis as it was, bit for bit.
 
 use crate::axis::Axis;
-use crate::curve::{Curve, CurveKey};
+use crate::curve::{APART_S, Curve, CurveKey};
 use crate::samples::Samples;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
-
-/// Two keys are at least this far apart: never two at one time.
-pub const APART_S: f64 = 1e-3;
 
 /// Axes by name, in shown units.
 pub type Standing = BTreeMap<String, f64>;

@@ -66,6 +66,13 @@ pub struct Case {
     pub params: Vec<Param>,
 }
 
+impl Case {
+    /// A way with a single parameter.
+    pub fn one(name: &'static str, label: &'static str, param: Param) -> Case {
+        Case { name, label, params: vec![param] }
+    }
+}
+
 impl Param {
     fn new(path: &'static str, label: &'static str, unit: &'static str, holds: Holds) -> Param {
         Param { path, label, unit, hint: "", optional: false, holds }

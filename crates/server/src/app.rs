@@ -21,11 +21,11 @@ use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
 use rovnek_live::floor::Below;
 use rovnek_live::runner::{Message, Runner};
+use rovnek_store::Result as Kept;
 use rovnek_store::edits::plural;
 use rovnek_store::history::{Edit, Table};
 use rovnek_store::model::{Document, Take};
 use rovnek_store::reader::Reader;
-use rovnek_store::{Result as Kept, StoreError};
 use std::collections::BTreeMap;
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard};
@@ -242,7 +242,7 @@ impl App {
     /// How much a take shakes as it was rolled, cm and degrees.
     pub fn shake_of(&self, id: u32, rate: Rate) -> Kept<(Option<f64>, Option<f64>)> {
         let document = self.document();
-        let source = layers::print(take_in(&document, id)?, &passes_in(&document, id));
+        let source = layers::print(document.take(id)?, &document.passes(id));
         if let Some(known) = lock(&self.moves).shakes.get(&source) {
             return Ok(*known);
         }
@@ -269,8 +269,8 @@ impl App {
     /// A take with its move worked out, at the rate of the scene.
     pub fn move_of(&self, id: u32, rate: Rate) -> Kept<Move> {
         let document = self.document();
-        let take = take_in(&document, id)?.clone();
-        let passes = passes_in(&document, id);
+        let take = document.take(id)?.clone();
+        let passes = document.passes(id);
         let rig = take.rig.build(&take.camera);
         // A take that rolls grows, and passes come and go: all of that is part of what it is.
         let source = layers::print(&take, &passes);
@@ -292,20 +292,6 @@ impl App {
             lock(&self.moves).stages.treated(source, &raw, &take.treatments, &Context { rig: &*rig, rate });
         Ok(Move { take, rig, raw, now })
     }
-}
-
-/// A take of a document.
-pub fn take_in(document: &Document, id: u32) -> Kept<&Take> {
-    document.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
-}
-
-/// The passes that lie over a take and count, in order.
-pub fn passes_in(document: &Document, take: u32) -> Vec<Take> {
-    let over =
-        |t: &&Take| t.pass.as_ref().is_some_and(|p| p.take == take && !p.muted) && !t.rolling && !t.binned;
-    let mut passes: Vec<Take> = document.takes.iter().filter(over).cloned().collect();
-    passes.sort_by_key(|t| t.id);
-    passes
 }
 
 /// Rows as the paths of edits.

@@ -1,6 +1,7 @@
 //! The store behind a lock that lets the recorder through first: what rolls is written before any
 //! edit that waits. Whoever holds it neither computes nor waits for anything else.
 
+use crate::app::lock;
 use rovnek_store::Store;
 use std::ops::{Deref, DerefMut};
 use std::sync::{Condvar, Mutex, MutexGuard, PoisonError};
@@ -42,7 +43,7 @@ impl Gate {
     }
 
     fn wait(&self, first: bool) -> Through<'_> {
-        let mut turns = self.turns.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut turns = lock(&self.turns);
         turns.first += usize::from(first);
         while turns.taken || !first && turns.first > 0 {
             turns = self.changed.wait(turns).unwrap_or_else(PoisonError::into_inner);
@@ -50,7 +51,7 @@ impl Gate {
         turns.first -= usize::from(first);
         turns.taken = true;
         // Nobody else holds it now. A panic under it spoils nothing: every change is a transaction.
-        Through { gate: self, store: Some(self.store.lock().unwrap_or_else(PoisonError::into_inner)) }
+        Through { gate: self, store: Some(lock(&self.store)) }
     }
 }
 
@@ -70,7 +71,7 @@ impl DerefMut for Through<'_> {
 impl Drop for Through<'_> {
     fn drop(&mut self) {
         self.store = None;
-        self.gate.turns.lock().unwrap_or_else(PoisonError::into_inner).taken = false;
+        lock(&self.gate.turns).taken = false;
         self.gate.changed.notify_all();
     }
 }

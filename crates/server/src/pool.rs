@@ -1,6 +1,7 @@
 //! Threads that compute, so that those which carry sockets and wait for the store never do. One
 //! core is left to the floor and the sockets.
 
+use crate::app::lock;
 use rocket::tokio::sync::oneshot;
 use std::collections::BinaryHeap;
 use std::sync::{Arc, Condvar, Mutex, PoisonError};
@@ -95,7 +96,7 @@ impl Pool {
         });
         {
             let (queue, there) = &*self.queue;
-            let mut queue = queue.lock().unwrap_or_else(PoisonError::into_inner);
+            let mut queue = lock(queue);
             queue.came += 1;
             let order = std::cmp::Reverse(queue.came);
             queue.waiting.push(Waiting { urgency, order, work });
@@ -108,14 +109,14 @@ impl Pool {
 impl Drop for Pool {
     fn drop(&mut self) {
         let (queue, there) = &*self.queue;
-        queue.lock().unwrap_or_else(PoisonError::into_inner).closed = true;
+        lock(queue).closed = true;
         there.notify_all();
     }
 }
 
 fn run((queue, there): &(Mutex<Queue>, Condvar)) {
     loop {
-        let mut locked = queue.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut locked = lock(queue);
         let next = loop {
             if locked.closed {
                 return;

@@ -2,11 +2,10 @@
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
 use rovnek_core::lens::LensSet;
-use rovnek_core::set::{Piece, Stage};
-use rovnek_core::time::Rate;
+use rovnek_core::set::Piece;
 use rovnek_store::assets::Asset;
 use rovnek_store::history::History;
-use rovnek_store::model::{Document, Scene, Setup, Take};
+use rovnek_store::model::{Document, Scene, SceneHead, Setup, Take};
 use rovnek_store::scene_edit::PerformanceName;
 use serde::Serialize;
 use std::sync::Arc;
@@ -116,39 +115,6 @@ pub struct Changed {
     pub assets: Option<Vec<Asset>>,
 }
 
-/// A scene without its lists.
-#[derive(Clone, PartialEq, Serialize, TS)]
-pub struct SceneHead {
-    /// As on the slate.
-    pub number: String,
-    /// As on the slate.
-    pub name: String,
-    /// Frames a second.
-    pub rate: Rate,
-    /// How long the performance is.
-    pub length_s: f64,
-    /// The frame of day at which the scene's timecode starts.
-    pub start_frame: u32,
-    /// The room.
-    pub stage: Stage,
-    /// The performance that plays.
-    pub performance: u32,
-}
-
-impl SceneHead {
-    fn of(s: &Scene) -> SceneHead {
-        SceneHead {
-            number: s.number.clone(),
-            name: s.name.clone(),
-            rate: s.rate,
-            length_s: s.length_s,
-            start_frame: s.start_frame,
-            stage: s.stage,
-            performance: s.performance,
-        }
-    }
-}
-
 /// What became of a list.
 #[derive(Serialize, TS)]
 pub struct ListChange<T> {
@@ -168,7 +134,7 @@ impl Changed {
             cast: to.cast,
             history: b.history.clone(),
             production: fresh(&a.production, &b.production),
-            scene: fresh(&SceneHead::of(&a.scene), &SceneHead::of(&b.scene)),
+            scene: fresh(&a.scene.head(), &b.scene.head()),
             pieces: part(&a.scene.pieces, &b.scene.pieces, |p| p.id),
             performers: part(&a.scene.performers, &b.scene.performers, |p| p.id),
             performances: fresh(&a.scene.performances, &b.scene.performances),

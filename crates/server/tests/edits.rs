@@ -262,3 +262,18 @@ fn what_has_changed_is_told_and_nothing_else() {
     assert!(done["changed"]["cast"].as_u64() > cast.as_u64());
     assert!(done["changed"]["takes"].is_object(), "takes say that the conductor goes otherwise");
 }
+
+#[test]
+fn a_path_that_leads_nowhere_is_refused_with_a_sentence() {
+    let s = Served::demo();
+    for (path, why) in [
+        ("", "must begin with a slash"),
+        ("ü", "must begin with a slash"),
+        ("/", "paths begin with production"),
+        ("/setups", "names no thing"),
+        ("/setups/", "no number of a thing"),
+    ] {
+        let said = sentence(s.edit("change it", json!([{"op": "remove", "path": path}])), 422);
+        assert!(said.contains(why), "{path:?}: {said}");
+    }
+}

@@ -5,7 +5,7 @@ use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::phone::{PhoneView, PhoneWanted};
-use rovnek_server::snapshot::{Changed, ListChange, SceneHead, Whole};
+use rovnek_server::snapshot::{Changed, ListChange, Whole};
 use rovnek_server::socket::Tell;
 use ts_rs::{Config, TS};
 
@@ -131,7 +131,7 @@ fn the_page_has_the_servers_types() {
         FiguresView,
         ReachView,
         Whole<'static>,
-        SceneHead,
+        rovnek_store::model::SceneHead,
         ListChange<u32>,
         Changed,
         Edit,

@@ -56,11 +56,6 @@ impl Edit<'_> {
 }
 
 impl Store {
-    /// The bytes of something that was brought in.
-    pub fn asset(&self, kind: AssetKind, id: u32) -> Result<Vec<u8>> {
-        asset(&self.connection, kind, id)
-    }
-
     /// Everything that was brought in.
     pub fn assets(&self) -> Result<Vec<Asset>> {
         let mut all = self.connection.prepare("SELECT id, kind, name FROM asset ORDER BY id")?;

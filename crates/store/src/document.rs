@@ -107,15 +107,6 @@ impl Store {
     }
 }
 
-impl Store {
-    /// The passes that lie over a take and count: neither muted nor binned, in order.
-    pub fn passes(&self, take: u32) -> Result<Vec<Take>> {
-        let counts = "t.pass_of = ?1 AND NOT t.muted AND NOT t.rolling AND t.binned_at IS NULL";
-        let sql = format!("{} WHERE {counts} ORDER BY t.id", read::TAKES);
-        read::rows(&self.connection, &sql, take, read::take_of)
-    }
-}
-
 /// Says of every take what has changed since it was rolled.
 fn compare(takes: &mut Arc<Vec<Take>>, scene: &Scene, prints: &mut Prints) {
     let mut now: BTreeMap<u32, BTreeMap<String, String>> = BTreeMap::new();

@@ -9,7 +9,7 @@
 //! place in its list; removing one puts it into the bin.
 
 use crate::history::{Edit, Table};
-use crate::model::{Rating, Setup};
+use crate::model::{Rating, SceneHead, Setup};
 use crate::patch::{Names, Op, apply, find, lost, same, tokens};
 use crate::read;
 use crate::scene_edit::PerformanceName;
@@ -19,8 +19,7 @@ use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
-use rovnek_core::set::{Piece, Stage};
-use rovnek_core::time::Rate;
+use rovnek_core::set::Piece;
 use rovnek_core::tracked::Tracking;
 use rovnek_core::treatments::Treatment;
 use rusqlite::types::Value as Column;
@@ -46,18 +45,6 @@ struct Thing {
 struct ProductionParams {
     name: String,
     lens_sets: Vec<LensSet>,
-}
-
-#[derive(Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-struct SceneParams {
-    number: String,
-    name: String,
-    rate: Rate,
-    length_s: f64,
-    start_frame: u32,
-    stage: Stage,
-    performance: u32,
 }
 
 #[derive(Serialize, Deserialize)]
@@ -120,7 +107,7 @@ fn typed<T: DeserializeOwned + Serialize>(path: &str, sent: &Value) -> Result<T>
     }
 }
 
-/// A line of text as it was typed; `least` characters to [`LONGEST`], none that would break a slate.
+/// A line of text as it was typed; `least` to `most` characters, none that would break a slate.
 fn line(what: &str, typed: &str, least: usize, most: usize) -> Result<()> {
     let count = typed.chars().count();
     if typed.trim() != typed || count < least || count > most {
@@ -228,18 +215,7 @@ impl Edit<'_> {
                 let (name, lens_sets) = read::production(db)?;
                 json(&ProductionParams { name, lens_sets })
             }
-            Table::Scene => {
-                let s = read::scene(db, id)?;
-                json(&SceneParams {
-                    number: s.number,
-                    name: s.name,
-                    rate: s.rate,
-                    length_s: s.length_s,
-                    start_frame: s.start_frame,
-                    stage: s.stage,
-                    performance: s.performance,
-                })
-            }
+            Table::Scene => json(&read::scene(db, id)?.head()),
             Table::Piece => json(&read::piece(db, id)?),
             Table::Performer => json(&read::performer(db, id)?),
             Table::Performance => json(&read::performance(db, id)?),
@@ -280,7 +256,7 @@ impl Edit<'_> {
                 }
             }
             Table::Scene => {
-                let now: SceneParams = typed(&path, after)?;
+                let now: SceneHead = typed(&path, after)?;
                 for (field, typed) in [("number", &now.number), ("name", &now.name)] {
                     if changed(field) {
                         name(if field == "name" { "the scene" } else { "the scene number" }, typed)?;
@@ -388,7 +364,10 @@ impl Edit<'_> {
             Table::Setup => {
                 let new: SetupParams = typed(path, value)?;
                 name("the setup", &new.name)?;
-                self.add_setup(scene, &new.name, &new.camera, &new.rig)
+                let id = self.add_setup(scene, &new.name, &new.camera, &new.rig)?;
+                let more = |field: &str| matches!(field, "positions" | "keys" | "tracking" | "binned");
+                self.write_setup(scene, id, &new, &more)?;
+                Ok(id)
             }
             Table::Production | Table::Scene | Table::Take => {
                 Err(refused(format!("nothing can be added at {path}")))

@@ -168,17 +168,8 @@ impl Store {
         })
     }
 
-    /// Takes the newest edit back; its label, or none when there is nothing to undo.
-    pub fn undo(&mut self) -> Result<Option<String>> {
-        Ok(self.step(Step::Undo, None)?.map(|stepped| stepped.label))
-    }
-
-    /// Does the edit that was undone last again.
-    pub fn redo(&mut self) -> Result<Option<String>> {
-        Ok(self.step(Step::Redo, None)?.map(|stepped| stepped.label))
-    }
-
-    /// A step through the history, or none when there is nothing to do. `meant` is the entry that somebody saw; another one is refused.
+    /// A step through the history, or none when there is nothing to do. `meant` is the entry that
+    /// somebody saw; another one is refused.
     pub fn step(&mut self, step: Step, meant: Option<u32>) -> Result<Option<Stepped>> {
         let undo = step == Step::Undo;
         let pick = match step {

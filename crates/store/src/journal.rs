@@ -97,11 +97,6 @@ impl Store {
         )?;
         Ok(())
     }
-
-    /// The raw samples of a take.
-    pub fn samples(&self, take: u32) -> Result<Samples> {
-        samples(&self.connection, take)
-    }
 }
 
 impl Edit<'_> {

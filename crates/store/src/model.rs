@@ -4,7 +4,7 @@ use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
 use crate::rolled::{PassOf, Rolled};
 use crate::scene_edit::PerformanceName;
-use crate::{Result, Store, StoreError, now};
+use crate::{Result, Store, StoreError, now, read};
 use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::list::List;
@@ -40,6 +40,63 @@ pub struct Document {
     pub assets: Vec<Asset>,
     /// What undo and redo would do.
     pub history: History,
+}
+
+/// A scene without its lists: what of it is edited field by field.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct SceneHead {
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// The frame of day at which the scene's timecode starts.
+    pub start_frame: u32,
+    /// The room.
+    pub stage: Stage,
+    /// The performance that plays.
+    pub performance: u32,
+}
+
+impl Scene {
+    /// The scene without its lists.
+    pub fn head(&self) -> SceneHead {
+        SceneHead {
+            number: self.number.clone(),
+            name: self.name.clone(),
+            rate: self.rate,
+            length_s: self.length_s,
+            start_frame: self.start_frame,
+            stage: self.stage,
+            performance: self.performance,
+        }
+    }
+}
+
+impl Document {
+    /// A setup by its id.
+    pub fn setup(&self, id: u32) -> Result<&Setup> {
+        self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))
+    }
+
+    /// A take by its id.
+    pub fn take(&self, id: u32) -> Result<&Take> {
+        self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
+    }
+
+    /// The passes that lie over a take and count: neither muted nor binned, in order.
+    pub fn passes(&self, take: u32) -> Vec<Take> {
+        let over = |t: &&Take| {
+            t.pass.as_ref().is_some_and(|p| p.take == take && !p.muted) && !t.rolling && !t.binned
+        };
+        let mut passes: Vec<Take> = self.takes.iter().filter(over).cloned().collect();
+        passes.sort_by_key(|t| t.id);
+        passes
+    }
 }
 
 /// A scene: its set and who is in it.
@@ -360,8 +417,12 @@ impl Edit<'_> {
         self.update(Table::Setup, setup, &[("tracking", column(tracking))])
     }
 
-    /// Puts a take into the bin, or back.
+    /// Puts a take into the bin, or back; not while it rolls.
     pub fn bin_take(&mut self, id: u32, binned: bool) -> Result<()> {
+        let take = read::take(self.db(), id)?;
+        if binned && take.rolling {
+            return Err(StoreError::Refused(format!("take {} is rolling; cut it first", take.number)));
+        }
         let at = if binned { Value::Text(now()) } else { Value::Null };
         self.update(Table::Take, id, &[("binned_at", at)])
     }

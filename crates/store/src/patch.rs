@@ -104,6 +104,14 @@ fn place_of(list: &[Value], name: &str, token: &str) -> Option<usize> {
     list.iter().position(|m| m[name].as_u64() == Some(number))
 }
 
+/// Where a token leads in a list, of things or of numbers.
+fn place_in(list: &[Value], token: &str) -> Option<usize> {
+    match name_of(list) {
+        Some(name) => place_of(list, name, token),
+        None => token.parse().ok(),
+    }
+}
+
 fn missing(token: &str, path: &str) -> Refusal {
     format!("there is no {token} at {path}; it may have been removed")
 }
@@ -112,13 +120,7 @@ fn missing(token: &str, path: &str) -> Refusal {
 pub fn find<'a>(value: &'a Value, tokens: &[String]) -> Option<&'a Value> {
     tokens.iter().try_fold(value, |at, token| match at {
         Value::Object(fields) => fields.get(token),
-        Value::Array(list) => {
-            let place = match name_of(list) {
-                Some(name) => place_of(list, name, token),
-                None => token.parse().ok(),
-            };
-            list.get(place?)
-        }
+        Value::Array(list) => list.get(place_in(list, token)?),
         _ => None,
     })
 }
@@ -127,13 +129,7 @@ fn find_mut<'a>(value: &'a mut Value, tokens: &[String], path: &str) -> Result<&
     tokens.iter().try_fold(value, |at, token| {
         let found = match at {
             Value::Object(fields) => fields.get_mut(token),
-            Value::Array(list) => {
-                let place = match name_of(list) {
-                    Some(name) => place_of(list, name, token),
-                    None => token.parse().ok(),
-                };
-                place.and_then(|place| list.get_mut(place))
-            }
+            Value::Array(list) => place_in(list, token).and_then(|place| list.get_mut(place)),
             _ => None,
         };
         found.ok_or_else(|| missing(token, path))

@@ -1,5 +1,6 @@
 //! Rows of the database as things of the model.
 
+use crate::history::Table;
 use crate::model::{Rating, Scene, Setup, Take, uncolumn};
 use crate::rolled::pass_of;
 use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName};
@@ -110,12 +111,12 @@ pub(crate) fn setup(db: &Connection, id: u32) -> Result<Setup> {
     one(db, "setup", "SELECT * FROM setup WHERE id = ?1", id, setup_of)
 }
 
-pub(crate) const TAKES: &str =
+const TAKES: &str =
     "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples,
       (SELECT coalesce(sum(packets), 0) FROM take_packets p WHERE p.take_id = t.id) AS packets
     FROM take t";
 
-pub(crate) fn take_of(row: &Row) -> Result<Take> {
+fn take_of(row: &Row) -> Result<Take> {
     let (samples, rate_hz): (u32, f64) = (row.get("samples")?, row.get("rate_hz")?);
     let rating: String = row.get("rating")?;
     let flags: String = row.get("flags")?;
@@ -150,8 +151,7 @@ pub(crate) fn take(db: &Connection, id: u32) -> Result<Take> {
 }
 
 /// The numbers of a scene's things, in their order.
-pub(crate) fn ids(db: &Connection, table: crate::history::Table, scene: u32) -> Result<Vec<u32>> {
-    use crate::history::Table;
+pub(crate) fn ids(db: &Connection, table: Table, scene: u32) -> Result<Vec<u32>> {
     let sql = match table {
         Table::Piece => PIECES.replace('*', "id"),
         Table::Performer => PERFORMERS.replace('*', "id"),

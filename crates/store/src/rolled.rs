@@ -97,8 +97,8 @@ impl Prints {
     }
 }
 
-/// Fowler, Noll and Vo's hash (FNV-1a, 64 bits) of a thing as JSON. The numbers of waypoints are
-/// left out: they say nothing of what is done, and takes of earlier versions were rolled without.
+/// The hash of a thing as JSON. The numbers of waypoints are left out: they say nothing of what is
+/// done, and takes of earlier versions were rolled without.
 fn print<T: Serialize>(of: &T) -> String {
     let json = serde_json::to_string(of).expect("parameters are plain data");
     let mut parts = json.split("{\"id\":");
@@ -107,10 +107,13 @@ fn print<T: Serialize>(of: &T) -> String {
         plain.push('{');
         plain.push_str(part.trim_start_matches(|c: char| c.is_ascii_digit()).trim_start_matches(','));
     }
-    let hash = plain
-        .bytes()
-        .fold(0xcbf2_9ce4_8422_2325_u64, |h, b| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3));
-    format!("{hash:016x}")
+    format!("{:016x}", fnv(&plain))
+}
+
+/// Fowler, Noll and Vo's hash (FNV-1a, 64 bits).
+fn fnv(text: &str) -> u64 {
+    let take = |h: u64, b: u8| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3);
+    text.bytes().fold(0xcbf2_9ce4_8422_2325, take)
 }
 
 pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
@@ -121,19 +124,24 @@ pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
 
 #[cfg(test)]
 mod tests {
-    use super::print;
+    use super::{fnv, print};
     use rovnek_core::performer::{Route, Waypoint};
+
+    /// Test vectors of draft-eastlake-fnv, appendix C (from memory).
+    #[test]
+    fn the_hash_is_the_published_one() {
+        let published =
+            [("", 0xcbf2_9ce4_8422_2325), ("a", 0xaf63_dc4c_8601_ec8c), ("foobar", 0x8594_4171_f739_67e8)];
+        for (text, hash) in published {
+            assert_eq!(fnv(text), hash, "{text}");
+        }
+    }
 
     /// The print of this walk as the first version that took prints made it.
     #[test]
     fn prints_are_those_of_earlier_versions_however_waypoints_are_numbered() {
         let way = r#"{"waypoints":[{"time_s":0.0,"stop_s":0.0,"position":[1.0,0.0,2.0],"posture":"stand"},{"time_s":3.0,"stop_s":0.0,"position":[4.0,0.0,2.0],"facing_deg":90.0,"posture":"stand"}]}"#;
-        let fnv = |text: &str| {
-            let hash = text
-                .bytes()
-                .fold(0xcbf2_9ce4_8422_2325_u64, |h, b| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3));
-            format!("{hash:016x}")
-        };
+        let fnv = |text: &str| format!("{:016x}", fnv(text));
         let mut route: Route = serde_json::from_str(way).unwrap();
         assert_eq!(print(&route), fnv(way));
         let last: Waypoint = route.waypoints[1].clone();

@@ -1,14 +1,15 @@
 //! Edits by path, and the document that is kept between them.
 
+mod common;
+
+use common::undo;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
-use rovnek_core::set::{Form, Piece, Stage};
-use rovnek_core::time::Rate;
+use rovnek_core::set::{Form, Piece};
 use rovnek_store::history::{Step, Stepped, Table};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene};
 use rovnek_store::patch::{Names, Op};
-use rovnek_store::scene_edit::PerformanceName;
 use rovnek_store::{Store, StoreError};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -28,17 +29,9 @@ fn yard() -> (TempDir, Store) {
     }))
     .unwrap();
     let scene = Scene {
-        id: 0,
-        number: "1".into(),
-        name: "Yard".into(),
-        rate: Rate::FILM,
-        length_s: 10.0,
-        start_frame: 0,
-        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
         pieces: Arc::new(vec![block("left", -2.0), block("right", 2.0)]),
         performers: Arc::new(vec![walker]),
-        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
-        performance: 1,
+        ..common::yard()
     };
     let setup =
         |name: &str, rig: RigSpec| NewSetup { name: name.into(), camera: Camera::default(), rig: rig.into() };
@@ -228,7 +221,7 @@ fn a_later_document_shares_what_was_not_touched() {
     replace(&mut store, "/performers/1/parts/1/route/waypoints/2/position/0", json!(5)).unwrap();
     let third = store.document().unwrap();
     assert_eq!(third.takes[0].changed, ["conductor"]);
-    store.undo().unwrap();
+    undo(&mut store);
     let fourth = store.document().unwrap();
     assert!(fourth.takes[0].changed.is_empty() && fourth.scene.performers == second.scene.performers);
     // What is read from the start is the same as what was kept.
@@ -294,4 +287,37 @@ fn keys_of_a_database_from_before_play_as_they_did() {
     assert!((at("boom", 0.0) - start.unit.to_shown(start.start)).abs() < 1e-9);
     assert!((at("boom", 2.0) - 20.0).abs() < 1e-9 && (at("swing", 4.0) - 30.0).abs() < 1e-9);
     assert_eq!(setup.keys.ids(), [1, 2, 3]);
+}
+
+#[test]
+fn a_new_setup_keeps_all_that_was_sent_of_it() {
+    let (_folder, mut store) = yard();
+    let crane = store.setup(1).unwrap();
+    let value = json!({
+        "name": "again", "camera": crane.camera, "rig": crane.rig,
+        "keys": [{"time_s": 0.0, "axes": {"boom": 4.0}}],
+        "positions": [{"number": 2, "axes": {"swing": 9.0}}],
+    });
+    let made = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": value}])).unwrap();
+    let setup = store.setup(made["new:1"]).unwrap();
+    assert_eq!((setup.keys[0].axes["boom"], setup.positions[0].axes["swing"]), (4.0, 9.0));
+    undo(&mut store);
+    assert!(store.setup(made["new:1"]).unwrap().binned);
+}
+
+#[test]
+fn a_take_that_rolls_is_not_binned_however_that_is_asked() {
+    let (_folder, mut store) = yard();
+    let crane = store.setup(1).unwrap();
+    let new = NewTake::plain(1, &crane.camera, &crane.rig, 120.0, 8);
+    let (take, number) = store.begin_take(&new).unwrap();
+    for op in [
+        json!({"op": "remove", "path": format!("/takes/{take}")}),
+        json!({"op": "replace", "path": format!("/takes/{take}/binned"), "value": true}),
+        json!({"op": "add", "path": format!("/takes/{take}/binned"), "value": true}),
+    ] {
+        assert_eq!(said(edit(&mut store, json!([op]))), format!("take {number} is rolling; cut it first"));
+    }
+    store.close_take(take, &[]).unwrap();
+    edit(&mut store, json!([{"op": "remove", "path": format!("/takes/{take}")}])).unwrap();
 }

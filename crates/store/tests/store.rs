@@ -1,24 +1,24 @@
 //! The store as its users see it: edits, undo over restarts, takes that survive.
 
+mod common;
+
+use common::{redo, undo, yard};
 use rovnek_core::keys::{Key, Position};
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
 use rovnek_core::performer::{Part, PartMotion};
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
-use rovnek_core::set::{Form, Piece, Stage};
-use rovnek_core::time::Rate;
+use rovnek_core::set::{Form, Piece};
 use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
 use rovnek_store::assets::AssetKind;
 use rovnek_store::driven::Mover;
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
-use rovnek_store::model::{NewScene, NewSetup, Scene, text};
+use rovnek_store::model::{NewScene, NewSetup, text};
 use rovnek_store::patch::{Names, Op};
 use rovnek_store::rolled::{Lies, PassOf};
-use rovnek_store::scene_edit::PerformanceName;
 use rovnek_store::{Store, StoreError};
-use std::sync::Arc;
 use tempfile::TempDir;
 
 fn fresh() -> (TempDir, Store) {
@@ -26,22 +26,9 @@ fn fresh() -> (TempDir, Store) {
     let mut store = Store::open(folder.path()).unwrap();
     assert!(store.is_new().unwrap());
     let crane = RigSpec::TelescopicCrane(TelescopicCrane::default()).into();
-    let scene = Scene {
-        id: 0,
-        number: "1".into(),
-        name: "Yard".into(),
-        rate: Rate::FILM,
-        length_s: 10.0,
-        start_frame: 0,
-        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
-        pieces: Arc::default(),
-        performers: Arc::default(),
-        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
-        performance: 1,
-    };
     let new = NewScene {
         production: "Test".into(),
-        scene,
+        scene: yard(),
         setups: vec![NewSetup { name: "crane".into(), camera: Camera::default(), rig: crane }],
     };
     store.begin(&new).unwrap();
@@ -87,15 +74,15 @@ fn undo_and_redo_work_across_restarts() {
 
     let mut store = Store::open(folder.path()).unwrap();
     for label in ["smooth", "name two", "name one"] {
-        assert_eq!(store.undo().unwrap().as_deref(), Some(label));
+        assert_eq!(undo(&mut store).as_deref(), Some(label));
     }
-    assert_eq!(store.undo().unwrap(), None);
+    assert_eq!(undo(&mut store), None);
     let back = store.document().unwrap();
     assert_eq!((&back.takes, &back.setups), (&start.takes, &start.setups));
     drop(store);
 
     let mut store = Store::open(folder.path()).unwrap();
-    while store.redo().unwrap().is_some() {}
+    while redo(&mut store).is_some() {}
     assert_eq!(store.document().unwrap(), end);
 }
 
@@ -104,9 +91,9 @@ fn a_new_edit_after_undo_forgets_what_was_undone() {
     let (_folder, mut store) = fresh();
     let take = roll(&mut store, 1);
     rename(&mut store, take, "one");
-    store.undo().unwrap();
+    undo(&mut store);
     rename(&mut store, take, "other");
-    assert_eq!(store.redo().unwrap(), None);
+    assert_eq!(redo(&mut store), None);
     assert_eq!(store.take(take).unwrap().name, "other");
 }
 
@@ -119,9 +106,9 @@ fn a_gesture_is_undone_as_one() {
         edit.treat(take, &smooth(passes)).unwrap();
         edit.commit().unwrap();
     }
-    store.undo().unwrap();
+    undo(&mut store);
     assert!(store.take(take).unwrap().treatments.is_empty());
-    store.redo().unwrap();
+    redo(&mut store);
     assert_eq!(store.take(take).unwrap().treatments, smooth(30));
 }
 
@@ -147,7 +134,7 @@ fn an_unfinished_take_is_recovered_whole() {
     let kept = store.take(take).unwrap();
     assert!(kept.recovered && !kept.rolling);
     assert_eq!(kept.samples, 90);
-    let samples = store.samples(take).unwrap();
+    let samples = store.reader().unwrap().samples(take).unwrap();
     assert_eq!((samples.len(), samples.row(30)[0]), (90, 1000.0 / 7.0));
     assert!(matches!(store.take(empty), Err(StoreError::Missing("take", _))));
     let late = store.append(take, 3, 8, &[0.0; 8]);
@@ -176,13 +163,13 @@ fn an_import_can_be_undone_and_loses_nothing() {
     let take = edit.bring_take(1, "walk", &Camera::default(), &free, &samples).unwrap();
     edit.commit().unwrap();
     let setup = store.take(take).unwrap().setup_id;
-    store.undo().unwrap();
+    undo(&mut store);
     let document = store.document().unwrap();
     assert!(document.setups.iter().any(|s| s.id == setup && s.binned) && document.takes[0].binned);
-    store.redo().unwrap();
+    redo(&mut store);
     let document = store.document().unwrap();
     assert!(document.setups.iter().all(|s| !s.binned) && !document.takes[0].binned);
-    assert_eq!(store.samples(document.takes[0].id).unwrap(), samples);
+    assert_eq!(store.reader().unwrap().samples(document.takes[0].id).unwrap(), samples);
 }
 
 #[test]
@@ -198,7 +185,7 @@ fn emptying_the_bin_is_final_and_undo_steps_over_it() {
     edit.commit().unwrap();
     assert_eq!(store.empty_bin().unwrap(), 1);
     assert_eq!(store.empty_bin().unwrap(), 0);
-    assert_eq!(store.undo().unwrap().as_deref(), Some("name production"));
+    assert_eq!(undo(&mut store).as_deref(), Some("name production"));
 }
 
 #[test]
@@ -251,7 +238,7 @@ fn positions_and_keys_of_a_setup_are_kept_and_undone() {
     let setup = store.setup(1).unwrap();
     assert_eq!(setup.positions.iter().map(|p| p.number).collect::<Vec<_>>(), [1, 2]);
     assert_eq!(setup.keys[..], [key(0.5), key(2.0)]);
-    store.undo().unwrap();
+    undo(&mut store);
     assert_eq!(
         (store.setup(1).unwrap().keys, store.setup(1).unwrap().positions),
         (List::default(), setup.positions)
@@ -291,12 +278,12 @@ fn pieces_are_added_changed_and_removed_in_one_step_over_restarts() {
     assert_eq!(places(&store), [5.0]);
     drop(store);
     let mut store = Store::open(folder.path()).unwrap();
-    store.undo().unwrap();
+    undo(&mut store);
     assert_eq!(places(&store), [1.0, 2.0]);
-    store.undo().unwrap();
+    undo(&mut store);
     assert!(places(&store).is_empty());
-    store.redo().unwrap();
-    store.redo().unwrap();
+    redo(&mut store);
+    redo(&mut store);
     assert_eq!(places(&store), [5.0]);
     assert_eq!(store.document().unwrap().scene.pieces[0].id, ids[0]);
 }
@@ -309,8 +296,11 @@ fn what_was_brought_in_is_kept_once_and_never_changed() {
     assert_eq!(edit.keep(AssetKind::Image, "sky again", b"bytes").unwrap(), id);
     assert_ne!(edit.keep(AssetKind::Mesh, "sky", b"bytes").unwrap(), id);
     edit.commit().unwrap();
-    assert_eq!(store.asset(AssetKind::Image, id).unwrap(), b"bytes");
-    assert!(matches!(store.asset(AssetKind::Clip, id), Err(StoreError::Missing("clip", _))));
+    assert_eq!(store.reader().unwrap().asset(AssetKind::Image, id).unwrap(), b"bytes");
+    assert!(matches!(
+        store.reader().unwrap().asset(AssetKind::Clip, id),
+        Err(StoreError::Missing("clip", _))
+    ));
     assert_eq!(store.assets().unwrap().len(), 2);
 }
 
@@ -350,19 +340,19 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
     let new = NewTake { pass, note: "later", ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0, 8) };
     let (over, number) = store.begin_take(&new).unwrap();
     store.append(over, 0, 8, &[1.0; 80]).unwrap();
-    assert!(store.passes(take).unwrap().is_empty(), "it still rolls");
+    assert!(store.document().unwrap().passes(take).is_empty(), "it still rolls");
     store.append_packets(over, 3, b"packets").unwrap();
     store.close_take(over, &[]).unwrap();
     let kept = store.take(over).unwrap();
     assert_eq!((number, kept.note.as_str(), kept.packets), (1, "later", 3));
     assert_eq!(kept.pass, Some(PassOf { take, lies, muted: false }));
-    let counts = |store: &Store| store.passes(take).unwrap().len();
+    let counts = |store: &Store| store.document().unwrap().passes(take).len();
     assert_eq!(counts(&store), 1);
     let mut edit = store.edit("mute", None).unwrap();
     edit.mute_pass(over, true).unwrap();
     edit.commit().unwrap();
     assert_eq!(counts(&store), 0);
-    store.undo().unwrap();
+    undo(&mut store);
     assert_eq!(counts(&store), 1);
     // The next take does not get the number again, and the bin takes the pass along.
     let next = roll(&mut store, 1);

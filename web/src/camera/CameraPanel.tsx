@@ -9,6 +9,7 @@ import { NumberField } from "../shell/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
 import { FocusOn } from "./FocusOn";
+import { changeCamera } from "./setups";
 
 /** Sensor, frame and lens of a setup, and what they see. */
 export function CameraPanel({
@@ -26,14 +27,7 @@ export function CameraPanel({
   const { camera } = setup;
   const sets: LensSet[] = [...(useLenses().data ?? []), ...document.lens_sets];
   const set = sets.find((s) => s.name === camera.lens_set);
-  const put = (part: Partial<Camera>, gesture?: string) =>
-    void change(
-      `change the camera of setup ${setup.letter}`,
-      `/setups/${setup.id}/camera`,
-      camera,
-      { ...camera, ...part },
-      gesture,
-    );
+  const put = (part: Partial<Camera>, gesture?: string) => changeCamera(setup, part, gesture);
   const number = (
     key: Exclude<keyof Camera, "lens_set">,
     label: string,

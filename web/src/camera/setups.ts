@@ -1,6 +1,6 @@
 import { change, edit } from "../document/edit";
-import { newId, plain, token } from "../document/patch";
-import type { Camera, Rigging, Setup } from "../generated/types";
+import { newId, plain, same, token } from "../document/patch";
+import type { Camera, Rigging, Setup, Tracking } from "../generated/types";
 
 /** What can be done to a scene's setups. */
 
@@ -32,10 +32,27 @@ export const moveSetup = ({ id, letter }: Setup, before: Setup | undefined) =>
 /** What is done to a machine, in a few words for undo. */
 function rigWords(letter: string, before: Rigging, next: Rigging): string {
   if (before.kind !== next.kind) return `change the machine of setup ${letter}`;
-  const carried = JSON.stringify(before.carried) !== JSON.stringify(next.carried);
-  return carried ? `change what carries setup ${letter}` : `move setup ${letter}`;
+  return same(before.carried, next.carried) ? `move setup ${letter}` : `change what carries setup ${letter}`;
 }
 
 /** The machine as it was seen, and as it is to be. */
 export const changeRig = ({ id, letter, rig }: Setup, next: Rigging, gesture?: string) =>
   change(rigWords(letter, rig, next), `/setups/${id}/rig`, rig, next, gesture);
+
+export const changeCamera = ({ id, letter, camera }: Setup, part: Partial<Camera>, gesture?: string) =>
+  void change(
+    `change the camera of setup ${letter}`,
+    `/setups/${id}/camera`,
+    camera,
+    { ...camera, ...part },
+    gesture,
+  );
+
+export const changeTracking = ({ id, letter, tracking }: Setup, part: Partial<Tracking>, gesture?: string) =>
+  void change(
+    `set the device of setup ${letter}`,
+    `/setups/${id}/tracking`,
+    tracking,
+    { ...tracking, ...part },
+    gesture,
+  );

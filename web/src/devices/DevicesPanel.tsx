@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useDevices, useListen, useStandIn } from "../api";
-import { change as changeDocument } from "../document/edit";
+import { changeTracking } from "../camera/setups";
 import type { Mapping, Setup, Socket, Steady, Tracking } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
@@ -21,14 +21,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
   const mine = useFloor(holdsWheels);
   const { tracking } = setup;
   const { mapping, steady } = tracking;
-  const keep = (part: Partial<Tracking>, gesture?: string) =>
-    void changeDocument(
-      `set the device of setup ${setup.letter}`,
-      `/setups/${setup.id}/tracking`,
-      tracking,
-      { ...tracking, ...part },
-      gesture,
-    );
+  const keep = (part: Partial<Tracking>, gesture?: string) => changeTracking(setup, part, gesture);
   const map = (part: Partial<Mapping>, gesture?: string) =>
     keep({ mapping: { ...mapping, ...part } }, gesture);
   const hold = (part: Partial<Steady>, gesture?: string) => keep({ steady: { ...steady, ...part } }, gesture);

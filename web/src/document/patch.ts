@@ -196,10 +196,7 @@ export function at(document: Document, path: string): unknown {
 /** An operation with the numbers that new things were given. */
 export function renamed(op: Op, names: ReadonlyMap<string, number>): Op {
   const name = (t: string) => `${names.get(t) ?? t}`;
-  const path = op.path
-    .split("/")
-    .map((t) => name(t))
-    .join("/");
+  const path = op.path.split("/").map(name).join("/");
   return "before" in op && op.before !== undefined
     ? { ...op, path, before: name(op.before) }
     : { ...op, path };

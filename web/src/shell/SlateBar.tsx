@@ -1,6 +1,7 @@
 import { Button, MenuItem, Select, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { usePutOnFloor } from "../api";
+import { changeCamera } from "../camera/setups";
 import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
@@ -161,15 +162,7 @@ export function SlateBar({ document }: { document: Document }) {
             min={setup.camera.focal_min_mm}
             max={setup.camera.focal_max_mm}
             value={setup.camera.focal_mm}
-            onChange={(focal_mm, gesture) =>
-              void change(
-                `change the camera of setup ${setup.letter}`,
-                `/setups/${setup.id}/camera/focal_mm`,
-                setup.camera.focal_mm,
-                focal_mm,
-                gesture,
-              )
-            }
+            onChange={(focal_mm, gesture) => changeCamera(setup, { focal_mm }, gesture)}
           />
         </Box>
       )}

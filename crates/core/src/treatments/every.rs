@@ -76,8 +76,7 @@ impl Treat for KeyEvery {
 
     fn params() -> Vec<Param> {
         let [frames, seconds] = params();
-        let case = |name, label, param| Case { name, label, params: vec![param] };
-        let ways = vec![case("seconds", "seconds", seconds), case("frames", "frames", frames)];
+        let ways = vec![Case::one("seconds", "seconds", seconds), Case::one("frames", "frames", frames)];
         vec![Param::variant("every", "one every", None, ways)]
     }
 

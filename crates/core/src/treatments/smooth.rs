@@ -88,10 +88,9 @@ impl Treat for Smooth {
 
     fn params() -> Vec<Param> {
         let ways = || {
-            let case = |name, label, param| Case { name, label, params: vec![param] };
             vec![
-                case("binomial", "smoothing passes", passes_param()),
-                case("gaussian", "bell curve", sigma_param()),
+                Case::one("binomial", "smoothing passes", passes_param()),
+                Case::one("gaussian", "bell curve", sigma_param()),
             ]
         };
         [("machine", "machine"), ("head", "head"), ("lens", "lens")]

@@ -95,13 +95,13 @@ fn one(
     made: &mut Names,
 ) -> Outcome<()> {
     name("what undo calls the edit", &edit.label)?;
-    rolling(app, &edit.ops)?;
     let paths: Vec<Vec<String>> = edit
         .ops
         .iter()
         .map(|op| tokens(op.path(), made))
         .collect::<Result<_, _>>()
         .map_err(Problem::refused)?;
+    rolling(app, &edit.ops, &paths)?;
     if let Some(base) = edit.base {
         for (op, path) in edit.ops.iter().zip(&paths) {
             match written.clash(base, &wanted.page, path) {
@@ -140,28 +140,24 @@ fn clash(app: &crate::app::App, scene: u32, op: &Op, path: &[String]) -> Problem
     Problem::conflict(sentence).with("conflict", conflict)
 }
 
-/// What rolls is not binned.
-fn rolling(app: &crate::app::App, ops: &[Op]) -> Outcome<()> {
+/// The setup that rolls is not binned. Of takes the store itself knows whether they roll.
+fn rolling(app: &crate::app::App, ops: &[Op], paths: &[Vec<String>]) -> Outcome<()> {
     let status = app.floor.status.borrow().clone();
-    let document = app.document();
-    for op in ops {
-        let binned = match op {
-            Op::Remove { path } => Some(path.as_str()),
-            Op::Replace { path, value } if *value == Value::Bool(true) => path.strip_suffix("/binned"),
-            _ => None,
-        };
-        let Some((table, Ok(id))) =
-            binned.and_then(|p| p[1..].split_once('/')).map(|(t, id)| (t, id.parse::<u32>()))
-        else {
-            continue;
-        };
-        if table == "setups" && status.setup_id == id && status.roll != "standby" {
-            let letter = document.setups.iter().find(|s| s.id == id).map_or("", |s| &s.letter);
-            return Err(Problem::refused(format!("setup {letter} is rolling; cut the take first")));
+    if status.roll == "standby" {
+        return Ok(());
+    }
+    let on = status.setup_id.to_string();
+    let bins = |(op, path): (&Op, &Vec<String>)| match (op, path.as_slice()) {
+        (Op::Remove { .. }, [table, id]) => table == "setups" && *id == on,
+        (Op::Add { value, .. } | Op::Replace { value, .. }, [table, id, field]) => {
+            table == "setups" && *id == on && field == "binned" && *value == Value::Bool(true)
         }
-        if let Some(take) = document.takes.iter().find(|t| table == "takes" && t.id == id && t.rolling) {
-            return Err(Problem::refused(format!("take {} is rolling; cut it first", take.number)));
-        }
+        _ => false,
+    };
+    if ops.iter().zip(paths).any(bins) {
+        let document = app.document();
+        let letter = &document.setup(status.setup_id)?.letter;
+        return Err(Problem::refused(format!("setup {letter} is rolling; cut the take first")));
     }
     Ok(())
 }

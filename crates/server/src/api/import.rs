@@ -2,7 +2,6 @@
 
 use super::App;
 use super::document::name;
-use super::setups::setup_in;
 use super::views::Brought;
 use crate::app::App as Shared;
 use crate::pool::Urgency;
@@ -25,6 +24,7 @@ use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
 use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
 use rovnek_store::assets::AssetKind;
 use rovnek_store::history::Edit;
+use rovnek_store::model::Document;
 
 #[derive(FromFormField, Clone, Copy)]
 pub enum Up {
@@ -173,21 +173,42 @@ pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought
     let (bytes, status) = receive(data).await?;
     let id = app.floor.status.borrow().setup_id;
     app.compute(Urgency::Job, move |app| {
-        let before = app.current();
-        let setup = setup_in(&before.document, id)?;
+        let document = app.document();
+        let setup = document.setup(id)?;
         let rig = setup.rig.build(&setup.camera);
         let samples = axes_csv::read(&bytes, rig.axes()).map_err(refuse(status))?.content;
-        let bring = |edit: &mut Edit| Ok(edit.bring_axes(setup, &name, &samples)?);
-        let (take, now) = app.edit(format!("bring in {name}"), bring)?;
-        let changed = Changed::between(&before, &now);
-        Ok(Json(Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: Some(take) }))
+        brought(app, &name, |_, edit| Ok(New::Take(edit.bring_axes(setup, &name, &samples)?)))
     })
     .await
 }
 
+/// What came into the document.
+enum New {
+    Take(u32),
+    Pieces(Vec<u32>),
+    Performer(u32),
+}
+
+/// Does the edit that brings something in, and tells the page what came.
+fn brought(
+    app: &Shared,
+    name: &str,
+    bring: impl FnOnce(&Document, &mut Edit) -> Outcome<New>,
+) -> Outcome<Json<Brought>> {
+    let before = app.current();
+    let (new, now) = app.edit(format!("bring in {name}"), |edit| bring(&before.document, edit))?;
+    let changed = Changed::between(&before, &now);
+    let none = Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: None };
+    Ok(Json(match new {
+        New::Take(take) => Brought { take: Some(take), ..none },
+        New::Pieces(pieces) => Brought { pieces, ..none },
+        New::Performer(performer) => Brought { performers: vec![performer], ..none },
+    }))
+}
+
 fn camera_on_floor(app: &App) -> Outcome<Camera> {
     let id = app.floor.status.borrow().setup_id;
-    Ok(setup_in(&app.document(), id)?.camera.clone())
+    Ok(app.document().setup(id)?.camera.clone())
 }
 
 fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
@@ -206,12 +227,9 @@ fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Jso
         ..FreeCamera::default()
     })
     .into();
-    let before = app.current();
-    let scene = before.document.scene.id;
-    let bring = |edit: &mut Edit| Ok(edit.bring_take(scene, &name, &camera, &rig, &samples)?);
-    let (take, now) = app.edit(format!("bring in {name}"), bring)?;
-    let changed = Changed::between(&before, &now);
-    Ok(Json(Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: Some(take) }))
+    brought(app, &name, |document, edit| {
+        Ok(New::Take(edit.bring_take(document.scene.id, &name, &camera, &rig, &samples)?))
+    })
 }
 
 /// A set or a mesh as glTF; it stands where the file has it.
@@ -220,35 +238,30 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {
-        let brought = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
-        let before = app.current();
-        let scene = &before.document.scene;
-        // Groups of the file stay apart from those that are there.
-        let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
-        let bring = |edit: &mut Edit| {
-            let mut ids = Vec::with_capacity(brought.pieces.len());
-            for mut piece in brought.pieces {
+        let read = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
+        brought(app, &name, |Document { scene, .. }, edit| {
+            // Groups of the file stay apart from those that are there.
+            let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
+            let mut ids = Vec::with_capacity(read.pieces.len());
+            for mut piece in read.pieces {
                 if piece.group > 0 {
                     piece.group += groups;
                 }
                 match &mut piece.form {
                     Form::Mesh { mesh, .. } => {
-                        let bytes = brought.goods.meshes[mesh].to_bytes();
+                        let bytes = read.goods.meshes[mesh].to_bytes();
                         *mesh = edit.keep(AssetKind::Mesh, &piece.name, &bytes)?;
                     }
                     Form::Card { image, .. } if *image > 0 => {
-                        let bytes = &brought.goods.images[image];
+                        let bytes = &read.goods.images[image];
                         *image = edit.keep(AssetKind::Image, &piece.name, bytes)?;
                     }
                     _ => {}
                 }
                 ids.push(edit.add(scene.id, &piece)?);
             }
-            Ok(ids)
-        };
-        let (pieces, now) = app.edit(format!("bring in {name}"), bring)?;
-        let changed = Changed::between(&before, &now);
-        Ok(Json(Brought { changed, pieces, performers: Vec::new(), take: None }))
+            Ok(New::Pieces(ids))
+        })
     })
     .await
 }
@@ -269,17 +282,13 @@ pub async fn image(
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {
         let (picture, _) = gltf_set::picture(&bytes).map_err(|why| Problem::of(status, why))?;
-        let before = app.current();
         let width = CARD_M * f64::from(picture.width()) / f64::from(picture.height());
         let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
-        let bring = |edit: &mut Edit| {
+        brought(app, &name, |document, edit| {
             let image = edit.keep(AssetKind::Image, &name, &bytes)?;
             let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
-            Ok(edit.add(before.document.scene.id, &Piece::new(&name, form, place))?)
-        };
-        let (piece, now) = app.edit(format!("bring in {name}"), bring)?;
-        let changed = Changed::between(&before, &now);
-        Ok(Json(Brought { changed, pieces: vec![piece], performers: Vec::new(), take: None }))
+            Ok(New::Pieces(vec![edit.add(document.scene.id, &Piece::new(&name, form, place))?]))
+        })
     })
     .await
 }
@@ -291,9 +300,7 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {
         let clip = bvh::read(&bytes).map_err(refuse(status))?;
-        let before = app.current();
-        let scene = &before.document.scene;
-        let bring = |edit: &mut Edit| {
+        brought(app, &name, |Document { scene, .. }, edit| {
             let motion = PartMotion::Captured {
                 clip: edit.keep(AssetKind::Clip, &name, &bytes)?,
                 start_s: 0.0,
@@ -304,11 +311,8 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
             let part = Part { performance: scene.performance, rides: None, motion };
             let (height_m, build) = (1.75, 1.0);
             let performer = Performer { id: 0, name: name.clone(), height_m, build, parts: vec![part] };
-            Ok(edit.add(scene.id, &performer)?)
-        };
-        let (performer, now) = app.edit(format!("bring in {name}"), bring)?;
-        let changed = Changed::between(&before, &now);
-        Ok(Json(Brought { changed, pieces: Vec::new(), performers: vec![performer], take: None }))
+            Ok(New::Performer(edit.add(scene.id, &performer)?))
+        })
     })
     .await
 }

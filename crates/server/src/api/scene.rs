@@ -175,8 +175,7 @@ pub fn lenses() -> Json<Vec<LensSet>> {
 #[post("/frame", data = "<wanted>")]
 pub fn frame(app: &App, wanted: Json<FrameWanted>) -> Outcome<Json<FrameView>> {
     let document = app.document();
-    let setup = document.setups.iter().find(|s| s.id == wanted.setup_id);
-    let camera = &setup.ok_or(rovnek_store::StoreError::Missing("setup", wanted.setup_id))?.camera;
+    let camera = &document.setup(wanted.setup_id)?.camera;
     let (a, b) = (DVec3::from(wanted.corner), DVec3::from(wanted.opposite));
     let found = drawn(camera, a, b, (wanted.right, wanted.up), wanted.tilted).map_err(Problem::refused)?;
     let focal_mm = found.focal_mm;

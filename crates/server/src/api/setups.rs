@@ -4,7 +4,6 @@ use super::App;
 use super::views::{
     CardSeat, FollowView, FollowWanted, LayBelow, MachineKind, MachineView, ReachView, SetupView,
 };
-use crate::app::take_in;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::http::Status;
@@ -18,7 +17,7 @@ use rovnek_core::rigs::{Reach, Rig, RigSpec};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::runner::Message;
 use rovnek_store::StoreError;
-use rovnek_store::model::{Document, Setup};
+use rovnek_store::model::Setup;
 use serde::Deserialize;
 use std::sync::Arc;
 
@@ -27,7 +26,7 @@ use std::sync::Arc;
 pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
     let document = app.document();
     let setups = &document.setups;
-    let view = |setup: &rovnek_store::model::Setup| {
+    let view = |setup: &Setup| {
         let rig = setup.rig.build(&setup.camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let camera = rig.forward(&start).camera;
@@ -52,7 +51,7 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
 #[get("/setups/<id>/machine", rank = 2)]
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let document = app.document();
-    let setup = setup_in(&document, id)?;
+    let setup = document.setup(id)?;
     Ok(Json(MachineView::of(&*setup.rig.build(&setup.camera))))
 }
 
@@ -70,7 +69,7 @@ pub struct Wanted {
 #[post("/setups/<id>/reach", data = "<wanted>")]
 pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
     let document = app.document();
-    let setup = setup_in(&document, id)?;
+    let setup = document.setup(id)?;
     let rig = setup.rig.build(&setup.camera);
     if !wanted.position.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
         return Err(Problem::refused("a position needs three plain numbers"));
@@ -105,18 +104,13 @@ fn near(rig: &dyn Rig, shown: &[f64]) -> Outcome<Vec<f64>> {
     Ok(shown.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect())
 }
 
-/// A setup of a document.
-pub(super) fn setup_in(document: &Document, id: u32) -> Outcome<&Setup> {
-    Ok(document.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))?)
-}
-
 /// The machine of a setup follows an earlier move from now on, or none; where it cannot, its base
 /// standing as it does.
 #[post("/setups/<id>/follow", data = "<wanted>")]
 pub async fn follow(app: &App, id: u32, wanted: Json<FollowWanted>) -> Outcome<Json<FollowView>> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
-        let setup = setup_in(&document, id)?;
+        let setup = document.setup(id)?;
         let Some(take) = wanted.take else {
             let _ = app.floor.messages.send(Message::Follow(id, None));
             return Ok(Json(FollowView { gaps: Vec::new(), length_s: 0.0 }));
@@ -178,7 +172,7 @@ pub async fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Status> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         if let Some(id) = wanted.take {
-            let take = take_in(&document, id)?;
+            let take = document.take(id)?;
             let (on, roll) = {
                 let status = app.floor.status.borrow();
                 (status.setup_id, status.roll)

@@ -3,7 +3,7 @@
 use super::App;
 use super::scene::put_pose;
 use super::views::{AxisTop, FiguresView, MachineView, ShakeView};
-use crate::app::{Move, take_in};
+use crate::app::Move;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::{scenery, takeaway};
@@ -58,7 +58,7 @@ pub async fn empty_bin(app: &App) -> Outcome<Status> {
 #[get("/takes/<id>/machine")]
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let document = app.document();
-    let take = take_in(&document, id)?;
+    let take = document.take(id)?;
     Ok(Json(MachineView::of(&*take.rig.build(&take.camera))))
 }
 
@@ -191,7 +191,7 @@ fn named(bytes: Vec<u8>, kind: ContentType, scene: &Scene, take: &Take, ending: 
 pub async fn packets(app: &App, id: u32) -> Outcome<Download> {
     app.compute(Urgency::Job, move |app| {
         let document = app.document();
-        let (scene, take) = (&document.scene, take_in(&document, id)?);
+        let (scene, take) = (&document.scene, document.take(id)?);
         let parts = app.read(|reader| reader.packets(id))?;
         if parts.is_empty() {
             return Err(Problem::refused(format!("no device moved the camera of take {}", take.number)));

@@ -1,7 +1,6 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::app::passes_in;
 use crate::{layers, scenery, takeaway};
 use clap::Args;
 use rovnek_core::evaluate::Stages;
@@ -43,7 +42,7 @@ impl Export {
             })?;
         let reader = store.reader().map_err(|e| e.to_string())?;
         let rig = take.rig.build(&take.camera);
-        let raw = layers::samples(&reader, take, &passes_in(&document, take.id), rig.axes());
+        let raw = layers::samples(&reader, take, &document.passes(take.id), rig.axes());
         let raw = Arc::new(raw.map_err(|e| e.to_string())?);
         let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
         let samples = Stages::default().treated(

@@ -1,0 +1,37 @@
+//! What the tests of the store begin with.
+#![allow(dead_code)]
+
+use rovnek_core::set::Stage;
+use rovnek_core::time::Rate;
+use rovnek_store::Store;
+use rovnek_store::history::Step;
+use rovnek_store::model::Scene;
+use rovnek_store::scene_edit::PerformanceName;
+use std::sync::Arc;
+
+/// A yard with nothing and nobody in it.
+pub fn yard() -> Scene {
+    Scene {
+        id: 0,
+        number: "1".into(),
+        name: "Yard".into(),
+        rate: Rate::FILM,
+        length_s: 10.0,
+        start_frame: 0,
+        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
+        pieces: Arc::default(),
+        performers: Arc::default(),
+        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
+        performance: 1,
+    }
+}
+
+/// Takes the newest edit back; its label, or none when there is nothing to undo.
+pub fn undo(store: &mut Store) -> Option<String> {
+    store.step(Step::Undo, None).unwrap().map(|stepped| stepped.label)
+}
+
+/// Does the edit that was undone last again.
+pub fn redo(store: &mut Store) -> Option<String> {
+    store.step(Step::Redo, None).unwrap().map(|stepped| stepped.label)
+}
