@@ -1,6 +1,42 @@
 import type { Page } from "@playwright/test";
 import { expect } from "./server.ts";
 
+/** The document as the server has it. */
+export const documentOf = (page: Page) =>
+  page.evaluate(async () => (await (await fetch("/api/document")).json()) as unknown) as Promise<Known>;
+
+/** What tests ask of the document. */
+export interface Known {
+  scene: { performers: { id: number; name: string }[]; length_s: number };
+  history: { undo: { label: string } | null };
+  setups: {
+    id: number;
+    letter: string;
+    runs: number | null;
+    positions: { number: number }[];
+    rig: { kind: string; points?: { position: number[] }[]; closed?: boolean; track?: { pieces: unknown[] } };
+  }[];
+  takes: { id: number; number: number; camera: Record<string, number> }[];
+  moves: {
+    id: number;
+    name: string;
+    chosen: boolean;
+    binned: boolean;
+    variant_of: number | null;
+    source: { kind: string; take?: number };
+    curves: Record<string, { time_s: number; value: number }[]>;
+    treatments: unknown[];
+    camera: Record<string, number> | null;
+  }[];
+}
+
+/** The times at which the move that the first setup runs has keys. */
+export async function keyTimes(page: Page): Promise<number[]> {
+  const { setups, moves } = await documentOf(page);
+  const keys = Object.values(moves.find((m) => m.id === setups[0]!.runs)?.curves ?? {}).flat();
+  return [...new Set(keys.map((k) => k.time_s))].sort((a, b) => a - b);
+}
+
 /** A side panel of Operate. */
 export const panel = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 

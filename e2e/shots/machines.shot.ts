@@ -18,7 +18,7 @@ test("operate, on a rail round the conductor", async ({ app }) => {
 test("operate, four views of a crane on track that follows a take", async ({ app }) => {
   await app.keyboard.press("Space");
   await panel(app, "Machine");
-  await app.getByRole("button", { name: "on track" }).click();
+  await pick(app, "Base of the crane", "on track");
   await panel(app, "Positions");
   await app.getByRole("button", { name: "Store as 1" }).click();
   await pick(app, "Follows the move of", /^take 1/);

@@ -24,7 +24,7 @@ test("operate, looking at a take from around", async ({ app }) => {
 
 test("shape", async ({ app }) => {
   await app.getByRole("button", { name: "Shape" }).click();
-  await app.getByRole("button", { name: "Add smoothing" }).click();
+  await app.getByRole("button", { name: "Add smooth" }).click();
   await expect(app.getByRole("button", { name: "Undo smooth take 1" })).toBeVisible();
   await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });
   await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(100);

@@ -60,9 +60,9 @@ test("another setup goes onto the floor, and the slate is edited in place", asyn
 
 test("hold B for raw, and the shortcuts are listed", async ({ app }) => {
   await app.getByRole("button", { name: "Shape" }).click();
-  await app.getByRole("button", { name: "Add smoothing" }).click();
+  await app.getByRole("button", { name: "Add smooth" }).click();
   const finder = app.getByRole("region", { name: "Finder" });
-  await expect(finder).toContainText("smoothed");
+  await expect(finder).toContainText("treated");
   await app.getByTestId("strip").click({ position: { x: 200, y: 20 } });
   const lane = app.getByTestId("lane-tilt").locator(".num");
   await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(50);

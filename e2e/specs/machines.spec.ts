@@ -1,20 +1,8 @@
 import type { Page } from "@playwright/test";
 import { atRest, axis, expect, open, test } from "../server.ts";
-import { choose, injectPad, onPaper, panel, pick, press, stick } from "../rigs.ts";
+import { choose, documentOf, injectPad, keyTimes, onPaper, panel, pick, press, stick } from "../rigs.ts";
 
-interface Known {
-  scene: { performers: { id: number; name: string }[] };
-  setups: {
-    id: number;
-    letter: string;
-    keys: { time_s: number; axes: Record<string, number> }[];
-    positions: { number: number }[];
-    rig: { kind: string; points?: { position: number[] }[]; closed?: boolean; track?: { pieces: unknown[] } };
-  }[];
-}
-const known = (page: Page) =>
-  page.evaluate(async () => (await (await fetch("/api/document")).json()) as unknown) as Promise<Known>;
-const setup = async (page: Page) => (await known(page)).setups[0]!;
+const setup = async (page: Page) => (await documentOf(page)).setups[0]!;
 
 /** Keys that drive each machine's own axes, and one axis that has an end. */
 const machines: [
@@ -249,7 +237,7 @@ test("a rail is bent round the conductor, changed on paper, and ridden", async (
 
 test("a crane on track follows the move of an earlier take, and says where it is short", async ({ app }) => {
   await panel(app, "Machine");
-  await app.getByRole("button", { name: "on track" }).click();
+  await pick(app, "Base of the crane", "on track");
   await expect(app.getByTestId("track-count")).toContainText("3 × 2.44 m");
   await app.getByRole("button", { name: "Lay 45° right" }).click();
   await expect(app.getByTestId("track-count")).toContainText("1 × 45° at 3.05 m");
@@ -266,10 +254,23 @@ test("a crane on track follows the move of an earlier take, and says where it is
   await expect.poll(() => axis(app, "travel")).toBeGreaterThan(6);
   await app.keyboard.up("u");
   await expect(app.getByTestId("short")).toContainText("m short");
-  await pick(app, "Follows the move of", "no move");
+  // The base is keyed where hands left it: two keys, dragged apart on the time strip, move it in time.
+  await app.getByTestId("strip").click({ position: { x: 300, y: 20 } });
+  await app.getByRole("button", { name: "Keep" }).first().click();
+  await expect.poll(() => keyTimes(app)).toHaveLength(2);
+  const strip = app.getByRole("img", { name: "Shortfall and speed of the base over time" });
+  const drawn = await strip.innerHTML();
+  const [, at] = await keyTimes(app);
+  await app.getByRole("button", { name: "Key 2: travel" }).focus();
+  for (let i = 0; i < 12; i++) await app.keyboard.press("ArrowRight");
+  await expect.poll(async () => (await keyTimes(app))[1]! - at!).toBeCloseTo(0.5, 2);
+  await expect.poll(() => strip.innerHTML()).not.toBe(drawn);
+  await app.keyboard.press("Control+z");
+  await expect.poll(async () => (await keyTimes(app))[1]! - at!).toBeCloseTo(0, 5);
+  await pick(app, "Follows the move of", "nothing");
   await expect(app.getByTestId("short")).toHaveText("");
   // Or hands fly the camera and the arm is solved.
-  await app.getByRole("button", { name: "where hands fly it" }).click();
+  await app.getByRole("button", { name: "the camera", exact: true }).click();
   await atRest(app, "reach");
   const reach = await axis(app, "reach");
   await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
@@ -311,7 +312,7 @@ test("a change without a key survives the time, is kept or discarded, and there 
   await app.keyboard.press("Home");
   await panel(app, "Positions");
   await app.getByRole("button", { name: "Key here" }).click();
-  await expect.poll(async () => (await setup(app)).keys.length).toBe(1);
+  await expect.poll(() => keyTimes(app)).toHaveLength(1);
   // Another time, another pose: not keyed yet, and it stays while the time is set to and fro.
   await app.getByTestId("strip").click({ position: { x: 400, y: 20 } });
   await app.keyboard.press("0");
@@ -328,7 +329,7 @@ test("a change without a key survives the time, is kept or discarded, and there 
   await finder.click({ position: { x: 5, y: 5 } });
   await app.keyboard.press("Enter");
   await expect(finder).not.toContainText("no key yet");
-  await expect.poll(async () => (await setup(app)).keys.length).toBe(2);
+  await expect.poll(() => keyTimes(app)).toHaveLength(2);
   // Half way in time it is between the two.
   await app.getByTestId("strip").click({ position: { x: 250, y: 20 } });
   await expect.poll(() => axis(app, "swing")).toBeLessThan(swung - 2);
@@ -346,7 +347,7 @@ test("a change without a key survives the time, is kept or discarded, and there 
     await app.keyboard.up(key);
     await expect(finder).not.toContainText("no key yet");
   }
-  await expect.poll(async () => (await setup(app)).keys.length).toBe(3);
+  await expect.poll(() => keyTimes(app)).toHaveLength(3);
 });
 
 test("one, two or four views, each by a key, the picture in its place", async ({ app }) => {

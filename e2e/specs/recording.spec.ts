@@ -1,18 +1,20 @@
 import type { Page } from "@playwright/test";
 import { readCsv } from "../files.ts";
-import { panel, pick, startStandIn } from "../rigs.ts";
+import { documentOf, panel, pick, startStandIn } from "../rigs.ts";
 import { axis, expect, roll, test } from "../server.ts";
 
 /** A take's axes at the full rate, as the server writes them. */
 async function axesOf(page: Page, take: number): Promise<Record<string, number>[]> {
+  const { moves } = await documentOf(page);
+  const move = moves.find(({ source }) => source.kind === "take" && source.take === take)!.id;
   const [file] = await Promise.all([
     page.waitForEvent("download"),
-    page.evaluate((take) => {
-      const link = document.createElement("a");
-      link.href = `/api/takes/${take}/export?as=axes&stage=raw`;
+    page.evaluate((move) => {
+      const link = window.document.createElement("a");
+      link.href = `/api/moves/${move}/export?as=axes&stage=raw`;
       link.download = "";
       link.click();
-    }, take),
+    }, move),
   ]);
   return readCsv(await file.path());
 }
@@ -169,7 +171,7 @@ for (const loss of [0, 5, 20]) {
       await panel(app, "Takes");
       await app.getByTestId("take-3").getByTitle("Look at this take").click();
       await app.getByRole("button", { name: "Shape" }).click();
-      await app.getByRole("button", { name: "Add steadying" }).click();
+      await app.getByRole("button", { name: "Add steady" }).click();
       const shake = app.getByTestId("figure-shake above 1 Hz").locator("td.num");
       await expect
         .poll(async () => {

@@ -25,11 +25,11 @@ test("drive, roll, play, smooth, compare, undo, take away, reload", async ({ app
   await app.keyboard.press("k");
 
   await app.getByRole("button", { name: "Shape" }).click();
-  await expect(app.getByLabel("Take to shape")).toBeVisible();
+  await expect(app.getByLabel("Move to shape")).toBeVisible();
   const rawFile = await download(app, "CSV, raw");
   const before = readCsv(await download(app, "CSV"));
   expect(before).toEqual(readCsv(rawFile));
-  await app.getByRole("button", { name: "Add smoothing" }).click();
+  await app.getByRole("button", { name: "Add smooth" }).click();
   await expect(app.getByRole("button", { name: "Undo smooth take 3" })).toBeEnabled();
   await expect
     .poll(async () => {
@@ -142,7 +142,7 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   await app.getByTestId("take-3").getByTitle("Look at this take").click();
   await expect(app.getByTestId("camera-numbers")).toContainText("y  1.62");
   await app.getByRole("button", { name: "Shape" }).click();
-  await app.getByRole("button", { name: "Add smoothing" }).click();
+  await app.getByRole("button", { name: "Add smooth" }).click();
   await expect
     .poll(async () => {
       const [raw, now] = await figure(app, "shake above 1 Hz");

@@ -1,15 +1,16 @@
 import { Dialog } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { Suspense, lazy, useEffect } from "react";
+import { Suspense, lazy, useEffect, useMemo } from "react";
 import {
   useDocument,
   useFigureViews,
   useMove,
+  useMoveMachine,
+  useRawMove,
   usePerformance,
   useSet,
   useSetupMachine,
   useSetupViews,
-  useTakeMachine,
 } from "./api";
 import { useDocuments } from "./document/edit";
 import { useDriver } from "./hands/driver";
@@ -23,6 +24,7 @@ import { SlateBar } from "./shell/SlateBar";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
 import { scene } from "./state/now";
+import { chosenOf, lookable, lookedOf } from "./state/looked";
 import { goLive, lookAt, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
 import { ink } from "./theme";
@@ -32,28 +34,29 @@ const Shape = lazy(() => import("./stations/Shape").then((m) => ({ default: m.Sh
 
 export function App() {
   const doc = useDocument() ?? undefined;
-  const known = useDocuments((s) => s.known);
   const trouble = useDocuments((s) => s.trouble);
   const status = useFloor((s) => s.status);
   const refusal = useFloor((s) => s.refusal);
-  const { station, live, takeId, otherId, ghost } = useView();
+  const { station, live, moveId, otherId, ghost } = useView();
   const set = useSet().data;
   const figures = useFigureViews().data;
   const performance = usePerformance().data;
   const views = useSetupViews().data;
   const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
-  const take = doc?.takes.find((t) => t.id === takeId && !t.rolling && !t.binned) ?? null;
-  const rate = known ? `${known.scene.rate.num}/${known.scene.rate.den}` : "";
+  const looked = useMemo(() => lookedOf(doc, moveId), [doc, moveId]);
+  const seen = live ? undefined : (looked ?? undefined);
   const floorMachine = useSetupMachine(setup?.id).data;
-  const takeMachine = useTakeMachine(live ? undefined : (take ?? undefined)).data;
-  const now = useMove(live ? undefined : (take ?? undefined), "now", rate).data;
-  const raw = useMove(live ? undefined : (take ?? undefined), "raw", rate).data;
-  const other = (!live && doc?.takes.find((t) => t.id === otherId && !t.rolling && !t.binned)) || null;
-  const otherMove = useMove(other ?? undefined, "now", rate).data;
+  const moveMachine = useMoveMachine(seen).data;
+  const now = useMove(seen).data;
+  const raw = useRawMove(seen).data;
+  const other = useMemo(() => (live ? null : lookedOf(doc, otherId)), [doc, live, otherId]);
+  const otherMove = useMove(other ?? undefined).data;
   // The ghost is the take of this setup that was rolled last.
   const before = doc?.takes.findLast((t) => t.setup_id === setup?.id && !t.rolling && !t.binned && !t.pass);
-  const ghostMove = useMove(ghost && live ? before : undefined, "now", rate).data;
-  const machine = live ? floorMachine : takeMachine;
+  const ghostOf = doc && before && chosenOf(doc, before.id);
+  const ghostLooked = ghost && live && ghostOf ? lookedOf(doc, ghostOf.id) : null;
+  const ghostMove = useMove(ghostLooked ?? undefined).data;
+  const machine = live ? floorMachine : moveMachine;
   useKeys();
   useDriver(floorMachine, setup?.rig.kind);
   useAutoKey();
@@ -63,23 +66,26 @@ export function App() {
     if (refusal) enqueueSnackbar(refusal, { variant: "error" });
   }, [refusal]);
   useEffect(() => {
-    // A take that went away cannot be looked at.
-    if (doc && !live && takeId !== null && !take) goLive();
-  }, [doc, live, take, takeId]);
+    // A move that went away cannot be looked at.
+    if (doc && !live && moveId !== null && !looked) goLive();
+  }, [doc, live, looked, moveId]);
   useEffect(() => {
-    // Shaping needs a take: the one looked at last, the good one, or the newest.
+    // Shaping needs a move: the one looked at last, that of the good take, or of the newest.
     if (station !== "shape" || !doc || !live) return;
-    const there = doc.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
+    const there = lookable(doc);
     const last =
-      there.find((t) => t.id === takeId) ?? there.findLast((t) => t.rating === "good") ?? there.at(-1);
-    if (last && status?.roll === "standby") lookAt(last.id);
-  }, [station, live, doc, takeId, status?.roll]);
+      lookedOf(doc, moveId) ??
+      there.findLast((l) => l.take?.rating === "good") ??
+      there.findLast((l) => l.take) ??
+      there.at(-1);
+    if (last && status?.roll === "standby") lookAt(last.move.id);
+  }, [station, live, doc, moveId, status?.roll]);
 
   // Drawing loops read these; they never wait for React.
   useEffect(() => {
     Object.assign(scene, {
       document: doc ?? null,
-      take,
+      looked,
       machine: machine ?? null,
       now: now ?? null,
       raw: raw ?? null,
@@ -88,7 +94,7 @@ export function App() {
       performance: performance ?? null,
       figures: figures ?? [],
       views: views ?? [],
-      setupId: (live ? setup?.id : take?.setup_id) ?? 0,
+      setupId: (live ? setup?.id : looked?.move.setup_id) ?? 0,
       rate: doc ? doc.scene.rate.num / doc.scene.rate.den : 24,
     });
   });
@@ -103,7 +109,7 @@ export function App() {
 
   if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
-  const camera = !live && take ? take.camera : setup.camera;
+  const camera = seen ? seen.camera : setup.camera;
   return (
     <div className="shell">
       <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
@@ -120,16 +126,16 @@ export function App() {
           figures={figures}
           camera={camera}
           setup={setup}
-          take={live ? null : take}
+          looked={seen ?? null}
           other={other}
           machine={machine ?? floorMachine}
         />
       ) : (
         <Suspense fallback={<Waiting text="Opening Shape …" />}>
-          <Shape document={doc} take={take} camera={camera} machine={takeMachine ?? null} />
+          <Shape document={doc} looked={seen ?? null} camera={camera} machine={moveMachine ?? null} />
         </Suspense>
       )}
-      <TimeStrip document={doc} take={take} figures={figures} />
+      <TimeStrip document={doc} looked={looked} setup={setup} figures={figures} />
       <Shortcuts />
     </div>
   );

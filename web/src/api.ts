@@ -3,16 +3,17 @@ import { enqueueSnackbar } from "notistack";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
   Brought,
+  Described,
   DevicesView,
   Document,
   Every,
   FigureView,
   FollowView,
-  FollowWanted,
   FiguresView,
   FrameView,
   FrameWanted,
-  Key,
+  JobView,
+  KeptView,
   LayBelow,
   LensSet,
   MachineKind,
@@ -26,8 +27,11 @@ import type {
   Socket,
   StandInWanted,
   Take,
+  Tolerance,
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
+import { lookedOf, type Looked } from "./state/looked";
+import { useTried } from "./state/preview";
 import { decodeLanes, decodeMove, decodePerformance, type Lanes, type MoveFrames } from "./moves";
 
 export const queryClient = new QueryClient({
@@ -36,11 +40,6 @@ export const queryClient = new QueryClient({
 
 /** The document with what was done here, also what the server does not have yet. */
 export const useDocument = () => useDocuments((s) => s.shown);
-
-/** A thing as the server has it: its answers go by this one, not by what is shown already. */
-const knownTake = (id: number | undefined) => (s: { known: Document | null }) =>
-  s.known?.takes.find((t) => t.id === id);
-const useKnownTake = (take: Take | undefined) => useDocuments(knownTake(take?.id)) ?? take;
 
 /**
  * Parts of the document keep their identity while they do not change, so a number for each
@@ -99,19 +98,29 @@ export function useSetupViews() {
 export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
 /** The passes that count in a take, as text. */
-function passesOf(id: number): string {
-  const over = useDocuments.getState().known?.takes.filter((t) => t.pass?.take === id && !t.rolling) ?? [];
+function passesOf(document: Document, id: number): string {
+  const over = document.takes.filter((t) => t.pass?.take === id && !t.rolling);
   return over.map((t) => `${t.id}${t.pass!.muted || t.binned ? "-" : "+"}`).join();
 }
 
-/** What a take's pictures depend on. */
-const versionOf = (take: Take, rate: string) => [
-  take.id,
-  take.samples,
-  passesOf(take.id),
-  JSON.stringify(take.treatments),
-  rate,
-];
+/** What a move's motion is made of; what is keyed or solved depends on the whole scene. */
+function madeOf(document: Document, { move, take }: Looked, cast: number): unknown[] {
+  const own = [move.id, JSON.stringify([move.treatments, move.camera, move.rig])];
+  if (take) return [...own, take.samples, passesOf(document, take.id)];
+  const { moves, setups, takes, scene } = document;
+  const followed = move.source.kind === "follow" ? [version(moves), version(takes)] : [version(move)];
+  return [...own, ...followed, version(setups), scene.length_s, cast];
+}
+
+/** A move as the server has it, what its pictures depend on, and the rate they are asked at. */
+function useKnown(shown: Looked | undefined) {
+  const document = useDocuments((s) => s.known);
+  const cast = useDocuments((s) => s.cast);
+  const looked = document && shown ? lookedOf(document, shown.move.id) : null;
+  if (!document || !looked || looked.take?.samples === 0) return { id: undefined, key: [undefined] };
+  const { num, den } = document.scene.rate;
+  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), `${num}/${den}`] };
+}
 
 export function useSetupMachine(id: number | undefined) {
   const setup = useDocuments((s) => s.known?.setups.find((t) => t.id === id));
@@ -123,51 +132,103 @@ export function useSetupMachine(id: number | undefined) {
   });
 }
 
-export const useTakeMachine = (take: Take | undefined) =>
-  useQuery({
-    queryKey: ["take machine", take?.id],
-    queryFn: () => json<MachineView>(`takes/${take!.id}/machine`),
-    enabled: !!take,
+export function useMoveMachine(shown: Looked | undefined) {
+  const { id, key } = useKnown(shown);
+  return useQuery({
+    queryKey: ["move machine", ...key],
+    queryFn: () => json<MachineView>(`moves/${id}/machine`),
+    enabled: id !== undefined,
+    placeholderData: sameMove(id),
   });
+}
 
-/** Only the same take's last picture may stand in while the new one is worked out. */
-const sameTake =
+/** Only the same move's last picture may stand in while the new one is worked out. */
+const sameMove =
   (id: number | undefined) =>
   <T>(data: T | undefined, query: { queryKey: readonly unknown[] } | undefined) =>
     query?.queryKey[1] === id ? data : undefined;
 
-export function useMove(shown: Take | undefined, stage: "raw" | "now", rate: string) {
-  const take = useKnownTake(shown);
-  return useQuery<MoveFrames>({
-    queryKey: ["move", ...(take ? versionOf(take, rate) : [undefined]), stage],
-    queryFn: async () => decodeMove(await bytes(`takes/${take!.id}/frames?stage=${stage}`)),
-    enabled: !!take && take.samples > 0,
-    placeholderData: sameTake(take?.id),
+/** Something that the server makes of a move; asked again when what it is made of changes. */
+function useOfMove<T>(
+  name: string,
+  shown: Looked | undefined,
+  ask: (id: number, signal: AbortSignal) => Promise<T>,
+  more = "",
+) {
+  const { id, key } = useKnown(shown);
+  return useQuery<T>({
+    queryKey: [name, ...key, more],
+    queryFn: ({ signal }) => ask(id!, signal),
+    enabled: id !== undefined,
+    placeholderData: sameMove(id),
     gcTime: 30_000,
   });
 }
 
-export function useLanes(shown: Take | undefined, rate: string) {
-  const take = useKnownTake(shown);
-  return useQuery<Lanes>({
-    queryKey: ["lanes", ...(take ? versionOf(take, rate) : [undefined])],
-    queryFn: async () => decodeLanes(await bytes(`takes/${take!.id}/lanes`)),
-    enabled: !!take && take.samples > 0,
-    placeholderData: sameTake(take?.id),
-    gcTime: 30_000,
-  });
+/**
+ * The same while treatments of it are tried: what is asked later gives up what was asked before, and
+ * what was there stays on the screen until there is something newer.
+ */
+function useTreated<T>(
+  name: "frames" | "lanes" | "figures",
+  shown: Looked | undefined,
+  read: (buffer: ArrayBuffer) => T,
+  kept = name as string,
+) {
+  const tried = useTried(shown?.move.id);
+  return useOfMove<T>(
+    name,
+    shown,
+    async (id, signal) =>
+      read(
+        tried
+          ? await bytes(`moves/${id}/preview?part=${name}`, { ...send("POST", tried), signal })
+          : await bytes(`moves/${id}/${kept}`, { signal }),
+      ),
+    `${kept} ${tried ? JSON.stringify(tried) : ""}`,
+  );
 }
 
-export function useFigures(shown: Take | undefined, rate: string) {
-  const take = useKnownTake(shown);
-  return useQuery<FiguresView>({
-    queryKey: ["measures", ...(take ? versionOf(take, rate) : [undefined])],
-    queryFn: () => json<FiguresView>(`takes/${take!.id}/figures`),
-    enabled: !!take && take.samples > 0,
-    placeholderData: sameTake(take?.id),
+export const useMove = (shown: Looked | undefined) => useTreated("frames", shown, decodeMove);
+
+/** A move before its treatments, whatever is tried of them. */
+export const useRawMove = (shown: Looked | undefined) =>
+  useOfMove<MoveFrames>("raw", shown, async (id) => decodeMove(await bytes(`moves/${id}/frames?stage=raw`)));
+
+export const useLanes = (shown: Looked | undefined) => useTreated<Lanes>("lanes", shown, decodeLanes);
+
+export const useFigures = (shown: Looked | undefined) =>
+  useTreated("figures", shown, (buffer) => JSON.parse(new TextDecoder().decode(buffer)) as FiguresView);
+
+/** The kinds of treatments, as they describe themselves. */
+export const useKinds = () =>
+  useQuery({ queryKey: ["kinds"], queryFn: () => json<Described[]>("kinds/treatments") });
+
+/** Where a machine that follows is short, and how fast its base goes. */
+export const useFollow = (shown: Looked | undefined) =>
+  useOfMove("follow", shown?.move.source.kind === "follow" ? shown : undefined, (id) =>
+    json<FollowView>(`moves/${id}/follow`),
+  );
+
+/** The times of keys that a move has, one every so often; none while that is not asked. */
+export const useKeysEvery = (shown: Looked | undefined, every: Every | undefined) => {
+  const [unit, value] = Object.entries(every ?? { seconds: 1 })[0]!;
+  return useOfMove(
+    "keys every",
+    every && shown,
+    (id) => json<number[]>(`moves/${id}/keys?${unit}=${value}`),
+    `${unit} ${value}`,
+  );
+};
+
+/** The curves that a job's keys make, over those of the move they were made of. */
+export const useJobLanes = (job: JobView | undefined) =>
+  useQuery<Lanes>({
+    queryKey: ["job lanes", job?.id],
+    queryFn: async () => decodeLanes(await bytes(`jobs/${job!.id}/lanes`)),
+    enabled: job?.state === "keys",
     gcTime: 30_000,
   });
-}
 
 /** Something asked of the server that is no edit. */
 function useAsk<Args, T>(request: (args: Args) => Promise<T>, quiet = false) {
@@ -181,21 +242,6 @@ export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 /** Lays a take below the next roll, or none. */
 export const useLayBelow = () =>
   useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies LayBelow)));
-
-/** Keys of a take as it now is, every so often; none while that is not asked. */
-export function useTakenKeys(shown: Take | undefined, every: Every | undefined, rate: string) {
-  const take = useKnownTake(shown);
-  return useQuery({
-    queryKey: ["taken keys", ...(take ? versionOf(take, rate) : [undefined]), JSON.stringify(every)],
-    queryFn: () => {
-      const [unit, value] = Object.entries(every!)[0]!;
-      return json<Key[]>(`takes/${take!.id}/keys?${unit}=${value}`);
-    },
-    enabled: !!take && !!every && take.samples > 0,
-    placeholderData: keepPreviousData,
-    gcTime: 30_000,
-  });
-}
 
 /** How much takes shake; asked again when takes come or change. */
 export const useShakes = (takes: Take[]) =>
@@ -252,9 +298,20 @@ export const askReach = (
   angles: [number, number, number] | null = null,
 ) => json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near, angles }));
 
-/** The machine follows an earlier move, or none; where it cannot. */
-export const askFollow = (setup: number, wanted: FollowWanted) =>
-  json<FollowView>(`setups/${setup}/follow`, send("POST", wanted));
+/** Begins to make keys of a move. */
+export const useMakeKeys = () =>
+  useAsk(({ move, tolerance }: { move: number; tolerance: Tolerance }) =>
+    json<JobView>(`moves/${move}/keys`, send("POST", tolerance)),
+  );
+/** Stops a job; one that is over is taken off the list. */
+export const useStopJob = () => useAsk((id: number) => json<JobView[]>(`jobs/${id}/stop`, send("POST")));
+/** Keeps what a job made, as it was shown. */
+export const useKeepKeys = () =>
+  useAsk(async (id: number) => {
+    const kept = await json<KeptView>(`jobs/${id}/keep`, send("POST"));
+    hearChanges(kept.changed);
+    return kept;
+  });
 
 export const useMachines = () =>
   useQuery({ queryKey: ["machines"], queryFn: () => json<MachineKind[]>("machines") });

@@ -17,7 +17,7 @@ async function ask(path: string, init?: RequestInit): Promise<Response> {
 
 export const json = async <T>(path: string, init?: RequestInit) =>
   (await (await ask(path, init)).json()) as T;
-export const bytes = async (path: string) => (await ask(path)).arrayBuffer();
+export const bytes = async (path: string, init?: RequestInit) => (await ask(path, init)).arrayBuffer();
 /** Asks for something whose answer says nothing. */
 export const tell = async (path: string, init?: RequestInit) => void (await ask(path, init));
 

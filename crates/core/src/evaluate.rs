@@ -11,7 +11,9 @@ use crate::samples::Samples;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
 use crate::treatments::Treatment;
-use std::sync::Arc;
+use std::collections::VecDeque;
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// What is seen at one frame.
 #[derive(Clone, Debug, PartialEq)]
@@ -67,49 +69,118 @@ pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Tr
     Track::from_poses(samples.rows().enumerate().map(pose))
 }
 
-/// Treated motion, kept stage by stage.
-#[derive(Default)]
+/// Treated motion, kept stage by stage under a hash of what each was made of: the source, the rate,
+/// and the treatments so far. What was used least lately makes room, so that all together take no
+/// more than so many bytes.
 pub struct Stages {
-    kept: Vec<(Key, Arc<Samples>)>,
+    kept: Mutex<VecDeque<(u64, Arc<Motion>)>>,
+    most_bytes: usize,
 }
-
-/// What a stage was made of: the source's name, the rate, and the treatments so far.
-#[derive(Clone, PartialEq)]
-struct Key {
-    source: u64,
-    rate: Rate,
-    treatments: Vec<Treatment>,
-}
-
-/// How many stages are kept; a minute of ten axes is half a megabyte.
-const KEPT: usize = 32;
 
 impl Stages {
-    /// `raw`, known as `source`, after all `treatments`. The oldest stages make room.
+    /// None yet; the last stage is kept however large it is.
+    pub fn within(most_bytes: usize) -> Stages {
+        Stages { kept: Mutex::default(), most_bytes }
+    }
+
+    /// `raw`, known as `source`, after all `treatments`. Others may ask meanwhile.
     pub fn treated(
-        &mut self,
+        &self,
         source: u64,
         raw: &Arc<Samples>,
         treatments: &[Treatment],
         context: &Context,
-    ) -> Arc<Samples> {
-        let active: Vec<Treatment> = treatments.iter().filter(|t| t.on).cloned().collect();
-        let key = |n: usize| Key { source, rate: context.rate, treatments: active[..n].to_vec() };
-        let known = |n: &usize| self.kept.iter().find(|(k, _)| *k == key(*n)).map(|(_, s)| (*n, s.clone()));
-        let (done, stage) = (1..=active.len())
-            .rev()
-            .find_map(|n| known(&n))
-            .unwrap_or_else(|| (0, Arc::new(Motion::of(Samples::clone(raw), context.axes()).samples)));
-        let mut motion = Motion { samples: Samples::clone(&stage), cuts: Vec::new() };
-        let mut last = stage;
-        for (n, treatment) in active.iter().enumerate().skip(done) {
-            motion = treatment.apply(&motion, context);
-            last = Arc::new(motion.samples.clone());
-            if self.kept.len() == KEPT {
-                self.kept.remove(0);
-            }
-            self.kept.push((key(n + 1), last.clone()));
+    ) -> Arc<Motion> {
+        let active: Vec<&Treatment> = treatments.iter().filter(|t| t.on).collect();
+        let first = chained(source, &context.rate);
+        let mut prints = vec![first];
+        for treatment in &active {
+            prints.push(chained(prints[prints.len() - 1], treatment));
         }
-        last
+        let known = (0..prints.len()).rev().find_map(|n| Some((n, self.find(prints[n])?)));
+        let (done, mut motion) = known.unwrap_or_else(|| {
+            let motion = Arc::new(Motion::of(Samples::clone(raw), context.axes()));
+            self.keep(first, motion.clone());
+            (0, motion)
+        });
+        for n in done..active.len() {
+            motion = Arc::new(active[n].apply(&motion, context));
+            self.keep(prints[n + 1], motion.clone());
+        }
+        motion
+    }
+
+    fn list(&self) -> MutexGuard<'_, VecDeque<(u64, Arc<Motion>)>> {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    fn find(&self, print: u64) -> Option<Arc<Motion>> {
+        let mut kept = self.list();
+        let place = kept.iter().position(|(known, _)| *known == print)?;
+        let found = kept.remove(place)?;
+        let motion = found.1.clone();
+        kept.push_back(found);
+        Some(motion)
+    }
+
+    fn keep(&self, print: u64, motion: Arc<Motion>) {
+        let mut kept = self.list();
+        kept.retain(|(known, _)| *known != print);
+        kept.push_back((print, motion));
+        while kept.len() > 1 && bytes(&kept) > self.most_bytes {
+            kept.pop_front();
+        }
+    }
+
+    /// What all of them take.
+    pub fn bytes(&self) -> usize {
+        bytes(&self.list())
+    }
+}
+
+fn bytes(kept: &VecDeque<(u64, Arc<Motion>)>) -> usize {
+    kept.iter().map(|(_, m)| size_of_val(m.samples.values())).sum()
+}
+
+/// A hash of what came before and of what comes next.
+fn chained(before: u64, next: &impl std::fmt::Debug) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    // Plain data: what is written the same is the same.
+    (before, format!("{next:?}")).hash(&mut hasher);
+    hasher.finish()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::rigs::{RigSpec, TrackDolly};
+    use crate::treatments::{Kind, Smooth, SmoothBy};
+
+    fn smooth(passes: u32) -> Treatment {
+        let by = Some(SmoothBy::Binomial { passes });
+        Kind::Smooth(Smooth { machine: by, head: by, lens: None }).into()
+    }
+
+    #[test]
+    fn stages_are_found_again_and_make_room_within_their_bytes() {
+        let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
+        let width = rig.axes().len();
+        let values = (0..240 * width).map(|i| (i as f64 * 0.37).sin()).collect();
+        let raw = Arc::new(Samples::new(120.0, width, values));
+        let context = Context { rig: &*rig, rate: Rate::FILM };
+        let one = size_of_val(raw.values());
+        let stages = Stages::within(3 * one);
+        let first = stages.treated(1, &raw, &[smooth(10), smooth(20)], &context);
+        assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[smooth(10), smooth(20)], &context)));
+        // Only what comes after what is different is done anew; another source is another motion.
+        let other = stages.treated(1, &raw, &[smooth(10), smooth(30)], &context);
+        assert_ne!(first, other);
+        assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[smooth(10)], &context), &first));
+        assert!(stages.bytes() <= 3 * one);
+        let alone = Stages::within(0).treated(1, &raw, &[smooth(10), smooth(20)], &context);
+        assert_eq!(alone, first);
+        let off = Treatment { on: false, ..smooth(99) };
+        let without = stages.treated(1, &raw, &[smooth(10), off, smooth(20)], &context);
+        assert_eq!(without, first);
     }
 }

@@ -69,23 +69,14 @@ pub struct Gap {
 /// Less than this is within reach, metres.
 pub const SHORT_M: f64 = 1e-6;
 
-/// Metres that a machine is short at every instant of a wish, its base standing as in `near`.
-pub fn shortfalls(rig: &dyn Rig, wish: &Wish, near: &[f64]) -> Vec<f64> {
-    let mut near = near.to_vec();
-    let solve = |k: usize| {
-        let (axes, short) = follow(rig, wish, k as f64 / wish.rate_hz, &near);
-        near = axes;
-        short
-    };
-    (0..wish.poses.len()).map(solve).collect()
-}
-
 /// The stretches of a wish that are out of reach.
-pub fn gaps(wish: &Wish, shortfalls: &[f64]) -> Vec<Gap> {
+///
+/// `shortfalls` are metres, evenly timed, `rate_hz` a second.
+pub fn gaps(rate_hz: f64, shortfalls: &[f64]) -> Vec<Gap> {
     let mut gaps: Vec<Gap> = Vec::new();
     let mut open = false;
     for (k, short_m) in shortfalls.iter().copied().enumerate() {
-        let time_s = k as f64 / wish.rate_hz;
+        let time_s = k as f64 / rate_hz;
         if short_m <= SHORT_M {
             open = false;
         } else if let Some(gap) = gaps.last_mut().filter(|_| open) {

@@ -1,12 +1,17 @@
-//! A move set by hand: where the machine stands at a few times, and how it gets from one to the
-//! next.
+//! A move set by hand: a curve for each axis that has keys.
 //!
-//! **Method.** Each axis has a [`Curve`] of its own through the keys that name it, smooth at each:
-//! a first move of two keys eases in and out and nothing overshoots; before the first and after the
-//! last key it stands. A key for one axis leaves every other axis as it was, bit for bit.
+//! **Method.** Each axis has a [`Curve`] of its own through its keys, in shown units; before its first
+//! and after its last key it stands. A key on one axis leaves every other as it was, bit for bit.
+//! What follows from how these axes go (how far somebody has walked, where a free dolly is) is worked
+//! out from scene time 0 on with the floor's own step ([`Rig::derive`]), so that a keyed move is in
+//! the same place whether it is evaluated, driven, or its time is set.
 
 use crate::axis::Axis;
-use crate::curve::{APART_S, Curve, CurveKey};
+use crate::curve::{Curve, CurveKey, Side};
+use crate::drive::{Motion, STEP_S};
+use crate::list::List;
+use crate::params::Invalid;
+use crate::rigs::Rig;
 use crate::samples::Samples;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -15,14 +20,8 @@ use ts_rs::TS;
 /// Axes by name, in shown units.
 pub type Standing = BTreeMap<String, f64>;
 
-/// Where a machine stands at a time.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct Key {
-    /// Scene time.
-    pub time_s: f64,
-    /// Axes by name, in shown units.
-    pub axes: Standing,
-}
+/// Keys of axes, by the axes' names, in shown units.
+pub type Curves = BTreeMap<String, List<CurveKey>>;
 
 /// A numbered position that a machine can be sent to.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
@@ -33,17 +32,21 @@ pub struct Position {
     pub axes: Standing,
 }
 
-/// What about keys cannot be, as a sentence.
-pub fn fault(keys: &[Key]) -> Option<String> {
-    let plain = |k: &Key| k.time_s.is_finite() && k.axes.values().all(|v| v.is_finite());
-    if keys.len() > 10_000 {
-        return Some("a move has at most 10 000 keys".into());
+/// Keys of one axis, at the most.
+const MOST_KEYS: usize = 20_000;
+
+/// Whether keys make curves.
+pub fn check(curves: &Curves) -> Result<(), Invalid> {
+    for (axis, keys) in curves {
+        if keys.len() > MOST_KEYS {
+            return Err(Invalid::at(axis, format!("{axis} has at most {MOST_KEYS} keys")));
+        }
+        if let Some(i) = keys.iter().position(|k| !(0.0..=36_000.0).contains(&k.time_s)) {
+            return Err(Invalid::at(axis, format!("{axis}: key {} needs a time from 0 on", i + 1)));
+        }
+        Curve::new(keys.to_vec()).map_err(|e| Invalid::at(axis, format!("{axis}: {e}")))?;
     }
-    if let Some(i) = keys.iter().position(|k| !plain(k) || k.time_s < 0.0) {
-        return Some(format!("key {} needs plain numbers and a time from 0 on", i + 1));
-    }
-    let close = keys.windows(2).position(|w| w[1].time_s - w[0].time_s < APART_S)?;
-    Some(format!("keys {} and {} stand at the same time or out of order", close + 1, close + 2))
+    Ok(())
 }
 
 /// The values of a standing in a machine's own order and units; `or` where it says nothing, and
@@ -62,25 +65,38 @@ pub fn standing(axes: &[Axis], values: &[f64]) -> Standing {
     driven.map(|(a, v)| (a.name.to_string(), a.unit.to_shown(*v))).collect()
 }
 
-/// The move that keys set: a curve for each axis that any of them names, in the machine's own order
-/// and units. An axis that no key names is left to hands.
+/// The move that keys set: a curve for each axis that has keys, in the machine's own order and
+/// units. An axis without is left to hands.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Keyed {
     curves: Vec<Option<Curve>>,
+    /// The end stops that curves are kept within.
+    ends: Vec<(f64, f64)>,
+    /// What follows from the curves, a row of all axes a step; none where the machine has no such
+    /// axes or no keys.
+    derived: Option<(Vec<usize>, Samples)>,
 }
 
 impl Keyed {
-    /// Keys in order of time.
-    pub fn of(keys: &[Key], axes: &[Axis]) -> Keyed {
+    /// What keys do to a machine over `length_s` from scene time 0 on. What it does not have is left
+    /// out, and keys that make no curve do nothing ([`check`]).
+    pub fn of(curves: &Curves, rig: &dyn Rig, length_s: f64) -> Keyed {
+        let axes = rig.axes();
         let curve = |axis: &Axis| {
-            let named = keys.iter().filter_map(|key| Some((key.time_s, *key.axes.get(axis.name)?)));
-            let key = |(time_s, shown)| {
-                CurveKey::smooth(time_s, axis.unit.from_shown(shown).clamp(axis.min, axis.max))
-            };
-            let curve = Curve::new(named.map(key).collect()).ok()?;
+            let keys = curves.get(axis.name)?.iter().map(|k| in_core(k, axis)).collect();
+            let curve = Curve::new(keys).ok()?;
             (axis.hand.is_some() && !curve.keys().is_empty()).then_some(curve)
         };
-        Keyed { curves: axes.iter().map(curve).collect() }
+        let mut keyed = Keyed {
+            curves: axes.iter().map(curve).collect(),
+            ends: axes.iter().map(|a| (a.min, a.max)).collect(),
+            derived: None,
+        };
+        let derived = rig.derived();
+        if !derived.is_empty() && !keyed.is_empty() {
+            keyed.derived = Some((derived.collect(), keyed.walked(rig, length_s)));
+        }
+        keyed
     }
 
     /// Whether no axis has a key.
@@ -88,36 +104,116 @@ impl Keyed {
         self.curves.iter().all(Option::is_none)
     }
 
-    /// Where the keys have an axis at a time; none where no key names it.
+    /// Where the keys have an axis at a time; none where it has none.
     pub fn at(&self, axis: usize, time_s: f64) -> Option<f64> {
-        self.curves.get(axis)?.as_ref()?.at(time_s)
+        let value = self.curves.get(axis)?.as_ref()?.at(time_s)?;
+        let (low, high) = self.ends[axis];
+        Some(value.clamp(low, high))
+    }
+
+    /// Where an axis is that follows from keyed ones; none for any other.
+    pub fn derived_at(&self, axis: usize, time_s: f64) -> Option<f64> {
+        let (axes, rows) = self.derived.as_ref()?;
+        if !axes.contains(&axis) {
+            return None;
+        }
+        let mut row = Vec::new();
+        rows.at(time_s, &mut row);
+        Some(row[axis])
+    }
+
+    /// Every axis at a time, as in `or` where no key says otherwise.
+    pub fn row(&self, time_s: f64, or: &[f64]) -> Vec<f64> {
+        let mut row = Vec::new();
+        if let Some((_, rows)) = &self.derived {
+            rows.at(time_s, &mut row);
+        }
+        let derived = |i: usize| self.derived.as_ref().is_some_and(|(axes, _)| axes.contains(&i));
+        let value = |(i, or): (usize, &f64)| match self.at(i, time_s) {
+            Some(value) => value,
+            None if derived(i) => row[i],
+            None => *or,
+        };
+        or.iter().enumerate().map(value).collect()
+    }
+
+    /// Times at which an axis jumps, in order, each once.
+    pub fn cuts(&self) -> Vec<f64> {
+        let mut cuts: Vec<f64> = self.curves.iter().flatten().flat_map(Curve::cuts).collect();
+        cuts.sort_by(f64::total_cmp);
+        cuts.dedup();
+        cuts
+    }
+
+    /// A row for each of the floor's steps, as a floor that keeps up would drive it.
+    fn walked(&self, rig: &dyn Rig, length_s: f64) -> Samples {
+        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let at = |i: usize, t: f64| self.at(i, t).unwrap_or(start[i]);
+        let mut motions: Vec<Motion> = (0..start.len()).map(|i| Motion::at(at(i, 0.0))).collect();
+        let steps = (length_s / STEP_S).round() as usize;
+        let mut values: Vec<f64> = motions.iter().map(|m| m.value).collect();
+        for k in 1..=steps {
+            for i in (0..start.len()).filter(|i| rig.axes()[*i].hand.is_some()) {
+                let next = at(i, k as f64 * STEP_S);
+                motions[i] = Motion { value: next, speed: (next - motions[i].value) / STEP_S, owed: 0.0 };
+            }
+            rig.derive(&mut motions, STEP_S);
+            values.extend(motions.iter().map(|m| m.value));
+        }
+        Samples::new(1.0 / STEP_S, start.len(), values)
     }
 }
 
-/// Keys of what a machine did, at times.
-pub fn taken(samples: &Samples, axes: &[Axis], times: &[f64]) -> Vec<Key> {
-    let mut row = Vec::new();
-    let key = |time_s: &f64| {
-        samples.at(*time_s, &mut row);
-        Key { time_s: *time_s, axes: standing(axes, &row) }
+/// A key in the core's units.
+fn in_core(key: &CurveKey, axis: &Axis) -> CurveKey {
+    let side = |side: Side| match side {
+        Side::Free { slope, length } => Side::Free { slope: axis.unit.from_shown(slope), length },
+        side => side,
     };
-    times.iter().map(key).collect()
+    CurveKey {
+        time_s: key.time_s,
+        value: axis.unit.from_shown(key.value),
+        before: side(key.before),
+        after: side(key.after),
+    }
+}
+
+/// A curve in the core's units as keys in an axis' shown ones.
+pub fn shown(curve: &Curve, axis: &Axis) -> List<CurveKey> {
+    let side = |side: Side| match side {
+        Side::Free { slope, length } => Side::Free { slope: axis.unit.to_shown(slope), length },
+        side => side,
+    };
+    let key = |key: &CurveKey| CurveKey {
+        value: axis.unit.to_shown(key.value),
+        before: side(key.before),
+        after: side(key.after),
+        ..*key
+    };
+    curve.keys().iter().map(key).collect()
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::lens::Camera;
-    use crate::rigs::{RigSpec, TrackDolly};
+    use crate::rigs::{FreeDolly, RigSpec, Shoulder, TrackDolly};
 
-    fn key(time_s: f64, travel: f64) -> Key {
-        Key { time_s, axes: BTreeMap::from([("travel".to_string(), travel)]) }
+    fn keys(of: &[(f64, f64)]) -> List<CurveKey> {
+        of.iter().map(|(t, v)| CurveKey::smooth(*t, *v)).collect()
+    }
+
+    fn curves(of: &[(&str, &[(f64, f64)])]) -> Curves {
+        of.iter().map(|(axis, of)| (axis.to_string(), keys(of))).collect()
+    }
+
+    fn dolly() -> Box<dyn Rig> {
+        RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default())
     }
 
     #[test]
     fn a_first_move_eases_in_and_out_and_stands_before_and_after() {
-        let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
-        let keyed = Keyed::of(&[key(0.0, 0.0), key(5.0, 7.0)], rig.axes());
+        let keyed = Keyed::of(&curves(&[("travel", &[(0.0, 0.0), (5.0, 7.0)])]), &*dolly(), 10.0);
         let travel = |t: f64| keyed.at(0, t).unwrap();
         assert_eq!([travel(-1.0), travel(0.0), travel(5.0), travel(9.0)], [0.0, 0.0, 7.0, 7.0]);
         assert!((travel(2.5) - 3.5).abs() < 1e-12);
@@ -127,16 +223,16 @@ mod tests {
 
     #[test]
     fn a_key_for_one_axis_leaves_every_other_bit_for_bit_as_it_was() {
-        let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
-        let all = |t: f64| {
-            let axes = rig.axes().iter().filter(|a| a.hand.is_some());
-            let value = |a: &Axis| a.unit.to_shown(a.start) + (t * 1.3 + a.start).sin();
-            Key { time_s: t, axes: axes.map(|a| (a.name.to_string(), value(a))).collect() }
-        };
-        let mut keys: Vec<Key> = [0.0, 2.0, 3.5, 7.0].map(all).to_vec();
-        let before = Keyed::of(&keys, rig.axes());
-        keys.insert(2, Key { time_s: 2.9, axes: BTreeMap::from([("boom".to_string(), 31.0)]) });
-        let after = Keyed::of(&keys, rig.axes());
+        let rig = dolly();
+        let axes = || rig.axes().iter().filter(|a| a.hand.is_some());
+        let value = |a: &Axis, t: f64| (t, a.unit.to_shown(a.start) + (t * 1.3 + a.start).sin());
+        let mut all: Curves =
+            axes().map(|a| (a.name.to_string(), keys(&[0.0, 2.0, 3.5, 7.0].map(|t| value(a, t))))).collect();
+        let before = Keyed::of(&all, &*rig, 8.0);
+        let mut boom = all["boom"].to_vec();
+        boom.insert(2, CurveKey::smooth(2.9, 31.0));
+        all.insert("boom".into(), boom.into());
+        let after = Keyed::of(&all, &*rig, 8.0);
         let boom = rig.axes().iter().position(|a| a.name == "boom").unwrap();
         for i in 0..rig.axes().len() {
             for k in 0..700 {
@@ -149,20 +245,62 @@ mod tests {
     }
 
     #[test]
-    fn keys_at_one_time_or_out_of_order_are_refused() {
-        assert_eq!(fault(&[key(0.0, 0.0), key(1.0, 1.0)]), None);
-        assert!(fault(&[key(1.0, 0.0), key(1.0, 1.0)]).unwrap().contains("keys 1 and 2"));
-        assert!(fault(&[key(2.0, 0.0), key(1.0, 1.0)]).unwrap().contains("out of order"));
-        assert!(fault(&[key(f64::NAN, 0.0)]).unwrap().contains("key 1"));
+    fn keys_at_one_time_or_out_of_order_are_refused_and_the_axis_is_named() {
+        let fault = |of: &[(f64, f64)]| check(&curves(&[("boom", of)])).err().map(|e| e.sentence);
+        assert_eq!(fault(&[(0.0, 0.0), (1.0, 1.0)]), None);
+        assert!(fault(&[(1.0, 0.0), (1.0, 1.0)]).unwrap().contains("boom: keys 1 and 2"));
+        assert!(fault(&[(2.0, 0.0), (1.0, 1.0)]).unwrap().contains("out of order"));
+        assert!(fault(&[(f64::NAN, 0.0)]).unwrap().contains("boom: key 1"));
+        assert!(fault(&[(-1.0, 0.0)]).unwrap().contains("a time from 0 on"));
     }
 
     #[test]
     fn what_a_machine_does_not_have_is_left_out_and_limits_hold() {
-        let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
+        let rig = dolly();
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let kept = BTreeMap::from([("travel".into(), 99.0), ("reach".into(), 3.0), ("pan".into(), 90.0)]);
         let v = values(&kept, rig.axes(), &start);
         assert!((v[0] - rig.axes()[0].max).abs() < 1e-12 && (v[2] - 90f64.to_radians()).abs() < 1e-12);
         assert_eq!(standing(rig.axes(), &v)["pan"], 90.0);
+        let far = Keyed::of(&curves(&[("travel", &[(0.0, 99.0)]), ("reach", &[(0.0, 3.0)])]), &*rig, 1.0);
+        assert_eq!(far.row(0.5, &start), [&[rig.axes()[0].max], &start[1..]].concat());
+    }
+
+    /// The place of wheels that roll and do not slip: the sum of small chords, much finer than a step.
+    #[test]
+    fn a_keyed_free_dolly_is_where_its_wheels_have_rolled_it() {
+        let rig = RigSpec::FreeDolly(FreeDolly::default()).build(&Camera::default());
+        let of = curves(&[("rolled", &[(0.0, 0.0), (6.0, 5.0)]), ("steer", &[(0.0, 0.0), (6.0, 30.0)])]);
+        let keyed = Keyed::of(&of, &*rig, 6.0);
+        let fine = 200_000;
+        let (mut x, mut z, mut turn) = (0.0, 0.0, 0.0_f64);
+        for k in 0..fine {
+            let t = |k: usize| 6.0 * k as f64 / fine as f64;
+            let way = keyed.at(0, t(k + 1)).unwrap() - keyed.at(0, t(k)).unwrap();
+            let steer = keyed.at(1, t(k)).unwrap();
+            (x, z, turn) = (x + way * turn.sin(), z - way * turn.cos(), turn + way * steer.tan());
+        }
+        let at = |name: &str| rig.axes().iter().position(|a| a.name == name).unwrap();
+        let end = |name: &str| keyed.derived_at(at(name), 6.0).unwrap();
+        assert!(
+            (end("x") - x).abs() < 5e-3 && (end("z") - z).abs() < 5e-3,
+            "{} {x} {} {z}",
+            end("x"),
+            end("z")
+        );
+        assert!((end("turn") - turn).abs() < 5e-3);
+        assert_eq!(keyed.derived_at(0, 3.0), None);
+    }
+
+    #[test]
+    fn a_keyed_walk_counts_what_is_walked() {
+        let rig = RigSpec::Shoulder(Shoulder::default()).build(&Camera::default());
+        let of = curves(&[("x", &[(0.0, 0.0), (4.0, 3.0)]), ("z", &[(0.0, 0.0), (4.0, -4.0)])]);
+        let keyed = Keyed::of(&of, &*rig, 5.0);
+        let at = |name: &str, t: f64| {
+            keyed.derived_at(rig.axes().iter().position(|a| a.name == name).unwrap(), t).unwrap()
+        };
+        assert!((at("walked", 5.0) - 5.0).abs() < 1e-9 && (at("breath", 5.0) - 5.0).abs() < 1e-9);
+        assert!(at("pace", 2.0) > 1.0 && at("pace", 5.0) < 0.2);
     }
 }

@@ -21,6 +21,7 @@
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
 //! | what was recorded | [`samples`], in layers by [`passes`] |
+//! | what was not recorded: keyed, or following another | [`moves`] |
 //! | refining it | [`treatments`] of a [`motion`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
 //! | whether it got better | [`measures`] |
@@ -44,6 +45,7 @@ pub mod list;
 pub mod measures;
 pub mod mesh;
 pub mod motion;
+pub mod moves;
 pub mod params;
 pub mod passes;
 pub mod performer;

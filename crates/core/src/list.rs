@@ -37,6 +37,13 @@ impl<T> List<T> {
         &self.ids
     }
 
+    /// Puts the members in order, each with its number.
+    pub fn sort_by(&mut self, mut order: impl FnMut(&T, &T) -> std::cmp::Ordering) {
+        let mut all: Vec<(T, u32)> = self.members.drain(..).zip(self.ids.drain(..)).collect();
+        all.sort_by(|(a, _), (b, _)| order(a, b));
+        (self.members, self.ids) = all.into_iter().unzip();
+    }
+
     /// Members with the numbers they have; those without one (0), or with one that is taken, are
     /// given the next that are free.
     fn numbered(members: Vec<T>, mut ids: Vec<u32>) -> List<T> {
@@ -154,6 +161,8 @@ mod tests {
         let mut list: List<Place> = vec![Place { x: 0.0 }, Place { x: 1.0 }].into();
         list.push(Place { x: 2.0 });
         assert_eq!(list.ids(), [1, 2, 3]);
+        list.sort_by(|a, b| b.x.total_cmp(&a.x));
+        assert_eq!((list.ids(), list[0].x), ([3, 2, 1].as_slice(), 2.0));
         let mut empty = List::default();
         empty.push(Place { x: 0.0 });
         assert_eq!(empty.ids(), [1]);

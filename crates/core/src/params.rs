@@ -32,6 +32,8 @@ pub enum Holds {
         min: f64,
         /// The most.
         max: f64,
+        /// What it is to begin with, where a way that has it is chosen.
+        start: f64,
         /// What one step of an arrow key adds.
         step: f64,
         /// Only whole numbers.
@@ -81,13 +83,14 @@ impl Param {
     /// A number; a step is a hundredth of a small range, or a tenth.
     pub fn number(path: &'static str, label: &'static str, unit: &'static str, min: f64, max: f64) -> Param {
         let step = if max - min <= 2.0 { 0.01 } else { 0.1 };
-        Param::new(path, label, unit, Holds::Number { min, max, step, whole: false, log: false })
+        Param::new(path, label, unit, Holds::Number { min, max, start: min, step, whole: false, log: false })
     }
 
     /// A whole number.
     pub fn whole(path: &'static str, label: &'static str, unit: &'static str, min: u32, max: u32) -> Param {
         let (min, max) = (f64::from(min), f64::from(max));
-        Param::new(path, label, unit, Holds::Number { min, max, step: 1.0, whole: true, log: false })
+        let holds = Holds::Number { min, max, start: min, step: 1.0, whole: true, log: false };
+        Param::new(path, label, unit, holds)
     }
 
     /// One of several words.
@@ -107,6 +110,14 @@ impl Param {
         cases: Vec<Case>,
     ) -> Param {
         Param::new(path, label, "", Holds::Variant { tag, cases })
+    }
+
+    /// The same, with what it is to begin with.
+    pub fn start(mut self, value: f64) -> Param {
+        if let Holds::Number { start, .. } = &mut self.holds {
+            *start = value;
+        }
+        self
     }
 
     /// The same, moved through its logarithm.

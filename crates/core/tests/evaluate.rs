@@ -53,8 +53,8 @@ fn frames_are_the_samples_at_their_times() {
 #[test]
 fn the_track_of_a_turning_crane_has_no_seam() {
     let (rig, camera) = (crane(), Camera::default());
-    let treated = Stages::default().treated(1, &samples(), &[], &film(&*rig));
-    let track = track_of_frames(&frames(&treated, &*rig, &camera, Rate::FILM));
+    let treated = Stages::within(1 << 20).treated(1, &samples(), &[], &film(&*rig));
+    let track = track_of_frames(&frames(&treated.samples, &*rig, &camera, Rate::FILM));
     let pans: Vec<f64> = track.points.iter().map(|p| p.angles.pan.to_degrees()).collect();
     assert!(pans.windows(2).all(|w| (w[1] - w[0] - 4.5).abs() < 1.5), "{pans:?}");
     assert!((pans[120] - pans[0] - 540.0).abs() < 1.5);
@@ -64,8 +64,8 @@ fn the_track_of_a_turning_crane_has_no_seam() {
 fn the_same_input_gives_the_same_bytes_however_it_was_reached() {
     let (rig, samples) = (crane(), samples());
     let stack = [smooth(20, true), smooth(5, true)];
-    let fresh = Stages::default().treated(1, &samples, &stack, &film(&*rig));
-    let mut kept = Stages::default();
+    let fresh = Stages::within(1 << 20).treated(1, &samples, &stack, &film(&*rig));
+    let kept = Stages::within(1 << 20);
     for passes in [1, 9, 5] {
         kept.treated(1, &samples, &[smooth(20, true), smooth(passes, true)], &film(&*rig));
     }
@@ -83,16 +83,16 @@ fn the_same_input_gives_the_same_bytes_however_it_was_reached() {
 #[test]
 fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
     let (rig, samples) = (crane(), samples());
-    let mut stages = Stages::default();
+    let stages = Stages::within(1 << 20);
     let off = stages.treated(1, &samples, &[smooth(20, false)], &film(&*rig));
     let none = stages.treated(1, &samples, &[], &film(&*rig));
     assert_eq!(off, none);
     let on = stages.treated(1, &samples, &[smooth(20, true)], &film(&*rig));
-    assert_ne!(on.column(1), none.column(1), "the boom is the machine's");
-    assert_ne!(on.column(3), none.column(3), "the pan is the head's");
-    assert_eq!(on.column(6), none.column(6), "the zoom was left as it was rolled");
+    assert_ne!(on.samples.column(1), none.samples.column(1), "the boom is the machine's");
+    assert_ne!(on.samples.column(3), none.samples.column(3), "the pan is the head's");
+    assert_eq!(on.samples.column(6), none.samples.column(6), "the zoom was left as it was rolled");
     for axis in 0..8 {
-        let (a, b) = (on.column(axis), none.column(axis));
+        let (a, b) = (on.samples.column(axis), none.samples.column(axis));
         assert_eq!((a[0], a[600]), (b[0], b[600]), "ends stay");
     }
 }
@@ -100,7 +100,7 @@ fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
 #[test]
 fn old_stages_make_room() {
     let (rig, samples) = (crane(), samples());
-    let mut stages = Stages::default();
+    let stages = Stages::within(1 << 20);
     let first = stages.treated(1, &samples, &[smooth(1, true)], &film(&*rig));
     for passes in 2..60 {
         stages.treated(1, &samples, &[smooth(passes, true)], &film(&*rig));

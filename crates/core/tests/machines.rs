@@ -156,6 +156,7 @@ fn hostile(rigging: &Rigging, minutes: f64) {
         let before = motions.clone();
         rig.put(&mut motions, &around);
         rig.step(&mut motions, &hands, &around, STEP_S);
+        rig.derive(&mut motions, STEP_S);
         for ((axis, now), old) in rig.axes().iter().zip(&motions).zip(&before) {
             if axis.hand.is_none() {
                 continue;
@@ -188,6 +189,7 @@ fn push(rig: &dyn Rig, motions: &mut [Motion], rates: &[(usize, f64)], seconds: 
     }
     for _ in 0..(seconds / STEP_S).round() as usize {
         rig.step(motions, &hands, &Surroundings::default(), STEP_S);
+        rig.derive(motions, STEP_S);
     }
 }
 

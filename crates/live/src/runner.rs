@@ -5,7 +5,6 @@ use crate::command::{Command, Status};
 use crate::floor::{Below, Floor, Note, STEPS_HZ, Staged};
 use crate::wheels::PageId;
 use crate::wire;
-use rovnek_core::follow::Wish;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
 use std::sync::mpsc::{Receiver, Sender, channel};
@@ -32,8 +31,6 @@ pub enum Message {
     Stage(Box<Staged>),
     /// Another setup is driven and looked through.
     Put(u32),
-    /// A setup's machine follows an earlier move, or none.
-    Follow(u32, Option<Arc<Wish>>),
     /// A take is laid below, or none.
     Lay(Option<Below>),
     /// A tracked device sent something.
@@ -147,7 +144,6 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Command(page, command) => floor.command(page, command),
         Message::Stage(staged) => floor.stage(*staged),
         Message::Put(setup) => floor.put(setup),
-        Message::Follow(setup, wish) => floor.follow(setup, wish),
         Message::Lay(below) => floor.lay(below),
         Message::Tracked(packed) => {
             let Packed { source, sample, port, data, arrived } = *packed;

@@ -10,7 +10,7 @@ use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Hand, Motion, STEP_S};
 use rovnek_core::follow::{Wish, follow};
 use rovnek_core::glide::Glide;
-use rovnek_core::keys::{Key, Keyed, Position, values};
+use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::{People, Ride};
 use rovnek_core::rigs::{FreeCamera, Rig, RigSpec, Rigging, Stance, Surroundings};
@@ -35,8 +35,10 @@ pub struct Placed {
     pub rig: Rigging,
     /// Where it can be sent.
     pub positions: Vec<Position>,
-    /// The move set by hand.
-    pub keys: Vec<Key>,
+    /// The keys of the move that it runs; of a move that follows another, those of its base.
+    pub keyed: Arc<Keyed>,
+    /// The camera that the move it runs follows.
+    pub wish: Option<Arc<Wish>>,
     /// What carries it over the scene.
     pub ride: Option<Arc<Ride>>,
     /// The device that may move its camera.
@@ -94,6 +96,13 @@ enum Lead {
     Device(Box<Held>),
 }
 
+impl Lead {
+    /// What leads a machine by itself: the move that it runs.
+    fn of(placed: &Placed) -> Lead {
+        placed.wish.clone().map_or(Lead::Axes, Lead::Wish)
+    }
+}
+
 /// A camera in the hand that holds a device.
 struct Held {
     /// The device, which stays the same while it is held.
@@ -116,7 +125,6 @@ struct Sent {
 pub struct Stand {
     placed: Placed,
     rig: Box<dyn Rig>,
-    keyed: Keyed,
     motions: Vec<Motion>,
     lead: Lead,
     sent: VecDeque<Sent>,
@@ -131,13 +139,11 @@ impl Stand {
     /// A machine at its start, or where its keys have it.
     pub fn new(placed: Placed) -> Stand {
         let rig = placed.rig.build(&placed.camera);
-        let keyed = Keyed::of(&placed.keys, rig.axes());
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-        let at = |(i, start): (usize, &f64)| Motion::at(keyed.at(i, 0.0).unwrap_or(*start));
-        let motions: Vec<Motion> = start.iter().enumerate().map(at).collect();
+        let motions: Vec<Motion> = placed.keyed.row(0.0, &start).into_iter().map(Motion::at).collect();
         let held = vec![false; motions.len()];
-        let (lead, sent, pending) = (Lead::Axes, VecDeque::new(), held.clone());
-        Stand { placed, rig, keyed, motions, lead, sent, held, pending, short_m: 0.0 }
+        let (lead, sent, pending) = (Lead::of(&placed), VecDeque::new(), held.clone());
+        Stand { placed, rig, motions, lead, sent, held, pending, short_m: 0.0 }
     }
 
     /// What stands here.
@@ -227,12 +233,16 @@ impl Stand {
                 held.steadier = Steadier::new(placed.tracking.steady, STEP_S);
             }
             if other {
-                self.lead = Lead::Axes;
+                self.lead = Lead::of(&placed);
             }
         }
-        if placed.keys != self.placed.keys {
-            self.keyed = Keyed::of(&placed.keys, self.rig.axes());
+        if placed.keyed != self.placed.keyed {
             self.pending.fill(false);
+        }
+        if placed.wish != self.placed.wish {
+            self.stay();
+            self.short_m = 0.0;
+            self.lead = Lead::of(&placed);
         }
         if (&placed.camera, &placed.rig) == (&self.placed.camera, &self.placed.rig) {
             self.placed = placed;
@@ -249,17 +259,16 @@ impl Stand {
         self.motions = rig.axes().iter().map(|a| Motion::at(stands(a).clamp(a.min, a.max))).collect();
         self.held = vec![false; self.motions.len()];
         self.pending = self.held.clone();
-        self.keyed = Keyed::of(&placed.keys, rig.axes());
         self.sent.clear();
         if !same {
-            self.lead = Lead::Axes;
+            self.lead = Lead::of(&placed);
         }
         (self.rig, self.placed) = (rig, placed);
     }
 
     /// Where the keys have an axis at a time; none where none do, or hands took it.
     fn keyed_at(&self, axis: usize, time_s: f64) -> Option<f64> {
-        if self.pending[axis] { None } else { self.keyed.at(axis, time_s) }
+        if self.pending[axis] { None } else { self.placed.keyed.at(axis, time_s) }
     }
 
     /// Sends the machine through rows of axes; in `seconds`, or as quickly as `share` of its top
@@ -283,18 +292,11 @@ impl Stand {
         Some(values(&position.axes, self.axes(), &self.values()))
     }
 
-    /// Follows a wish from now on, or no more.
-    pub fn follow(&mut self, wish: Option<Arc<Wish>>) {
-        self.lead = wish.map_or(Lead::Axes, Lead::Wish);
-        self.short_m = 0.0;
-        self.stay();
-    }
-
     /// Lets hands fly the camera, the machine following; or not.
     pub fn fly(&mut self, on: bool) {
         self.stay();
         self.short_m = 0.0;
-        self.lead = Lead::Axes;
+        self.lead = Lead::of(&self.placed);
         if on && self.axes().iter().filter(|a| a.group == AxisGroup::Head).count() == 3 {
             let at = self.stance().camera;
             let turn = PanTiltRoll::from_rotation(at.rotation);
@@ -338,7 +340,7 @@ impl Stand {
     pub(crate) fn attach(&mut self, on: bool, devices: &BTreeMap<String, Heard>, clock_s: f64) {
         self.stay();
         self.short_m = 0.0;
-        self.lead = Lead::Axes;
+        self.lead = Lead::of(&self.placed);
         if !on {
             return;
         }
@@ -384,7 +386,7 @@ impl Stand {
     /// A hand is on an axis: it and those tied to it leave their keys.
     fn touch(&mut self, axis: usize) {
         for i in self.rig.tied(axis) {
-            self.pending[i] |= self.keyed.at(i, 0.0).is_some();
+            self.pending[i] |= self.placed.keyed.at(i, 0.0).is_some();
         }
     }
 
@@ -420,7 +422,8 @@ impl Stand {
         // The base of a machine that follows a move has its keys, as the whole of one that does not.
         let keyed = |i: &usize| matches!(self.lead, Lead::Axes) || base.contains(i);
         for i in (0..self.motions.len()).filter(keyed) {
-            if let Some(value) = self.keyed_at(i, moment.now_s) {
+            let follows = self.placed.keyed.derived_at(i, moment.now_s);
+            if let Some(value) = self.keyed_at(i, moment.now_s).or(follows) {
                 self.motions[i] = Motion::at(value);
             }
         }
@@ -436,13 +439,6 @@ impl Stand {
     /// One step. `still` are axes that hands do not move: not armed while a take rolls. Those that
     /// play from a take below go as it goes, whatever else there is.
     pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], plays: Option<Plays>, moment: &Moment) {
-        self.step_led(hands, still, moment);
-        if let Some(plays) = plays {
-            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.next_s);
-        }
-    }
-
-    fn step_led(&mut self, hands: &[Hand], still: &[bool], moment: &Moment) {
         let around = self.around(moment, moment.next_s);
         self.rig.put(&mut self.motions, &around);
         let asked = |h: &Hand| h.demand.rate != 0.0 || h.demand.nudge != 0.0;
@@ -455,13 +451,22 @@ impl Stand {
         let before = self.motions.clone();
         let masked: Vec<Hand> = (0..hands.len()).map(|i| self.masked(i, hands[i], still[i])).collect();
         self.rig.step(&mut self.motions, &masked, &around, STEP_S);
+        let solved = camera_leads && !self.sent();
         if self.sent() {
             self.follow_course(hands, still, &before);
         } else if camera_leads {
             self.follow_keys(self.rig.base(), still, &before, moment);
+            // What is solved is solved for where the machine's own going has taken it.
+            self.rig.derive(&mut self.motions, STEP_S);
             self.follow_camera(hands, still, &before, moment);
         } else {
             self.follow_keys(0..self.motions.len(), still, &before, moment);
+        }
+        if let Some(plays) = plays {
+            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.next_s);
+        }
+        if !solved {
+            self.rig.derive(&mut self.motions, STEP_S);
         }
     }
 

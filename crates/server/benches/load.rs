@@ -1,5 +1,6 @@
-//! A roll beside heavy work: two 15-minute takes of six treatments each are evaluated, measured and
-//! taken away by four pages at once, while a third take rolls under hands on a socket. Printed: how
+//! A roll beside heavy work: a 15-minute take of six treatments is evaluated, measured and taken away
+//! by three pages at once, and keys are made of a second one again and again, while a third take rolls
+//! under hands on a socket. Printed: how
 //! evenly state frames come, how late chunks are safe, and whether any sample is missing.
 
 use rovnek_server::demo;
@@ -34,6 +35,7 @@ fn main() {
     let url = move |path: &str| format!("http://127.0.0.1:{port}/api/{path}");
 
     // Two takes of a quarter hour, each under six treatments.
+    let mut moves = Vec::new();
     for k in 0..2 {
         let mut csv = String::from("time_s,swing_deg,boom_deg,reach_m,pan_deg,tilt_deg\n");
         for i in 0..=(900.0 * SAMPLES_HZ) as u32 {
@@ -44,12 +46,14 @@ fn main() {
         }
         let answer = ureq::post(&url(&format!("import/axes?name=long{k}"))).send(csv.as_bytes());
         let text = answer.expect("it is taken").body_mut().read_to_string().expect("an answer");
-        let take = serde_json::from_str::<Value>(&text).expect("JSON")["take"].clone();
+        let brought: Value = serde_json::from_str(&text).expect("JSON");
+        let take = brought["changed"]["moves"]["changed"][0]["id"].clone();
+        moves.push(take.clone());
         let smooth = |passes: u32| {
             let by = json!({"by": "binomial", "passes": passes});
             json!({"on": true, "kind": "smooth", "machine": by, "head": by, "lens": by})
         };
-        let op = |i: u32| json!({"op": "add", "path": format!("/takes/{take}/treatments/new:{i}"), "value": smooth(20 * i)});
+        let op = |i: u32| json!({"op": "add", "path": format!("/moves/{take}/treatments/new:{i}"), "value": smooth(20 * i)});
         let edit = json!({"label": "smooth", "ops": (1..=6).map(op).collect::<Vec<_>>()});
         let edits = json!({"page": "bench", "scene": 1, "edits": [edit]}).to_string();
         ureq::post(&url("edits")).content_type("application/json").send(edits).expect("it is done");
@@ -57,23 +61,44 @@ fn main() {
 
     let over = Arc::new(AtomicBool::new(false));
     let asked = Arc::new(AtomicU32::new(0));
-    let pages: Vec<_> = (0..4)
+    let fitted = Arc::new(AtomicU32::new(0));
+    let keys = {
+        let (over, fitted, id) = (over.clone(), fitted.clone(), moves[1].clone());
+        std::thread::spawn(move || {
+            while !over.load(Ordering::Relaxed) {
+                let within = json!({"position_cm": 1.0, "rotation_deg": 0.2}).to_string();
+                let make = ureq::post(&url(&format!("moves/{id}/keys"))).content_type("application/json");
+                let text = make.send(within).expect("it is begun").body_mut().read_to_string().expect("text");
+                let job = serde_json::from_str::<Value>(&text).expect("JSON")["id"].clone();
+                let open = |j: &Value| j["id"] == job && (j["state"] == "running" || j["state"] == "waiting");
+                while !over.load(Ordering::Relaxed) {
+                    std::thread::sleep(Duration::from_millis(50));
+                    let text = ureq::get(&url("jobs")).call().expect("a list").body_mut().read_to_string();
+                    let jobs: Value = serde_json::from_str(&text.expect("text")).expect("JSON");
+                    if !jobs.as_array().expect("a list").iter().any(open) {
+                        fitted.fetch_add(1, Ordering::Relaxed);
+                        break;
+                    }
+                }
+            }
+        })
+    };
+    let pages: Vec<_> = (0..3)
         .map(|k| {
-            let (over, asked) = (over.clone(), asked.clone());
+            let (over, asked, take) = (over.clone(), asked.clone(), moves[0].clone());
             std::thread::spawn(move || {
-                let take = 3 + k % 2;
                 let all = ["figures", "lanes", "frames?stage=now", "export?as=csv", "export?as=glb", "export?as=axes"];
                 for path in all.iter().cycle().skip(k) {
                     if over.load(Ordering::Relaxed) {
                         return;
                     }
                     // So that nothing of it is known from before.
-                    let note = json!([{"op": "replace", "path": format!("/takes/{take}/treatments/1/head/passes"),
+                    let note = json!([{"op": "replace", "path": format!("/moves/{take}/treatments/1/head/passes"),
                         "value": 20 + asked.load(Ordering::Relaxed) % 300}]);
                     let edit = json!({"label": "smooth", "ops": note});
                     let edits = json!({"page": "bench", "scene": 1, "edits": [edit]}).to_string();
                     let _ = ureq::post(&url("edits")).content_type("application/json").send(edits);
-                    if let Ok(mut answer) = ureq::get(&url(&format!("takes/{take}/{path}"))).call() {
+                    if let Ok(mut answer) = ureq::get(&url(&format!("moves/{take}/{path}"))).call() {
                         let read = answer.body_mut().with_config().limit(1 << 30).read_to_vec();
                         asked.fetch_add(u32::from(read.is_ok()), Ordering::Relaxed);
                     }
@@ -131,6 +156,7 @@ fn main() {
     for page in pages {
         page.join().expect("it asked");
     }
+    keys.join().expect("it made keys");
     let takes = || -> Value {
         let text = ureq::get(&url("document")).call().expect("it is there").body_mut().read_to_string();
         serde_json::from_str::<Value>(&text.expect("text")).expect("JSON")["takes"].clone()
@@ -144,8 +170,9 @@ fn main() {
     gaps.sort_by(f64::total_cmp);
     let at = |share: f64| gaps[((gaps.len() - 1) as f64 * share) as usize];
     println!(
-        "beside {} evaluations of 15-minute takes: state frames every {:.1} ms, 99th percentile {:.1} ms (50 wanted), worst {:.0} ms",
+        "beside {} evaluations of one 15-minute take and keys made {} times of another: state frames every {:.1} ms, 99th percentile {:.1} ms (50 wanted), worst {:.0} ms",
         asked.load(Ordering::Relaxed),
+        fitted.load(Ordering::Relaxed),
         at(0.5),
         at(0.99),
         at(1.0)

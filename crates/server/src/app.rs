@@ -2,7 +2,8 @@
 
 use crate::devices::Devices;
 use crate::gate::{Gate, Through};
-use crate::layers;
+use crate::jobs::Jobs;
+use crate::moves::{Evaluated, From, Moves};
 use crate::phone::Phone;
 use crate::pool::{Pool, Urgency};
 use crate::problem::Outcome;
@@ -12,21 +13,16 @@ use crate::snapshot::Snapshot;
 use crate::staging::{same_floor, staged};
 use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
-use rovnek_core::evaluate::{Stages, track_of_samples};
-use rovnek_core::measures;
-use rovnek_core::motion::Context;
 use rovnek_core::performer::Clips;
-use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
-use rovnek_core::time::Rate;
 use rovnek_live::floor::Below;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::Result as Kept;
+use rovnek_store::StoreError;
 use rovnek_store::edits::plural;
 use rovnek_store::history::{Edit, Table};
-use rovnek_store::model::{Document, Take};
+use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
-use std::collections::BTreeMap;
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard};
 use tokio::sync::watch;
@@ -40,9 +36,11 @@ pub struct App {
     pub floor: Runner,
     /// What is heard of tracked devices.
     pub devices: Devices,
+    /// Long work.
+    pub jobs: Jobs,
     /// A phone that may be one.
     pub phone: Phone,
-    moves: Mutex<Moves>,
+    moves: Moves,
     scenery: Mutex<(Clips, Option<Scenery>)>,
     current: watch::Sender<Arc<Snapshot>>,
     /// Held from the checking of an edit until the document it makes is the current one.
@@ -50,30 +48,6 @@ pub struct App {
     /// What the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
     pages: AtomicU32,
-}
-
-/// Raw samples of the takes looked at last, and their treated stages.
-#[derive(Default)]
-struct Moves {
-    raw: Vec<(u64, Arc<Samples>)>,
-    stages: Stages,
-    /// How much takes shake, cm and degrees, by what they are made of.
-    shakes: BTreeMap<u64, (Option<f64>, Option<f64>)>,
-}
-
-/// Takes whose raw samples are kept in memory.
-const RAW_KEPT: usize = 8;
-
-/// A take ready to be looked at.
-pub struct Move {
-    /// The take.
-    pub take: Take,
-    /// Its machine.
-    pub rig: Box<dyn Rig>,
-    /// As recorded.
-    pub raw: Arc<Samples>,
-    /// After its treatments.
-    pub now: Arc<Samples>,
 }
 
 /// A lock that a panic elsewhere does not spoil: every change under it is a transaction.
@@ -93,8 +67,9 @@ impl App {
             pool: Pool::default(),
             floor,
             devices,
+            jobs: Jobs::default(),
             phone,
-            moves: Mutex::default(),
+            moves: Moves::default(),
             scenery: Mutex::default(),
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
@@ -121,6 +96,11 @@ impl App {
     ) -> T {
         let app = self.clone();
         self.pool.run(urgency, move || work(&app)).await
+    }
+
+    /// Does what is more urgent than a job, from within one.
+    pub fn help(&self) {
+        self.pool.help();
     }
 
     /// Has something done that waits for the store, by a thread that may wait.
@@ -208,8 +188,7 @@ impl App {
         let document = &now.document;
         if !known.as_ref().is_some_and(|k| same_floor(k, document)) {
             let scenery = self.scenery(document)?;
-            let moved = |take: u32| self.move_of(take, document.scene.rate).ok().map(|m| (m.rig, m.now));
-            let staged = staged(document, &scenery, &moved);
+            let staged = self.moves(&now, |moves, from| Ok(staged(document, &scenery, moves, from)))?;
             if !staged.setups.is_empty() {
                 let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
             }
@@ -231,26 +210,14 @@ impl App {
         let below = match take {
             None => None,
             Some(id) => {
-                let m = self.move_of(id, Rate::FILM)?;
-                Some(Below { take: id, setup_id: m.take.setup_id, samples: m.raw })
+                let document = self.document();
+                let (setup_id, chosen) = (document.take(id)?.setup_id, document.chosen(id));
+                let m = self.evaluate(chosen.ok_or(StoreError::Missing("move of take", id))?.id)?;
+                Some(Below { take: id, setup_id, samples: m.raw })
             }
         };
         let _ = self.floor.messages.send(Message::Lay(below));
         Ok(())
-    }
-
-    /// How much a take shakes as it was rolled, cm and degrees.
-    pub fn shake_of(&self, id: u32, rate: Rate) -> Kept<(Option<f64>, Option<f64>)> {
-        let document = self.document();
-        let source = layers::print(document.take(id)?, &document.passes(id));
-        if let Some(known) = lock(&self.moves).shakes.get(&source) {
-            return Ok(*known);
-        }
-        let m = self.move_of(id, rate)?;
-        let figures = measures::figures(&track_of_samples(&m.raw, &*m.rig, &m.take.camera));
-        let shake = (figures.shake_position_cm, figures.shake_rotation_deg);
-        lock(&self.moves).shakes.insert(source, shake);
-        Ok(shake)
     }
 
     /// A document's scene made ready; the last one is kept, and what did not change of it.
@@ -266,31 +233,17 @@ impl App {
         Ok(scenery)
     }
 
-    /// A take with its move worked out, at the rate of the scene.
-    pub fn move_of(&self, id: u32, rate: Rate) -> Kept<Move> {
-        let document = self.document();
-        let take = document.take(id)?.clone();
-        let passes = document.passes(id);
-        let rig = take.rig.build(&take.camera);
-        // A take that rolls grows, and passes come and go: all of that is part of what it is.
-        let source = layers::print(&take, &passes);
-        let known =
-            lock(&self.moves).raw.iter().find(|(known, _)| *known == source).map(|(_, raw)| raw.clone());
-        let raw = match known {
-            Some(raw) => raw,
-            None => {
-                let raw = Arc::new(self.read(|r| layers::samples(r, &take, &passes, rig.axes()))?);
-                let mut moves = lock(&self.moves);
-                if moves.raw.len() == RAW_KEPT {
-                    moves.raw.remove(0);
-                }
-                moves.raw.push((source, raw.clone()));
-                raw
-            }
-        };
-        let now =
-            lock(&self.moves).stages.treated(source, &raw, &take.treatments, &Context { rig: &*rig, rate });
-        Ok(Move { take, rig, raw, now })
+    /// Has moves worked out, of a document as it is at a revision.
+    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&Moves, &From) -> Kept<T>) -> Kept<T> {
+        let scenery = self.scenery(&now.document)?;
+        let read = |what: &dyn Fn(&Reader) -> Kept<Samples>| self.read(what);
+        let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };
+        work(&self.moves, &from)
+    }
+
+    /// A move of the document as it is, worked out.
+    pub fn evaluate(&self, id: u32) -> Kept<Evaluated> {
+        self.moves(&self.current(), |moves, from| moves.evaluate(from, id))
     }
 }
 

@@ -5,7 +5,7 @@
 
 use crate::recorder::keep;
 use crate::scenery::Scenery;
-use crate::staging::staged;
+use crate::staging::staged_alone;
 use rovnek_core::axis::AxisGroup;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, STEPS_HZ};
@@ -50,7 +50,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     let document = store.document()?;
     let setup = &document.setups[script.setup];
     let scenery = Scenery::of(&document.scene, &Default::default());
-    let mut floor = Floor::new(staged(&document, &scenery, &|_| None), setup.id);
+    let mut floor = Floor::new(staged_alone(&document, &scenery), setup.id);
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });
     floor.command(1, Command::roll(0.0));

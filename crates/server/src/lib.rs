@@ -6,9 +6,11 @@
 //! | [`api`] | the routes, by resource |
 //! | [`snapshot`] | the document at a revision, and what changed since another |
 //! | [`gate`], [`pool`] | who has the store, and who computes |
+//! | [`jobs`] | long work: progress, stop, result |
 //! | [`socket`] | state frames out, commands in |
 //! | [`recorder`] | what the floor records, into the store |
 //! | [`layers`] | a take of its passes |
+//! | [`moves`] | moves worked out, and what is kept of that |
 //! | [`devices`] | where tracked devices are listened for |
 //! | [`phone`] | a phone as a device, behind a door of its own |
 //! | [`guard`] | who may ask: host, origin, headers |
@@ -16,7 +18,7 @@
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
 //! | [`scenery`] | the scene made ready: who moves, what stands |
-//! | [`takeaway`] | a take as a file |
+//! | [`takeaway`] | a move as a file |
 //! | [`cli`] | the command line |
 
 pub mod api;
@@ -27,7 +29,9 @@ pub mod devices;
 mod drives;
 pub mod gate;
 pub mod guard;
+pub mod jobs;
 pub mod layers;
+pub mod moves;
 pub mod page;
 pub mod phone;
 pub mod pool;

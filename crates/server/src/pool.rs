@@ -106,6 +106,22 @@ impl Pool {
     }
 }
 
+impl Pool {
+    /// To be called by a job now and then: does what is waiting and more urgent than a job, so that a
+    /// job of minutes holds up no picture.
+    pub fn help(&self) {
+        loop {
+            let mut queue = lock(&self.queue.0);
+            if queue.waiting.peek().is_none_or(|next| next.urgency == Urgency::Job) {
+                return;
+            }
+            let next = queue.waiting.pop().expect("there is one");
+            drop(queue);
+            let _ = std::panic::catch_unwind(std::panic::AssertUnwindSafe(next.work));
+        }
+    }
+}
+
 impl Drop for Pool {
     fn drop(&mut self) {
         let (queue, there) = &*self.queue;
@@ -172,6 +188,35 @@ mod tests {
             one.await.unwrap();
         }
         assert_eq!(*done.lock().unwrap(), ["picture", "number", "file"]);
+    }
+
+    #[rocket::async_test]
+    async fn a_job_lets_through_what_is_more_urgent() {
+        let pool = Arc::new(Pool::of(1));
+        let (begun, begins) = channel();
+        let (hold, held) = channel::<()>();
+        let inner = pool.clone();
+        let job = pool.run(Urgency::Job, move || {
+            begun.send(()).unwrap();
+            held.recv().unwrap();
+            inner.help();
+            inner.queue.0.lock().unwrap().waiting.len()
+        });
+        let others = async {
+            begins.recv().unwrap();
+            let picture = pool.run(Urgency::Picture, || "picture");
+            let other = pool.run(Urgency::Job, || "another job");
+            let free = async {
+                while pool.queue.0.lock().unwrap().waiting.len() < 2 {
+                    tokio::task::yield_now().await;
+                }
+                hold.send(()).unwrap();
+            };
+            tokio::join!(picture, other, free)
+        };
+        let both = tokio::join!(job, others);
+        // The picture was done within the job, the other job was not.
+        assert_eq!((both.0, both.1.0, both.1.1), (1, "picture", "another job"));
     }
 
     #[rocket::async_test]

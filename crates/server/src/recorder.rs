@@ -90,7 +90,7 @@ pub(crate) fn keep(
                 camera: &placed.camera,
                 rig: &placed.rig,
                 rate_hz: SAMPLE_RATE_HZ,
-                width: rig.axes().len(),
+                axes: rig.axes().iter().map(|a| a.name.to_string()).collect(),
                 rolled,
                 note: &begun.note,
                 pass,

@@ -4,7 +4,7 @@ use crate::app::App;
 use crate::gate::Gate;
 use crate::scenery::{Scenery, load_clips};
 use crate::snapshot::Snapshot;
-use crate::staging::staged;
+use crate::staging::staged_alone;
 use crate::{api, drives, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::fairing::AdHoc;
@@ -49,7 +49,7 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let mut clips = Clips::new();
     let reader = store.reader().map_err(|e| e.to_string())?;
     load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
-    let staged = staged(&document, &Scenery::of(&document.scene, &clips), &|_| None);
+    let staged = staged_alone(&document, &Scenery::of(&document.scene, &clips));
     if staged.setups.is_empty() {
         return Err("the scene has no setup; the database is damaged".into());
     }
@@ -64,6 +64,8 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let app = Arc::new(App::new(gate, floor, Snapshot::first(document)));
     // What a process that died had recorded of a performance becomes a path of it now.
     drives::keep(&app).map_err(|e| e.sentence)?;
+    // What follows a take, or is carried by one, could not be staged before samples could be read.
+    app.stage().map_err(|e| e.sentence)?;
     let weak = Arc::downgrade(&app);
     std::thread::Builder::new()
         .name("tells".into())

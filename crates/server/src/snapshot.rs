@@ -6,6 +6,7 @@ use rovnek_core::set::Piece;
 use rovnek_store::assets::Asset;
 use rovnek_store::history::History;
 use rovnek_store::model::{Document, Scene, SceneHead, Setup, Take};
+use rovnek_store::moves::Move;
 use rovnek_store::scene_edit::PerformanceName;
 use serde::Serialize;
 use std::sync::Arc;
@@ -107,6 +108,9 @@ pub struct Changed {
     /// What was recorded.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub takes: Option<ListChange<Take>>,
+    /// What cameras do over time.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub moves: Option<ListChange<Move>>,
     /// All of them.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lens_sets: Option<Vec<LensSet>>,
@@ -140,6 +144,7 @@ impl Changed {
             performances: fresh(&a.scene.performances, &b.scene.performances),
             setups: part(&a.setups, &b.setups, |s| s.id),
             takes: part(&a.takes, &b.takes, |t| t.id),
+            moves: part(&a.moves, &b.moves, |m| m.id),
             lens_sets: fresh(&a.lens_sets, &b.lens_sets),
             assets: fresh(&a.assets, &b.assets),
         }
@@ -205,7 +210,7 @@ mod tests {
             match field.as_str() {
                 "since" | "revision" | "cast" => {}
                 "scene" => page["scene"].as_object_mut().unwrap().extend(value.as_object().unwrap().clone()),
-                "pieces" | "performers" | "setups" | "takes" => {
+                "pieces" | "performers" | "setups" | "takes" | "moves" => {
                     let known = within[field].as_array().unwrap().iter();
                     let all: Vec<&Value> = value["changed"].as_array().unwrap().iter().chain(known).collect();
                     let find = |id: &Value| (*all.iter().find(|v| v["id"] == *id).unwrap()).clone();
@@ -248,7 +253,10 @@ mod tests {
             json!([{"op": "replace", "path": format!("/performers/{}/name", walker.id), "value": "Vera"}]),
             json!([{"op": "replace", "path": "/production/name", "value": "Night"},
                    {"op": "replace", "path": "/setups/1/rig/heading_deg", "value": 12.0},
-                   {"op": "replace", "path": "/takes/1/note", "value": "soft"}]),
+                   {"op": "replace", "path": "/takes/1/note", "value": "soft"},
+                   {"op": "replace", "path": "/moves/1/name", "value": "as shot"},
+                   {"op": "add", "path": "/moves/new:2", "value": {"setup_id": 1, "source": {"kind": "curves"},
+                     "curves": {"boom": [{"time_s": 1.0, "value": 20.0}]}, "run": true}}]),
             json!([{"op": "replace", "path": "/scenes/1/stage/height_m", "value": 7.5}]),
         ] {
             let now = after(&mut store, &before, ops.clone());

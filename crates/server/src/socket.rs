@@ -2,6 +2,7 @@
 //! document's revision (JSON). In: commands (JSON).
 
 use crate::app::App;
+use crate::jobs::JobView;
 use crate::snapshot::Changed;
 use rocket::futures::{SinkExt, StreamExt};
 use rocket::tokio::select;
@@ -32,6 +33,11 @@ pub enum Tell<'a> {
         /// What.
         changed: Box<Changed>,
     },
+    /// Long work, whenever one comes, goes on or ends.
+    Jobs {
+        /// All of it.
+        jobs: &'a [JobView],
+    },
     /// A command could not be read.
     Refused {
         /// Why.
@@ -59,11 +65,12 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
             let page = app.new_page();
             let floor = &app.floor.messages;
             let _ = floor.send(Message::Join(page));
-            let (mut frames, mut statuses, mut changes) =
-                (app.floor.frames.clone(), app.floor.status.clone(), app.changes());
+            let (mut frames, mut statuses, mut changes, mut jobs) =
+                (app.floor.frames.clone(), app.floor.status.clone(), app.changes(), app.jobs.changes());
             // What is there already counts as news to a new page.
             statuses.mark_changed();
             changes.mark_changed();
+            jobs.mark_changed();
             let mut told = app.current();
             let mut sent = stream.send(Tell::You { page }.packet()).await;
             while sent.is_ok() {
@@ -85,6 +92,10 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                     Ok(()) = statuses.changed() => {
                         let status = statuses.borrow_and_update().clone();
                         Tell::Status { status: &status }.packet()
+                    }
+                    Ok(()) = jobs.changed() => {
+                        let all = jobs.borrow_and_update().clone();
+                        Tell::Jobs { jobs: &all }.packet()
                     }
                     Ok(()) = changes.changed() => {
                         let now = changes.borrow_and_update().clone();

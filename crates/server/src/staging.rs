@@ -1,6 +1,9 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
+use crate::moves::{From, Moves};
 use crate::scenery::Scenery;
+use rovnek_core::keys::Keyed;
+use rovnek_core::motion::Motion;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::{Of, Playing, Ride};
 use rovnek_core::rigs::{Carrier, Rig};
@@ -11,22 +14,38 @@ use rovnek_core::walls::Wall;
 use rovnek_live::acting::Cast;
 use rovnek_live::floor::{Placed, Staged};
 use rovnek_store::model::{Document, Scene, Setup};
+use rovnek_store::moves::{Move, Source};
+use rovnek_store::reader::Reader;
+use rovnek_store::{Result, StoreError};
 use std::sync::Arc;
 
-/// A take's machine and what it did, treated; by the take's id.
-pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Samples>)> + 'a;
+/// A move's machine and what it does, treated; by the move's id.
+pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
 /// The scene as the floor needs it.
-pub fn staged(document: &Document, scenery: &Scenery, moved: &Moved) -> Staged {
+pub fn staged(document: &Document, scenery: &Scenery, moves: &Moves, from: &From) -> Staged {
     let there = || document.setups.iter().filter(|s| !s.binned);
-    let place = |setup: &Setup| Placed {
-        setup_id: setup.id,
-        camera: setup.camera.clone(),
-        rig: setup.rig.clone(),
-        positions: setup.positions.clone(),
-        keys: setup.keys.to_vec(),
-        tracking: setup.tracking.clone(),
-        ride: setup.rig.carried.map(|by| Arc::new(ride(document, &scenery.playing, by, moved))),
+    let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
+    let place = |setup: &Setup| {
+        let runs = runs(document, setup);
+        // A move that follows one that is gone leaves the machine to its keys.
+        let wish = runs.and_then(|m| match m.source {
+            Source::Follow { of } => moves.wish(from, of).ok(),
+            Source::Take { .. } | Source::Curves => None,
+        });
+        let length_s = wish.as_ref().map_or(document.scene.length_s, |w| w.length_s());
+        let rig = setup.rig.build(&setup.camera);
+        let keyed = runs.map_or_else(Keyed::default, |m| Keyed::of(&m.curves, &*rig, length_s));
+        Placed {
+            setup_id: setup.id,
+            camera: setup.camera.clone(),
+            rig: setup.rig.clone(),
+            positions: setup.positions.clone(),
+            keyed: Arc::new(keyed),
+            wish,
+            tracking: setup.tracking.clone(),
+            ride: setup.rig.carried.map(|by| Arc::new(ride(document, &scenery.playing, by, &moved))),
+        }
     };
     Staged {
         setups: there().map(place).collect(),
@@ -37,16 +56,56 @@ pub fn staged(document: &Document, scenery: &Scenery, moved: &Moved) -> Staged {
     }
 }
 
+/// The same before there is anybody who reads samples: what takes lead or carry stands.
+pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
+    let none = |_: &dyn Fn(&Reader) -> Result<Samples>| Err(StoreError::Missing("sample", 0));
+    staged(document, scenery, &Moves::default(), &From { document, scenery, cast: 0, read: &none })
+}
+
+/// The move that a setup's machine runs.
+fn runs<'a>(document: &'a Document, setup: &Setup) -> Option<&'a Move> {
+    document.moves.iter().find(|m| setup.runs == Some(m.id) && !m.binned && m.rig.is_none())
+}
+
+/// The moves that the floor has something of: those that machines run, those that these follow, and
+/// those that carry a machine.
+fn on_floor(document: &Document) -> Vec<&Move> {
+    let carrier = |setup: &Setup| match setup.rig.carried {
+        Some(Carrier::Setup { moved, .. }) => moved,
+        _ => None,
+    };
+    let mut wanted: Vec<u32> = document
+        .setups
+        .iter()
+        .filter(|s| !s.binned)
+        .flat_map(|s| [carrier(s), runs(document, s).map(|m| m.id)])
+        .flatten()
+        .collect();
+    let mut found: Vec<&Move> = Vec::new();
+    while let Some(id) = wanted.pop() {
+        let Ok(this) = document.a_move(id) else { continue };
+        if found.iter().any(|m| m.id == id) {
+            continue;
+        }
+        found.push(this);
+        if let Source::Follow { of } = this.source {
+            wanted.push(of);
+        }
+    }
+    found
+}
+
 /// Whether the floor needs to be told of no difference between two documents.
 pub fn same_floor(a: &Document, b: &Document) -> bool {
-    let carried_by_takes =
-        b.setups.iter().any(|s| matches!(s.rig.carried, Some(Carrier::Setup { take: Some(_), .. })));
     let (old, new) = (&a.scene, &b.scene);
+    let moves = on_floor(b);
+    let of_takes = moves.iter().any(|m| m.take().is_some());
     Arc::ptr_eq(&a.setups, &b.setups)
         && Arc::ptr_eq(&old.pieces, &new.pieces)
         && Arc::ptr_eq(&old.performers, &new.performers)
         && (old.performance, old.length_s, old.rate) == (new.performance, new.length_s, new.rate)
-        && (!carried_by_takes || Arc::ptr_eq(&a.takes, &b.takes))
+        && (Arc::ptr_eq(&a.moves, &b.moves) || on_floor(a) == moves)
+        && (!of_takes || Arc::ptr_eq(&a.takes, &b.takes))
 }
 
 /// Who can be driven: every performer, and every piece that stands on the floor by itself.
@@ -81,7 +140,7 @@ fn cast(scene: &Scene, playing: &Playing) -> Vec<Cast> {
 }
 
 /// Where a carrier is over the scene.
-fn ride(document: &Document, playing: &Playing, by: Carrier, moved: &Moved) -> Ride {
+pub fn ride(document: &Document, playing: &Playing, by: Carrier, moved: &Moved) -> Ride {
     let scene = &document.scene;
     let length = scene.length_s;
     match by {
@@ -92,11 +151,11 @@ fn ride(document: &Document, playing: &Playing, by: Carrier, moved: &Moved) -> R
         Carrier::Performer { id } => {
             Ride::of(length, |t| playing.pose(Of::Performer(id), t).unwrap_or(Pose::ORIGIN))
         }
-        Carrier::Setup { id, take } => match take.and_then(moved) {
-            Some((rig, samples)) if !samples.is_empty() => {
+        Carrier::Setup { id, moved: by } => match by.and_then(moved) {
+            Some((rig, motion)) if !motion.is_empty() => {
                 let mut row = Vec::new();
                 Ride::of(length, |t| {
-                    samples.at(t, &mut row);
+                    motion.samples.at(t, &mut row);
                     rig.forward(&row).carriage
                 })
             }

@@ -1,15 +1,15 @@
-//! A take as a file: the same frames and values from the page and the command line.
+//! A move as a file: the same frames and values from the page and the command line.
 
+use crate::moves::Evaluated;
 use rovnek_core::evaluate::{frames, track_of_frames};
 use rovnek_core::playing::Playing;
-use rovnek_core::rigs::Rig;
 use rovnek_core::samples::Samples;
 use rovnek_formats::glb::{self, Goods};
 use rovnek_formats::{WriteFormat, axes_csv};
-use rovnek_store::model::{Scene, Take};
+use rovnek_store::model::Scene;
 use std::str::FromStr;
 
-/// What a take can be taken away as.
+/// What a move can be taken away as.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum As {
     /// The camera at every frame; glb with the set and whoever moves in it.
@@ -41,7 +41,7 @@ impl As {
     }
 }
 
-/// The scene a take is written with.
+/// The scene a move is written with.
 pub struct Around<'a> {
     /// Its set.
     pub scene: &'a Scene,
@@ -51,15 +51,15 @@ pub struct Around<'a> {
     pub goods: &'a Goods,
 }
 
-/// The file of a take's samples, raw or treated, at the rate of the scene.
-pub fn file(kind: As, around: &Around, take: &Take, rig: &dyn Rig, samples: &Samples) -> Vec<u8> {
-    let As::Track(format) = kind else { return axes_csv::write(samples, rig.axes()) };
-    let track = track_of_frames(&frames(samples, rig, &take.camera, around.scene.rate));
+/// The file of a move's samples, raw or treated, at the rate of the scene.
+pub fn file(kind: As, around: &Around, of: &Evaluated, samples: &Samples) -> Vec<u8> {
+    let As::Track(format) = kind else { return axes_csv::write(samples, of.rig.axes()) };
+    let track = track_of_frames(&frames(samples, &*of.rig, &of.camera, around.scene.rate));
     match format {
         WriteFormat::Glb => glb::write(&glb::Shot {
-            name: format!("take {}", take.number),
+            name: of.title.clone(),
             track: &track,
-            camera: take.camera.clone(),
+            camera: of.camera.clone(),
             pieces: &around.scene.pieces,
             playing: around.playing,
             goods: around.goods,

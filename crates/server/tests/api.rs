@@ -37,19 +37,19 @@ fn the_demo_is_all_there() {
 #[test]
 fn smoothing_lowers_the_figures_and_leaves_the_take() {
     let s = Served::demo();
-    let raw = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
-    let before = s.json("/api/takes/1/figures");
+    let raw = s.get("/api/moves/1/export?as=csv&stage=raw").into_string().unwrap();
+    let before = s.json("/api/moves/1/figures");
     let by = json!({"by": "gaussian", "sigma_s": 0.3});
     let smooth = json!({"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null});
     let (status, done) =
-        s.edit("smooth take 1", json!([{"op": "add", "path": "/takes/1/treatments/new:1", "value": smooth}]));
+        s.edit("smooth take 1", json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": smooth}]));
     assert_eq!(
         (status, &done["changed"]["history"]["undo"]["label"]),
         (Status::Ok, &json!("smooth take 1")),
         "{done}"
     );
     assert_eq!(done["made"], json!({"new:1": 1}));
-    let after = s.json("/api/takes/1/figures");
+    let after = s.json("/api/moves/1/figures");
     assert_eq!(before["raw"], after["raw"]);
     for figure in ["shake_position_cm", "shake_rotation_deg"] {
         assert!(
@@ -58,14 +58,14 @@ fn smoothing_lowers_the_figures_and_leaves_the_take() {
         );
     }
     assert!(after["departure"]["position_cm"].as_f64().unwrap() > 0.1);
-    let now = s.get("/api/takes/1/export?as=csv").into_string().unwrap();
+    let now = s.get("/api/moves/1/export?as=csv").into_string().unwrap();
     assert_ne!(raw, now);
     let ends = |csv: &str| (csv.lines().nth(1).unwrap().to_string(), csv.lines().last().unwrap().to_string());
     assert_eq!(ends(&raw), ends(&now));
-    assert_eq!(raw, s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap());
+    assert_eq!(raw, s.get("/api/moves/1/export?as=csv&stage=raw").into_string().unwrap());
     // Switched off it is as rolled.
-    assert_eq!(s.replace("/takes/1/treatments/1/on", json!(false)).0, Status::Ok);
-    assert_eq!(raw, s.get("/api/takes/1/export?as=csv").into_string().unwrap());
+    assert_eq!(s.replace("/moves/1/treatments/1/on", json!(false)).0, Status::Ok);
+    assert_eq!(raw, s.get("/api/moves/1/export?as=csv").into_string().unwrap());
 }
 
 #[test]
@@ -106,35 +106,8 @@ fn machines_are_chosen_carried_keyed_and_undone() {
             (own + 6, &Value::Null, &json!("carrier"))
         );
     }
-    let key = |time_s: f64| json!({"time_s": time_s, "axes": {"pan": 10.0}});
-    let add = |n: u32, time_s: f64| json!({"op": "add", "path": format!("/setups/1/keys/new:{n}"), "value": key(time_s)});
-    let (status, done) = s.edit("set two keys", json!([add(1, 0.5), add(2, 2.0)]));
-    assert_eq!((status, &done["made"]), (Status::Ok, &json!({"new:1": 1, "new:2": 2})));
-    let same = json!([{"op": "replace", "path": "/setups/1/keys/1/time_s", "value": 2}]);
-    assert!(sentence(s.edit("move a key", same), 422).contains("keys 1 and 2"));
     let rail = json!({"kind": "rail", "points": [{"position": [0.0, 1.0, 0.0]}]});
     assert!(sentence(s.replace("/setups/1/rig", rail), 422).contains("through 2 to 60 points"));
-}
-
-#[test]
-fn an_earlier_move_is_followed_and_the_gaps_are_told() {
-    let s = Served::demo();
-    let machine = s.json("/api/setups/1/machine");
-    let near: Vec<Value> = machine["axes"].as_array().unwrap().iter().map(|a| a["start"].clone()).collect();
-    let follow =
-        |take: Value| s.post("/api/setups/1/follow", json!({"take": take, "near": near}).to_string());
-    // From where it was rolled, the whole move is within reach.
-    let (status, view) = follow(json!(1));
-    assert_eq!((status, view["gaps"].as_array().unwrap().len()), (Status::Ok, 0));
-    assert!((view["length_s"].as_f64().unwrap() - 12.0).abs() < 0.1);
-    // From across the hall it is not.
-    let mut rig = s.json("/api/document")["setups"][0]["rig"].clone();
-    rig["base_x_m"] = json!(14.0);
-    assert_eq!(s.replace("/setups/1/rig", rig).0, Status::Ok);
-    let gaps = follow(json!(1)).1["gaps"].clone();
-    assert!(gaps[0]["short_m"].as_f64().unwrap() > 1.0, "{gaps}");
-    assert_eq!(follow(Value::Null).0, Status::Ok);
-    assert!(sentence(follow(json!(99)), 404).contains("no take with number 99"));
 }
 
 #[test]
@@ -154,7 +127,7 @@ fn what_cannot_be_is_refused_with_a_sentence() {
     assert!(sentence(s.replace("/takes/99/name", json!("x")), 404).contains("no take with number 99"));
     let treat = |by: Value| {
         let smooth = json!({"on": true, "kind": "smooth", "machine": by});
-        s.edit("smooth", json!([{"op": "add", "path": "/takes/1/treatments/new:1", "value": smooth}]))
+        s.edit("smooth", json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": smooth}]))
     };
     assert!(sentence(treat(json!({"by": "binomial", "passes": 0})), 422).contains("1 to 400"));
     assert!(sentence(treat(json!({"by": "gaussian", "sigma_s": -1.0})), 422).contains("sigma"));
@@ -210,12 +183,12 @@ fn bad_files_are_refused_with_their_line_and_nothing_is_stored() {
 #[test]
 fn a_track_goes_out_and_comes_in_again() {
     let s = Served::demo();
-    let csv = s.get("/api/takes/1/export?as=csv&stage=raw").into_string().unwrap();
+    let csv = s.get("/api/moves/1/export?as=csv&stage=raw").into_string().unwrap();
     let (status, brought) = s.post("/api/import/csv?name=again", &csv);
     assert_eq!(status, Status::Ok);
     assert_eq!(brought["changed"]["history"]["undo"]["label"], "bring in again");
-    let take = brought["take"].clone();
-    let back = s.get(&format!("/api/takes/{take}/export?as=csv")).into_string().unwrap();
+    let id = s.move_of(&brought["take"]);
+    let back = s.get(&format!("/api/moves/{id}/export?as=csv")).into_string().unwrap();
     let numbers = |text: &str| -> Vec<f64> {
         text.lines().skip(1).flat_map(|l| l.split(',')).map(|v| v.parse().unwrap()).collect()
     };

@@ -14,8 +14,9 @@ fn last_take(s: &Served) -> u64 {
 #[test]
 fn a_camera_track_comes_back_from_every_format() {
     let s = Served::demo();
-    let out =
-        |take: u64, kind: &str| s.get(&format!("/api/takes/{take}/export?as={kind}")).into_bytes().unwrap();
+    let out = |take: u64, kind: &str| {
+        s.get(&format!("/api/moves/{}/export?as={kind}", s.move_of(&json!(take)))).into_bytes().unwrap()
+    };
     let csv = |take: u64| -> Vec<Vec<f64>> {
         let text = String::from_utf8(out(take, "csv")).unwrap();
         text.lines().skip(1).map(|l| l.split(',').map(|v| v.parse().unwrap()).collect()).collect()
@@ -46,8 +47,11 @@ fn a_camera_track_comes_back_from_every_format() {
 #[test]
 fn the_axes_of_a_machine_come_back_to_it_and_to_no_other() {
     let s = Served::demo();
-    let axes =
-        |take: u64| s.get(&format!("/api/takes/{take}/export?as=axes&stage=raw")).into_string().unwrap();
+    let axes = |take: u64| {
+        s.get(&format!("/api/moves/{}/export?as=axes&stage=raw", s.move_of(&json!(take))))
+            .into_string()
+            .unwrap()
+    };
     let out = axes(1);
     assert!(out.starts_with("time_s,swing_deg,boom_deg,reach_m,pan_deg,tilt_deg,roll_deg,zoom_mm,focus_m"));
     let (status, _) = s.post("/api/import/axes?name=driven%20elsewhere", &out);
@@ -67,7 +71,7 @@ fn the_axes_of_a_machine_come_back_to_it_and_to_no_other() {
     assert!(sentence(refused, 422).starts_with("line 1: the sample has no transforms"));
     let refused = s.post("/api/import/camera?name=x", "glTF");
     assert!(sentence(refused, 422).contains("ends within its header"));
-    assert_eq!(s.get("/api/takes/1/export?as=nothing").status(), Status::UnprocessableEntity);
+    assert_eq!(s.get("/api/moves/1/export?as=nothing").status(), Status::UnprocessableEntity);
     assert_eq!(s.get("/api/takes/1/packets.pcap").status(), Status::UnprocessableEntity);
 }
 
@@ -116,16 +120,12 @@ fn devices_and_passes_are_refused_with_a_reason() {
 }
 
 #[test]
-fn keys_of_a_take_come_every_so_often_and_are_where_it_was() {
+fn keys_of_a_move_come_every_so_often() {
     let s = Served::demo();
-    let keys = s.json("/api/takes/1/keys?seconds=5");
-    let times: Vec<f64> = keys.as_array().unwrap().iter().map(|k| k["time_s"].as_f64().unwrap()).collect();
-    assert_eq!(times, [0.0, 5.0, 10.0, 12.0]);
-    let axes = s.get("/api/takes/1/export?as=axes&stage=raw").into_string().unwrap();
-    let at_5: f64 = axes.lines().nth(601).unwrap().split(',').nth(1).unwrap().parse().unwrap();
-    assert!((keys[1]["axes"]["swing"].as_f64().unwrap() - at_5).abs() < 1e-9);
-    assert_eq!(s.json("/api/takes/1/keys?frames=48").as_array().unwrap().len(), 7);
+    let keys = s.json("/api/moves/1/keys?seconds=5");
+    assert_eq!(keys, json!([0.0, 5.0, 10.0, 12.0]));
+    assert_eq!(s.json("/api/moves/1/keys?frames=48").as_array().unwrap().len(), 7);
     for bad in ["", "?frames=0", "?frames=3&seconds=1"] {
-        assert_eq!(s.get(&format!("/api/takes/1/keys{bad}")).status(), Status::UnprocessableEntity, "{bad}");
+        assert_eq!(s.get(&format!("/api/moves/1/keys{bad}")).status(), Status::UnprocessableEntity, "{bad}");
     }
 }

@@ -230,7 +230,7 @@ fn a_pass_lies_over_its_take_until_it_is_muted() {
         page.send(json!({"do": "cut"}));
         while page.told("status")["status"]["roll"] != "standby" {}
     };
-    let axes = || running.get("takes/1/export?as=axes&stage=raw");
+    let axes = || running.get("moves/1/export?as=axes&stage=raw");
     page.send(json!({"do": "roll", "count_in_s": 0}));
     rolled(&mut page, 1.5);
     running.closed(0);

@@ -4,6 +4,7 @@
 use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
+use rovnek_server::jobs::{JobState, JobView};
 use rovnek_server::phone::{PhoneView, PhoneWanted};
 use rovnek_server::snapshot::{Changed, ListChange, Whole};
 use rovnek_server::socket::Tell;
@@ -44,7 +45,6 @@ fn the_page_has_the_servers_types() {
         rovnek_core::rigs::RigSpec,
         rovnek_core::rigs::Carrier,
         rovnek_core::rigs::Rigging,
-        rovnek_core::keys::Key,
         rovnek_core::keys::Position,
         rovnek_core::hands::Shaping,
         rovnek_core::follow::Gap,
@@ -94,6 +94,13 @@ fn the_page_has_the_servers_types() {
         rovnek_store::rolled::PassOf,
         rovnek_store::model::Take,
         rovnek_store::model::Setup,
+        rovnek_store::moves::Source,
+        rovnek_store::moves::Move,
+        rovnek_store::moves::NewMove,
+        rovnek_core::moves::Tolerance,
+        JobState,
+        JobView,
+        KeptView,
         rovnek_store::assets::AssetKind,
         rovnek_store::assets::Asset,
         rovnek_store::scene_edit::PerformanceName,
@@ -125,7 +132,6 @@ fn the_page_has_the_servers_types() {
         LineView,
         MachineView,
         MachineKind,
-        FollowWanted,
         FollowView,
         AxisTop,
         FiguresView,

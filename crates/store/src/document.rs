@@ -2,6 +2,7 @@
 
 use crate::history::Table;
 use crate::model::{Document, Scene, Setup, Take};
+use crate::moves::{self, Move};
 use crate::rolled::{Prints, Rolled};
 use crate::{Result, Store, read};
 use rusqlite::Connection;
@@ -78,6 +79,7 @@ impl Store {
         };
         let setups = list.of(Table::Setup, known.map(|d| &d.setups), |s: &Setup| s.id, read::setup)?;
         let mut takes = list.of(Table::Take, known.map(|d| &d.takes), |t: &Take| t.id, read::take)?;
+        let moves = list.of(Table::Move, known.map(|d| &d.moves), |m: &Move| m.id, moves::a_move)?;
         if [Table::Scene, Table::Piece, Table::Performer, Table::Performance, Table::Take]
             .into_iter()
             .any(any)
@@ -85,7 +87,7 @@ impl Store {
             compare(&mut takes, &scene, prints);
         }
         let (assets, history) = (self.assets()?, self.history()?);
-        Ok(Document { production, scene, setups, takes, lens_sets, assets, history })
+        Ok(Document { production, scene, setups, takes, moves, lens_sets, assets, history })
     }
 
     /// A roll against the scene as it is now.

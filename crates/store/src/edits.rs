@@ -3,18 +3,19 @@
 //! both count.
 //!
 //! The first two tokens of a path say which thing: `/production`, `/scenes/1`, `/pieces/3`,
-//! `/performers/6`, `/performances/1`, `/setups/2`, `/takes/4`. A thing's JSON is patched, read
+//! `/performers/6`, `/performances/1`, `/setups/2`, `/takes/4`, `/moves/9`. A thing's JSON is patched, read
 //! into its type and written back; what does not come back the same is refused with its path, so
 //! that nothing that was sent is dropped silently. Adding a thing of the scene gives it the next
 //! place in its list; removing one puts it into the bin.
 
 use crate::history::{Edit, Table};
 use crate::model::{Rating, SceneHead, Setup};
+use crate::moves::{Move, NewMove};
 use crate::patch::{Names, Op, apply, find, lost, same, tokens};
 use crate::read;
 use crate::scene_edit::PerformanceName;
 use crate::{Result, StoreError};
-use rovnek_core::keys::{Key, Position};
+use rovnek_core::keys::{Curves, Position};
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
@@ -56,7 +57,7 @@ struct SetupParams {
     #[serde(default)]
     positions: Vec<Position>,
     #[serde(default)]
-    keys: List<Key>,
+    runs: Option<u32>,
     #[serde(default)]
     tracking: Tracking,
     #[serde(default)]
@@ -69,9 +70,19 @@ struct TakeParams {
     name: String,
     rating: Rating,
     note: String,
-    treatments: List<Treatment>,
     binned: bool,
     pass: Option<PassParams>,
+}
+
+#[derive(Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct MoveParams {
+    name: String,
+    chosen: bool,
+    curves: Curves,
+    treatments: List<Treatment>,
+    camera: Option<Camera>,
+    binned: bool,
 }
 
 /// How a pass lies is part of what was rolled; only whether it counts can be edited.
@@ -220,15 +231,20 @@ impl Edit<'_> {
             Table::Performer => json(&read::performer(db, id)?),
             Table::Performance => json(&read::performance(db, id)?),
             Table::Setup => {
-                let Setup { name, camera, rig, positions, keys, tracking, binned, .. } = read::setup(db, id)?;
-                json(&SetupParams { name, camera, rig, positions, keys, tracking, binned })
+                let Setup { name, camera, rig, positions, runs, tracking, binned, .. } = read::setup(db, id)?;
+                json(&SetupParams { name, camera, rig, positions, runs, tracking, binned })
             }
             Table::Take => {
                 let take = read::take(db, id)?;
                 let pass = take.pass.map(|p| PassParams { muted: p.muted });
-                let (name, note, treatments) = (take.name, take.note, take.treatments);
-                json(&TakeParams { name, rating: take.rating, note, treatments, binned: take.binned, pass })
+                let (name, note) = (take.name, take.note);
+                json(&TakeParams { name, rating: take.rating, note, binned: take.binned, pass })
             }
+            Table::Move => {
+                let Move { name, chosen, curves, treatments, camera, binned, .. } = self.a_move(id)?;
+                json(&MoveParams { name, chosen, curves, treatments, camera, binned })
+            }
+            Table::Curve => return Err(StoreError::Missing("curve", id)),
         })
     }
 
@@ -288,6 +304,8 @@ impl Edit<'_> {
             }
             Table::Setup => self.write_setup(scene, id, &typed(&path, after)?, &changed)?,
             Table::Take => self.write_take(id, &typed(&path, after)?, &changed)?,
+            Table::Move => self.write_move(id, &typed(&path, after)?, &changed)?,
+            Table::Curve => {}
         }
         Ok(())
     }
@@ -309,8 +327,8 @@ impl Edit<'_> {
         if changed("positions") {
             self.store_positions(id, now.positions.clone())?;
         }
-        if changed("keys") {
-            self.set_keys(id, &now.keys)?;
+        if changed("runs") {
+            self.run(id, now.runs)?;
         }
         if changed("tracking") {
             self.set_tracking(id, &now.tracking)?;
@@ -333,9 +351,6 @@ impl Edit<'_> {
         if changed("rating") {
             self.rate_take(id, now.rating)?;
         }
-        if changed("treatments") {
-            self.treat(id, &now.treatments)?;
-        }
         if changed("binned") {
             self.bin_take(id, now.binned)?;
         }
@@ -346,6 +361,36 @@ impl Edit<'_> {
                 Some(_) => return Err(refused("a take of its own cannot become a pass")),
                 None => return Err(refused("a pass stays a pass; mute it instead")),
             }
+        }
+        Ok(())
+    }
+
+    fn write_move(&mut self, id: u32, now: &MoveParams, changed: &dyn Fn(&str) -> bool) -> Result<()> {
+        let was = self.a_move(id)?;
+        if changed("name") {
+            line("the name of the move", &now.name, 0, 120)?;
+            self.update(Table::Move, id, &[("name", Column::Text(now.name.clone()))])?;
+        }
+        if changed("curves") {
+            if was.take().is_some() {
+                return Err(refused("a take is not keyed; make keys of it, they become a move of their own"));
+            }
+            self.write_curves(id, &was.curves, &now.curves)?;
+        }
+        if changed("treatments") {
+            self.treat(id, &now.treatments)?;
+        }
+        if changed("camera") {
+            self.own(id, now.camera.as_ref(), was.rig.as_ref())?;
+        }
+        if changed("chosen") {
+            if !now.chosen {
+                return Err(refused("one of the variants is shown; choose another one instead"));
+            }
+            self.choose(id)?;
+        }
+        if changed("binned") {
+            self.bin_move(id, now.binned)?;
         }
         Ok(())
     }
@@ -364,12 +409,24 @@ impl Edit<'_> {
             Table::Setup => {
                 let new: SetupParams = typed(path, value)?;
                 name("the setup", &new.name)?;
+                if new.runs.is_some() {
+                    return Err(refused("a new setup has no move to run yet; add the move afterwards"));
+                }
                 let id = self.add_setup(scene, &new.name, &new.camera, &new.rig)?;
-                let more = |field: &str| matches!(field, "positions" | "keys" | "tracking" | "binned");
+                let more = |field: &str| matches!(field, "positions" | "tracking" | "binned");
                 self.write_setup(scene, id, &new, &more)?;
                 Ok(id)
             }
-            Table::Production | Table::Scene | Table::Take => {
+            Table::Move => {
+                let new: NewMove = typed(path, value)?;
+                line("the name of the move", &new.name, 0, 120)?;
+                self.thing(scene, Thing { table: Table::Setup, id: new.setup_id })?;
+                if let Some(like) = new.variant_of {
+                    self.thing(scene, Thing { table: Table::Move, id: like })?;
+                }
+                self.add_move(&new)
+            }
+            Table::Production | Table::Scene | Table::Take | Table::Curve => {
                 Err(refused(format!("nothing can be added at {path}")))
             }
         }
@@ -381,16 +438,19 @@ impl Edit<'_> {
             Table::Performance => self.bin_performance(scene, id),
             Table::Setup => self.bin_setup(scene, id, true),
             Table::Take => self.bin_take(id, true),
-            Table::Production | Table::Scene => Err(refused(format!("{path} cannot be removed"))),
+            Table::Move => self.bin_move(id, true),
+            Table::Production | Table::Scene | Table::Curve => {
+                Err(refused(format!("{path} cannot be removed")))
+            }
         }
     }
 }
 
 /// The table that the first token of a path means.
 fn root<'a>(tokens: &'a [String], path: &str) -> Result<(Table, &'a [String])> {
-    let known = Table::ALL.into_iter().find(|t| tokens[0] == plural(*t));
+    let known = Table::THINGS.into_iter().find(|t| tokens[0] == plural(*t));
     known.map(|table| (table, &tokens[1..])).ok_or_else(|| {
-        let all: Vec<&str> = Table::ALL.into_iter().map(plural).collect();
+        let all: Vec<&str> = Table::THINGS.into_iter().map(plural).collect();
         refused(format!("{path} leads nowhere; paths begin with {}", all.join(", ")))
     })
 }
@@ -405,6 +465,8 @@ pub fn plural(table: Table) -> &'static str {
         Table::Performance => "performances",
         Table::Setup => "setups",
         Table::Take => "takes",
+        Table::Move => "moves",
+        Table::Curve => "curves",
     }
 }
 

@@ -8,9 +8,9 @@
 //! it. So undoing the import of a take puts the take into the bin, samples and all.
 
 use crate::document::LastRead;
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, moves};
 use rusqlite::types::Value;
-use rusqlite::{OptionalExtension, Transaction, params_from_iter};
+use rusqlite::{Connection, OptionalExtension, Transaction, params_from_iter};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -27,11 +27,14 @@ pub enum Table {
     Performance,
     Setup,
     Take,
+    Move,
+    /// The keys of one axis of a move.
+    Curve,
 }
 
 impl Table {
-    /// All of them.
-    pub const ALL: [Table; 7] = [
+    /// Those of things that paths lead to.
+    pub const THINGS: [Table; 8] = [
         Table::Production,
         Table::Scene,
         Table::Piece,
@@ -39,6 +42,7 @@ impl Table {
         Table::Performance,
         Table::Setup,
         Table::Take,
+        Table::Move,
     ];
 
     pub(crate) fn name(self) -> &'static str {
@@ -50,6 +54,8 @@ impl Table {
             Table::Performance => "performance",
             Table::Setup => "setup",
             Table::Take => "take",
+            Table::Move => "move",
+            Table::Curve => "curve",
         }
     }
 }
@@ -141,6 +147,8 @@ pub struct Edit<'a> {
     label: String,
     gesture: Option<String>,
     changes: Vec<Change>,
+    /// Rows that came without a change to undo: they come and go with others.
+    beside: Vec<(Table, u32)>,
 }
 
 impl Store {
@@ -154,6 +162,7 @@ impl Store {
             label: label.into(),
             gesture: gesture.map(Into::into),
             changes: Vec::new(),
+            beside: Vec::new(),
         })
     }
 
@@ -198,7 +207,7 @@ impl Store {
         }
         tx.execute("UPDATE history SET undone = ?1 WHERE id = ?2", (undo, id))?;
         tx.commit()?;
-        let rows: Vec<(Table, u32)> = changes.iter().map(|c| (c.table, c.id)).collect();
+        let rows = things(&self.connection, &changes);
         self.read.touch(&rows);
         Ok(Some(Stepped { label, rows }))
     }
@@ -251,9 +260,16 @@ impl Edit<'_> {
         &self.tx
     }
 
-    /// The rows that were touched so far.
+    /// The things that were touched so far.
     pub fn rows(&self) -> Vec<(Table, u32)> {
-        self.changes.iter().map(|c| (c.table, c.id)).collect()
+        let mut rows = things(&self.tx, &self.changes);
+        rows.extend(&self.beside);
+        rows
+    }
+
+    /// A row came that needs no undoing by itself.
+    pub(crate) fn note_touched(&mut self, table: Table, id: u32) {
+        self.beside.push((table, id));
     }
 
     /// Makes the edit and its inverse permanent. An edit that changed nothing leaves no entry.
@@ -277,6 +293,15 @@ impl Edit<'_> {
         self.read.touch(&rows);
         Ok(())
     }
+}
+
+/// The things that changes are of: a curve is part of its move.
+fn things(db: &Connection, changes: &[Change]) -> Vec<(Table, u32)> {
+    let thing = |c: &Change| match c.table {
+        Table::Curve => moves::owner(db, c.id).ok().map(|id| (Table::Move, id)),
+        table => Some((table, c.id)),
+    };
+    changes.iter().filter_map(thing).collect()
 }
 
 /// Two runs of changes as one: a row keeps its first before and its last after.

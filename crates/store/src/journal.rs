@@ -3,12 +3,10 @@
 use crate::history::{Edit, Table};
 use crate::model::{Rating, Setup, column};
 use crate::rolled::{Lies, Rolled};
-use crate::{Result, Store, StoreError, now};
+use crate::{Result, Store, StoreError, moves, now};
 use rovnek_core::lens::Camera;
-use rovnek_core::list::List;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
-use rovnek_core::treatments::Treatment;
 use rusqlite::{Connection, OptionalExtension};
 
 /// A take before its first chunk.
@@ -21,8 +19,8 @@ pub struct NewTake<'a> {
     pub rig: &'a Rigging,
     /// Samples a second.
     pub rate_hz: f64,
-    /// Values in a sample.
-    pub width: usize,
+    /// The names of the values in a sample.
+    pub axes: Vec<String>,
     /// What it is rolled against and by what.
     pub rolled: Rolled,
     /// From the slate.
@@ -33,8 +31,9 @@ pub struct NewTake<'a> {
 
 impl<'a> NewTake<'a> {
     /// A take of its own, rolled against nothing.
-    pub fn plain(setup_id: u32, camera: &'a Camera, rig: &'a Rigging, rate_hz: f64, width: usize) -> Self {
-        NewTake { setup_id, camera, rig, rate_hz, width, rolled: Rolled::default(), note: "", pass: None }
+    pub fn plain(setup_id: u32, camera: &'a Camera, rig: &'a Rigging, rate_hz: f64) -> Self {
+        let axes = rig.build(camera).axes().iter().map(|a| a.name.to_string()).collect();
+        NewTake { setup_id, camera, rig, rate_hz, axes, rolled: Rolled::default(), note: "", pass: None }
     }
 }
 
@@ -70,11 +69,15 @@ impl Store {
         Ok(())
     }
 
-    /// Closes a take, with words about what went wrong while it rolled.
+    /// Closes a take, with words about what went wrong while it rolled; it has its move from now on.
     pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
+        let tx = self.connection.transaction()?;
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
-        self.connection.execute(sql, (take, flags.join("\n")))?;
+        tx.execute(sql, (take, flags.join("\n")))?;
+        let its = moves::of_take(&tx, take)?;
+        tx.commit()?;
         self.read.touch(&[(Table::Take, take)]);
+        self.read.touch(&its.map(|id| (Table::Move, id)).into_iter().collect::<Vec<_>>());
         Ok(())
     }
 
@@ -95,7 +98,7 @@ impl Store {
              DELETE FROM take WHERE rolling AND id NOT IN (SELECT take_id FROM take_chunk);
              UPDATE take SET rolling = 0, recovered = 1 WHERE rolling;",
         )?;
-        Ok(())
+        moves::of_takes(&self.connection)
     }
 }
 
@@ -127,7 +130,7 @@ fn bring(
     rig: &Rigging,
     samples: &Samples,
 ) -> Result<u32> {
-    let new = NewTake::plain(setup_id, camera, rig, samples.rate_hz(), samples.width());
+    let new = NewTake::plain(setup_id, camera, rig, samples.rate_hz());
     let (take, _) = insert_take(edit.db(), &new)?;
     // Chunks of a second keep rows small.
     let rows = (samples.rate_hz().ceil() as usize).max(1);
@@ -137,6 +140,9 @@ fn bring(
     let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
     edit.db().execute(sql, (take, name, now()))?;
     edit.bin_take(take, false)?;
+    if let Some(id) = moves::of_take(edit.db(), take)? {
+        edit.note_touched(Table::Move, id);
+    }
     Ok(take)
 }
 
@@ -152,7 +158,7 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
     };
     db.execute(
         "INSERT INTO take
-           (setup_id, number, name, rolled_at, rate_num, rate_den, rate_hz, width, camera, rig, treatments, rolling,
+           (setup_id, number, name, rolled_at, rate_num, rate_den, rate_hz, width, camera, rig, axes, rolling,
             rolled, note, pass_of, pass)
          SELECT ?1, ?2, '', ?3, scene.rate_num, scene.rate_den, ?4, ?5, ?6, ?7, ?8, 1, ?9, ?10, ?11, ?12
          FROM setup JOIN scene ON scene.id = setup.scene_id WHERE setup.id = ?1",
@@ -161,10 +167,10 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
             number,
             now(),
             new.rate_hz,
-            new.width as u32,
+            new.axes.len() as u32,
             column(new.camera),
             column(new.rig),
-            column(&List::<Treatment>::default()),
+            serde_json::to_string(&new.axes).expect("names are plain data"),
             column(&new.rolled),
             new.note,
             new.pass.as_ref().map(|(below, _)| *below),

@@ -9,6 +9,7 @@
 //! * [`rolled`]: what a take was rolled against, and how passes lie over one another.
 //! * [`driven`]: performers and props while they are driven.
 //! * [`reader`]: large things, read beside the writing connection.
+//! * [`moves`]: what a camera does over time, however it came to be.
 //! * [`journal`]: takes while they roll. Samples are only ever appended.
 
 pub mod assets;
@@ -18,6 +19,8 @@ pub mod edits;
 pub mod history;
 pub mod journal;
 pub mod model;
+pub mod moves;
+mod own_moves;
 pub mod patch;
 mod read;
 pub mod reader;
@@ -81,12 +84,13 @@ enum Migration {
 }
 
 /// Migrations by number: the layout after each.
-const MIGRATIONS: [Migration; 5] = [
+const MIGRATIONS: [Migration; 6] = [
     Migration::Sql(include_str!("schema.sql")),
     Migration::Sql(include_str!("schema_2.sql")),
     Migration::Sql(include_str!("schema_3.sql")),
     Migration::Sql(include_str!("schema_4.sql")),
     Migration::Rows(whole_keys::migrate),
+    Migration::Rows(own_moves::migrate),
 ];
 
 impl Store {

@@ -2,18 +2,17 @@
 
 use crate::assets::Asset;
 use crate::history::{Edit, History, Table};
+use crate::moves::{self, Move};
 use crate::rolled::{PassOf, Rolled};
 use crate::scene_edit::PerformanceName;
 use crate::{Result, Store, StoreError, now, read};
-use rovnek_core::keys::{Key, Position};
+use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
-use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
 use rovnek_core::tracked::Tracking;
-use rovnek_core::treatments::{Treatment, check_list};
 use rusqlite::types::Value;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
@@ -34,6 +33,8 @@ pub struct Document {
     pub setups: Arc<Vec<Setup>>,
     /// In the order they were rolled, binned ones too.
     pub takes: Arc<Vec<Take>>,
+    /// What cameras do over time, in the order they were made, binned ones too.
+    pub moves: Arc<Vec<Move>>,
     /// The production's own lens sets.
     pub lens_sets: Vec<LensSet>,
     /// What was brought in.
@@ -86,6 +87,16 @@ impl Document {
     /// A take by its id.
     pub fn take(&self, id: u32) -> Result<&Take> {
         self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
+    }
+
+    /// A move by its id.
+    pub fn a_move(&self, id: u32) -> Result<&Move> {
+        self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id))
+    }
+
+    /// Of a take's moves the one that is shown; none of a pass, and of a take that rolls.
+    pub fn chosen(&self, take: u32) -> Option<&Move> {
+        self.moves.iter().find(|m| m.take() == Some(take) && m.chosen && !m.binned)
     }
 
     /// The passes that lie over a take and count: neither muted nor binned, in order.
@@ -152,15 +163,15 @@ pub struct Setup {
     pub rig: Rigging,
     /// Where it can be sent, by number.
     pub positions: Vec<Position>,
-    /// The move set by hand, in order of time.
-    pub keys: List<Key>,
+    /// The move that its machine runs: keyed, or following another.
+    pub runs: Option<u32>,
     /// The device that may move its camera.
     pub tracking: Tracking,
     /// In the bin.
     pub binned: bool,
 }
 
-/// What was recorded, and what is done to it.
+/// What was recorded. What is done to it is a [`Move`].
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Take {
     /// Its id.
@@ -189,8 +200,8 @@ pub struct Take {
     pub camera: Camera,
     /// As it was when the take was rolled.
     pub rig: Rigging,
-    /// The move: what is done to the take.
-    pub treatments: List<Treatment>,
+    /// The names of its columns.
+    pub axes: Vec<String>,
     /// The take it is a pass over, and how it lies there.
     pub pass: Option<PassOf>,
     /// What it was rolled against and by what.
@@ -350,23 +361,28 @@ impl Store {
         Ok(())
     }
 
-    /// Removes binned takes and their samples for good; how many.
+    /// Removes binned takes with their samples and moves, and binned moves, for good; how many takes.
+    /// A take that a move still follows stays.
     pub fn empty_bin(&mut self) -> Result<usize> {
         let tx = self.connection.transaction()?;
         // Passes go with the take below, and before it.
         let sql = "SELECT t.id FROM take t LEFT JOIN take below ON below.id = t.pass_of
             WHERE (t.binned_at IS NOT NULL OR below.binned_at IS NOT NULL) AND NOT t.rolling
               AND NOT EXISTS (SELECT 1 FROM take p WHERE p.pass_of = t.id AND p.rolling)
+              AND NOT EXISTS (SELECT 1 FROM move f JOIN move m ON m.id = f.follows
+                WHERE m.take_id = t.id AND f.binned_at IS NULL)
             ORDER BY t.pass_of IS NULL";
         let ids: Vec<u32> = tx.prepare(sql)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
+        let moves = moves::empty(&tx, &ids)?;
         for id in &ids {
             tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
             tx.execute("DELETE FROM take_packets WHERE take_id = ?1", [id])?;
             tx.execute("DELETE FROM take WHERE id = ?1", [id])?;
         }
         Store::forget(&tx, Table::Take, &ids)?;
+        Store::forget(&tx, Table::Move, &moves)?;
         tx.commit()?;
-        self.read.touch(&ids.iter().map(|id| (Table::Take, *id)).collect::<Vec<_>>());
+        self.read.forget();
         Ok(ids.len())
     }
 }
@@ -391,12 +407,6 @@ impl Edit<'_> {
     /// Sets the production's name.
     pub fn name_production(&mut self, name: &str) -> Result<()> {
         self.update(Table::Production, 1, &[("name", text(name))])
-    }
-
-    /// Sets what is done to a take.
-    pub fn treat(&mut self, take: u32, treatments: &List<Treatment>) -> Result<()> {
-        check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
-        self.update(Table::Take, take, &[("treatments", column(treatments))])
     }
 
     /// Rates a take.

@@ -28,7 +28,7 @@ pub(crate) fn rows<T>(
     Ok(all)
 }
 
-fn one<T>(
+pub(crate) fn one<T>(
     db: &Connection,
     what: &'static str,
     sql: &str,
@@ -101,7 +101,7 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
         rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
         positions: uncolumn("positions", &row.get::<_, String>("positions")?)?,
-        keys: uncolumn("keys", &row.get::<_, String>("keys")?)?,
+        runs: row.get("runs")?,
         tracking: uncolumn("tracking", &row.get::<_, String>("tracking")?)?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
@@ -134,7 +134,8 @@ fn take_of(row: &Row) -> Result<Take> {
         length_s: f64::from(samples.saturating_sub(1)) / rate_hz,
         camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
         rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
-        treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
+        axes: serde_json::from_str(&row.get::<_, String>("axes")?)
+            .map_err(|e| StoreError::Damaged("list of axes", e.to_string()))?,
         pass: pass_of(row)?,
         rolled: uncolumn("roll", &row.get::<_, String>("rolled")?)?,
         changed: Vec::new(),
@@ -159,7 +160,8 @@ pub(crate) fn ids(db: &Connection, table: Table, scene: u32) -> Result<Vec<u32>>
         Table::Take => "SELECT t.id FROM take t JOIN setup s ON s.id = t.setup_id
             WHERE s.scene_id = ?1 ORDER BY t.number, t.id"
             .into(),
-        Table::Production | Table::Scene | Table::Performance => return Ok(Vec::new()),
+        Table::Move => crate::moves::IDS.into(),
+        Table::Curve | Table::Production | Table::Scene | Table::Performance => return Ok(Vec::new()),
     };
     rows(db, &sql, scene, |r| Ok(r.get(0)?))
 }

@@ -3,16 +3,16 @@
 use crate::history::{Edit, Table};
 use crate::model::{Setup, column, letter, text};
 use crate::read::{performer_of, piece_of, rows, setup_of};
-use crate::{Result, StoreError, now};
-use rovnek_core::keys::{Key, Position};
+use crate::{Result, StoreError, moves, now, read};
+use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
-use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::{RigSpec, Rigging};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
 use rusqlite::OptionalExtension;
 use rusqlite::types::Value;
 use serde::{Deserialize, Serialize};
+use std::mem::discriminant;
 use ts_rs::TS;
 
 /// A performance: what everybody does in the scene, once.
@@ -107,6 +107,10 @@ impl Edit<'_> {
             Table::Take => {
                 "SELECT s.scene_id FROM take t JOIN setup s ON s.id = t.setup_id WHERE t.id = ?1".into()
             }
+            Table::Move => {
+                "SELECT s.scene_id FROM move m JOIN setup s ON s.id = m.setup_id WHERE m.id = ?1".into()
+            }
+            Table::Curve => return self.scene_of(Table::Move, moves::owner(self.db(), id)?),
             Table::Setup => "SELECT scene_id FROM setup WHERE id = ?1".into(),
             Table::Piece | Table::Performer | Table::Performance => {
                 format!("SELECT scene_id FROM {} WHERE id = ?1 AND binned_at IS NULL", table.name())
@@ -208,10 +212,15 @@ impl Edit<'_> {
         Ok(id)
     }
 
-    /// Puts a setup's camera and machine in place.
+    /// Puts a setup's camera and machine in place. Where it is another kind of machine, the setup's
+    /// moves keep the one they have, and none of them is run.
     pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
         if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
             return Err(StoreError::Refused(fault));
+        }
+        let old = read::setup(self.db(), id)?;
+        if discriminant(&old.rig.spec) != discriminant(&rig.spec) {
+            self.keep_machine(id, &old.camera, &old.rig)?;
         }
         self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
     }
@@ -226,14 +235,6 @@ impl Edit<'_> {
             return Err(StoreError::Refused(sentence.into()));
         }
         self.update(Table::Setup, id, &[("positions", column(&positions))])
-    }
-
-    /// The move of a setup that is set by hand.
-    pub fn set_keys(&mut self, id: u32, keys: &List<Key>) -> Result<()> {
-        if let Some(fault) = rovnek_core::keys::fault(keys) {
-            return Err(StoreError::Refused(fault));
-        }
-        self.update(Table::Setup, id, &[("keys", column(keys))])
     }
 
     /// Puts a setup into the bin, or back. Its takes stay with it; the last setup stays.

@@ -4,8 +4,11 @@
 //! before it, or its start. Now it is left alone. So that what was set by hand plays as it did, such
 //! keys are given the values that they stood for, also in the history.
 
-use crate::{Result, read};
+use crate::Result;
+use crate::model::uncolumn;
 use rovnek_core::keys::{Standing, standing};
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::Rigging;
 use rusqlite::Transaction;
 use serde_json::Value;
 use std::collections::BTreeSet;
@@ -15,11 +18,13 @@ pub(crate) fn migrate(tx: &Transaction) -> Result<()> {
     let ids: Vec<u32> =
         tx.prepare("SELECT id FROM setup")?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
     for id in ids {
-        let setup = read::setup(tx, id)?;
-        let rig = setup.rig.build(&setup.camera);
+        let sql = "SELECT camera, rig, keys FROM setup WHERE id = ?1";
+        let (camera, rig, text): (String, String, String) =
+            tx.query_row(sql, [id], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?)))?;
+        let camera: Camera = uncolumn("camera", &camera)?;
+        let rig = uncolumn::<Rigging>("rig", &rig)?.build(&camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let start = standing(rig.axes(), &start);
-        let text: String = tx.query_row("SELECT keys FROM setup WHERE id = ?1", [id], |r| r.get(0))?;
         tx.execute("UPDATE setup SET keys = ?2 WHERE id = ?1", (id, whole(&text, &start)))?;
         let entries: Vec<(u32, String)> = tx
             .prepare("SELECT id, changes FROM history WHERE changes LIKE '%keys%'")?

@@ -43,7 +43,7 @@ fn yard() -> (TempDir, Store) {
     let crane = store.setup(1).unwrap();
     let new = NewTake {
         rolled: store.rolled_against().unwrap(),
-        ..NewTake::plain(1, &crane.camera, &crane.rig, 120.0, 8)
+        ..NewTake::plain(1, &crane.camera, &crane.rig, 120.0)
     };
     let (take, _) = store.begin_take(&new).unwrap();
     store.append(take, 0, 8, &[1.0; 240]).unwrap();
@@ -258,49 +258,21 @@ fn a_reader_neither_waits_for_a_writer_nor_sees_half_an_edit() {
     assert_eq!(store.document().unwrap().production, "Test");
 }
 
-/// A move that was set by hand in layout 4 plays as it did: an axis that a key left out kept its
-/// value from the key before it.
-#[test]
-fn keys_of_a_database_from_before_play_as_they_did() {
-    use rovnek_core::keys::Keyed;
-    let (folder, store) = yard();
-    let path = folder.path().join("rovnek.sqlite");
-    drop(store);
-    let old = rusqlite::Connection::open(&path).unwrap();
-    let keys = r#"{"version":1,"value":[{"time_s":0.0,"axes":{"swing":10.0}},
-        {"time_s":2.0,"axes":{"boom":20.0}},{"time_s":4.0,"axes":{"swing":30.0,"boom":25.0}}]}"#;
-    old.execute("UPDATE setup SET keys = ?1 WHERE id = 1", [keys]).unwrap();
-    old.pragma_update(None, "user_version", 4).unwrap();
-    drop(old);
-    let store = Store::open(folder.path()).unwrap();
-    let setup = store.setup(1).unwrap();
-    let rig = setup.rig.build(&setup.camera);
-    let keyed = Keyed::of(&setup.keys, rig.axes());
-    let at = |name: &str, t: f64| {
-        let i = rig.axes().iter().position(|a| a.name == name).unwrap();
-        rig.axes()[i].unit.to_shown(keyed.at(i, t).unwrap())
-    };
-    for t in [0.0, 0.5, 1.0, 2.0] {
-        assert!((at("swing", t) - 10.0).abs() < 1e-9, "it stood until the key that names it again");
-    }
-    let start = rig.axes().iter().find(|a| a.name == "boom").unwrap();
-    assert!((at("boom", 0.0) - start.unit.to_shown(start.start)).abs() < 1e-9);
-    assert!((at("boom", 2.0) - 20.0).abs() < 1e-9 && (at("swing", 4.0) - 30.0).abs() < 1e-9);
-    assert_eq!(setup.keys.ids(), [1, 2, 3]);
-}
-
 #[test]
 fn a_new_setup_keeps_all_that_was_sent_of_it() {
     let (_folder, mut store) = yard();
     let crane = store.setup(1).unwrap();
     let value = json!({
         "name": "again", "camera": crane.camera, "rig": crane.rig,
-        "keys": [{"time_s": 0.0, "axes": {"boom": 4.0}}],
         "positions": [{"number": 2, "axes": {"swing": 9.0}}],
     });
     let made = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": value}])).unwrap();
     let setup = store.setup(made["new:1"]).unwrap();
-    assert_eq!((setup.keys[0].axes["boom"], setup.positions[0].axes["swing"]), (4.0, 9.0));
+    assert_eq!(setup.positions[0].axes["swing"], 9.0);
+    // What its machine runs can only be a move of its own, which it does not have yet.
+    let runs = json!({"name": "again", "camera": crane.camera, "rig": crane.rig, "runs": 1});
+    let refused = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": runs}]));
+    assert!(said(refused).contains("has no move to run yet"));
     undo(&mut store);
     assert!(store.setup(made["new:1"]).unwrap().binned);
 }
@@ -309,7 +281,7 @@ fn a_new_setup_keeps_all_that_was_sent_of_it() {
 fn a_take_that_rolls_is_not_binned_however_that_is_asked() {
     let (_folder, mut store) = yard();
     let crane = store.setup(1).unwrap();
-    let new = NewTake::plain(1, &crane.camera, &crane.rig, 120.0, 8);
+    let new = NewTake::plain(1, &crane.camera, &crane.rig, 120.0);
     let (take, number) = store.begin_take(&new).unwrap();
     for op in [
         json!({"op": "remove", "path": format!("/takes/{take}")}),

@@ -3,7 +3,7 @@
 mod common;
 
 use common::{redo, undo, yard};
-use rovnek_core::keys::{Key, Position};
+use rovnek_core::keys::Position;
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
 use rovnek_core::performer::{Part, PartMotion};
@@ -37,7 +37,7 @@ fn fresh() -> (TempDir, Store) {
 
 fn roll(store: &mut Store, chunks: u32) -> u32 {
     let setup = store.setup(1).unwrap();
-    let new = NewTake::plain(1, &setup.camera, &setup.rig, 120.0, 8);
+    let new = NewTake::plain(1, &setup.camera, &setup.rig, 120.0);
     let (take, _) = store.begin_take(&new).unwrap();
     for seq in 0..chunks {
         let values: Vec<f64> = (0..30 * 8).map(|i| f64::from(seq * 1000 + i) / 7.0).collect();
@@ -66,7 +66,7 @@ fn undo_and_redo_work_across_restarts() {
     rename(&mut store, take, "one");
     rename(&mut store, take, "two");
     let mut edit = store.edit("smooth", None).unwrap();
-    edit.treat(take, &smooth(100)).unwrap();
+    edit.treat(1, &smooth(100)).unwrap();
     edit.commit().unwrap();
     let end = store.document().unwrap();
     assert_eq!(end.history.undo.as_ref().map(|e| e.label.as_str()), Some("smooth"));
@@ -101,15 +101,17 @@ fn a_new_edit_after_undo_forgets_what_was_undone() {
 fn a_gesture_is_undone_as_one() {
     let (_folder, mut store) = fresh();
     let take = roll(&mut store, 1);
+    store.close_take(take, &[]).unwrap();
     for passes in [10, 20, 30] {
         let mut edit = store.edit("smooth", Some("drag 1")).unwrap();
-        edit.treat(take, &smooth(passes)).unwrap();
+        edit.treat(1, &smooth(passes)).unwrap();
         edit.commit().unwrap();
     }
+    let treatments = |store: &Store| store.document().unwrap().a_move(1).unwrap().treatments.clone();
     undo(&mut store);
-    assert!(store.take(take).unwrap().treatments.is_empty());
+    assert!(treatments(&store).is_empty());
     redo(&mut store);
-    assert_eq!(store.take(take).unwrap().treatments, smooth(30));
+    assert_eq!(treatments(&store), smooth(30));
 }
 
 #[test]
@@ -213,40 +215,31 @@ fn a_folder_has_one_user_and_a_newer_database_is_refused() {
 fn what_cannot_be_is_refused_with_a_sentence() {
     let (_folder, mut store) = fresh();
     let take = roll(&mut store, 1);
+    store.close_take(take, &[]).unwrap();
     let mut edit = store.edit("smooth", None).unwrap();
-    assert!(edit.treat(take, &smooth(401)).unwrap_err().to_string().contains("1 to 400"));
+    assert!(edit.treat(1, &smooth(401)).unwrap_err().to_string().contains("1 to 400"));
     let stuck = TelescopicCrane { reach_min_m: 9.0, ..TelescopicCrane::default() };
     let refused = edit.place_setup(1, &Camera::default(), &RigSpec::TelescopicCrane(stuck).into());
     assert!(refused.unwrap_err().to_string().contains("reach"));
 }
 
 #[test]
-fn positions_and_keys_of_a_setup_are_kept_and_undone() {
+fn positions_of_a_setup_are_kept_and_undone() {
     let (folder, mut store) = fresh();
     let standing = |swing: f64| [("swing".to_string(), swing)].into();
-    let key = |time_s: f64| Key { time_s, axes: standing(time_s) };
     let mut edit = store.edit("store position 2", None).unwrap();
     let positions =
         vec![Position { number: 2, axes: standing(9.0) }, Position { number: 1, axes: standing(3.0) }];
     edit.store_positions(1, positions.clone()).unwrap();
     edit.commit().unwrap();
-    let mut edit = store.edit("set a key", None).unwrap();
-    edit.set_keys(1, &vec![key(0.5), key(2.0)].into()).unwrap();
-    edit.commit().unwrap();
     drop(store);
     let mut store = Store::open(folder.path()).unwrap();
     let setup = store.setup(1).unwrap();
     assert_eq!(setup.positions.iter().map(|p| p.number).collect::<Vec<_>>(), [1, 2]);
-    assert_eq!(setup.keys[..], [key(0.5), key(2.0)]);
     undo(&mut store);
-    assert_eq!(
-        (store.setup(1).unwrap().keys, store.setup(1).unwrap().positions),
-        (List::default(), setup.positions)
-    );
-    let mut edit = store.edit("set a key", None).unwrap();
-    assert!(
-        edit.set_keys(1, &vec![key(1.0), key(1.0)].into()).unwrap_err().to_string().contains("keys 1 and 2")
-    );
+    assert!(store.setup(1).unwrap().positions.is_empty());
+    redo(&mut store);
+    let mut edit = store.edit("store a position", None).unwrap();
     let twice = vec![positions[0].clone(), positions[0].clone()];
     assert!(edit.store_positions(1, twice).unwrap_err().to_string().contains("each number once"));
 }
@@ -337,7 +330,7 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
     let setup = store.setup(1).unwrap();
     let lies = Lies { name: "head".into(), at: 12, axes: vec!["pan".into()], blend_s: 0.4 };
     let pass = Some((take, lies.clone()));
-    let new = NewTake { pass, note: "later", ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0, 8) };
+    let new = NewTake { pass, note: "later", ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0) };
     let (over, number) = store.begin_take(&new).unwrap();
     store.append(over, 0, 8, &[1.0; 80]).unwrap();
     assert!(store.document().unwrap().passes(take).is_empty(), "it still rolls");

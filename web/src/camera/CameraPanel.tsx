@@ -2,32 +2,29 @@ import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { useLenses } from "../api";
 import { change } from "../document/edit";
-import type { Camera, Document, FigureView, Lens, LensSet, Setup } from "../generated/types";
+import type { Camera, Document, Lens, LensSet } from "../generated/types";
 import { fieldOfView, sensors, shapes, shownMm } from "../lens";
 import { Choice, Row } from "../set/rows";
 import { NumberField } from "../shell/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
-import { FocusOn } from "./FocusOn";
-import { changeCamera } from "./setups";
 
-/** Sensor, frame and lens of a setup, and what they see. */
+/** Sensor, frame and lens of a setup or a move, and what they see. */
 export function CameraPanel({
   document,
-  figures,
-  setup,
-  onFloor,
+  title,
+  camera,
+  onChange: put,
+  children,
 }: {
   document: Document;
-  figures: FigureView[];
-  setup: Setup;
-  /** This is the camera that is driven. */
-  onFloor: boolean;
+  title: string;
+  camera: Camera;
+  onChange: (part: Partial<Camera>, gesture?: string) => void;
+  children?: React.ReactNode;
 }) {
-  const { camera } = setup;
   const sets: LensSet[] = [...(useLenses().data ?? []), ...document.lens_sets];
   const set = sets.find((s) => s.name === camera.lens_set);
-  const put = (part: Partial<Camera>, gesture?: string) => changeCamera(setup, part, gesture);
   const number = (
     key: Exclude<keyof Camera, "lens_set">,
     label: string,
@@ -88,9 +85,7 @@ export function CameraPanel({
       style={{ height: "100%", padding: "8px 12px", fontSize: 13 }}
     >
       <div style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
-        <span className="label">
-          Camera {setup.letter} · {setup.name}
-        </span>
+        <span className="label">{title}</span>
       </div>
       <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
         <OnSensor camera={camera} />
@@ -181,7 +176,7 @@ export function CameraPanel({
         {number("focus_m", "Focus", "m", 1, 0.1)}
         {number("f_stop", "Stop", "", 1, 0.1)}
       </Row>
-      {onFloor && <FocusOn document={document} figures={figures} />}
+      {children}
     </section>
   );
 }

@@ -4,7 +4,7 @@ import { changeTracking } from "../camera/setups";
 import type { Mapping, Setup, Socket, Steady, Tracking } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
-import { SteadyRows } from "../shape/SteadyRows";
+import { SteadyRows } from "./SteadyRows";
 import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import { attachOrLetGo } from "./attach";
@@ -176,7 +176,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           {status?.attached ? "Let go" : "Attach"}
         </Button>
       </Row>
-      <SteadyRows steady={steady} when="" onChange={hold} />
+      <SteadyRows steady={steady} onChange={hold} />
       <Rule />
       <Row label="origin x, y, z">
         {[0, 1, 2].map((k) => (

@@ -13,7 +13,7 @@ type Fields = Record<string, Json>;
 /** What members of a list of things are known by, the first that they have. */
 const NAMES = ["id", "performance", "number"] as const;
 /** Fields that say which of several kinds a value is: of another kind it is replaced whole. */
-const TAGS = ["kind", "motion", "piece", "by"] as const;
+const TAGS = ["kind", "motion", "piece", "by", "side"] as const;
 
 let made = 0;
 /** A number for something new, until the server gives it its own. */
@@ -160,7 +160,10 @@ const roots: Record<string, string[]> = {
   performances: ["scene", "performances"],
   setups: ["setups"],
   takes: ["takes"],
+  moves: ["moves"],
 };
+/** Things that stay in their list when they go into the bin. */
+const BINS = ["setups", "takes", "moves"];
 
 /** The tokens of a path, from the root of the document that the page holds. */
 function inDocument(path: string): string[] {
@@ -179,7 +182,7 @@ export function apply(document: Document, op: Op): Document {
   const whole = all.length === 2 && roots[all[0]!] !== undefined;
   if (whole && op.op === "add") return document;
   // What goes into the bin stays in its list.
-  if (whole && op.op === "remove" && (all[0] === "setups" || all[0] === "takes"))
+  if (whole && op.op === "remove" && BINS.includes(all[0]!))
     return apply(document, { op: "replace", path: `${op.path}/binned`, value: true });
   return done(document, inDocument(op.path), op) as Document;
 }

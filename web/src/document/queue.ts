@@ -233,6 +233,7 @@ export function withChanges(old: Document, c: Changed): Document {
     assets: c.assets ?? old.assets,
     setups: list(old.setups, c.setups),
     takes: list(old.takes, c.takes),
+    moves: list(old.moves, c.moves),
     scene: {
       ...old.scene,
       ...c.scene,

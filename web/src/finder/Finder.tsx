@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import type { Camera, Document, MachineView, Take } from "../generated/types";
+import type { Camera, Document, MachineView } from "../generated/types";
+import { useDocument } from "../api";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName, shotSize, shownMm } from "../lens";
 import { hasPending, link, holdsWheels, useFloor } from "../live/link";
@@ -9,6 +10,7 @@ import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { SlateBoard } from "../roll/SlateBoard";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
+import { lookedOf, type Looked } from "../state/looked";
 import { setView, useView, type Overlays } from "../state/view";
 import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
@@ -30,8 +32,8 @@ export function Finder({
   compare?: boolean;
   /** One of several views: the border says less. */
   small?: boolean;
-  /** Another take, right of the line. */
-  against?: Take | null;
+  /** Another move, right of the line. */
+  against?: Looked | null;
 }) {
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
@@ -144,10 +146,7 @@ export function Finder({
           </span>
         )}
         {split && (
-          <Wipe
-            at={wipe}
-            words={against ? [`take ${takeNumber()}`, `take ${against.number}`] : ["raw", "now"]}
-          />
+          <Wipe at={wipe} words={against ? [scene.looked?.title ?? "", against.title] : ["raw", "now"]} />
         )}
       </div>
       <div style={{ ...border, height: 26 }}>
@@ -228,12 +227,12 @@ function Short() {
 /** Says what is looked through; looking at a take must never be mistaken for the floor. */
 function Where() {
   const live = useView((s) => s.live);
-  const takeId = useView((s) => s.takeId);
+  const moveId = useView((s) => s.moveId);
   const stageName = useView((s) => s.stage);
   const status = useFloor((s) => s.status);
   const setups = scene.document?.setups ?? [];
   const setup = setups.find((s) => s.id === status?.setup_id);
-  const take = scene.document?.takes.find((t) => t.id === takeId);
+  const at = lookedOf(useDocument() ?? undefined, moveId);
   if (live) {
     return (
       <span style={{ fontSize: 12.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
@@ -244,14 +243,17 @@ function Where() {
   }
   return (
     <span style={{ fontSize: 12.5 }}>
-      <b style={{ color: ink.pick, fontWeight: 500 }}>take {take?.number}</b>{" "}
-      {take?.name && `“${take.name}” `}·{" "}
-      {stageName === "raw" ? "as rolled" : take?.treatments.some((t) => t.on) ? "smoothed" : "as rolled"}
+      <b style={{ color: ink.pick, fontWeight: 500 }}>{at?.title}</b> {at?.name && `“${at.name}” `}·{" "}
+      {stageName === "now" && at?.move.treatments.some((t) => t.on)
+        ? "treated"
+        : at?.take
+          ? "as rolled"
+          : at?.move.source.kind === "follow"
+            ? "as solved"
+            : "as keyed"}
     </span>
   );
 }
-
-const takeNumber = () => scene.take?.number ?? 0;
 
 const border = { display: "flex", alignItems: "center", gap: 12, padding: "0 10px", flex: "none" } as const;
 

@@ -142,7 +142,11 @@ head: HeadHang,
 /**
  * What the base runs on; it stands on the floor without.
  */
-track: DollyTrack | null, };
+track: DollyTrack | null, 
+/**
+ * A base on the floor can be pushed and turned: it is three axes of its own.
+ */
+free: boolean, };
 
 export type FreeCamera = { 
 /**
@@ -515,25 +519,15 @@ id: number, } | { "by": "setup",
  */
 id: number, 
 /**
- * One of its takes.
+ * One of its moves.
  */
-take: number | null, };
+move: number | null, };
 
 export type Rigging = { 
 /**
  * None: the floor.
  */
 carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard | { "kind": "tracked_camera" } & TrackedCamera);
-
-export type Key = { 
-/**
- * Scene time.
- */
-time_s: number, 
-/**
- * Axes by name, in shown units.
- */
-axes: { [key in string]: number }, };
 
 export type Position = { 
 /**
@@ -1193,6 +1187,10 @@ min: number,
  */
 max: number, 
 /**
+ * What it is to begin with, where a way that has it is chosen.
+ */
+start: number, 
+/**
  * What one step of an arrow key adds.
  */
 step: number, 
@@ -1263,7 +1261,11 @@ level: Level,
 /**
  * What can be set.
  */
-params: Array<Param>, };
+params: Array<Param>, 
+/**
+ * As it is when somebody adds it.
+ */
+usual: Treatment, };
 
 export type Kind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery;
 
@@ -1511,9 +1513,9 @@ camera: Camera,
  */
 rig: Rigging, 
 /**
- * The move: what is done to the take.
+ * The names of its columns.
  */
-treatments: Array<{ id: number } & Treatment>, 
+axes: Array<string>, 
 /**
  * The take it is a pass over, and how it lies there.
  */
@@ -1573,9 +1575,9 @@ rig: Rigging,
  */
 positions: Array<Position>, 
 /**
- * The move set by hand, in order of time.
+ * The move that its machine runs: keyed, or following another.
  */
-keys: Array<{ id: number } & Key>, 
+runs: number | null, 
 /**
  * The device that may move its camera.
  */
@@ -1584,6 +1586,168 @@ tracking: Tracking,
  * In the bin.
  */
 binned: boolean, };
+
+export type Source = { "kind": "take", 
+/**
+ * Which.
+ */
+take: number, } | { "kind": "curves" } | { "kind": "follow", 
+/**
+ * The other move.
+ */
+move: number, };
+
+export type Move = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * The setup it belongs to.
+ */
+setup_id: number, 
+/**
+ * A name of its own, or nothing.
+ */
+name: string, 
+/**
+ * Where its motion comes from.
+ */
+source: Source, 
+/**
+ * The first of its siblings; none of that one itself.
+ */
+variant_of: number | null, 
+/**
+ * Of its siblings, the one that is shown.
+ */
+chosen: boolean, 
+/**
+ * Keys, by the names of axes; axes without are left out.
+ */
+curves: { [axis: string]: Array<{ id: number } & CurveKey> }, 
+/**
+ * What is done to it, in order.
+ */
+treatments: Array<{ id: number } & Treatment>, 
+/**
+ * Its own; none: that of the take, or of the setup as it stands.
+ */
+camera: Camera | null, 
+/**
+ * Its own; none: that of the take, or of the setup as it stands.
+ */
+rig: Rigging | null, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
+
+export type NewMove = { 
+/**
+ * The setup it belongs to.
+ */
+setup_id: number, 
+/**
+ * A name of its own, or nothing.
+ */
+name?: string, 
+/**
+ * Where its motion comes from.
+ */
+source: Source, 
+/**
+ * The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
+ */
+variant_of?: number, 
+/**
+ * Keys.
+ */
+curves?: { [axis: string]: Array<{ id: number } & CurveKey> }, 
+/**
+ * The setup's machine runs it from now on.
+ */
+run?: boolean, };
+
+export type Tolerance = { 
+/**
+ * Centimetres.
+ */
+position_cm: number, 
+/**
+ * Degrees.
+ */
+rotation_deg: number, };
+
+export type JobState = { "state": "waiting" } | { "state": "running", 
+/**
+ * From 0 to 1.
+ */
+share: number, } | { "state": "keys", 
+/**
+ * How many, all axes together.
+ */
+count: number, 
+/**
+ * The farthest the camera gets from where it was, centimetres.
+ */
+position_cm: number, 
+/**
+ * The most it looks elsewhere than it did, degrees.
+ */
+rotation_deg: number, } | { "state": "failed", 
+/**
+ * Why, and what to do.
+ */
+sentence: string, } | { "state": "stopped" };
+
+export type JobView = { 
+/**
+ * Its number.
+ */
+id: number, 
+/**
+ * What is done, in a few words.
+ */
+label: string, 
+/**
+ * The move it is about.
+ */
+move_id: number, } & ({ "state": "waiting" } | { "state": "running", 
+/**
+ * From 0 to 1.
+ */
+share: number, } | { "state": "keys", 
+/**
+ * How many, all axes together.
+ */
+count: number, 
+/**
+ * The farthest the camera gets from where it was, centimetres.
+ */
+position_cm: number, 
+/**
+ * The most it looks elsewhere than it did, degrees.
+ */
+rotation_deg: number, } | { "state": "failed", 
+/**
+ * Why, and what to do.
+ */
+sentence: string, } | { "state": "stopped" });
+
+export type KeptView = { 
+/**
+ * The new move.
+ */
+move_id: number, 
+/**
+ * Whether its setup's machine runs it: it does where it is the machine that it was made for.
+ */
+runs: boolean, 
+/**
+ * What the document has that it had not before.
+ */
+changed: Changed, };
 
 export type AssetKind = "mesh" | "image" | "clip";
 
@@ -1674,6 +1838,10 @@ setups: Array<Setup>,
  * In the order they were rolled, binned ones too.
  */
 takes: Array<Take>, 
+/**
+ * What cameras do over time, in the order they were made, binned ones too.
+ */
+moves: Array<Move>, 
 /**
  * The production's own lens sets.
  */
@@ -1982,7 +2150,11 @@ status: Status, } | { "tell": "changed",
 /**
  * What.
  */
-changed: Changed, } | { "tell": "refused", 
+changed: Changed, } | { "tell": "jobs", 
+/**
+ * All of it.
+ */
+jobs: Array<JobView>, } | { "tell": "refused", 
 /**
  * Why.
  */
@@ -2360,7 +2532,11 @@ fixed: Array<SolidView>,
 /**
  * What it runs along.
  */
-line: LineView | null, };
+line: LineView | null, 
+/**
+ * The kinds of treatments that can do anything for it, by name.
+ */
+treatments: Array<string>, };
 
 export type MachineKind = { 
 /**
@@ -2372,25 +2548,23 @@ rig: RigSpec,
  */
 hands: Array<string>, };
 
-export type FollowWanted = { 
-/**
- * Whose camera; none to follow nothing.
- */
-take: number | null, 
-/**
- * Where the axes are now, in shown units.
- */
-near: Array<number>, };
-
 export type FollowView = { 
 /**
- * The stretches of time.
+ * The stretches of time in which it is short.
  */
 gaps: Array<Gap>, 
 /**
  * The move's length.
  */
-length_s: number, };
+length_s: number, 
+/**
+ * Metres short at each frame.
+ */
+short_m: Array<number>, 
+/**
+ * Metres a second of the base at each frame.
+ */
+base_m_s: Array<number>, };
 
 export type AxisTop = { 
 /**
@@ -2467,6 +2641,10 @@ setups: Array<Setup>,
  * In the order they were rolled, binned ones too.
  */
 takes: Array<Take>, 
+/**
+ * What cameras do over time, in the order they were made, binned ones too.
+ */
+moves: Array<Move>, 
 /**
  * The production's own lens sets.
  */
@@ -2565,6 +2743,10 @@ setups?: ListChange<Setup>,
  * What was recorded.
  */
 takes?: ListChange<Take>, 
+/**
+ * What cameras do over time.
+ */
+moves?: ListChange<Move>, 
 /**
  * All of them.
  */

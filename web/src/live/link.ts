@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { hearChanges } from "../document/edit";
-import type { Command, Status, Tell } from "../generated/types";
+import type { Command, JobView, Status, Tell } from "../generated/types";
 import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
 
@@ -9,6 +9,8 @@ interface FloorState {
   connected: boolean;
   page: number;
   status: Status | null;
+  /** Long work, as it goes. */
+  jobs: JobView[];
   /** A sentence about what just went wrong, until it is read. */
   refusal: string | null;
 }
@@ -17,6 +19,7 @@ export const useFloor = create<FloorState>(() => ({
   connected: false,
   page: 0,
   status: null,
+  jobs: [],
   refusal: null,
 }));
 
@@ -112,6 +115,7 @@ function hear(tell: Tell) {
   if (tell.tell === "you") useFloor.setState({ page: tell.page });
   else if (tell.tell === "status") useFloor.setState({ status: tell.status });
   else if (tell.tell === "changed") hearChanges(tell.changed);
+  else if (tell.tell === "jobs") useFloor.setState({ jobs: tell.jobs });
   else useFloor.setState({ refusal: tell.sentence });
 }
 

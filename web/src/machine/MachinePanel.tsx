@@ -5,6 +5,7 @@ import { newId } from "../document/patch";
 import type { Carrier, Document, MachineView, Rigging, Setup } from "../generated/types";
 import { Choice, Row, Toggle } from "../set/rows";
 import { NumberField } from "../shell/fields";
+import { lookable } from "../state/looked";
 import { moment } from "../state/now";
 import { ink } from "../theme";
 import { arms, kindWord, numberAt, numbersOf, placed, withNumber, type Kind } from "./kinds";
@@ -66,29 +67,15 @@ export function MachinePanel({
       {rig.kind === "telescopic_crane" && (
         <>
           <Row label="base">
-            <Toggle
-              on={!!rig.track}
-              label="on track"
-              onClick={() =>
-                send({
-                  ...rig,
-                  track: rig.track
-                    ? null
-                    : {
-                        x_m: rig.base_x_m,
-                        z_m: rig.base_z_m,
-                        height_m: 0.12,
-                        heading_deg: rig.heading_deg,
-                        pieces: Array.from({ length: 3 }, () => ({
-                          id: newId(),
-                          piece: "straight" as const,
-                          length_m: 2.44,
-                          rise_m: 0,
-                        })),
-                      },
-                  heading_deg: rig.track ? rig.track.heading_deg : 0,
-                })
-              }
+            <Choice
+              label="Base of the crane"
+              value={rig.track ? "track" : rig.free ? "free" : "fixed"}
+              options={[
+                ["fixed", "stands"],
+                ["track", "on track"],
+                ["free", "pushed over the floor"],
+              ]}
+              onChange={(base) => send(withBase(rig, base))}
             />
           </Row>
           {rig.track && (
@@ -98,6 +85,25 @@ export function MachinePanel({
       )}
     </section>
   );
+}
+
+type Crane = Extract<Rigging, { kind: "telescopic_crane" }>;
+
+/** The same crane with its base fixed, on track, or pushed over the floor. */
+function withBase(rig: Crane, base: "fixed" | "track" | "free"): Crane {
+  const heading_deg = rig.track ? rig.track.heading_deg : rig.heading_deg;
+  if (base !== "track") return { ...rig, track: null, free: base === "free", heading_deg };
+  if (rig.track) return rig;
+  const piece = () => ({ id: newId(), piece: "straight" as const, length_m: 2.44, rise_m: 0 });
+  const pieces = Array.from({ length: 3 }, piece);
+  const track = {
+    x_m: rig.base_x_m,
+    z_m: rig.base_z_m,
+    height_m: 0.12,
+    heading_deg: rig.heading_deg,
+    pieces,
+  };
+  return { ...rig, free: false, track, heading_deg: 0 };
 }
 
 /** Which machine; another one is put where the camera is. */
@@ -141,22 +147,25 @@ function Chooser({ setup, send }: { setup: Setup; send: Send }) {
 }
 
 const carrierText = (c: Carrier | undefined) =>
-  !c ? "floor" : c.by === "setup" ? `setup ${c.id} ${c.take ?? ""}` : `${c.by} ${c.id}`;
+  !c ? "floor" : c.by === "setup" ? `setup ${c.id} ${c.move ?? ""}` : `${c.by} ${c.id}`;
 
 /** What carries the machine: the floor, a tram, somebody, another machine's carriage. */
 function CarriedBy({ document, setup, send }: { document: Document; setup: Setup; send: Send }) {
   const { pieces, performers, performance } = document.scene;
   const moving = pieces.filter((p) => (p.routes ?? []).some((r) => r.performance === performance));
   const others = document.setups.filter((s) => s.id !== setup.id && !s.binned);
-  const takes = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass && t.setup_id !== setup.id);
+  const moves = lookable(document).filter((l) => l.move.setup_id !== setup.id);
   const choices: [Carrier | undefined, string][] = [
     [undefined, "the floor"],
     ...moving.map((p): [Carrier, string] => [{ by: "piece", id: p.id }, p.name]),
     ...performers.map((p): [Carrier, string] => [{ by: "performer", id: p.id }, p.name]),
-    ...others.map((s): [Carrier, string] => [{ by: "setup", id: s.id, take: null }, `machine ${s.letter}`]),
-    ...takes.map((t): [Carrier, string] => {
-      const letter = document.setups.find((s) => s.id === t.setup_id)?.letter ?? "";
-      return [{ by: "setup", id: t.setup_id, take: t.id }, `machine ${letter}, take ${t.number}`];
+    ...others.map((s): [Carrier, string] => [{ by: "setup", id: s.id, move: null }, `machine ${s.letter}`]),
+    ...moves.map((l): [Carrier, string] => {
+      const letter = document.setups.find((s) => s.id === l.move.setup_id)?.letter ?? "";
+      return [
+        { by: "setup", id: l.move.setup_id, move: l.move.id },
+        `machine ${letter}, ${l.take ? l.title : l.name || l.title}`,
+      ];
     }),
   ];
   const choose = (text: string) => {

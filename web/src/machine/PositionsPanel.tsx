@@ -1,22 +1,23 @@
 import { Button } from "@mui/material";
-import { enqueueSnackbar } from "notistack";
 import { useState } from "react";
-import { askFollow } from "../api";
+import { useFollow } from "../api";
 import { edit } from "../document/edit";
-import { token } from "../document/patch";
-import type { Document, Gap, Setup } from "../generated/types";
+import type { Document, Move, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
 import { NumberField } from "../shell/fields";
 import { Icon } from "../shell/icons";
+import { removeMove, runMove } from "../move/edits";
+import { FollowStrip } from "../move/FollowStrip";
+import { freeNumber, keyTimes, removeOps } from "../move/keyed";
+import { lookable, lookedOf, titleOf } from "../state/looked";
 import { scene } from "../state/now";
-import { setView, useView } from "../state/view";
+import { lookAt, setView, useView } from "../state/view";
 import { timecode } from "../timecode";
 import { ink } from "../theme";
-import { freeNumber } from "./keyed";
-import { discardPending, goTo, keepPending, storeHere } from "./positions";
+import { discardPending, followMove, goTo, keepPending, runningMove, storeHere } from "./positions";
 
-/** Where the machine can be sent, its keys, and whose camera it follows. */
+/** Where the machine can be sent, the move that it runs, and its keys. */
 export function PositionsPanel({ document, setup }: { document: Document; setup: Setup }) {
   return (
     <section
@@ -26,7 +27,7 @@ export function PositionsPanel({ document, setup }: { document: Document; setup:
     >
       <Positions setup={setup} />
       <Keys document={document} setup={setup} />
-      <Following document={document} setup={setup} />
+      <Runs document={document} setup={setup} />
     </section>
   );
 }
@@ -89,7 +90,7 @@ function Positions({ setup }: { setup: Setup }) {
           </span>
           <Toggle
             on={!left.includes(p.number)}
-            label="in"
+            label="use"
             title="Part of the rehearsal"
             onClick={() =>
               setLeft(left.includes(p.number) ? left.filter((n) => n !== p.number) : [...left, p.number])
@@ -133,19 +134,22 @@ function Positions({ setup }: { setup: Setup }) {
   );
 }
 
+/** The keys of the move that the machine runs, and hands on it. */
 function Keys({ document, setup }: { document: Document; setup: Setup }) {
   const autoKey = useView((s) => s.autoKey);
   const taken = useFloor((s) => s.status?.pending);
   const pending = scene.machine?.axes.filter((_, i) => taken?.[i]).map((a) => a.name) ?? [];
   const mine = useFloor(holdsWheels);
   const { rate, start_frame } = document.scene;
+  const move = runningMove(document, setup);
+  const times = keyTimes(move?.curves ?? {});
   return (
     <div style={part}>
       <div style={{ display: "flex", gap: 6, alignItems: "baseline" }}>
-        <span className="label">Keys</span>
+        <span className="label">{move?.source.kind === "follow" ? "Keys of the base" : "Keys"}</span>
         <Toggle
           on={autoKey}
-          label="write by themselves"
+          label="auto-key"
           title="A change becomes a key as soon as hands rest (Alt K)"
           onClick={() => setView({ autoKey: !autoKey })}
         />
@@ -164,31 +168,27 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
           </Button>
         </div>
       )}
-      {setup.keys.map((key, i) => (
-        <div key={key.time_s} style={{ display: "flex", gap: 8, alignItems: "center", minHeight: 24 }}>
+      {times.map((time, i) => (
+        <div key={time.time_s} style={{ display: "flex", gap: 8, alignItems: "center", minHeight: 24 }}>
           <button
             className="plain num"
             aria-label={`Time to key ${i + 1}`}
             onClick={() => {
               link.send({ do: "run", on: false });
-              link.send({ do: "seek", time_s: key.time_s });
+              link.send({ do: "seek", time_s: time.time_s });
             }}
           >
-            {timecode(Math.round((key.time_s * rate.num) / rate.den) + start_frame, rate)}
+            {timecode(Math.round((time.time_s * rate.num) / rate.den) + start_frame, rate)}
           </button>
           <span
             style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}
           >
-            {inShort(key.axes)}
+            {inShort(Object.fromEntries(time.keys.map((k) => [k.axis, k.value])))}
           </span>
           <button
             className="plain"
             aria-label={`Remove key ${i + 1}`}
-            onClick={() =>
-              void edit(`remove a key of setup ${setup.letter}`, [
-                { op: "remove", path: `/setups/${setup.id}/keys/${token(key.id)}` },
-              ])
-            }
+            onClick={() => void edit(`remove a key of setup ${setup.letter}`, removeOps(move!.id, time))}
           >
             <Icon name="bin" size={14} />
           </button>
@@ -198,68 +198,75 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
   );
 }
 
-/** A move that this page did not choose: another page did, or this one before it was opened anew. */
-const UNKNOWN = -1;
-
-function Following({ document, setup }: { document: Document; setup: Setup }) {
+/** Which move the machine runs: none, keys, or another move's camera that it follows. */
+function Runs({ document, setup }: { document: Document; setup: Setup }) {
   const lead = useFloor((s) => s.status?.lead);
   const mine = useFloor(holdsWheels);
-  const [take, setTake] = useState(0);
-  const [gaps, setGaps] = useState<Gap[] | null>(null);
-  const takes = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
-  const follow = async (id: number) => {
-    const near = link.frame?.axes.map((a) => a.value) ?? [];
-    try {
-      const view = await askFollow(setup.id, { take: id || null, near });
-      setTake(id);
-      setGaps(id ? view.gaps : null);
-      if (id) link.send({ do: "seek", time_s: 0 });
-    } catch (error) {
-      enqueueSnackbar((error as Error).message, { variant: "error" });
-    }
-  };
+  const running = runningMove(document, setup);
+  const own = document.moves.filter((m) => m.setup_id === setup.id && !m.binned && m.source.kind !== "take");
+  const others = lookable(document).filter(
+    (l) => l.move.id !== running?.id && l.move.source.kind !== "follow",
+  );
+  const looked = lookedOf(document, running?.id ?? null);
+  const follow = useFollow(looked ?? undefined).data;
   const base = scene.machine?.axes.filter((a) => a.base).map((a) => a.name) ?? [];
+  const run = (id: number) => void runMove(setup.letter, setup.id, id || null);
   return (
     <div style={part}>
-      <Row label="camera goes">
+      <Row label="hands fly">
         <Toggle
           on={lead === "flown"}
-          label="where hands fly it"
+          label="the camera"
           title="Hands fly the camera; swing, boom and reach are solved"
           onClick={() => mine && link.send({ do: "fly", on: lead !== "flown" })}
         />
       </Row>
-      <Row label="or follows">
+      <Row label="runs">
+        <Choice
+          label="Runs the move"
+          value={running?.id ?? 0}
+          options={[[0, "no move"], ...own.map((m) => [m.id, wordOf(document, m, m.rig !== null)] as const)]}
+          onChange={run}
+        />
+        {running && (
+          <>
+            <Button sx={small} title="Curves, treatments, files" onClick={() => lookAt(running.id)}>
+              Look
+            </Button>
+            <button
+              className="plain"
+              aria-label="Remove this move"
+              onClick={() => void removeMove(wordOf(document, running, false), running)}
+            >
+              <Icon name="bin" size={14} />
+            </button>
+          </>
+        )}
+      </Row>
+      <Row label="follow">
         <Choice
           label="Follows the move of"
-          value={lead !== "move" ? 0 : takes.some((t) => t.id === take) ? take : UNKNOWN}
+          value={running?.source.kind === "follow" ? running.source.move : 0}
           options={[
-            [0, "no move"],
-            ...takes.map((t) => [t.id, `take ${t.number}${t.name ? `, ${t.name}` : ""}`] as const),
-            ...(lead === "move" && !takes.some((t) => t.id === take)
-              ? [[UNKNOWN, "an earlier move"] as const]
-              : []),
+            [0, "nothing"],
+            ...others.map((l) => [l.move.id, `${l.title}${l.name ? `, ${l.name}` : ""}`] as const),
           ]}
-          onChange={(id) => id !== UNKNOWN && void follow(id)}
+          onChange={(id) => {
+            const other = others.find((l) => l.move.id === id);
+            if (!other) run(own.find((m) => m.source.kind === "curves" && !m.rig)?.id ?? 0);
+            else void followMove(setup, other.move, other.title);
+          }}
         />
       </Row>
       {(lead === "flown" || lead === "move") && base.length > 0 && (
         <p style={{ margin: "2px 0", color: ink.chalkDim, fontSize: 12 }}>
-          Hands keep {base.join(", ")}; the rest is solved.
+          {lead === "move" ? "Keys and hands" : "Hands"} move {base.join(", ")}; the rest is solved.
         </p>
       )}
-      {gaps && lead === "move" && (
-        <p
-          role="status"
-          style={{ margin: "2px 0", fontSize: 12.5, color: gaps.length ? ink.beyond : ink.within }}
-        >
-          {gaps.length === 0
-            ? "From here the whole move is within reach."
-            : gaps
-                .map((g) => `${g.from_s.toFixed(1)}–${g.to_s.toFixed(1)} s: ${g.short_m.toFixed(2)} m short`)
-                .join("; ")}
-        </p>
-      )}
+      {follow && <FollowStrip view={follow} document={document} />}
     </div>
   );
 }
+
+const wordOf = (document: Document, move: Move, old: boolean) =>
+  `${move.name || titleOf(document, move)}${old ? " (another machine)" : ""}`;

@@ -1,11 +1,12 @@
 import { enqueueSnackbar } from "notistack";
 import { change, edit } from "../document/edit";
-import { newId, token } from "../document/patch";
-import type { Setup } from "../generated/types";
+import { newId } from "../document/patch";
+import type { Document, Move, Setup } from "../generated/types";
 import { hasPending, holdsWheels, link, useFloor } from "../live/link";
 import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
-import { keyAt } from "./keyed";
+import { addMove, runMove } from "../move/edits";
+import { keyOps } from "../move/keyed";
 
 /** Stored positions and keys of the setup on the floor, and sending the machine about. */
 
@@ -48,9 +49,14 @@ export function headTo(names: string[], value = 0) {
   link.send({ do: "go", targets: axes.map((a) => (names.includes(a.name) ? value : null)) });
 }
 
+/** The move that a setup's machine runs. */
+export const runningMove = (document: Document | null, setup: Setup): Move | undefined =>
+  document?.moves.find((m) => m.id === setup.runs && !m.binned);
+
 /**
- * Writes a key where the playhead is: of the axes that hands took from their keys, or of all where
- * they took none. What another axis does is left as it was.
+ * Writes keys where the playhead is: of the axes that hands took from their keys, or of all where
+ * they took none. What another axis does is left as it was. Of a move that follows another only the
+ * base is keyed. A setup that runs no move gets one.
  */
 export async function keepPending() {
   const setup = onFloor();
@@ -58,24 +64,46 @@ export async function keepPending() {
   if (!setup || time_s === undefined || !mayOperate()) return;
   // Keys stand on frames: that is where the playhead can be put again.
   const at = Math.round(time_s * scene.rate) / scene.rate;
-  const path = `/setups/${setup.id}/keys`;
-  const there = keyAt(setup.keys, at);
+  const move = runningMove(scene.document, setup);
+  const axes = scene.machine?.axes ?? [];
+  const mine = (i: number) => move?.source.kind !== "follow" || axes[i]!.base;
   const taken = useFloor.getState().status?.pending ?? [];
-  const touched = standing(taken.some(Boolean) ? (i) => taken[i] === true : undefined);
-  const axes = there ? { ...there.axes, ...touched } : touched;
-  await edit(`set a key of setup ${setup.letter}`, [
-    there
-      ? { op: "replace", path: `${path}/${token(there.id)}`, value: { time_s: at, axes } }
-      : {
-          op: "add",
-          path: `${path}/${token(newId())}`,
-          value: { time_s: at, axes },
-          ...beforeOf(setup.keys.find((k) => k.time_s > at)),
-        },
-  ]);
+  const touched = standing((i) => mine(i) && (!taken.some(Boolean) || taken[i] === true));
+  if (Object.keys(touched).length === 0) {
+    enqueueSnackbar("The base of this machine has no axis to key.");
+    return;
+  }
+  const label = `set a key of setup ${setup.letter}`;
+  if (move) await edit(label, keyOps(move.id, move.curves, at, touched, newId));
+  else {
+    const side = { side: "smooth" } as const;
+    const key = (value: number) => [{ id: 0, time_s: at, value, before: side, after: side }];
+    const curves = Object.fromEntries(Object.entries(touched).map(([axis, value]) => [axis, key(value)]));
+    await addMove(label, { setup_id: setup.id, source: { kind: "curves" }, curves, run: true });
+  }
 }
 
-const beforeOf = (key: { id: number } | undefined) => (key ? { before: token(key.id) } : {});
+/** The machine goes where another move's camera is; its base begins where it stands. */
+export async function followMove(setup: Setup, other: Move, title: string) {
+  const known = scene.document?.moves.find(
+    (m) => m.setup_id === setup.id && !m.binned && m.source.kind === "follow" && m.source.move === other.id,
+  );
+  if (known && !known.rig) await runMove(setup.letter, setup.id, known.id);
+  else {
+    const axes = scene.machine?.axes ?? [];
+    const side = { side: "smooth" } as const;
+    const base = Object.entries(standing((i) => axes[i]!.base));
+    const key = (value: number) => [{ id: 0, time_s: 0, value, before: side, after: side }];
+    await addMove(`follow ${title} with setup ${setup.letter}`, {
+      setup_id: setup.id,
+      name: `follows ${title}`,
+      source: { kind: "follow", move: other.id },
+      curves: Object.fromEntries(base.map(([axis, value]) => [axis, key(value)])),
+      run: true,
+    });
+  }
+  link.send({ do: "seek", time_s: 0 });
+}
 
 export function discardPending() {
   if (hasPending(useFloor.getState())) link.send({ do: "discard" });

@@ -1,9 +1,9 @@
 import { Button } from "@mui/material";
-import type { FiguresView, Take } from "../generated/types";
+import type { FiguresView } from "../generated/types";
 import { ink } from "../theme";
 
 /** The figures that say whether it got better, raw beside now, and the files to take away. */
-export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresView | undefined }) {
+export function FiguresPanel({ move, figures }: { move: number; figures: FiguresView | undefined }) {
   const rows: [string, number | null, number | null, string, number][] = figures
     ? [
         ["shake above 1 Hz", figures.raw.shake_position_cm, figures.now.shake_position_cm, "cm", 2],
@@ -65,14 +65,14 @@ export function FiguresPanel({ take, figures }: { take: Take; figures: FiguresVi
       </table>
       <div style={{ flex: 1, minHeight: 8 }} />
       <div className="label" style={{ marginBottom: 6 }}>
-        Take away
+        Export
       </div>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
         {files.map(([word, query, title]) => (
           <Button
             key={query}
             component="a"
-            href={`/api/takes/${take.id}/export?as=${query}`}
+            href={`/api/moves/${move}/export?as=${query}`}
             download
             title={title}
           >

@@ -18,7 +18,11 @@ export function Lanes({ axes, curves, keys = [] }: { axes: AxisView[]; curves: C
 
   useEffect(() => {
     const element = canvas.current!;
-    const draw = () => drawLanes(element, axes, curves, stage, keys);
+    const draw = () => {
+      drawLanes(element, axes, curves, stage, keys);
+      // When these curves came onto the screen, for measures.
+      element.dataset.drawn = String(performance.now());
+    };
     draw();
     const watch = new ResizeObserver(draw);
     watch.observe(element);

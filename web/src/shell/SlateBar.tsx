@@ -1,6 +1,8 @@
 import { Button, MenuItem, Select, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { usePutOnFloor } from "../api";
+import { JobsList } from "../move/JobsList";
+import { lookedOf } from "../state/looked";
 import { changeCamera } from "../camera/setups";
 import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
@@ -30,11 +32,11 @@ export function SlateBar({ document }: { document: Document }) {
   const rolling = useFloor((s) => s.status?.roll === "rolling");
   const belowId = useFloor((s) => s.status?.below ?? null);
   const live = useView((s) => s.live);
-  const takeId = useView((s) => s.takeId);
+  const moveId = useView((s) => s.moveId);
   const put = usePutOnFloor();
   const place = `/scenes/${shot.id}`;
-  const looked = takes.find((t) => t.id === takeId);
-  const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.setup_id));
+  const looked = lookedOf(document, moveId);
+  const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.move.setup_id));
   // Driving somebody alone rolls no take.
   const counts = useFloor((s) => s.status?.roll === "rolling" && !s.status.alone);
   const below = takes.find((t) => t.id === belowId);
@@ -125,7 +127,7 @@ export function SlateBar({ document }: { document: Document }) {
       </Box>
       <Box label="Take">
         <span className="num" data-testid="slate-take">
-          {live ? next : (looked?.number ?? "–")}
+          {live ? next : (looked?.take?.number ?? "–")}
           {live && below && <span style={{ fontSize: 12.5, color: ink.chalkDim }}> pass</span>}
         </span>
       </Box>
@@ -179,6 +181,7 @@ export function SlateBar({ document }: { document: Document }) {
           flex: "none",
         }}
       >
+        <JobsList />
         <Wheels />
         <Tooltip
           describeChild

@@ -1,20 +1,25 @@
 import { useEffect, useRef, useState } from "react";
-import type { Document, FigureView, Take } from "../generated/types";
+import type { Document, FigureView, Setup } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
+import { runningMove } from "../machine/positions";
+import { KeyMarks } from "../move/KeyMarks";
+import type { Looked } from "../state/looked";
 import { everyFrame, moment, scene, stripLength } from "../state/now";
 import { clock, useView } from "../state/view";
 import { ink } from "../theme";
 import { Icon } from "./icons";
 import { playPause, seek, toEnd, toStart } from "./transport";
 
-/** Frames along the bottom: playhead, in and out, the performance's marks, the take's extent. */
+/** Frames along the bottom: playhead, in and out, the performance's marks, keys, the move's extent. */
 export function TimeStrip({
   document,
-  take,
+  looked,
+  setup,
   figures,
 }: {
   document: Document;
-  take: Take | null;
+  looked: Looked | null;
+  setup: Setup;
   figures: FigureView[];
 }) {
   const strip = useRef<HTMLDivElement>(null);
@@ -28,10 +33,11 @@ export function TimeStrip({
   const outS = useView((s) => s.outS);
   const status = useFloor((s) => s.status);
   const mine = useFloor(holdsWheels);
-  const length = stripLength(document, live ? null : take);
+  const length = stripLength(document, live ? null : looked);
   const rate = document.scene.rate.num / document.scene.rate.den;
   const running = live ? !!status?.running : playing !== 0;
   const rolling = status?.roll === "rolling";
+  const keyed = live ? runningMove(document, setup) : looked?.move;
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
@@ -128,8 +134,8 @@ export function TimeStrip({
           {live && rolling && (
             <div ref={rolled} style={{ ...bar, background: ink.rec, top: 36, height: 8 }} />
           )}
-          {!live && take && (
-            <div style={{ ...bar, width: x(take.length_s), background: ink.pick, top: 36, height: 8 }} />
+          {!live && looked && (
+            <div style={{ ...bar, width: x(looked.length_s), background: ink.pick, top: 36, height: 8 }} />
           )}
           {(inS !== null || outS !== null) && (
             <div
@@ -137,11 +143,20 @@ export function TimeStrip({
               style={{
                 ...bar,
                 left: x(inS ?? 0),
-                width: Math.max(2, x(outS ?? take?.length_s ?? length) - x(inS ?? 0)),
+                width: Math.max(2, x(outS ?? looked?.length_s ?? length) - x(inS ?? 0)),
                 top: 32,
                 height: 3,
                 background: ink.chalk,
               }}
+            />
+          )}
+          {keyed && (
+            <KeyMarks
+              move={keyed}
+              letter={document.setups.find((s) => s.id === keyed.setup_id)?.letter ?? ""}
+              rate={rate}
+              x={x}
+              still={rolling || (live && !mine)}
             />
           )}
           {spread(figures, x).map(({ key, at, word, shown }) => (

@@ -17,7 +17,7 @@ export function seek(time: number) {
   if (useView.getState().live) {
     if (mayMoveFloor()) link.send({ do: "seek", time_s: time });
   } else {
-    clock.time = Math.min(Math.max(0, time), scene.take?.length_s ?? 0);
+    clock.time = Math.min(Math.max(0, time), scene.looked?.length_s ?? 0);
   }
 }
 
@@ -38,7 +38,7 @@ export function play(direction: -1 | 0 | 1) {
     if (mayMoveFloor()) link.send({ do: "run", on: direction !== 0 });
     return;
   }
-  if (direction === 1 && clock.time >= (scene.take?.length_s ?? 0) - 1e-3) clock.time = inS ?? 0;
+  if (direction === 1 && clock.time >= (scene.looked?.length_s ?? 0) - 1e-3) clock.time = inS ?? 0;
   setView({ playing: direction });
 }
 
@@ -54,7 +54,7 @@ export function toStart() {
 
 export function toEnd() {
   const { live, outS } = useView.getState();
-  seek(live ? (scene.document?.scene.length_s ?? 0) : (outS ?? scene.take?.length_s ?? 0));
+  seek(live ? (scene.document?.scene.length_s ?? 0) : (outS ?? scene.looked?.length_s ?? 0));
 }
 
 /** Rolls, or cuts what counts or rolls. */
@@ -83,9 +83,11 @@ export function rollOrCut() {
 
 /** Rates the take that was rolled last, or the one that is looked at. */
 export function rate(rating: Rating) {
-  const { live, takeId } = useView.getState();
+  const { live } = useView.getState();
   const takes = scene.document?.takes.filter((t) => !t.binned && !t.rolling && !t.pass) ?? [];
-  const take = live ? takes.toSorted((a, b) => a.id - b.id).at(-1) : takes.find((t) => t.id === takeId);
+  const take = live
+    ? takes.toSorted((a, b) => a.id - b.id).at(-1)
+    : takes.find((t) => t.id === scene.looked?.take?.id);
   if (!take) return;
   const now = take.rating === rating ? "none" : rating;
   void rateTake(take, now).then(

@@ -1,13 +1,15 @@
-import type { Document, FigureView, MachineView, SetupView, Take } from "../generated/types";
+import type { Document, FigureView, MachineView, SetupView } from "../generated/types";
 import { link } from "../live/link";
 import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
+import type { Looked } from "./looked";
 import { clock, setView, useView } from "./view";
 
 /** What drawing loops need, kept up to date by `useNow` in the shell. */
 export const scene = {
   document: null as Document | null,
-  take: null as Take | null,
-  /** Of what is looked through: the floor's, or the take's. */
+  /** The move that is looked at, also while live. */
+  looked: null as Looked | null,
+  /** Of what is looked through: the floor's, or the move's. */
   machine: null as MachineView | null,
   now: null as MoveFrames | null,
   raw: null as MoveFrames | null,
@@ -71,9 +73,9 @@ export function drivenBodies(figure: FigureView | undefined, live: boolean): Flo
   return his ? acting.bodies : null;
 }
 
-/** How long the time strip is: the performance, or the take where that is longer. */
-export function stripLength(document: Document, take: Take | null): number {
-  return Math.max(document.scene.length_s, take?.length_s ?? 0);
+/** How long the time strip is: the performance, or the move where that is longer. */
+export function stripLength(document: Document, looked: Looked | null): number {
+  return Math.max(document.scene.length_s, looked?.length_s ?? 0);
 }
 
 type Draw = (elapsed: number) => void;
@@ -112,12 +114,12 @@ function tick(time: number) {
   if (drawings.size > 0) requestAnimationFrame(tick);
 }
 
-/** Moves the take's clock; it stops at the out point, or goes round between in and out. */
+/** Moves the clock of the move; it stops at the out point, or goes round between in and out. */
 function playOn(elapsed: number) {
   const { live, playing, inS, outS } = useView.getState();
-  if (live || playing === 0 || !scene.take) return;
+  if (live || playing === 0 || !scene.looked) return;
   const from = inS ?? 0;
-  const to = outS ?? scene.take.length_s;
+  const to = outS ?? scene.looked.length_s;
   clock.time += elapsed * playing;
   if (clock.time > to || clock.time < from) {
     const round = inS !== null || outS !== null;

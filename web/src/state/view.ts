@@ -45,12 +45,12 @@ export interface Overlays {
 /** What this page shows; nothing here is the server's or the floor's. */
 interface View {
   station: Station;
-  /** Live through the floor's camera, or looking at a take. */
+  /** Live through the floor's camera, or looking at a move. */
   live: boolean;
-  takeId: number | null;
-  /** The treated move, or the take as it was rolled. */
+  moveId: number | null;
+  /** The move after its treatments, or as it was rolled or keyed. */
   stage: "now" | "raw";
-  /** −1 back, 0 still, 1 forward; for a take. */
+  /** −1 back, 0 still, 1 forward; for a move. */
   playing: -1 | 0 | 1;
   inS: number | null;
   outS: number | null;
@@ -67,7 +67,7 @@ interface View {
   ghost: boolean;
   /** The take log is open. */
   log: boolean;
-  /** The take that is compared with the one looked at. */
+  /** The move that is compared with the one looked at. */
   otherId: number | null;
   /** Side by side, or split by a line. */
   beside: boolean;
@@ -83,7 +83,7 @@ interface View {
 export const useView = create<View>(() => ({
   station: "operate",
   live: true,
-  takeId: null,
+  moveId: null,
   stage: "now",
   playing: 0,
   inS: null,
@@ -139,13 +139,13 @@ export function turnShown(view: Shown) {
   });
 }
 
-/** Looks at a take; `play` from its beginning. */
-export function lookAt(takeId: number, play = false) {
-  const same = useView.getState().takeId === takeId && !useView.getState().live;
+/** Looks at a move; `play` from its beginning. */
+export function lookAt(moveId: number, play = false) {
+  const same = useView.getState().moveId === moveId && !useView.getState().live;
   if (play || !same) clock.time = 0;
   setView({
     live: false,
-    takeId,
+    moveId,
     playing: play ? 1 : 0,
     otherId: null,
     ...(same ? {} : { inS: null, outS: null, stage: "now" }),
@@ -157,9 +157,9 @@ export function goLive() {
   setView({ live: true, playing: 0, otherId: null });
 }
 
-/** Two takes against one another. */
-export function compare(takeId: number, otherId: number) {
-  lookAt(takeId);
+/** Two moves against one another. */
+export function compare(moveId: number, otherId: number) {
+  lookAt(moveId);
   setView({ otherId, log: false, station: "operate" });
 }
 
@@ -167,5 +167,5 @@ export function setSlate(part: Partial<Slate>) {
   setView({ slate: { ...useView.getState().slate, ...part } });
 }
 
-/** Time of the take being looked at; moves every frame, so it is no React state. */
+/** Time of the move being looked at; moves every frame, so it is no React state. */
 export const clock = { time: 0 };

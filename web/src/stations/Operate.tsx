@@ -1,6 +1,6 @@
 import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
-import type { Camera, Document, FigureView, MachineView, SetView, Setup, Take } from "../generated/types";
-import { CameraPanel } from "../camera/CameraPanel";
+import type { Camera, Document, FigureView, MachineView, SetView, Setup } from "../generated/types";
+import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import { DevicesPanel } from "../devices/DevicesPanel";
 import { Deck } from "../deck/Deck";
@@ -14,6 +14,7 @@ import { kindWord } from "../machine/kinds";
 import { MachinePanel } from "../machine/MachinePanel";
 import { PositionsPanel } from "../machine/PositionsPanel";
 import { RollPanel } from "../roll/RollPanel";
+import type { Looked } from "../state/looked";
 import { setView, useView, type Shown, type SideView } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
 import { Compare } from "../takes/Compare";
@@ -28,10 +29,10 @@ interface Props {
   figures: FigureView[];
   camera: Camera;
   setup: Setup;
-  /** The take being looked at; none while live. */
-  take: Take | null;
-  /** The take it is compared with. */
-  other: Take | null;
+  /** The move being looked at; none while live. */
+  looked: Looked | null;
+  /** The move it is compared with. */
+  other: Looked | null;
   /** Of what is looked through. */
   machine: MachineView;
 }
@@ -54,13 +55,13 @@ const sides: [SideView, string][][] = [
 ];
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
-export function Operate({ document, set, figures, camera, setup, take, other, machine }: Props) {
+export function Operate({ document, set, figures, camera, setup, looked, other, machine }: Props) {
   const side = useView((s) => s.side);
   const importing = useView((s) => s.importing);
   const trouble = useFloor((s) => s.status?.trouble);
   const shown = useView((s) => s.shown);
   const log = useView((s) => s.log);
-  const rig = take?.rig ?? setup.rig;
+  const rig = looked?.rig ?? setup.rig;
   const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
   const views: Record<Shown, React.ReactNode> = {
     lens: <Finder camera={camera} document={document} machine={machine} small={shown.length > 1} />,
@@ -83,8 +84,8 @@ export function Operate({ document, set, figures, camera, setup, take, other, ma
       <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
         {log ? (
           <TakeLog document={document} />
-        ) : take && other ? (
-          <Compare document={document} take={take} other={other} camera={camera} machine={machine} />
+        ) : looked && other ? (
+          <Compare document={document} looked={looked} other={other} camera={camera} machine={machine} />
         ) : (
           <div
             style={{
@@ -203,7 +204,7 @@ export function Operate({ document, set, figures, camera, setup, take, other, ma
           ) : side === "inputs" ? (
             <InputsPanel machine={machine} kind={rig.kind} />
           ) : side === "camera" ? (
-            <CameraPanel key={setup.id} document={document} figures={figures} setup={setup} onFloor />
+            <SetupCamera key={setup.id} document={document} figures={figures} setup={setup} onFloor />
           ) : side === "devices" ? (
             <DevicesPanel setup={setup} />
           ) : side === "roll" ? (
@@ -220,7 +221,7 @@ export function Operate({ document, set, figures, camera, setup, take, other, ma
           machine={machine}
           kind={rig.kind}
           level={hung ? (hung.head === "level" ? "kept level" : "leans with the arm") : null}
-          name={`${kindWord[rig.kind]}${take ? `, take ${take.number}` : ""}`}
+          name={`${kindWord[rig.kind]}${looked ? `, ${looked.title}` : ""}`}
         />
       </div>
     </main>

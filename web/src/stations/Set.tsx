@@ -2,7 +2,7 @@ import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useRef } from "react";
 import { useBringIn } from "../api";
-import { CameraPanel } from "../camera/CameraPanel";
+import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, FigureView, SetView, Setup } from "../generated/types";
 import { deeds } from "../keys";
@@ -82,7 +82,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
           {panel === "setups" ? (
             <SetupList document={document} />
           ) : panel === "camera" ? (
-            <CameraPanel
+            <SetupCamera
               key={(looked ?? setup).id}
               document={document}
               figures={figures}

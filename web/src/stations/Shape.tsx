@@ -1,40 +1,56 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { useMemo } from "react";
-import { useFigures, useLanes, useTakenKeys } from "../api";
-import type { Camera, Document, MachineView, Take } from "../generated/types";
+import { useMemo, useState } from "react";
+import { useFigures, useJobLanes, useKeysEvery, useLanes } from "../api";
+import { CameraPanel } from "../camera/CameraPanel";
+import type { Camera, Document, MachineView } from "../generated/types";
 import { Finder } from "../finder/Finder";
+import { useFloor } from "../live/link";
+import { changeOwnCamera, dropOwnCamera } from "../move/edits";
+import { jobOf } from "../move/jobs";
+import { keyTimes } from "../move/keyed";
+import { Toggle } from "../set/rows";
 import { FiguresPanel } from "../shape/FiguresPanel";
 import { Lanes } from "../shape/Lanes";
 import { Treatments } from "../shape/Treatments";
+import { lookable, type Looked } from "../state/looked";
 import { lookAt, setView } from "../state/view";
 import { ink } from "../theme";
 
 /** The curves of the move, what is done to it, before and after, and whether it got better. */
 export function Shape({
   document,
-  take,
+  looked,
   camera,
   machine,
 }: {
   document: Document;
-  take: Take | null;
+  looked: Looked | null;
   camera: Camera;
   machine: MachineView | null;
 }) {
-  const rate = `${document.scene.rate.num}/${document.scene.rate.den}`;
-  const lanes = useLanes(take ?? undefined, rate).data;
-  const figures = useFigures(take ?? undefined, rate).data;
-  const there = document.takes.filter((t) => !t.binned && !t.rolling && !t.pass);
+  const move = looked ?? undefined;
+  const lanes = useLanes(move).data;
+  const figures = useFigures(move).data;
+  const there = lookable(document);
+  const job = useFloor((s) => (looked ? jobOf(s.jobs, looked.move.id) : undefined));
+  // Keys that a job has made lie over the move until they are kept or forgotten.
+  const made = useJobLanes(job).data;
+  const [panel, setPanel] = useState<"figures" | "camera">("figures");
   // What carried or led the machine is no curve of its own.
   const own = useMemo(() => {
-    if (!lanes || !machine) return null;
+    const shown = job?.state === "keys" && made ? made : lanes;
+    if (!shown || !machine) return null;
     const of = <T,>(list: T[]) => list.filter((_, i) => machine.axes[i]?.group !== "carrier");
-    return { axes: of(machine.axes), curves: { ...lanes, raw: of(lanes.raw), now: of(lanes.now) } };
-  }, [lanes, machine]);
-  const every = take?.treatments.findLast((t) => t.on && t.kind === "keys");
-  const taken = useTakenKeys(take ?? undefined, every?.kind === "keys" ? every.every : undefined, rate).data;
-  const keys = useMemo(() => (every ? (taken ?? []) : []).map((k) => k.time_s), [every, taken]);
-  if (!take || !machine) {
+    return { axes: of(machine.axes), curves: { ...shown, raw: of(shown.raw), now: of(shown.now) } };
+  }, [lanes, made, job?.state, machine]);
+  const every = looked?.move.treatments.findLast((t) => t.on && t.kind === "keys");
+  const taken = useKeysEvery(move, every?.kind === "keys" ? every.every : undefined).data;
+  const keys = useMemo(
+    () =>
+      every ? (taken ?? []) : looked && !looked.take ? keyTimes(looked.move.curves).map((k) => k.time_s) : [],
+    [every, taken, looked],
+  );
+  if (!looked || !machine) {
     return (
       <main
         style={{
@@ -45,15 +61,15 @@ export function Shape({
           color: ink.chalkDim,
         }}
       >
-        {there.length === 0 ? "There is no take to shape yet. Roll one first." : "Choose a take to shape."}
+        {there.length === 0 ? "There is no move to shape yet. Roll a take first." : "Choose a move to shape."}
         {there.length === 0 ? (
           <Button color="primary" onClick={() => setView({ station: "operate" })}>
             Go to Operate
           </Button>
         ) : (
-          there.map((t) => (
-            <Button key={t.id} onClick={() => lookAt(t.id)}>
-              Take {t.number} {t.name}
+          there.map((l) => (
+            <Button key={l.move.id} onClick={() => lookAt(l.move.id)}>
+              {wordOf(l)}
             </Button>
           ))
         )}
@@ -74,9 +90,9 @@ export function Shape({
       <div style={{ display: "grid", gap: 8, gridTemplateRows: "auto minmax(0, 1fr)", minHeight: 0 }}>
         <Select
           size="small"
-          value={take.id}
+          value={(there.find((l) => isSibling(l, looked)) ?? looked).move.id}
           onChange={(e) => lookAt(Number(e.target.value))}
-          slotProps={{ input: { "aria-label": "Take to shape" } }}
+          slotProps={{ input: { "aria-label": "Move to shape" } }}
           sx={{
             fontSize: 14,
             background: ink.slate1,
@@ -84,19 +100,58 @@ export function Shape({
             "& fieldset": { borderColor: ink.slate3 },
           }}
         >
-          {there.map((t) => (
-            <MenuItem key={t.id} value={t.id}>
-              Take {t.number} {t.name && `“${t.name}”`} {t.rating === "good" ? "· good" : ""}
+          {there.map((l) => (
+            <MenuItem key={l.move.id} value={l.move.id}>
+              {wordOf(l)} {l.take?.rating === "good" ? "· good" : ""}
             </MenuItem>
           ))}
         </Select>
-        <Treatments take={take} />
+        <Treatments document={document} looked={looked} machine={machine} job={job} />
       </div>
       {own ? <Lanes axes={own.axes} curves={own.curves} keys={keys} /> : <section className="panel" />}
-      <div style={{ display: "grid", gap: 8, gridTemplateRows: "236px minmax(0, 1fr)", minHeight: 0 }}>
+      <div
+        style={{
+          display: "grid",
+          gap: 6,
+          gridTemplateRows: "236px auto minmax(0, 1fr)",
+          minHeight: 0,
+        }}
+      >
         <Finder camera={camera} document={document} machine={machine} compare />
-        <FiguresPanel take={take} figures={figures} />
+        <div style={{ display: "flex", gap: 4 }}>
+          <Toggle on={panel === "figures"} label="figures, files" onClick={() => setPanel("figures")} />
+          <Toggle on={panel === "camera"} label="camera of this move" onClick={() => setPanel("camera")} />
+        </div>
+        {panel === "figures" ? (
+          <FiguresPanel move={looked.move.id} figures={figures} />
+        ) : (
+          <CameraPanel
+            key={looked.move.id}
+            document={document}
+            title={`Camera of ${looked.title}${looked.move.camera ? ", its own" : ""}`}
+            camera={camera}
+            onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
+          >
+            {looked.move.camera && (
+              <Button title="What was changed here is taken away" onClick={() => dropOwnCamera(looked)}>
+                {looked.take ? "As it was rolled" : "As in the setup"}
+              </Button>
+            )}
+          </CameraPanel>
+        )}
       </div>
     </main>
   );
 }
+
+const wordOf = (l: Looked) =>
+  l.take
+    ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}`
+    : l.name
+      ? `${l.name} · ${l.title}`
+      : l.title;
+
+const isSibling = (a: Looked, b: Looked) =>
+  a.take
+    ? a.take.id === b.take?.id
+    : !b.take && (a.move.variant_of ?? a.move.id) === (b.move.variant_of ?? b.move.id);

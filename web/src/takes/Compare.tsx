@@ -1,26 +1,26 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { useFigures, useLanes } from "../api";
-import type { Camera, Document, MachineView, Take } from "../generated/types";
+import type { Camera, Document, MachineView } from "../generated/types";
 import { Finder } from "../finder/Finder";
 import { mount, otherView } from "../render/stage";
 import { Choice, Toggle } from "../set/rows";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
+import type { Looked } from "../state/looked";
 import { clock, setView, useView } from "../state/view";
 import { axisInk, font, ink } from "../theme";
 
-/** Two takes: side by side or split by a line, their curves over each other, their figures. */
+/** Two moves: side by side or split by a line, their curves over each other, their figures. */
 export function Compare(props: {
   document: Document;
-  take: Take;
-  other: Take;
+  looked: Looked;
+  other: Looked;
   camera: Camera;
   machine: MachineView;
 }) {
-  const { document, take, other } = props;
+  const { document, looked, other } = props;
   const beside = useView((s) => s.beside);
-  const rate = `${document.scene.rate.num}/${document.scene.rate.den}`;
-  const figures = [useFigures(take, rate).data, useFigures(other, rate).data];
+  const figures = [useFigures(looked).data, useFigures(other).data];
   return (
     <div style={{ height: "100%", display: "grid", gap: 8, gridTemplateRows: "auto minmax(0, 1fr) 168px" }}>
       <div style={{ display: "flex", alignItems: "center", gap: 10, height: 26 }}>
@@ -28,10 +28,10 @@ export function Compare(props: {
         <Toggle on={!beside} label="split" onClick={() => setView({ beside: false })} />
         <Toggle on={beside} label="side by side" onClick={() => setView({ beside: true })} />
         <span style={{ flex: 1 }} />
-        {[take, other].map((t, i) => (
-          <span key={t.id} className="num" style={{ fontSize: 12.5, color: i ? ink.chalk : ink.pick }}>
+        {[looked, other].map((l, i) => (
+          <span key={l.move.id} className="num" style={{ fontSize: 12.5, color: i ? ink.chalk : ink.pick }}>
             {i ? "┄ " : "━ "}
-            take {t.number} · {t.length_s.toFixed(1)} s · shake{" "}
+            {l.title} · {l.length_s.toFixed(1)} s · shake{" "}
             {figures[i]?.now.shake_position_cm?.toFixed(2) ?? "–"} cm{" "}
             {figures[i]?.now.shake_rotation_deg?.toFixed(2) ?? "–"}°
           </span>
@@ -46,15 +46,16 @@ export function Compare(props: {
           small
           against={beside ? null : other}
         />
-        {beside && <OtherFinder take={other} />}
+        {beside && <OtherFinder other={other} />}
       </div>
-      <Over take={take} other={other} machine={props.machine} rate={rate} />
+      <Over looked={looked} other={other} machine={props.machine} />
     </div>
   );
 }
 
-/** Through the lens of the other take. */
-function OtherFinder({ take }: { take: Take }) {
+/** Through the lens of the other move. */
+function OtherFinder({ other }: { other: Looked }) {
+  const { camera } = other;
   const host = useRef<HTMLDivElement>(null);
   useEffect(() => mount(otherView, host.current!), []);
   useEffect(
@@ -65,45 +66,31 @@ function OtherFinder({ take }: { take: Take }) {
         if (!at || !here) return;
         const picture = [at.position, at.rotation, at.focal, at.sceneTime].join();
         if (!otherView.wants(picture, elapsed)) return;
-        // The machine that is drawn is that of the take looked at.
-        otherView.draw(
-          { through: at, camera: take.camera },
-          { ...at, bodies: here.bodies },
-          scene.performance,
-        );
+        // The machine that is drawn is that of the move looked at.
+        otherView.draw({ through: at, camera }, { ...at, bodies: here.bodies }, scene.performance);
       }),
-    [take.camera],
+    [camera],
   );
   return (
     <section className="panel" aria-label="Other finder" style={{ display: "flex", flexDirection: "column" }}>
       <div style={{ height: 24, padding: "2px 10px", fontSize: 12.5 }}>
-        <b style={{ color: ink.near, fontWeight: 500 }}>take {take.number}</b> {take.name && `“${take.name}”`}
+        <b style={{ color: ink.near, fontWeight: 500 }}>{other.title}</b> {other.name && `“${other.name}”`}
       </div>
       <div ref={host} style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px 8px" }} />
     </section>
   );
 }
 
-/** The curves of one axis in both takes, over each other. */
-function Over({
-  take,
-  other,
-  machine,
-  rate,
-}: {
-  take: Take;
-  other: Take;
-  machine: MachineView;
-  rate: string;
-}) {
+/** The curves of one axis in both moves, over each other. */
+function Over({ looked, other, machine }: { looked: Looked; other: Looked; machine: MachineView }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const axes = machine.axes.filter((a) => a.hand !== null);
   const [name, setName] = useState("");
   const axis = axes.find((a) => a.name === name) ?? axes[0]!;
   const index = machine.axes.indexOf(axis);
-  const [a, b] = [useLanes(take, rate).data, useLanes(other, rate).data];
-  const length = Math.max(take.length_s, other.length_s, 0.1);
+  const [a, b] = [useLanes(looked).data, useLanes(other).data];
+  const length = Math.max(looked.length_s, other.length_s, 0.1);
   useEffect(() => {
     const element = canvas.current!;
     const draw = () => {
@@ -170,7 +157,7 @@ function Over({
           onChange={setName}
         />
         <span style={{ fontSize: 12, color: ink.chalkDim }}>
-          {take.number} bold, {other.number} dashed
+          {looked.title} bold, {other.title} dashed
         </span>
       </div>
       <div style={{ position: "relative", flex: 1, minHeight: 0 }}>

@@ -3,11 +3,12 @@ import { useState } from "react";
 import type { Document, Take } from "../generated/types";
 import { Icon } from "../shell/icons";
 import { TextField } from "../shell/fields";
-import { lookAt, setView, useView } from "../state/view";
+import { setView } from "../state/view";
 import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";
 import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, tellsOf } from "./log";
+import { lookAtTake, useLookedTake } from "./look";
 
 /** Frames a second, as on the slate. */
 const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))} fps`;
@@ -65,7 +66,7 @@ export function TakeList({ document }: { document: Document }) {
 }
 
 function Row({ take, document }: { take: Take; document: Document }) {
-  const here = useView((s) => !s.live && s.takeId === take.id);
+  const here = useLookedTake(document, take);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const good = take.rating === "good";
   const warnings = tellsOf(take);
@@ -85,7 +86,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
           className="plain num"
           title="Look at this take"
           disabled={take.rolling}
-          onClick={() => lookAt(take.id)}
+          onClick={() => lookAtTake(document, take)}
           style={{ fontSize: 17, width: 26, fontWeight: 500 }}
         >
           {take.number}
@@ -105,7 +106,10 @@ function Row({ take, document }: { take: Take; document: Document }) {
         {!take.binned && !take.rolling && (
           <>
             <Tooltip title="Play">
-              <IconButton aria-label={`Play take ${take.number}`} onClick={() => lookAt(take.id, true)}>
+              <IconButton
+                aria-label={`Play take ${take.number}`}
+                onClick={() => lookAtTake(document, take, true)}
+              >
                 <Icon name="play" size={16} />
               </IconButton>
             </Tooltip>

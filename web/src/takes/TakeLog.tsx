@@ -6,7 +6,9 @@ import { Passes } from "../roll/RollPanel";
 import { Choice, Toggle } from "../set/rows";
 import { TextField } from "../shell/fields";
 import { Icon } from "../shell/icons";
-import { compare, lookAt, setView, useView } from "../state/view";
+import { chosenOf } from "../state/looked";
+import { compare, setView } from "../state/view";
+import { lookAtTake, useLookedTake } from "./look";
 import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";
 import { binTake, nameTake, noteTake, rateTake } from "./edits";
@@ -94,7 +96,10 @@ export function TakeLog({ document }: { document: Document }) {
           color="primary"
           disabled={both.length !== 2}
           title="Tick two takes, then compare them"
-          onClick={() => compare(both[0]!, both[1]!)}
+          onClick={() => {
+            const [a, b] = both.map((id) => chosenOf(document, id));
+            if (a && b) compare(a.id, b.id);
+          }}
         >
           Compare
         </Button>
@@ -180,13 +185,13 @@ function LogRow(props: {
   onTick: () => void;
 }) {
   const { take, document, shake } = props;
-  const here = useView((s) => !s.live && s.takeId === take.id);
+  const here = useLookedTake(document, take);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const tells = tellsOf(take);
   const passes = document.takes.some((t) => t.pass?.take === take.id && !t.binned);
   const rate = (rating: Rating) => void rateTake(take, take.rating === rating ? "none" : rating);
   const keys: Record<string, () => void> = {
-    Enter: () => lookFrom(take),
+    Enter: () => lookFrom(document, take),
     g: () => rate("good"),
     h: () => rate("hold"),
     n: () => rate("no"),
@@ -199,7 +204,7 @@ function LogRow(props: {
         tabIndex={0}
         aria-label={`Take ${take.number}`}
         aria-current={here || undefined}
-        onDoubleClick={() => lookFrom(take)}
+        onDoubleClick={() => lookFrom(document, take)}
         onKeyDown={(e) => {
           if (e.target !== e.currentTarget || e.altKey || e.ctrlKey) return;
           const row = e.currentTarget;
@@ -226,7 +231,7 @@ function LogRow(props: {
             className="plain num"
             title="Look at this take"
             disabled={take.rolling}
-            onClick={() => lookFrom(take)}
+            onClick={() => lookFrom(document, take)}
             style={{ fontSize: 16, fontWeight: 500 }}
           >
             {take.number}
@@ -320,7 +325,7 @@ function LogRow(props: {
   );
 }
 
-function lookFrom(take: Take) {
-  lookAt(take.id);
+function lookFrom(document: Document, take: Take) {
+  lookAtTake(document, take);
   setView({ log: false });
 }

@@ -28,13 +28,13 @@ pub enum Carrier {
         /// Of the scene.
         id: u32,
     },
-    /// The carriage of another setup's machine, as it stands or as a take moved it.
+    /// The carriage of another setup's machine, as it stands or as a move has it.
     Setup {
         /// Of the scene.
         id: u32,
-        /// One of its takes.
-        #[serde(default)]
-        take: Option<u32>,
+        /// One of its moves.
+        #[serde(default, rename = "move")]
+        moved: Option<u32>,
     },
 }
 
@@ -158,6 +158,15 @@ impl Rig for Carried {
 
     fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
         self.rig.step(&mut motions[CARRIER..], &hands[CARRIER..], &Carried::within(around), dt);
+    }
+
+    fn derived(&self) -> Range<usize> {
+        let own = self.rig.derived();
+        own.start + CARRIER..own.end + CARRIER
+    }
+
+    fn derive(&self, motions: &mut [Motion], dt: f64) {
+        self.rig.derive(&mut motions[CARRIER..], dt);
     }
 
     fn put(&self, motions: &mut [Motion], around: &Surroundings) {

@@ -202,6 +202,13 @@ impl Rig for Machine {
                 *motion = motion.step(axis, hand.demand, hand.drag_s, dt);
             }
         }
+    }
+
+    fn derived(&self) -> Range<usize> {
+        3..6
+    }
+
+    fn derive(&self, motions: &mut [Motion], dt: f64) {
         let (speed, steer, turn) = (motions[0].speed, motions[1].value, motions[5].value);
         let base = self.spec.wheelbase_m;
         let (turning, course) = match self.spec.steering {

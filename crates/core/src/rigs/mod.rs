@@ -160,12 +160,23 @@ pub trait Rig: Send + Sync {
         self.axes()[axis].hand.is_some()
     }
 
-    /// One step under hands: each axis by itself, unless the machine ties them together.
+    /// One step of the driven axes under hands: each by itself, unless the machine ties them
+    /// together. What follows from them comes after it ([`Rig::derive`]).
     fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let _ = around;
         for ((motion, hand), axis) in motions.iter_mut().zip(hands).zip(self.axes()) {
             *motion = motion.step(axis, hand.demand, hand.drag_s, dt);
         }
+    }
+
+    /// The axes that follow from how others go: distance walked, a free dolly's place.
+    fn derived(&self) -> Range<usize> {
+        0..0
+    }
+
+    /// Moves [`Rig::derived`] on by a step, the other axes having gone as their motions say.
+    fn derive(&self, motions: &mut [Motion], dt: f64) {
+        let _ = (motions, dt);
     }
 
     /// Writes what surrounds it into the axes that nobody drives.

@@ -184,6 +184,13 @@ impl Rig for Machine {
         for (i, axis) in self.axes.iter().enumerate().skip(2).filter(|(_, a)| a.hand.is_some()) {
             motions[i] = motions[i].step(axis, hands[i].demand, hands[i].drag_s, dt);
         }
+    }
+
+    fn derived(&self) -> Range<usize> {
+        4..7
+    }
+
+    fn derive(&self, motions: &mut [Motion], dt: f64) {
         let speed = motions[0].speed.hypot(motions[1].speed);
         let share = 1.0 - (-dt / SETTLES_S).exp();
         let pace = motions[5].value + (speed - motions[5].value) * share;

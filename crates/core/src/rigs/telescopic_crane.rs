@@ -18,7 +18,7 @@
 use super::dolly_track::{DollyTrack, GAUGE_M};
 use super::head::{remote_head, settle, turned};
 use super::parts::{at, beam, behind, camera_body, post, slab};
-use super::{Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn};
+use super::{ANYWHERE, Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
 use crate::line::Line;
@@ -67,6 +67,8 @@ pub struct TelescopicCrane {
     pub head: HeadHang,
     /// What the base runs on; it stands on the floor without.
     pub track: Option<DollyTrack>,
+    /// A base on the floor can be pushed and turned: it is three axes of its own.
+    pub free: bool,
 }
 
 impl Default for TelescopicCrane {
@@ -84,6 +86,7 @@ impl Default for TelescopicCrane {
             head_drop_m: 0.55,
             head: HeadHang::Level,
             track: None,
+            free: false,
         }
     }
 }
@@ -105,6 +108,13 @@ impl Spec for TelescopicCrane {
         ];
         if let Some(line) = &line {
             axes.push(axis("travel", "travel", Machine, Metres, (0.0, line.length()), (1.2, 0.5), 0.0));
+        }
+        if self.free && line.is_none() {
+            let place = |name, ink, start| axis(name, ink, Machine, Metres, ANYWHERE, (1.0, 0.4), start);
+            axes.push(place("base x", "travel", self.base_x_m));
+            axes.push(place("base z", "reach", self.base_z_m));
+            let turn = (20.0, 12.0);
+            axes.push(axis("base turn", "swing", Machine, Radians, ANYWHERE, turn, self.heading_deg));
         }
         let head = axes.len();
         axes.extend(remote_head());
@@ -138,6 +148,8 @@ impl Spec for TelescopicCrane {
             "the boom goes from a lower to a higher angle, within −85° to 85°"
         } else if self.reach_min_m >= self.reach_max_m || self.reach_min_m < 0.5 || self.reach_max_m > 40.0 {
             "the reach goes from a shorter to a longer length, within 0.5 to 40 m"
+        } else if self.free && self.track.is_some() {
+            "a base stands on track or is pushed over the floor, not both"
         } else if !(0.0..=2.0).contains(&self.head_drop_m) {
             "the head hangs between 0 and 2 m under the arm"
         } else {
@@ -185,11 +197,14 @@ struct Crane {
 }
 
 impl Crane {
-    /// The arm's pivot; `axes` are only asked for the travel of a base on track.
+    /// The arm's pivot; `axes` are only asked for what moves the base.
     fn pivot(&self, axes: &[f64]) -> Pose {
         let s = &self.spec;
         let turn = s.heading_deg.to_radians();
         let Some(line) = &self.line else {
+            if s.free {
+                return Pose::new(DVec3::new(axes[3], s.column_height_m, axes[4]), heading(axes[5]));
+            }
             return Pose::new(DVec3::new(s.base_x_m, s.column_height_m, s.base_z_m), heading(turn));
         };
         let place = line.at(axes[3]);

@@ -50,8 +50,8 @@ impl Every {
 
 fn params() -> [Param; 2] {
     [
-        Param::whole("frames", "frames from key to key", "", 1, 2400),
-        Param::number("seconds", "time from key to key", "s", 0.01, 100.0),
+        Param::whole("frames", "frames from key to key", "", 1, 2400).start(12.0),
+        Param::number("seconds", "time from key to key", "s", 0.01, 100.0).start(0.5),
     ]
 }
 

@@ -13,6 +13,7 @@ pub use every::{Every, KeyEvery};
 pub use scope::{Scope, Span, Strength};
 pub use smooth::{Smooth, SmoothBy};
 
+use crate::axis::Axis;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param};
 use crate::steady::Steady;
@@ -50,6 +51,15 @@ pub(crate) trait Treat: Default {
     const READS: Reads = Reads::Nothing;
     /// What can be set.
     fn params() -> Vec<Param>;
+    /// As it is when somebody adds it.
+    fn usual() -> Self {
+        Self::default()
+    }
+    /// Whether it can do anything for a machine with these axes.
+    fn fits(axes: &[Axis]) -> bool {
+        let _ = axes;
+        true
+    }
     /// Whether the parameters can be; ranges as described, and what ties them together.
     fn check(&self) -> Result<(), Invalid>;
     /// The motion after it. Never called with an empty one.
@@ -69,6 +79,8 @@ pub struct Described {
     pub level: Level,
     /// What can be set.
     pub params: Vec<Param>,
+    /// As it is when somebody adds it.
+    pub usual: Treatment,
 }
 
 macro_rules! treatments {
@@ -89,6 +101,7 @@ macro_rules! treatments {
                     hint: $spec::WORDS.1,
                     level: $spec::LEVEL,
                     params: $spec::params(),
+                    usual: Kind::$kind($spec::usual()).into(),
                 },)*]
             }
 
@@ -98,6 +111,11 @@ macro_rules! treatments {
                     $($name => Some(Kind::$kind($spec::default())),)*
                     _ => None,
                 }
+            }
+
+            /// The names of the kinds that can do anything for a machine with these axes.
+            pub fn fitting(axes: &[Axis]) -> Vec<&'static str> {
+                [$(($name, $spec::fits(axes))),*].into_iter().filter(|k| k.1).map(|k| k.0).collect()
             }
 
             /// Where it works.

@@ -26,6 +26,10 @@ impl Treat for Steady {
         Steady::described().into()
     }
 
+    fn fits(axes: &[Axis]) -> bool {
+        places(axes).is_some()
+    }
+
     fn check(&self) -> Result<(), Invalid> {
         self.within_reason()
     }

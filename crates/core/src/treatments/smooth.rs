@@ -48,12 +48,14 @@ impl SmoothBy {
 
 fn passes_param() -> Param {
     Param::whole("passes", "smoothing passes", "", 1, 400)
+        .start(100.0)
         .log()
         .hint("Passes of [¼ ½ ¼] over the frames of the scene; a hundred is normal for hands.")
 }
 
 fn sigma_param() -> Param {
-    Param::number("sigma_s", "sigma", "s", 0.001, 10.0)
+    Param::number("sigma_s", "width", "s", 0.001, 10.0)
+        .start(0.2)
         .log()
         .hint("The standard deviation of a bell in time.")
 }
@@ -96,6 +98,12 @@ impl Treat for Smooth {
         [("machine", "machine"), ("head", "head"), ("lens", "lens")]
             .map(|(path, label)| Param::variant(path, label, Some("by"), ways()).optional())
             .into()
+    }
+
+    /// What takes hand shake out and leaves the move.
+    fn usual() -> Smooth {
+        let passes = |passes| Some(SmoothBy::Binomial { passes });
+        Smooth { machine: passes(60), head: passes(100), lens: None }
     }
 
     fn check(&self) -> Result<(), Invalid> {

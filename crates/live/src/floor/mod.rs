@@ -20,7 +20,6 @@ use crate::stand::{Moment, Plays, Stand};
 use crate::wheels::{PageId, Wheels};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::drive::{Demand, Hand, STEP_S};
-use rovnek_core::follow::Wish;
 use rovnek_core::hands::Shaping;
 use rovnek_core::performer::driven::Wanted;
 use rovnek_core::playing::{Of, People};
@@ -310,13 +309,6 @@ impl Floor {
             self.cut();
             self.on = on;
             self.take_over();
-        }
-    }
-
-    /// A setup's machine follows an earlier move, or none.
-    pub fn follow(&mut self, setup: u32, wish: Option<Arc<Wish>>) {
-        if let Some(stand) = self.stands.iter_mut().find(|s| s.placed().setup_id == setup) {
-            stand.follow(wish);
         }
     }
 

@@ -1,7 +1,9 @@
 //! A floor to try things on, and hands for it.
 #![allow(dead_code)]
 
+use rovnek_core::curve::CurveKey;
 use rovnek_core::drive::STEP_S;
+use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::Of;
@@ -23,10 +25,20 @@ pub fn of(setup_id: u32, spec: RigSpec) -> Placed {
         camera,
         rig,
         positions: Vec::new(),
-        keys: Vec::new(),
+        keyed: Default::default(),
+        wish: None,
         ride: None,
         tracking: Default::default(),
     }
+}
+
+/// A machine with keys, in shown units, that are smooth.
+pub fn keyed(placed: Placed, keys: &[(&str, &[(f64, f64)])]) -> Placed {
+    let key = |(t, v): &(f64, f64)| CurveKey::smooth(*t, *v);
+    let curves: Curves =
+        keys.iter().map(|(axis, keys)| (axis.to_string(), keys.iter().map(key).collect())).collect();
+    let rig = placed.rig.build(&placed.camera);
+    Placed { keyed: Keyed::of(&curves, &*rig, 20.0).into(), ..placed }
 }
 
 /// A scene of 20 seconds.

@@ -4,6 +4,8 @@ mod devices;
 mod document;
 pub mod edits;
 mod import;
+mod jobs;
+mod moves;
 mod scene;
 mod setups;
 mod takes;
@@ -34,21 +36,27 @@ pub fn routes() -> Vec<Route> {
         setups::views,
         setups::machine,
         setups::reach,
-        setups::follow,
         setups::machines,
         setups::inputs,
         setups::keep_inputs,
         setups::put_on_floor,
         takes::empty_bin,
-        takes::machine,
-        takes::frames,
-        takes::lanes,
-        takes::figures,
-        takes::export,
         takes::packets,
         takes::shakes,
-        takes::keys,
-        takes::kinds,
+        moves::machine,
+        moves::frames,
+        moves::lanes,
+        moves::preview,
+        moves::figures,
+        moves::export,
+        moves::keys,
+        moves::follow,
+        moves::kinds,
+        jobs::jobs,
+        jobs::stop,
+        jobs::make_keys,
+        jobs::lanes,
+        jobs::keep,
         devices::devices,
         devices::listen,
         devices::stand_in,

@@ -1,17 +1,13 @@
 //! Setups: camera, machine, and what is on the floor.
 
 use super::App;
-use super::views::{
-    CardSeat, FollowView, FollowWanted, LayBelow, MachineKind, MachineView, ReachView, SetupView,
-};
+use super::views::{CardSeat, LayBelow, MachineKind, MachineView, ReachView, SetupView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
-use rovnek_core::evaluate::track_of_samples;
-use rovnek_core::follow::{Wish, gaps, shortfalls};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Reach, Rig, RigSpec};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -19,7 +15,6 @@ use rovnek_live::runner::Message;
 use rovnek_store::StoreError;
 use rovnek_store::model::Setup;
 use serde::Deserialize;
-use std::sync::Arc;
 
 /// Where the cameras of all setups stand before anybody drives them.
 #[get("/setups/views")]
@@ -102,31 +97,6 @@ fn near(rig: &dyn Rig, shown: &[f64]) -> Outcome<Vec<f64>> {
         return Err(Problem::refused("axes are plain numbers, one for each axis of the machine"));
     }
     Ok(shown.iter().zip(rig.axes()).map(|(v, a)| a.unit.from_shown(*v)).collect())
-}
-
-/// The machine of a setup follows an earlier move from now on, or none; where it cannot, its base
-/// standing as it does.
-#[post("/setups/<id>/follow", data = "<wanted>")]
-pub async fn follow(app: &App, id: u32, wanted: Json<FollowWanted>) -> Outcome<Json<FollowView>> {
-    app.compute(Urgency::Picture, move |app| {
-        let document = app.document();
-        let setup = document.setup(id)?;
-        let Some(take) = wanted.take else {
-            let _ = app.floor.messages.send(Message::Follow(id, None));
-            return Ok(Json(FollowView { gaps: Vec::new(), length_s: 0.0 }));
-        };
-        let rate = document.scene.rate;
-        let earlier = app.move_of(take, rate)?;
-        let track = track_of_samples(&earlier.now, &*earlier.rig, &earlier.take.camera);
-        let wish = Wish::of(&track).ok_or_else(|| Problem::refused("that take is empty; choose another"))?;
-        let rig = setup.rig.build(&setup.camera);
-        let near = near(&*rig, &wanted.near)?;
-        let gaps = gaps(&wish, &shortfalls(&*rig, &wish, &near));
-        let view = FollowView { gaps, length_s: wish.length_s() };
-        let _ = app.floor.messages.send(Message::Follow(id, Some(Arc::new(wish))));
-        Ok(Json(view))
-    })
-    .await
 }
 
 /// The machines there are, as they come.

@@ -8,6 +8,7 @@ use rovnek_core::measures::{Departure, Figures};
 use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
+use rovnek_core::treatments::Kind;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -126,6 +127,8 @@ pub struct MachineView {
     pub fixed: Vec<SolidView>,
     /// What it runs along.
     pub line: Option<LineView>,
+    /// The kinds of treatments that can do anything for it, by name.
+    pub treatments: Vec<&'static str>,
 }
 
 /// A track or rail, and how it rides.
@@ -213,6 +216,7 @@ impl MachineView {
         MachineView {
             bodies: rig.bodies().to_vec(),
             axes: rig.axes().iter().enumerate().map(axis).collect(),
+            treatments: Kind::fitting(rig.axes()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
             line,
         }
@@ -256,22 +260,28 @@ pub struct ReachView {
     pub limits: Vec<String>,
 }
 
-/// An earlier move that a machine is to follow.
-#[derive(Deserialize, TS)]
-pub struct FollowWanted {
-    /// Whose camera; none to follow nothing.
-    pub take: Option<u32>,
-    /// Where the axes are now, in shown units.
-    pub near: Vec<f64>,
-}
-
-/// Where a machine cannot follow from where its base stands.
+/// Where a machine that follows another move cannot get, and how fast its base goes.
 #[derive(Serialize, TS)]
 pub struct FollowView {
-    /// The stretches of time.
+    /// The stretches of time in which it is short.
     pub gaps: Vec<Gap>,
     /// The move's length.
     pub length_s: f64,
+    /// Metres short at each frame.
+    pub short_m: Vec<f64>,
+    /// Metres a second of the base at each frame.
+    pub base_m_s: Vec<f64>,
+}
+
+/// A move that was made of what a job found.
+#[derive(Serialize, TS)]
+pub struct KeptView {
+    /// The new move.
+    pub move_id: u32,
+    /// Whether its setup's machine runs it: it does where it is the machine that it was made for.
+    pub runs: bool,
+    /// What the document has that it had not before.
+    pub changed: crate::snapshot::Changed,
 }
 
 /// A machine to choose.

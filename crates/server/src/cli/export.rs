@@ -1,27 +1,31 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::{layers, scenery, takeaway};
+use crate::moves::{From, Moves};
+use crate::{scenery, takeaway};
 use clap::Args;
-use rovnek_core::evaluate::Stages;
-use rovnek_core::motion::Context;
 use rovnek_core::performer::Clips;
+use rovnek_core::samples::Samples;
 use rovnek_store::Store;
+use rovnek_store::model::Document;
+use rovnek_store::reader::Reader;
 use std::path::PathBuf;
-use std::sync::Arc;
 
 #[derive(Args)]
 pub struct Export {
     /// Folder of the production
     #[arg(long, default_value = "rovnek-data")]
     data: PathBuf,
-    /// Number of the take on the slate
-    #[arg(long)]
-    take: u32,
+    /// Number of the take on the slate: the one of its moves that is chosen
+    #[arg(long, required_unless_present = "a_move", conflicts_with = "a_move")]
+    take: Option<u32>,
+    /// Number of a move, or its name: one that is keyed, that follows another, or a variant
+    #[arg(long = "move", value_name = "MOVE")]
+    a_move: Option<String>,
     /// Format of OUT: csv, glb, tum, opentrackio, or axes (the machine's axes at the full rate)
     #[arg(long)]
     to: takeaway::As,
-    /// As it was rolled, without its treatments
+    /// As it was rolled or keyed, without its treatments
     #[arg(long)]
     raw: bool,
     /// File to write
@@ -35,28 +39,49 @@ impl Export {
         }
         let store = Store::open(&self.data).map_err(|e| e.to_string())?;
         let document = store.document().map_err(|e| e.to_string())?;
-        let take =
-            document.takes.iter().find(|t| t.number == self.take && t.pass.is_none()).ok_or_else(|| {
-                let known: Vec<String> = document.takes.iter().map(|t| t.number.to_string()).collect();
-                format!("there is no take {}; there are {}", self.take, known.join(", "))
-            })?;
+        let id = match (&self.a_move, self.take) {
+            (Some(named), _) => by_name(&document, named)?,
+            (None, number) => of_take(&document, number.unwrap_or_default())?,
+        };
         let reader = store.reader().map_err(|e| e.to_string())?;
-        let rig = take.rig.build(&take.camera);
-        let raw = layers::samples(&reader, take, &document.passes(take.id), rig.axes());
-        let raw = Arc::new(raw.map_err(|e| e.to_string())?);
-        let treatments: &[_] = if self.raw { &[] } else { &take.treatments };
-        let samples = Stages::default().treated(
-            0,
-            &raw,
-            treatments,
-            &Context { rig: &*rig, rate: document.scene.rate },
-        );
         let scene = &document.scene;
         let mut clips = Clips::new();
         scenery::load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
-        let playing = scenery::Scenery::of(scene, &clips).playing;
+        let scenery = scenery::Scenery::of(scene, &clips);
+        let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
+        let from = From { document: &document, scenery: &scenery, cast: 0, read: &read };
+        let moved = Moves::default().evaluate(&from, id).map_err(|e| e.to_string())?;
         let goods = scenery::goods(&reader, &scene.pieces).map_err(|e| e.to_string())?;
-        let around = takeaway::Around { scene, playing: &playing, goods: &goods };
-        write_file(&self.out, &takeaway::file(self.to, &around, take, &*rig, &samples))
+        let around = takeaway::Around { scene, playing: &scenery.playing, goods: &goods };
+        let samples = if self.raw { &moved.raw } else { &moved.now.samples };
+        write_file(&self.out, &takeaway::file(self.to, &around, &moved, samples))
+    }
+}
+
+/// The chosen move of a take.
+fn of_take(document: &Document, number: u32) -> Result<u32, String> {
+    let takes = || document.takes.iter().filter(|t| t.pass.is_none());
+    let take = takes().find(|t| t.number == number).ok_or_else(|| {
+        let known: Vec<String> = takes().map(|t| t.number.to_string()).collect();
+        format!("there is no take {number}; there are {}", known.join(", "))
+    })?;
+    Ok(document.chosen(take.id).ok_or("a take that rolls cannot be taken away; cut it first")?.id)
+}
+
+/// A move by its number or its name.
+fn by_name(document: &Document, named: &str) -> Result<u32, String> {
+    let there = || document.moves.iter().filter(|m| !m.binned);
+    let found: Vec<u32> =
+        there().filter(|m| m.name == named || m.id.to_string() == named).map(|m| m.id).collect();
+    match found[..] {
+        [one] => Ok(one),
+        [] => {
+            let known: Vec<String> = there().map(|m| format!("{} {}", m.id, m.name).trim().into()).collect();
+            Err(format!("there is no move \"{named}\"; there are {}", known.join(", ")))
+        }
+        _ => {
+            let numbers: Vec<String> = found.iter().map(u32::to_string).collect();
+            Err(format!("several moves are called \"{named}\"; give a number: {}", numbers.join(", ")))
+        }
     }
 }

@@ -22,6 +22,11 @@ impl Served {
         let folder = tempfile::tempdir().unwrap();
         let mut store = Store::open(folder.path()).unwrap();
         rovnek_server::demo::fill(&mut store).unwrap();
+        Served::of(folder, store)
+    }
+
+    /// A production in a folder, without a network.
+    pub fn of(folder: TempDir, store: Store) -> Served {
         let (app, _recorder) = assemble(store).unwrap();
         let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
         Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
@@ -46,6 +51,13 @@ impl Served {
     /// Puts one value in the place of another.
     pub fn replace(&self, path: &str, value: Value) -> (Status, Value) {
         self.edit("change it", json!([{"op": "replace", "path": path, "value": value}]))
+    }
+
+    /// The number of the move of a take.
+    pub fn move_of(&self, take: &Value) -> u64 {
+        let moves = self.json("/api/document")["moves"].clone();
+        let its = moves.as_array().unwrap().iter().find(|m| m["source"]["take"] == *take);
+        its.unwrap()["id"].as_u64().unwrap()
     }
 
     /// Takes the newest edit back.

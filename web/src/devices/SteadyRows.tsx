@@ -2,22 +2,21 @@ import type { Steady } from "../generated/types";
 import { Choice, Row } from "../set/rows";
 import { NumberField } from "../shell/fields";
 
-/** How a carried camera is steadied: `when` tells live and afterwards apart for who listens. */
+/** How a carried camera is steadied while it is carried. */
 export function SteadyRows(props: {
   steady: Steady;
-  when: "" | " afterwards";
   onChange: (part: Partial<Steady>, gesture?: string) => void;
 }) {
-  const { steady, when, onChange } = props;
+  const { steady, onChange } = props;
   return (
     <>
       <Row label="steadied by">
         <Choice
-          label={`Steadied${when} by`}
+          label="Steadied by"
           value={steady.by}
           options={[
             ["one_euro", "One Euro: prompt"],
-            ["fixed_lag", when ? "fixed lag, taken back" : "fixed lag: always late"],
+            ["fixed_lag", "fixed lag: always late"],
           ]}
           onChange={(by) => onChange({ by })}
         />
@@ -26,7 +25,7 @@ export function SteadyRows(props: {
         {(["position", "rotation"] as const).map((part) => (
           <NumberField
             key={part}
-            label={`Steadying${when} of ${part}`}
+            label={`Steadying of ${part}`}
             unit=""
             digits={2}
             step={0.05}

@@ -1,0 +1,125 @@
+//! Long work: begun, looked at, stopped, kept.
+
+use super::App;
+use super::moves::curves_of;
+use super::views::KeptView;
+use crate::jobs::{JobState, JobView, Made};
+use crate::moves::Evaluated;
+use crate::pool::Urgency;
+use crate::problem::{Outcome, Problem};
+use crate::snapshot::Changed;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use rovnek_core::moves::{NoKeys, Tolerance, by_keys, keys_of};
+use rovnek_store::moves::{NewMove, Source};
+use std::sync::Arc;
+
+/// All jobs, those that are over too.
+#[get("/jobs")]
+pub fn jobs(app: &App) -> Json<Vec<JobView>> {
+    Json(app.jobs.all().to_vec())
+}
+
+/// Asks a job to stop; one that is over is taken off the list.
+#[post("/jobs/<id>/stop")]
+pub fn stop(app: &App, id: u32) -> Json<Vec<JobView>> {
+    app.jobs.stop(id);
+    Json(app.jobs.all().to_vec())
+}
+
+/// Begins to make keys of a move as it now is.
+#[post("/moves/<id>/keys", data = "<tolerance>")]
+pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json<JobView>> {
+    let tolerance = tolerance.into_inner();
+    tolerance.check().map_err(|e| Problem::refused(e.to_string()))?;
+    let document = app.document();
+    let of = document.a_move(id)?;
+    let title = match of.take() {
+        Some(take) => format!("keys of take {}", document.take(take)?.number),
+        None => format!("keys of {}", if of.name.is_empty() { "the move" } else { &of.name }),
+    };
+    let job = app.jobs.begin(title, id);
+    let (number, mine) = (job.id, app.inner().clone());
+    // The job goes on when nobody waits for it.
+    rocket::tokio::spawn(async move {
+        mine.compute(Urgency::Job, move |app| {
+            let Some(mut progress) = app.jobs.run(number) else { return };
+            let made = app.evaluate(id).map_err(|e| JobState::Failed { sentence: e.to_string() });
+            let made = made.and_then(|m| {
+                let mut go_on = |share: f64| {
+                    app.help();
+                    progress.at(share)
+                };
+                let keys = keys_of(&*m.rig, &m.now.samples, tolerance, &mut go_on).map_err(|e| match e {
+                    NoKeys::Stopped => JobState::Stopped,
+                    other => JobState::Failed { sentence: other.to_string() },
+                })?;
+                let by_keys = Arc::new(by_keys(&*m.rig, &m.now.samples, &keys.curves));
+                Ok(Made { keys: Arc::new(keys), of: m.now.clone(), by_keys })
+            });
+            match made {
+                Ok(made) => {
+                    let keys = &made.keys;
+                    let state = JobState::Keys {
+                        count: keys.count,
+                        position_cm: keys.position_cm,
+                        rotation_deg: keys.rotation_deg,
+                    };
+                    app.jobs.end(number, state, Some(made));
+                }
+                Err(state) => app.jobs.end(number, state, None),
+            }
+        })
+        .await;
+    });
+    Ok(Json(job))
+}
+
+fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, Made)> {
+    app.jobs
+        .made(id)
+        .ok_or_else(|| Problem::refused("that job has made nothing, or is forgotten; begin it anew"))
+}
+
+/// The curves that the keys of a job make, over those they were made of; as of a move.
+#[get("/jobs/<id>/lanes")]
+pub async fn lanes(app: &App, id: u32) -> Outcome<Vec<u8>> {
+    app.compute(Urgency::Picture, move |app| {
+        let (job, made) = made(app, id)?;
+        let m = app.evaluate(job.move_id)?;
+        Ok(curves_of(m.rig.axes(), &made.of.samples, &made.by_keys))
+    })
+    .await
+}
+
+/// Keeps the keys of a job as a move of their own, exactly as they were shown. Its setup's machine
+/// runs it, where that is the machine they were made for.
+#[post("/jobs/<id>/keep")]
+pub async fn keep(app: &App, id: u32) -> Outcome<Json<KeptView>> {
+    app.compute(Urgency::Picture, move |app| {
+        let (job, made) = made(app, id)?;
+        let Evaluated { of, camera, rigging, .. } = app.evaluate(job.move_id)?;
+        let document = app.document();
+        let setup = document.setup(of.setup_id)?;
+        let same = (&setup.camera, &setup.rig) == (&camera, &rigging);
+        let new = NewMove {
+            setup_id: of.setup_id,
+            name: job.label.clone(),
+            source: Source::Curves,
+            variant_of: None,
+            curves: made.keys.curves.clone(),
+            run: same,
+        };
+        let before = app.current();
+        let (move_id, after) = app.edit(format!("make {}", job.label), |edit| {
+            let made = edit.add_move(&new)?;
+            if !same {
+                edit.own(made, Some(&camera), Some(&rigging))?;
+            }
+            Ok(made)
+        })?;
+        app.jobs.stop(id);
+        Ok(Json(KeptView { move_id, runs: same, changed: Changed::between(&before, &after) }))
+    })
+    .await
+}

@@ -1,0 +1,248 @@
+//! Moves: pictures, curves, figures, files, whatever they come from.
+
+use super::App;
+use super::scene::put_pose;
+use super::takes::{Download, named};
+use super::views::{AxisTop, FiguresView, FollowView, MachineView};
+use crate::moves::{Evaluated, machine_of};
+use crate::pool::Urgency;
+use crate::problem::{Outcome, Problem};
+use crate::{scenery, takeaway};
+use rocket::http::ContentType;
+use rocket::serde::json::Json;
+use rocket::{FromFormField, get, post};
+use rovnek_core::axis::Axis;
+use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
+use rovnek_core::follow::gaps;
+use rovnek_core::framing;
+use rovnek_core::lens::{depth_of_field, hyperfocal};
+use rovnek_core::list::List;
+use rovnek_core::measures;
+use rovnek_core::samples::Samples;
+use rovnek_core::space::PanTiltRoll;
+use rovnek_core::treatments::{Described, Every, Kind, Treatment};
+use rovnek_formats::WriteFormat;
+use rovnek_store::model::Scene;
+
+/// Before the treatments, or after.
+#[derive(FromFormField, Clone, Copy, Default, PartialEq)]
+pub enum Stage {
+    Raw,
+    #[default]
+    Now,
+}
+
+impl Stage {
+    fn of(self, m: &Evaluated) -> &Samples {
+        if self == Stage::Raw { &m.raw } else { &m.now.samples }
+    }
+}
+
+fn load(app: &crate::app::App, id: u32) -> Outcome<(Scene, Evaluated)> {
+    loaded(app, app.evaluate(id)?)
+}
+
+fn loaded(app: &crate::app::App, m: Evaluated) -> Outcome<(Scene, Evaluated)> {
+    let scene = app.document().scene.clone();
+    if m.raw.is_empty() {
+        return Err(Problem::refused(format!("{} has no samples yet", m.title)));
+    }
+    Ok((scene, m))
+}
+
+#[get("/moves/<id>/machine")]
+pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
+    let document = app.document();
+    let of = document.a_move(id)?;
+    let take = of.take().map(|take| document.take(take)).transpose()?;
+    let (camera, rigging) = machine_of(of, document.setup(of.setup_id)?, take);
+    Ok(Json(MachineView::of(&*rigging.build(&camera))))
+}
+
+/// The frames of a move, for playing; `docs/wire.md`.
+#[get("/moves/<id>/frames?<stage>")]
+pub async fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
+    app.compute(Urgency::Picture, move |app| {
+        let (scene, m) = load(app, id)?;
+        frames_bytes(app, &scene, &m, stage.unwrap_or_default().of(&m))
+    })
+    .await
+}
+
+fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, samples: &Samples) -> Outcome<Vec<u8>> {
+    let camera = &m.camera;
+    let frames = frames_of(samples, &*m.rig, camera, scene.rate);
+    let people = app.scenery(&app.document())?.people;
+    let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (18 + axes + 7 * bodies));
+    for word in [frames.len(), axes, bodies] {
+        out.extend((word as u32).to_le_bytes());
+    }
+    for frame in &frames {
+        put_pose(&mut out, &frame.stance.camera);
+        let a = PanTiltRoll::from_rotation(frame.stance.camera.rotation);
+        let focal = frame.lens.focal_mm;
+        let (near, far) = depth_of_field(camera, focal, frame.lens.focus_m);
+        let seen = framing::subject(camera, focal, frame.stance.camera, people.at(frame.time_s));
+        let (id, share) = seen.map_or((0, 0.0), |s| (people.id(s.index), s.share));
+        let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop, near, far]
+            .into_iter()
+            .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
+            .chain([hyperfocal(camera, focal), f64::from(id), share])
+            .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
+        for number in numbers {
+            out.extend((number as f32).to_le_bytes());
+        }
+        frame.stance.bodies.iter().for_each(|b| put_pose(&mut out, b));
+    }
+    Ok(out)
+}
+
+/// The curves of a move at every sample: samples and axes (u32), rate (f32), then for each axis
+/// its raw values and its values now (f32, shown units); `docs/wire.md`.
+#[get("/moves/<id>/lanes")]
+pub async fn lanes(app: &App, id: u32) -> Outcome<Vec<u8>> {
+    app.compute(Urgency::Picture, move |app| {
+        let (_, m) = load(app, id)?;
+        Ok(curves_of(m.rig.axes(), &m.raw, &m.now.samples))
+    })
+    .await
+}
+
+/// What a move would be under treatments that are not kept: its frames, lanes or figures.
+#[derive(FromFormField, Clone, Copy, PartialEq)]
+pub enum Part {
+    Frames,
+    Lanes,
+    Figures,
+}
+
+/// A move under treatments that are tried while a control is dragged; nothing of it is kept.
+#[post("/moves/<id>/preview?<part>", data = "<treatments>")]
+pub async fn preview(app: &App, id: u32, part: Part, treatments: Json<List<Treatment>>) -> Outcome<Vec<u8>> {
+    let urgency = if part == Part::Figures { Urgency::Metrics } else { Urgency::Picture };
+    app.compute(urgency, move |app| {
+        let (scene, m) =
+            loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
+        match part {
+            Part::Frames => frames_bytes(app, &scene, &m, &m.now.samples),
+            Part::Lanes => Ok(curves_of(m.rig.axes(), &m.raw, &m.now.samples)),
+            Part::Figures => Ok(serde_json::to_vec(&figures_of(&m)).expect("figures are plain data")),
+        }
+    })
+    .await
+}
+
+/// Curves before and after, as they are sent.
+pub fn curves_of(axes: &[Axis], before: &Samples, after: &Samples) -> Vec<u8> {
+    let mut out = Vec::with_capacity(12 + before.len() * axes.len() * 8);
+    out.extend((before.len() as u32).to_le_bytes());
+    out.extend((axes.len() as u32).to_le_bytes());
+    out.extend((before.rate_hz() as f32).to_le_bytes());
+    let mut raw = before.clone();
+    raw.unwrap_angles(axes);
+    for (i, axis) in axes.iter().enumerate() {
+        for samples in [&raw, after] {
+            for row in samples.rows() {
+                out.extend((axis.unit.to_shown(row[i]) as f32).to_le_bytes());
+            }
+        }
+    }
+    out
+}
+
+#[get("/moves/<id>/figures")]
+pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
+    app.compute(Urgency::Metrics, move |app| Ok(Json(figures_of(&load(app, id)?.1)))).await
+}
+
+fn figures_of(m: &Evaluated) -> FiguresView {
+    let track = |samples: &Samples| track_of_samples(samples, &*m.rig, &m.camera);
+    let (raw, now) = (track(&m.raw), track(&m.now.samples));
+    let top = |samples: &Samples, i: usize| {
+        let column = samples.column(i);
+        column.windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max) * samples.rate_hz()
+    };
+    let axes = m.rig.axes().iter().enumerate().map(|(i, axis)| AxisTop {
+        name: axis.name.into(),
+        unit: axis.unit.symbol(),
+        raw: axis.unit.to_shown(top(&m.raw, i)),
+        now: axis.unit.to_shown(top(&m.now.samples, i)),
+    });
+    FiguresView {
+        raw: measures::figures(&raw),
+        now: measures::figures(&now),
+        departure: measures::departure(&now, &raw),
+        axes: axes.collect(),
+    }
+}
+
+/// A move as a file: csv, glb, tum, opentrackio or axes.
+#[get("/moves/<id>/export?<as>&<stage>")]
+pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
+    let kind: takeaway::As = r#as.parse().map_err(Problem::refused)?;
+    app.compute(Urgency::Job, move |app| {
+        let (scene, m) = load(app, id)?;
+        let stage = stage.unwrap_or_default();
+        let document = app.document();
+        let playing = app.scenery(&document)?.playing;
+        let goods = app.read(|reader| scenery::goods(reader, &scene.pieces))?;
+        let around = takeaway::Around { scene: &scene, playing: &playing, goods: &goods };
+        let bytes = takeaway::file(kind, &around, &m, stage.of(&m));
+        let content = match kind {
+            takeaway::As::Track(WriteFormat::Glb) => ContentType::new("model", "gltf-binary"),
+            takeaway::As::Track(WriteFormat::Csv) | takeaway::As::Axes => ContentType::CSV,
+            takeaway::As::Track(_) => ContentType::Plain,
+        };
+        let raw = if stage == Stage::Raw { "-raw" } else { "" };
+        Ok(named(bytes, content, &scene, &m.title, &format!("{raw}.{}", kind.ending())))
+    })
+    .await
+}
+
+/// The times of the keys that a move as it now is has, one every so many frames or seconds.
+#[get("/moves/<id>/keys?<frames>&<seconds>")]
+pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>) -> Outcome<Json<Vec<f64>>> {
+    let every = match (frames, seconds) {
+        (Some(n), None) => Every::Frames(n),
+        (None, Some(s)) => Every::Seconds(s),
+        _ => return Err(Problem::refused("say either how many frames or how many seconds apart")),
+    };
+    every.check().map_err(|e| Problem::refused(e.sentence))?;
+    app.compute(Urgency::Picture, move |app| {
+        let (scene, m) = load(app, id)?;
+        Ok(Json(every.times(m.now.samples.duration_s(), scene.rate)))
+    })
+    .await
+}
+
+/// Where a machine that follows is short, frame by frame, and how fast its base goes.
+#[get("/moves/<id>/follow")]
+pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
+    app.compute(Urgency::Picture, move |app| {
+        let (scene, m) = load(app, id)?;
+        let sentence = || Problem::refused(format!("{} follows no other move", m.title));
+        let short_m = m.short_m.as_ref().ok_or_else(sentence)?;
+        let base = |k: usize| {
+            let row = |k: usize| m.rig.forward(m.raw.row(k.min(m.raw.len() - 1))).carriage.position;
+            row(k + 1).distance(row(k)) * m.raw.rate_hz()
+        };
+        let count = scene.rate.frames_within(m.raw.duration_s());
+        let sample = |frame: usize| {
+            ((scene.rate.time_of(frame) * m.raw.rate_hz()).round() as usize).min(m.raw.len() - 1)
+        };
+        Ok(Json(FollowView {
+            gaps: gaps(m.raw.rate_hz(), short_m),
+            length_s: m.raw.duration_s(),
+            short_m: (0..count).map(|f| short_m[sample(f)]).collect(),
+            base_m_s: (0..count).map(|f| base(sample(f))).collect(),
+        }))
+    })
+    .await
+}
+
+/// The kinds of treatments, and what can be set of each.
+#[get("/kinds/treatments")]
+pub fn kinds() -> Json<Vec<Described>> {
+    Json(Kind::all())
+}

@@ -1,0 +1,238 @@
+//! Long work: what is being done, how far it is, the way to stop it, and a result that stays. A job
+//! survives the page that began it.
+
+use crate::app::lock;
+use rovnek_core::motion::Motion;
+use rovnek_core::moves::KeysOf;
+use rovnek_core::samples::Samples;
+use serde::Serialize;
+use std::collections::BTreeMap;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, Mutex};
+use tokio::sync::watch;
+use ts_rs::TS;
+
+/// Jobs that are over and still listed, at the most; older ones are forgotten.
+const LISTED: usize = 20;
+/// A share that grows by less than this is not worth telling.
+const TELLING: f64 = 0.01;
+
+/// A job as pages see it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct JobView {
+    /// Its number.
+    pub id: u32,
+    /// What is done, in a few words.
+    pub label: String,
+    /// The move it is about.
+    pub move_id: u32,
+    /// How it goes.
+    #[serde(flatten)]
+    pub state: JobState,
+}
+
+/// How a job goes.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[serde(rename_all = "snake_case", tag = "state")]
+pub enum JobState {
+    /// Others are before it.
+    Waiting,
+    /// Under way.
+    Running {
+        /// From 0 to 1.
+        share: f64,
+    },
+    /// There are keys to be kept.
+    Keys {
+        /// How many, all axes together.
+        count: usize,
+        /// The farthest the camera gets from where it was, centimetres.
+        position_cm: f64,
+        /// The most it looks elsewhere than it did, degrees.
+        rotation_deg: f64,
+    },
+    /// It could not be done.
+    Failed {
+        /// Why, and what to do.
+        sentence: String,
+    },
+    /// Somebody stopped it.
+    Stopped,
+}
+
+impl JobState {
+    /// Whether it is waiting or under way.
+    fn open(&self) -> bool {
+        matches!(self, JobState::Waiting | JobState::Running { .. })
+    }
+}
+
+/// What a job made.
+#[derive(Clone)]
+pub struct Made {
+    /// The keys.
+    pub keys: Arc<KeysOf>,
+    /// The motion they were made of, and the motion they make.
+    pub of: Arc<Motion>,
+    /// See `of`.
+    pub by_keys: Arc<Samples>,
+}
+
+/// All jobs.
+pub struct Jobs {
+    list: watch::Sender<Arc<Vec<JobView>>>,
+    inner: Mutex<Inner>,
+}
+
+#[derive(Default)]
+struct Inner {
+    last: u32,
+    stops: BTreeMap<u32, Arc<AtomicBool>>,
+    made: BTreeMap<u32, Made>,
+}
+
+/// A job's own end of it.
+pub struct Progress<'a> {
+    jobs: &'a Jobs,
+    id: u32,
+    stop: Arc<AtomicBool>,
+    told: f64,
+}
+
+impl Progress<'_> {
+    /// Tells how far it is, from 0 to 1; whether to go on.
+    pub fn at(&mut self, share: f64) -> bool {
+        if share >= self.told + TELLING {
+            self.told = share;
+            self.jobs.set(self.id, JobState::Running { share });
+        }
+        !self.stop.load(Ordering::Relaxed)
+    }
+}
+
+impl Default for Jobs {
+    fn default() -> Jobs {
+        Jobs { list: watch::channel(Arc::default()).0, inner: Mutex::default() }
+    }
+}
+
+impl Jobs {
+    /// Told whenever one comes, goes on or ends.
+    pub fn changes(&self) -> watch::Receiver<Arc<Vec<JobView>>> {
+        self.list.subscribe()
+    }
+
+    /// All of them, in the order they were begun.
+    pub fn all(&self) -> Arc<Vec<JobView>> {
+        self.list.borrow().clone()
+    }
+
+    /// Lists a job that waits.
+    pub fn begin(&self, label: String, move_id: u32) -> JobView {
+        let mut inner = lock(&self.inner);
+        inner.last += 1;
+        let id = inner.last;
+        inner.stops.insert(id, Arc::default());
+        let job = JobView { id, label, move_id, state: JobState::Waiting };
+        self.list.send_modify(|list| {
+            let list = Arc::make_mut(list);
+            list.push(job.clone());
+            if list.iter().filter(|j| !j.state.open()).count() > LISTED
+                && let Some(old) = list.iter().position(|j| !j.state.open())
+            {
+                inner.made.remove(&list.remove(old).id);
+            }
+        });
+        job
+    }
+
+    /// The job's own end; none where it was stopped before its turn came.
+    pub fn run(&self, id: u32) -> Option<Progress<'_>> {
+        let stop = lock(&self.inner).stops.get(&id)?.clone();
+        if stop.load(Ordering::Relaxed) {
+            self.end(id, JobState::Stopped, None);
+            return None;
+        }
+        self.set(id, JobState::Running { share: 0.0 });
+        Some(Progress { jobs: self, id, stop, told: 0.0 })
+    }
+
+    /// How a job ended, and what it made.
+    pub fn end(&self, id: u32, state: JobState, made: Option<Made>) {
+        {
+            let mut inner = lock(&self.inner);
+            inner.stops.remove(&id);
+            if let Some(made) = made {
+                inner.made.insert(id, made);
+            }
+        }
+        self.set(id, state);
+    }
+
+    fn set(&self, id: u32, state: JobState) {
+        self.list.send_modify(|list| {
+            if let Some(job) = Arc::make_mut(list).iter_mut().find(|j| j.id == id) {
+                job.state = state;
+            }
+        });
+    }
+
+    /// Asks a job to stop; one that is over is taken off the list.
+    pub fn stop(&self, id: u32) {
+        let mut inner = lock(&self.inner);
+        if let Some(stop) = inner.stops.get(&id) {
+            stop.store(true, Ordering::Relaxed);
+            return;
+        }
+        inner.made.remove(&id);
+        self.list.send_modify(|list| Arc::make_mut(list).retain(|j| j.id != id));
+    }
+
+    /// What a job made, and which it was.
+    pub fn made(&self, id: u32) -> Option<(JobView, Made)> {
+        let made = lock(&self.inner).made.get(&id)?.clone();
+        Some((self.all().iter().find(|j| j.id == id)?.clone(), made))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn state(jobs: &Jobs, id: u32) -> Option<JobState> {
+        jobs.all().iter().find(|j| j.id == id).map(|j| j.state.clone())
+    }
+
+    #[test]
+    fn a_job_is_told_of_stopped_and_taken_off_the_list() {
+        let jobs = Jobs::default();
+        let mut told = jobs.changes();
+        let id = jobs.begin("keys of take 1".into(), 1).id;
+        assert_eq!(state(&jobs, id), Some(JobState::Waiting));
+        let mut progress = jobs.run(id).unwrap();
+        assert!(progress.at(0.5) && told.has_changed().unwrap());
+        told.mark_unchanged();
+        // Less than can be seen is not told.
+        assert!(progress.at(0.5001) && !told.has_changed().unwrap());
+        jobs.stop(id);
+        assert!(!progress.at(0.7));
+        jobs.end(id, JobState::Stopped, None);
+        assert_eq!(state(&jobs, id), Some(JobState::Stopped));
+        jobs.stop(id);
+        assert_eq!((state(&jobs, id), jobs.made(id).is_none()), (None, true));
+    }
+
+    #[test]
+    fn one_that_is_stopped_before_its_turn_does_nothing_and_old_ones_are_forgotten() {
+        let jobs = Jobs::default();
+        let first = jobs.begin("first".into(), 1).id;
+        jobs.stop(first);
+        assert!(jobs.run(first).is_none());
+        assert_eq!(state(&jobs, first), Some(JobState::Stopped));
+        for _ in 0..LISTED + 2 {
+            let id = jobs.begin("more".into(), 1).id;
+            jobs.end(id, JobState::Failed { sentence: "no".into() }, None);
+        }
+        assert_eq!((state(&jobs, first), jobs.all().len()), (None, LISTED + 1));
+    }
+}

@@ -1,0 +1,272 @@
+//! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
+//! treatments. What was worked out last is kept, by what it was made of.
+
+use crate::app::lock;
+use crate::layers;
+use crate::scenery::Scenery;
+use crate::staging::ride;
+use rovnek_core::evaluate::{Stages, track_of_samples};
+use rovnek_core::follow::Wish;
+use rovnek_core::keys::Keyed;
+use rovnek_core::lens::Camera;
+use rovnek_core::measures;
+use rovnek_core::motion::{Context, Motion};
+use rovnek_core::moves::{Around, followed, keyed};
+use rovnek_core::playing::Ride;
+use rovnek_core::rigs::{Carrier, Rig, Rigging};
+use rovnek_core::samples::Samples;
+use rovnek_core::treatments::{Treatment, check_list};
+use rovnek_store::model::{Document, Setup, Take};
+use rovnek_store::moves::{Move, Source};
+use rovnek_store::reader::Reader;
+use rovnek_store::{Result, StoreError};
+use std::collections::{BTreeMap, VecDeque};
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::sync::{Arc, Mutex};
+
+/// A move ready to be looked at.
+pub struct Evaluated {
+    /// The move.
+    pub of: Move,
+    /// As it is called: "take 3", "setup A, keys".
+    pub title: String,
+    /// Its camera.
+    pub camera: Camera,
+    /// Its machine, as it is kept.
+    pub rigging: Rigging,
+    /// Its machine.
+    pub rig: Box<dyn Rig>,
+    /// As recorded, keyed or solved.
+    pub raw: Arc<Samples>,
+    /// After its treatments.
+    pub now: Arc<Motion>,
+    /// Of a machine that follows: metres it is short at every sample.
+    pub short_m: Option<Arc<Vec<f64>>>,
+}
+
+/// Motion before treatments, and what a machine that follows is short.
+#[derive(Clone)]
+struct Sourced {
+    samples: Arc<Samples>,
+    short_m: Option<Arc<Vec<f64>>>,
+}
+
+/// How much a take shakes, cm and degrees.
+pub type Shake = (Option<f64>, Option<f64>);
+
+/// The moves that were worked out last.
+pub struct Moves {
+    kept: Mutex<Kept>,
+    stages: Stages,
+    /// Of treatments that are being tried.
+    tried: Stages,
+}
+
+#[derive(Default)]
+struct Kept {
+    sources: VecDeque<(u64, Sourced)>,
+    wishes: VecDeque<(u64, Arc<Wish>)>,
+    shakes: BTreeMap<u64, Shake>,
+}
+
+/// Bytes of treated motion that are kept: a minute of ten axes is half a megabyte.
+const STAGES_BYTES: usize = 96 << 20;
+/// The same of treatments that are being tried.
+const TRIED_BYTES: usize = 24 << 20;
+
+impl Default for Moves {
+    fn default() -> Moves {
+        Moves {
+            kept: Mutex::default(),
+            stages: Stages::within(STAGES_BYTES),
+            tried: Stages::within(TRIED_BYTES),
+        }
+    }
+}
+
+/// Sources that are kept: a minute of ten axes is half a megabyte.
+const KEPT: usize = 12;
+/// How many moves may follow one another.
+const DEEPEST: usize = 8;
+
+/// What a move is worked out from: the document, what plays in its scene, samples.
+pub struct From<'a> {
+    /// Everything but the samples.
+    pub document: &'a Document,
+    /// What plays, and a number that changes with it.
+    pub scenery: &'a Scenery,
+    /// See `scenery`.
+    pub cast: u64,
+    /// Reads samples.
+    pub read: &'a dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result<Samples>,
+}
+
+impl Moves {
+    /// A move, worked out.
+    pub fn evaluate(&self, from: &From, id: u32) -> Result<Evaluated> {
+        self.at_depth(from, id, 0)
+    }
+
+    /// A move as it would be under other treatments, which are not kept.
+    pub fn tried(&self, from: &From, id: u32, treatments: &[Treatment]) -> Result<Evaluated> {
+        check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
+        let mut m = self.at_depth(from, id, 0)?;
+        let context = Context { rig: &*m.rig, rate: from.document.scene.rate };
+        let print = fingerprint(from, id, 0)?;
+        m.now = self.tried.treated(print, &m.raw, treatments, &context);
+        Ok(m)
+    }
+
+    fn at_depth(&self, from: &From, id: u32, depth: usize) -> Result<Evaluated> {
+        if depth > DEEPEST {
+            let sentence = format!("more than {DEEPEST} moves follow one another; make keys of one of them");
+            return Err(StoreError::Refused(sentence));
+        }
+        let document = from.document;
+        let of = document.a_move(id)?.clone();
+        let setup = document.setup(of.setup_id)?;
+        let take = of.take().map(|take| document.take(take)).transpose()?;
+        let (camera, rigging) = machine_of(&of, setup, take);
+        let rig = rigging.build(&camera);
+        let print = fingerprint(from, id, depth)?;
+        let known =
+            lock(&self.kept).sources.iter().find(|(known, _)| *known == print).map(|(_, s)| s.clone());
+        let source = match known {
+            Some(known) => known,
+            None => {
+                let made = self.source(from, &of, take, &*rig, &rigging, depth)?;
+                keep(&mut lock(&self.kept).sources, (print, made.clone()));
+                made
+            }
+        };
+        let context = Context { rig: &*rig, rate: document.scene.rate };
+        let now = self.stages.treated(print, &source.samples, &of.treatments, &context);
+        let title = match take {
+            Some(take) => format!("take {}", take.number),
+            None => format!("setup {}, {}", setup.letter, if of.name.is_empty() { "keys" } else { &of.name }),
+        };
+        Ok(Evaluated { of, title, camera, rigging, rig, raw: source.samples, now, short_m: source.short_m })
+    }
+
+    fn source(
+        &self,
+        from: &From,
+        of: &Move,
+        take: Option<&Take>,
+        rig: &dyn Rig,
+        rigging: &Rigging,
+        depth: usize,
+    ) -> Result<Sourced> {
+        if let Some(take) = take {
+            let passes = from.document.passes(take.id);
+            let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
+            return Ok(Sourced { samples: Arc::new(samples), short_m: None });
+        }
+        let ride = self.ride(from, rigging, depth);
+        let around = Around { ride: ride.as_ref(), people: &from.scenery.people };
+        match of.source {
+            Source::Follow { of: other } => {
+                let wish = self.wish_at(from, other, depth + 1)?;
+                let base = Keyed::of(&of.curves, rig, wish.length_s());
+                let followed = followed(rig, &wish, &base, &around);
+                let short_m = Some(Arc::new(followed.short_m));
+                Ok(Sourced { samples: Arc::new(followed.samples), short_m })
+            }
+            Source::Curves | Source::Take { .. } => {
+                let length_s = from.document.scene.length_s;
+                let keys = Keyed::of(&of.curves, rig, length_s);
+                Ok(Sourced { samples: Arc::new(keyed(rig, &keys, length_s, &around)), short_m: None })
+            }
+        }
+    }
+
+    /// Where what carries a machine is.
+    fn ride(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<Ride> {
+        let moved = |id: u32| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
+        Some(ride(from.document, &from.scenery.playing, rigging.carried?, &moved))
+    }
+
+    /// The camera of a move, to be followed.
+    pub fn wish(&self, from: &From, id: u32) -> Result<Arc<Wish>> {
+        self.wish_at(from, id, 1)
+    }
+
+    fn wish_at(&self, from: &From, id: u32, depth: usize) -> Result<Arc<Wish>> {
+        let of = from.document.a_move(id)?;
+        let mut hasher = DefaultHasher::new();
+        (fingerprint(from, id, depth)?, json(&of.treatments)).hash(&mut hasher);
+        let print = hasher.finish();
+        if let Some((_, wish)) = lock(&self.kept).wishes.iter().find(|(known, _)| *known == print) {
+            return Ok(wish.clone());
+        }
+        let m = self.at_depth(from, id, depth)?;
+        let wish = Wish::of(&track_of_samples(&m.now.samples, &*m.rig, &m.camera))
+            .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
+        let wish = Arc::new(wish);
+        keep(&mut lock(&self.kept).wishes, (print, wish.clone()));
+        Ok(wish)
+    }
+
+    /// How much a take shakes as it was rolled.
+    pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
+        let passes = from.document.passes(take.id);
+        let print = layers::print(take, &passes);
+        if let Some(known) = lock(&self.kept).shakes.get(&print) {
+            return Ok(*known);
+        }
+        let rig = take.rig.build(&take.camera);
+        let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
+        let figures = measures::figures(&track_of_samples(&samples, &*rig, &take.camera));
+        let shake = (figures.shake_position_cm, figures.shake_rotation_deg);
+        lock(&self.kept).shakes.insert(print, shake);
+        Ok(shake)
+    }
+}
+
+/// The camera and the machine of a move: its own, or those of its take or setup.
+pub fn machine_of(of: &Move, setup: &Setup, take: Option<&Take>) -> (Camera, Rigging) {
+    let (camera, rig) = take.map_or((&setup.camera, &setup.rig), |t| (&t.camera, &t.rig));
+    (of.camera.as_ref().unwrap_or(camera).clone(), of.rig.as_ref().unwrap_or(rig).clone())
+}
+
+fn keep<T>(kept: &mut VecDeque<(u64, T)>, one: (u64, T)) {
+    if kept.len() == KEPT {
+        kept.pop_front();
+    }
+    kept.push_back(one);
+}
+
+fn json(of: &impl serde::Serialize) -> String {
+    serde_json::to_string(of).expect("parameters are plain data")
+}
+
+/// What a move's motion is made of before its treatments, as one number: as long as it is the same,
+/// so is the motion.
+fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
+    let document = from.document;
+    let of = document.a_move(id)?;
+    let take = of.take().map(|take| document.take(take)).transpose()?;
+    let (camera, rigging) = machine_of(of, document.setup(of.setup_id)?, take);
+    let mut hasher = DefaultHasher::new();
+    (json(&camera), json(&rigging)).hash(&mut hasher);
+    if let Some(take) = take {
+        layers::print(take, &document.passes(take.id)).hash(&mut hasher);
+        return Ok(hasher.finish());
+    }
+    (id, json(&of.curves), document.scene.length_s.to_bits(), from.cast).hash(&mut hasher);
+    let deeper = |id: u32| -> Option<(u64, String)> {
+        let treatments = json(&document.a_move(id).ok()?.treatments);
+        (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten().map(|p| (p, treatments))
+    };
+    if let Source::Follow { of } = of.source {
+        deeper(of).hash(&mut hasher);
+    }
+    if let Some(Carrier::Setup { id, moved }) = rigging.carried {
+        moved.and_then(deeper).hash(&mut hasher);
+        let stands = document.setups.iter().find(|s| s.id == id).map(|s| (json(&s.rig), json(&s.camera)));
+        stands.hash(&mut hasher);
+    } else if let Some(Carrier::Piece { id }) = rigging.carried {
+        document.scene.pieces.iter().find(|p| p.id == id).map(json).hash(&mut hasher);
+    }
+    Ok(hasher.finish())
+}

@@ -1,0 +1,378 @@
+//! Moves: what a camera does over time, however it came to be. A move is a row; what is keyed of it
+//! is a row for each axis.
+//!
+//! A take gets its move when it is closed. Others of the same take, or of the same keyed move, are
+//! variants: siblings of which one is chosen.
+
+use crate::history::{Edit, Table};
+use crate::model::{column, uncolumn};
+use crate::read::{one, rows};
+use crate::{Result, StoreError, now, read};
+use rovnek_core::keys::{Curves, check};
+use rovnek_core::lens::Camera;
+use rovnek_core::list::List;
+use rovnek_core::rigs::Rigging;
+use rovnek_core::treatments::{Treatment, check_list};
+use rusqlite::types::Value;
+use rusqlite::{Connection, OptionalExtension, Row, Transaction};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Where the motion of a move comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+pub enum Source {
+    /// It was recorded: a take, with the passes that count.
+    Take {
+        /// Which.
+        take: u32,
+    },
+    /// Keys.
+    Curves,
+    /// Its setup's machine goes where another move's camera is; keys are those of its base.
+    Follow {
+        /// The other move.
+        #[serde(rename = "move")]
+        of: u32,
+    },
+}
+
+/// What a camera does over time.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Move {
+    /// Its id.
+    pub id: u32,
+    /// The setup it belongs to.
+    pub setup_id: u32,
+    /// A name of its own, or nothing.
+    pub name: String,
+    /// Where its motion comes from.
+    pub source: Source,
+    /// The first of its siblings; none of that one itself.
+    pub variant_of: Option<u32>,
+    /// Of its siblings, the one that is shown.
+    pub chosen: bool,
+    /// Keys, by the names of axes; axes without are left out.
+    #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
+    pub curves: Curves,
+    /// What is done to it, in order.
+    pub treatments: List<Treatment>,
+    /// Its own; none: that of the take, or of the setup as it stands.
+    pub camera: Option<Camera>,
+    /// Its own; none: that of the take, or of the setup as it stands.
+    pub rig: Option<Rigging>,
+    /// In the bin.
+    pub binned: bool,
+}
+
+impl Move {
+    /// The take it comes from.
+    pub fn take(&self) -> Option<u32> {
+        match self.source {
+            Source::Take { take } => Some(take),
+            Source::Curves | Source::Follow { .. } => None,
+        }
+    }
+
+    /// Whether it is a sibling of another, or that one itself: of the same take, or of the same first.
+    fn of_one(&self, other: &Move) -> bool {
+        let first = |m: &Move| m.variant_of.unwrap_or(m.id);
+        match (self.take(), other.take()) {
+            (Some(a), Some(b)) => a == b,
+            (None, None) => first(self) == first(other),
+            _ => false,
+        }
+    }
+}
+
+/// A move to be made.
+#[derive(Clone, Debug, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+#[ts(optional_fields)]
+pub struct NewMove {
+    /// The setup it belongs to.
+    pub setup_id: u32,
+    /// A name of its own, or nothing.
+    #[serde(default)]
+    #[ts(as = "Option<String>")]
+    pub name: String,
+    /// Where its motion comes from.
+    pub source: Source,
+    /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
+    #[serde(default)]
+    pub variant_of: Option<u32>,
+    /// Keys.
+    #[serde(default)]
+    #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
+    pub curves: Curves,
+    /// The setup's machine runs it from now on.
+    #[serde(default)]
+    #[ts(as = "Option<bool>")]
+    pub run: bool,
+}
+
+/// Moves of a setup, at the most.
+const MOST: u32 = 1000;
+
+const CURVES: &str = "SELECT axis, keys FROM curve WHERE move_id = ?1";
+
+fn move_of(db: &Connection, row: &Row) -> Result<Move> {
+    let id = row.get("id")?;
+    let curves = rows(db, CURVES, id, |r| {
+        let keys: List<_> = uncolumn("curve", &r.get::<_, String>(1)?)?;
+        Ok((r.get::<_, String>(0)?, keys))
+    })?;
+    let optional = |name: &str| row.get::<_, Option<String>>(name);
+    let source = match (row.get("take_id")?, row.get("follows")?) {
+        (Some(take), _) => Source::Take { take },
+        (None, Some(of)) => Source::Follow { of },
+        (None, None) => Source::Curves,
+    };
+    Ok(Move {
+        id,
+        setup_id: row.get("setup_id")?,
+        name: row.get("name")?,
+        source,
+        variant_of: row.get("variant_of")?,
+        chosen: row.get("chosen")?,
+        curves: curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(),
+        treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
+        camera: optional("camera")?.map(|c| uncolumn("camera", &c)).transpose()?,
+        rig: optional("rig")?.map(|r| uncolumn("rig", &r)).transpose()?,
+        binned: optional("binned_at")?.is_some(),
+    })
+}
+
+/// One move.
+pub(crate) fn a_move(db: &Connection, id: u32) -> Result<Move> {
+    one(db, "move", "SELECT * FROM move WHERE id = ?1", id, |row| move_of(db, row))
+}
+
+/// The move that a curve belongs to.
+pub(crate) fn owner(db: &Connection, curve: u32) -> Result<u32> {
+    one(db, "curve", "SELECT move_id FROM curve WHERE id = ?1", curve, |r| Ok(r.get(0)?))
+}
+
+/// The numbers of a scene's moves, those of bins too.
+pub(crate) const IDS: &str = "SELECT m.id FROM move m JOIN setup s ON s.id = m.setup_id
+    WHERE s.scene_id = ?1 ORDER BY m.id";
+
+/// Gives every closed take that has none its move. Passes have none of their own.
+pub(crate) fn of_takes(db: &Connection) -> Result<()> {
+    db.execute_batch(
+        "INSERT INTO move (setup_id, take_id) SELECT setup_id, id FROM take
+         WHERE pass_of IS NULL AND NOT rolling AND id NOT IN (SELECT take_id FROM move WHERE take_id IS NOT NULL)
+         ORDER BY id",
+    )?;
+    Ok(())
+}
+
+/// The move of a take that is closed just now; none for a pass.
+pub(crate) fn of_take(db: &Connection, take: u32) -> Result<Option<u32>> {
+    of_takes(db)?;
+    let sql = "SELECT id FROM move WHERE take_id = ?1 ORDER BY id LIMIT 1";
+    Ok(db.query_row(sql, [take], |r| r.get(0)).optional()?)
+}
+
+fn refused(sentence: impl Into<String>) -> StoreError {
+    StoreError::Refused(sentence.into())
+}
+
+impl Edit<'_> {
+    /// One move.
+    pub fn a_move(&self, id: u32) -> Result<Move> {
+        a_move(self.db(), id)
+    }
+
+    /// All moves of a setup.
+    fn moves_of(&self, setup: u32) -> Result<Vec<Move>> {
+        rows(self.db(), "SELECT * FROM move WHERE setup_id = ?1 ORDER BY id", setup, |r| {
+            move_of(self.db(), r)
+        })
+    }
+
+    /// Adds a move; its number.
+    pub fn add_move(&mut self, new: &NewMove) -> Result<u32> {
+        let setup = read::setup(self.db(), new.setup_id)?;
+        let there = self.moves_of(new.setup_id)?;
+        if there.len() as u32 >= MOST {
+            return Err(refused(format!("setup {} has {MOST} moves; empty the bin first", setup.letter)));
+        }
+        let like = new.variant_of.map(|id| self.a_move(id)).transpose()?;
+        let source = like.as_ref().map_or(new.source, |l| l.source);
+        match source {
+            Source::Take { .. } if like.is_none() => {
+                return Err(refused("a take has its move already; make a variant of that"));
+            }
+            Source::Follow { of } if like.is_none() => {
+                let other = self.a_move(of)?;
+                let scene = self.scene_of(Table::Setup, new.setup_id)?;
+                if other.binned || self.scene_of(Table::Move, of)? != scene {
+                    return Err(StoreError::Missing("move", of));
+                }
+            }
+            _ => {}
+        }
+        if like.as_ref().is_some_and(|l| l.setup_id != new.setup_id) {
+            return Err(refused("a variant belongs to the setup of the move it is made of"));
+        }
+        let (take, follows) = match source {
+            Source::Take { take } => (Some(take), None),
+            Source::Curves => (None, None),
+            Source::Follow { of } => (None, Some(of)),
+        };
+        let first = like.as_ref().map(|l| l.variant_of.unwrap_or(l.id));
+        self.db().execute(
+            "INSERT INTO move (setup_id, take_id, follows, variant_of, chosen, name, binned_at)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            (new.setup_id, take, follows, first, like.is_none(), &new.name, now()),
+        )?;
+        let id = self.db().last_insert_rowid() as u32;
+        self.update(Table::Move, id, &[("binned_at", Value::Null)])?;
+        if let Some(like) = &like {
+            self.write_curves(id, &Curves::new(), &like.curves)?;
+            self.treat(id, &like.treatments)?;
+            self.own(id, like.camera.as_ref(), like.rig.as_ref())?;
+            self.choose(id)?;
+        } else {
+            self.write_curves(id, &Curves::new(), &new.curves)?;
+        }
+        if new.run {
+            self.run(new.setup_id, Some(id))?;
+        }
+        Ok(id)
+    }
+
+    /// Sets what is done to a move.
+    pub fn treat(&mut self, id: u32, treatments: &List<Treatment>) -> Result<()> {
+        check_list(treatments).map_err(|e| refused(e.sentence))?;
+        self.update(Table::Move, id, &[("treatments", column(treatments))])
+    }
+
+    /// Sets a move's own camera and machine; none for those of its take or setup.
+    pub fn own(&mut self, id: u32, camera: Option<&Camera>, rig: Option<&Rigging>) -> Result<()> {
+        if let Some(fault) = camera.and_then(Camera::fault).or_else(|| rig.and_then(|r| r.spec.fault())) {
+            return Err(refused(fault));
+        }
+        let text = |value: Option<Value>| value.unwrap_or(Value::Null);
+        let columns = [("camera", text(camera.map(column))), ("rig", text(rig.map(column)))];
+        self.update(Table::Move, id, &columns)
+    }
+
+    /// Writes the curves that changed, each in the order of time.
+    pub(crate) fn write_curves(&mut self, id: u32, before: &Curves, after: &Curves) -> Result<()> {
+        let names: std::collections::BTreeSet<&String> = before.keys().chain(after.keys()).collect();
+        for axis in names {
+            let mut keys = after.get(axis).cloned().unwrap_or_default();
+            keys.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
+            if before.get(axis) == Some(&keys) {
+                continue;
+            }
+            if axis.is_empty() || axis.len() > 60 {
+                return Err(refused("an axis has a name of 1 to 60 letters"));
+            }
+            check(&Curves::from([(axis.clone(), keys.clone())])).map_err(|e| refused(e.sentence))?;
+            let insert = "INSERT OR IGNORE INTO curve (move_id, axis) VALUES (?1, ?2)";
+            self.db().prepare_cached(insert)?.execute((id, axis))?;
+            let find = "SELECT id FROM curve WHERE move_id = ?1 AND axis = ?2";
+            let curve: u32 = self.db().prepare_cached(find)?.query_row((id, axis), |r| r.get(0))?;
+            self.update(Table::Curve, curve, &[("keys", column(&keys))])?;
+        }
+        Ok(())
+    }
+
+    /// Shows a move and none of its siblings.
+    pub fn choose(&mut self, id: u32) -> Result<()> {
+        let chosen = self.a_move(id)?;
+        for sibling in self.moves_of(chosen.setup_id)?.iter().filter(|m| m.of_one(&chosen)) {
+            self.update(Table::Move, sibling.id, &[("chosen", Value::Integer((sibling.id == id).into()))])?;
+        }
+        Ok(())
+    }
+
+    /// Puts a move into the bin, or back. A take keeps one; what others follow stays.
+    pub fn bin_move(&mut self, id: u32, binned: bool) -> Result<()> {
+        let this = self.a_move(id)?;
+        let all = self.moves_of(this.setup_id)?;
+        let other = all.iter().rfind(|m| m.id != id && !m.binned && m.of_one(&this));
+        if !binned {
+            self.update(Table::Move, id, &[("binned_at", Value::Null)])?;
+            return match other {
+                Some(_) => self.update(Table::Move, id, &[("chosen", Value::Integer(0))]),
+                None => self.choose(id),
+            };
+        }
+        if this.take().is_some() && other.is_none() {
+            return Err(refused("a take keeps its move; bin the take, or take its treatments away"));
+        }
+        let followers = "SELECT count(*) FROM move WHERE follows = ?1 AND binned_at IS NULL";
+        if self.db().query_row(followers, [id], |r| r.get::<_, u32>(0))? > 0 {
+            return Err(refused("another move follows this one; bin that one first"));
+        }
+        self.bin(Table::Move, id)?;
+        if let Some(other) = other.filter(|_| this.chosen) {
+            self.choose(other.id)?;
+        }
+        if read::setup(self.db(), this.setup_id)?.runs == Some(id) {
+            self.run(this.setup_id, None)?;
+        }
+        Ok(())
+    }
+
+    /// The move that a setup's machine runs from now on, or none.
+    pub fn run(&mut self, setup: u32, runs: Option<u32>) -> Result<()> {
+        if let Some(id) = runs {
+            let this = self.a_move(id)?;
+            if this.setup_id != setup || this.binned {
+                return Err(StoreError::Missing("move of this setup", id));
+            }
+            if this.take().is_some() {
+                return Err(refused("a take is not driven again; make keys of it, or follow it"));
+            }
+            if this.rig.is_some() {
+                return Err(refused("that move belongs to another machine than the setup has now"));
+            }
+        }
+        let runs = runs.map_or(Value::Null, |id| Value::Integer(id.into()));
+        self.update(Table::Setup, setup, &[("runs", runs)])
+    }
+
+    /// A setup gets another kind of machine: its moves keep the one they have.
+    pub(crate) fn keep_machine(&mut self, setup: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
+        for m in self.moves_of(setup)?.iter().filter(|m| m.take().is_none() && m.rig.is_none()) {
+            self.own(m.id, Some(m.camera.as_ref().unwrap_or(camera)), Some(rig))?;
+        }
+        self.run(setup, None)
+    }
+}
+
+/// Removes moves of takes that are removed, and binned moves that nothing needs; which. What is left
+/// of their siblings finds another first.
+pub(crate) fn empty(tx: &Transaction, takes: &[u32]) -> Result<Vec<u32>> {
+    let followed: Vec<u32> = tx
+        .prepare("SELECT follows FROM move WHERE follows IS NOT NULL AND binned_at IS NULL")?
+        .query_map([], |r| r.get(0))?
+        .collect::<rusqlite::Result<_>>()?;
+    let binned = "SELECT id, take_id, binned_at IS NOT NULL, variant_of FROM move";
+    let all: Vec<(u32, Option<u32>, bool, Option<u32>)> = tx
+        .prepare(binned)?
+        .query_map([], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
+        .collect::<rusqlite::Result<_>>()?;
+    let goes = |(id, take, binned, _): &&(u32, Option<u32>, bool, Option<u32>)| {
+        take.is_some_and(|t| takes.contains(&t)) || *binned && !followed.contains(id)
+    };
+    let gone: Vec<u32> = all.iter().filter(goes).map(|m| m.0).collect();
+    for id in &gone {
+        let left = |m: &&(u32, Option<u32>, bool, Option<u32>)| m.3 == Some(*id) && !gone.contains(&m.0);
+        let heir = all.iter().find(left).map(|m| m.0);
+        tx.execute("UPDATE move SET variant_of = nullif(?2, id) WHERE variant_of = ?1", (id, heir))?;
+        // Only a move that goes as well can follow one that goes.
+        tx.execute("UPDATE move SET follows = NULL WHERE follows = ?1", [id])?;
+        tx.execute("UPDATE setup SET runs = NULL WHERE runs = ?1", [id])?;
+        tx.execute("DELETE FROM curve WHERE move_id = ?1", [id])?;
+    }
+    for id in &gone {
+        tx.execute("DELETE FROM move WHERE id = ?1", [id])?;
+    }
+    Ok(gone)
+}

@@ -1,0 +1,144 @@
+import type { Page } from "@playwright/test";
+import { readCsv } from "../files.ts";
+import { documentOf, keyTimes, panel, pick } from "../rigs.ts";
+import { atRest, axis, expect, open, test } from "../server.ts";
+
+const shape = (page: Page) => page.getByRole("button", { name: "Shape", exact: true }).click();
+
+/** A file that is offered, as rows. */
+async function exported(page: Page, name: string) {
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name, exact: true }).click(),
+  ]);
+  return readCsv(await file.path());
+}
+
+/** Sets a key, a swing and a key more: the first setup's machine runs a keyed move then. */
+async function keyTwice(app: Page) {
+  await app.keyboard.press("Space");
+  await app.keyboard.press("Home");
+  await panel(app, "Positions");
+  await app.getByRole("button", { name: "Key here" }).click();
+  await expect.poll(() => keyTimes(app)).toHaveLength(1);
+  await app.getByTestId("strip").click({ position: { x: 300, y: 20 } });
+  await app.keyboard.press("0");
+  await app.keyboard.down("d");
+  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(15);
+  await app.keyboard.up("d");
+  await atRest(app, "swing");
+  await app.getByRole("button", { name: "Keep" }).first().click();
+  await expect.poll(() => keyTimes(app)).toHaveLength(2);
+}
+
+test("a keyed move is dragged on the time strip, looked at, treated and taken away without being rolled", async ({
+  app,
+  demo,
+}) => {
+  await keyTwice(app);
+  const [, from] = await keyTimes(app);
+  const key = app.getByRole("button", { name: /^Key 2:/ });
+  const box = (await key.boundingBox())!;
+  await app.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await app.mouse.down();
+  await app.mouse.move(box.x + box.width / 2 + 90, box.y + box.height / 2, { steps: 8 });
+  await app.mouse.up();
+  await expect.poll(async () => (await keyTimes(app))[1]! - from!).toBeGreaterThan(0.5);
+  // One drag is one entry of the history.
+  await app.keyboard.press("Control+z");
+  await expect.poll(async () => (await keyTimes(app))[1]).toBeCloseTo(from!, 6);
+  await app.getByRole("button", { name: "Look", exact: true }).click();
+  await expect(app.getByRole("region", { name: "Finder" })).toContainText("keys of setup A");
+  await expect(app.getByRole("region", { name: "Finder" })).toContainText("as keyed");
+  await shape(app);
+  const rows = await exported(app, "CSV");
+  const { scene, setups, moves } = await documentOf(app);
+  expect(rows.length).toBe(Math.floor(scene.length_s * 24 + 1e-9) + 1);
+  const swing = moves.find((m) => m.id === setups[0]!.runs)!.curves.swing!;
+  // A crane that swings without panning looks as far round as it swings.
+  const far = rows.at(-1)!.pan_deg! - rows[0]!.pan_deg!;
+  expect(far).toBeCloseTo(swing[1]!.value - swing[0]!.value, 1);
+  await app.getByRole("button", { name: "Add smooth" }).click();
+  await expect(app.getByRole("button", { name: "Undo smooth keys of setup A" })).toBeEnabled();
+  await app.getByLabel("Name of this move").fill("arc");
+  await app.keyboard.press("Enter");
+  await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("arc");
+  // Looked at the second time, and by another page.
+  await open(app, demo);
+  await shape(app);
+  await pick(app, "Move to shape", /^arc/);
+  await expect(app.getByRole("checkbox", { name: "Smooth on" })).toBeChecked();
+});
+
+test("keys are made of a take by a job, looked at, kept, and driven by the machine", async ({ app }) => {
+  await shape(app);
+  await app.getByLabel("Tolerance of position, cm").fill("3");
+  await app.getByLabel("Tolerance of position, cm").press("Enter");
+  await app.getByRole("button", { name: "Make keys" }).click();
+  const found = app.getByRole("status").filter({ hasText: /\d+ keys, at most/ });
+  await expect(found).toBeVisible();
+  const said = /(\d+) keys, at most (\S+) cm and (\S+)° off/.exec((await found.textContent())!)!;
+  expect(Number(said[2])).toBeLessThanOrEqual(3);
+  expect(Number(said[3])).toBeLessThanOrEqual(0.2);
+  await app.getByRole("button", { name: "Jobs" }).click();
+  await expect(app.getByRole("presentation").getByText(/^keys of take 1: \d+ keys/)).toBeVisible();
+  await app.keyboard.press("Escape");
+  await app.getByRole("button", { name: "Keep as a move" }).click();
+  await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("keys of take 1");
+  await expect(app.getByRole("button", { name: "Jobs" })).toHaveCount(0);
+  const { setups, moves } = await documentOf(app);
+  const made = moves.find((m) => m.id === setups[0]!.runs)!;
+  expect(Object.values(made.curves).flat()).toHaveLength(Number(said[1]));
+  // On the floor the machine goes by them.
+  await app.getByRole("button", { name: "Operate", exact: true }).click();
+  await app.keyboard.press("Escape");
+  const swing = made.curves.swing!;
+  await expect.poll(() => axis(app, "swing")).not.toBe(swing[0]!.value);
+  await app.keyboard.press("Control+z");
+  await expect.poll(async () => (await documentOf(app)).setups[0]!.runs).toBe(null);
+});
+
+test("a take has variants and a camera of its own, the take is untouched, one slider is one undo", async ({
+  app,
+}) => {
+  await shape(app);
+  await app.getByRole("button", { name: "Add smooth" }).click();
+  await expect(app.getByRole("button", { name: "Undo smooth take 1" })).toBeEnabled();
+  await app.getByRole("button", { name: "+ variant" }).click();
+  await expect(app.getByRole("tab")).toHaveCount(2);
+  await expect(app.getByRole("tab", { selected: true })).toHaveText("variant 2");
+  await expect(app.getByRole("checkbox", { name: "Smooth on" })).toBeChecked();
+  // Dragged in many small steps, taken back in one.
+  const slider = app.getByRole("slider", { name: "machine: smoothing passes" });
+  const passes = async () => Number(await slider.getAttribute("aria-valuenow"));
+  const before = await passes();
+  const box = (await app.locator(".MuiSlider-root").first().boundingBox())!;
+  await app.mouse.move(box.x + box.width * 0.6, box.y + box.height / 2);
+  await app.mouse.down();
+  await app.mouse.move(box.x + box.width * 0.9, box.y + box.height / 2, { steps: 12 });
+  await app.mouse.up();
+  const dragged = await passes();
+  expect(dragged).toBeGreaterThan(before);
+  await app.keyboard.press("Control+z");
+  await expect.poll(passes).toBeCloseTo(before, 5);
+  // The first is as it was, and is shown again when it is chosen.
+  await app.getByRole("tab", { name: "first" }).click();
+  await expect.poll(async () => (await documentOf(app)).moves.find((m) => m.id === 1)!.chosen).toBe(true);
+  // Another stop on the recorded move.
+  const take = (await documentOf(app)).takes[0]!;
+  await app.getByRole("button", { name: "camera of this move" }).click();
+  await app.getByLabel("Stop", { exact: true }).fill("8");
+  await app.getByLabel("Stop", { exact: true }).press("Enter");
+  await expect(app.getByText("Camera of take 1, its own")).toBeVisible();
+  await app.getByRole("button", { name: "figures, files" }).click();
+  const rows = await exported(app, "CSV");
+  expect(rows[0]!.f_stop).toBe(8);
+  expect((await documentOf(app)).takes[0]).toEqual(take);
+  await app.getByRole("button", { name: "camera of this move" }).click();
+  await app.getByRole("button", { name: "As it was rolled" }).click();
+  await expect(app.getByText("Camera of take 1", { exact: true })).toBeVisible();
+  // The variant goes, and the take keeps its move.
+  await app.getByRole("tab", { name: "variant 2" }).click();
+  await app.getByRole("button", { name: "Remove this move" }).click();
+  await expect(app.getByRole("tab")).toHaveCount(1);
+});

@@ -1,0 +1,50 @@
+import { change, edit } from "../document/edit";
+import { newId, token } from "../document/patch";
+import type { Camera, Move, NewMove } from "../generated/types";
+import type { Looked } from "../state/looked";
+
+/** What can be done to a move besides keying and treating it. */
+
+/** A new one; its number once it is there. */
+export async function addMove(label: string, move: NewMove): Promise<number | undefined> {
+  const name = token(newId());
+  const made = await edit(label, [{ op: "add", path: `/moves/${name}`, value: move }]);
+  return made.get(name);
+}
+
+/** A variant: a copy that is shown from now on. */
+export const addVariant = ({ move, title }: Looked, name: string) =>
+  addMove(`make a variant of ${title}`, {
+    setup_id: move.setup_id,
+    source: move.source,
+    variant_of: move.id,
+    name,
+  });
+
+export const chooseMove = (title: string, { id }: Move) =>
+  void edit(`choose a variant of ${title}`, [{ op: "replace", path: `/moves/${id}/chosen`, value: true }]);
+
+export const nameMove = (title: string, { id, name }: Move, typed: string) =>
+  void change(`name ${title}`, `/moves/${id}/name`, name, typed);
+
+export const removeMove = (title: string, { id }: Move) =>
+  edit(`remove ${title}`, [{ op: "remove", path: `/moves/${id}` }]);
+
+/** The move that a setup's machine runs. */
+export const runMove = (letter: string, setup: number, move: number | null) =>
+  edit(move === null ? `stop the moves of setup ${letter}` : `choose what setup ${letter} runs`, [
+    { op: "replace", path: `/setups/${setup}/runs`, value: move },
+  ]);
+
+/** Another frame shape, stop or lens: the move has a camera of its own from then on. */
+export const changeOwnCamera = ({ move, camera, title }: Looked, part: Partial<Camera>, gesture?: string) => {
+  const label = `change the camera of ${title}`;
+  const path = `/moves/${move.id}/camera`;
+  if (move.camera) void change(label, path, move.camera, { ...camera, ...part }, gesture);
+  else void edit(label, [{ op: "replace", path, value: { ...camera, ...part } }], gesture);
+};
+
+export const dropOwnCamera = ({ move, title }: Looked) =>
+  void edit(`the camera of ${title} as it was`, [
+    { op: "replace", path: `/moves/${move.id}/camera`, value: null },
+  ]);

@@ -1,0 +1,131 @@
+import { Slider } from "@mui/material";
+import { useState } from "react";
+import type { Changed } from "../form/ParamForm";
+import type { MachineView, Move } from "../generated/types";
+import { Toggle } from "../set/rows";
+import { NumberField } from "../shell/fields";
+import { useView } from "../state/view";
+import { axisInk, ink } from "../theme";
+import { rangeOf, scopeWords, withAxis } from "./scope";
+
+type Listed = Move["treatments"][number];
+
+/** Where and how much a treatment works: axes, time with soft edges, strength. Folded to a line. */
+export function ScopeRows(props: {
+  treatment: Listed;
+  machine: MachineView;
+  onChange: (next: Listed, how: Changed) => void;
+}) {
+  const { treatment, machine, onChange } = props;
+  const [open, setOpen] = useState(false);
+  const { inS, outS } = useView();
+  const { scope = {}, strength = 1 } = treatment;
+  const axes = machine.axes.filter((a) => a.group !== "carrier").map((a) => a.name);
+  const put = (next: NonNullable<Listed["scope"]>) =>
+    onChange({ ...treatment, scope: next }, { tried: false });
+  const share = typeof strength === "number" ? strength : null;
+  return (
+    <div style={{ borderTop: `1px solid ${ink.slate3}`, marginTop: 6, paddingTop: 3 }}>
+      <button
+        className="plain"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        style={{ width: "100%", textAlign: "left", fontSize: 12, color: ink.chalkDim }}
+      >
+        {open ? "▾" : "▸"} {scopeWords(scope, share)}
+      </button>
+      {open && (
+        <div style={{ paddingTop: 3 }}>
+          <div
+            style={{ display: "flex", flexWrap: "wrap", gap: 3 }}
+            role="group"
+            aria-label="Axes it works on"
+          >
+            {machine.axes
+              .filter((a) => a.group !== "carrier")
+              .map((a) => {
+                const on = !scope.axes || scope.axes.includes(a.name);
+                return (
+                  <button
+                    key={a.name}
+                    className="plain"
+                    aria-pressed={on}
+                    onClick={() => put(withAxis(scope, axes, a.name))}
+                    style={{
+                      fontSize: 12,
+                      padding: "0 5px",
+                      borderRadius: 3,
+                      border: `1px solid ${on ? axisInk(a.ink) : ink.slate3}`,
+                      color: on ? axisInk(a.ink) : ink.chalkFaint,
+                    }}
+                  >
+                    {a.name}
+                  </button>
+                );
+              })}
+          </div>
+          <div style={{ display: "flex", alignItems: "baseline", gap: 6, marginTop: 4, flexWrap: "wrap" }}>
+            <Toggle
+              on={!!scope.range}
+              label={scope.range ? "some of the time" : "always"}
+              title="From in to out of the time strip, where they are set"
+              onClick={() =>
+                put(scope.range ? { ...scope, range: undefined } : { ...scope, range: rangeOf(inS, outS) })
+              }
+            />
+            {scope.range &&
+              (["from_s", "to_s"] as const).map((end) => (
+                <NumberField
+                  key={end}
+                  label={end === "from_s" ? "Works from" : "Works to"}
+                  unit="s"
+                  digits={2}
+                  step={0.1}
+                  min={0}
+                  value={scope.range![end]}
+                  onChange={(v) => put({ ...scope, range: { ...scope.range!, [end]: v } })}
+                />
+              ))}
+          </div>
+          {scope.range && (
+            <div style={{ display: "flex", alignItems: "baseline", gap: 6 }}>
+              <span style={{ color: ink.chalkDim, fontSize: 12 }}>edges</span>
+              {(["ease_in_s", "ease_out_s"] as const).map((edge) => (
+                <NumberField
+                  key={edge}
+                  label={edge === "ease_in_s" ? "Comes in over" : "Goes out over"}
+                  unit="s"
+                  digits={2}
+                  step={0.05}
+                  min={0.05}
+                  value={scope.range![edge]}
+                  onChange={(v) => put({ ...scope, range: { ...scope.range!, [edge]: v } })}
+                />
+              ))}
+            </div>
+          )}
+          {share !== null && (
+            <div style={{ display: "flex", alignItems: "center", gap: 8 }}>
+              <span style={{ color: ink.chalkDim, fontSize: 12 }}>strength</span>
+              <Slider
+                aria-label="Strength"
+                value={share}
+                min={0}
+                max={1}
+                step={0.01}
+                onChange={(_, v) => onChange({ ...treatment, strength: v as number }, { tried: true })}
+                onChangeCommitted={(_, v) =>
+                  onChange({ ...treatment, strength: v as number }, { tried: false })
+                }
+                sx={{ color: ink.chalk, py: "6px", flex: 1 }}
+              />
+              <span className="num" style={{ fontSize: 12.5, width: 38, textAlign: "right" }}>
+                {Math.round(100 * share)} %
+              </span>
+            </div>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}

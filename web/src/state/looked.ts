@@ -1,0 +1,76 @@
+import type { Camera, Document, Move, Rigging, Take } from "../generated/types";
+
+/** A move as it is looked at: with the take it comes from, if it comes from one. */
+export interface Looked {
+  move: Move;
+  take: Take | null;
+  /** Its own, or those of its take or setup. */
+  camera: Camera;
+  rig: Rigging;
+  length_s: number;
+  /** "take 3", "keys of setup A". */
+  title: string;
+  /** A name of its own, of the take or of the move. */
+  name: string;
+}
+
+/** Of a take's moves the one that is shown. */
+export const chosenOf = (document: Document, take: number): Move | undefined =>
+  document.moves.find((m) => m.source.kind === "take" && m.source.take === take && m.chosen && !m.binned);
+
+const firstOf = (m: Move) => m.variant_of ?? m.id;
+
+/** The variants of a move, it among them. */
+export const siblings = (document: Document, move: Move): Move[] =>
+  document.moves.filter((m) => {
+    if (m.binned) return false;
+    if (move.source.kind === "take") return m.source.kind === "take" && m.source.take === move.source.take;
+    return m.source.kind !== "take" && firstOf(m) === firstOf(move);
+  });
+
+/** How long a move is; as deep as moves may follow one another. */
+function lengthOf(document: Document, move: Move, depth = 0): number {
+  const { source } = move;
+  if (source.kind === "take") return document.takes.find((t) => t.id === source.take)?.length_s ?? 0;
+  if (source.kind === "curves" || depth > 8) return document.scene.length_s;
+  const followed = document.moves.find((m) => m.id === source.move);
+  return followed ? lengthOf(document, followed, depth + 1) : 0;
+}
+
+/** What a move is called. */
+export function titleOf(document: Document, move: Move): string {
+  const { source } = move;
+  const take = source.kind === "take" && document.takes.find((t) => t.id === source.take);
+  if (take) return `take ${take.number}`;
+  const letter = document.setups.find((s) => s.id === move.setup_id)?.letter ?? "";
+  return `${source.kind === "follow" ? "following move" : "keys"} of setup ${letter}`;
+}
+
+/** A move that can be looked at; null where it is gone, binned, or its take still rolls. */
+export function lookedOf(document: Document | undefined, id: number | null): Looked | null {
+  const move = document?.moves.find((m) => m.id === id && !m.binned);
+  const setup = document?.setups.find((s) => s.id === move?.setup_id);
+  if (!document || !move || !setup) return null;
+  const { source } = move;
+  const take = source.kind === "take" ? (document.takes.find((t) => t.id === source.take) ?? null) : null;
+  if (source.kind === "take" && (!take || take.rolling || take.binned)) return null;
+  return {
+    move,
+    take,
+    camera: move.camera ?? (take ?? setup).camera,
+    rig: move.rig ?? (take ?? setup).rig,
+    length_s: lengthOf(document, move),
+    title: titleOf(document, move),
+    name: take?.name || move.name,
+  };
+}
+
+/** Everything that can be looked at, takes first: the chosen one of each. */
+export function lookable(document: Document): Looked[] {
+  const all = document.moves
+    .filter((m) => m.chosen)
+    .map((m) => lookedOf(document, m.id))
+    .filter((l) => l !== null && !(l.take?.pass ?? null));
+  const shown = all as Looked[];
+  return [...shown.filter((l) => l.take), ...shown.filter((l) => !l.take)];
+}
