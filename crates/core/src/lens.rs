@@ -21,6 +21,8 @@ pub struct Camera {
     pub focal_min_mm: f64,
     /// The longer end of the zoom.
     pub focal_max_mm: f64,
+    /// The zoom's top speed, millimetres a second.
+    pub zoom_mm_s: f64,
     /// Where the zoom stands when the camera is set up.
     pub focal_mm: f64,
     /// The closest distance that can be sharp.
@@ -43,6 +45,7 @@ impl Default for Camera {
             lens_set: String::new(),
             focal_min_mm: 18.0,
             focal_max_mm: 100.0,
+            zoom_mm_s: ZOOM_MM_S,
             focal_mm: 35.0,
             closest_focus_m: 0.6,
             focus_m: 5.0,
@@ -52,6 +55,8 @@ impl Default for Camera {
     }
 }
 
+/// The top speed of a usual zoom, millimetres a second.
+pub const ZOOM_MM_S: f64 = 40.0;
 /// The farthest the focus axis goes; beyond it everything is infinity for these lenses.
 pub const FOCUS_FAR_M: f64 = 60.0;
 
@@ -65,6 +70,7 @@ impl Camera {
             self.frame_aspect,
             self.focal_min_mm,
             self.focal_max_mm,
+            self.zoom_mm_s,
             self.focal_mm,
             self.closest_focus_m,
             self.focus_m,
@@ -82,6 +88,12 @@ impl Camera {
         }
         if self.focal_min_mm > self.focal_max_mm || self.focal_max_mm > 2000.0 || self.focal_min_mm < 2.0 {
             return Some("a lens goes from its shorter to its longer focal length, within 2–2000 mm".into());
+        }
+        if self.zoom_mm_s > 1000.0 {
+            return Some(format!(
+                "a zoom of {} mm a second is not possible; give up to 1000",
+                self.zoom_mm_s
+            ));
         }
         if self.focal_mm < self.focal_min_mm || self.focal_mm > self.focal_max_mm {
             return Some(format!(
@@ -139,6 +151,7 @@ impl Camera {
             lens_set: set.into(),
             focal_min_mm: lens.focal_min_mm,
             focal_max_mm: lens.focal_max_mm,
+            zoom_mm_s: lens.zoom_mm_s,
             focal_mm: self.focal_mm.clamp(lens.focal_min_mm, lens.focal_max_mm),
             closest_focus_m: lens.closest_focus_m,
             focus_m: self.focus_m.max(lens.closest_focus_m),
@@ -183,6 +196,9 @@ pub struct Lens {
     pub focal_min_mm: f64,
     /// The longer end.
     pub focal_max_mm: f64,
+    /// The zoom's top speed, millimetres a second.
+    #[serde(default = "usual_zoom")]
+    pub zoom_mm_s: f64,
     /// From the sensor.
     pub closest_focus_m: f64,
     /// The widest the iris opens.
@@ -190,6 +206,10 @@ pub struct Lens {
     /// 1 is spherical.
     #[serde(default = "spherical")]
     pub squeeze: f64,
+}
+
+fn usual_zoom() -> f64 {
+    ZOOM_MM_S
 }
 
 fn spherical() -> f64 {
@@ -249,6 +269,7 @@ pub fn lens_sets() -> Vec<LensSet> {
             .map(|&(focal_min_mm, focal_max_mm, closest_focus_m, widest_stop)| Lens {
                 focal_min_mm,
                 focal_max_mm,
+                zoom_mm_s: ZOOM_MM_S,
                 closest_focus_m,
                 widest_stop,
                 squeeze,
@@ -273,6 +294,15 @@ pub fn lens_sets() -> Vec<LensSet> {
         (150.0, 1.5),
     ];
     let wide = [(40.0, 0.7), (50.0, 0.85), (75.0, 1.0), (100.0, 1.1), (135.0, 1.3)];
+    // 28 to 80 mm within 16 frames at 30 fps, from rest to rest (common practice, no source).
+    let crash = Lens {
+        focal_min_mm: 28.0,
+        focal_max_mm: 80.0,
+        zoom_mm_s: 400.0,
+        closest_focus_m: 0.85,
+        widest_stop: 2.8,
+        squeeze: 1.0,
+    };
     let small = [(8.0, 0.2), (12.0, 0.25), (16.0, 0.25), (25.0, 0.3), (35.0, 0.4), (50.0, 0.5)];
     vec![
         set("primes", 1.0, &primes(&fast, 1.4)),
@@ -288,6 +318,7 @@ pub fn lens_sets() -> Vec<LensSet> {
                 (45.0, 250.0, 1.5, 4.0),
             ],
         ),
+        LensSet { name: "crash zoom".into(), lenses: vec![crash] },
     ]
 }
 

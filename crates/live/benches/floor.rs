@@ -33,7 +33,8 @@ fn main() {
         camera: Camera::default(),
         rig: spec.into(),
         positions: Vec::new(),
-        keys: Vec::new(),
+        keyed: Default::default(),
+        wish: None,
         ride: None,
         tracking: Default::default(),
     };
@@ -49,13 +50,14 @@ fn main() {
         Staged { setups, scene_length_s: 20.0, people: Default::default(), cast: Default::default(), walls };
     for follow in [false, true] {
         // Setup 9 is the free camera.
-        let mut floor = Floor::new(staged.clone(), 9);
-        floor.join(1);
+        let mut staged = staged.clone();
         if follow {
-            for (id, wish) in (1..).zip(&wishes) {
-                floor.follow(id, Some(wish.clone()));
+            for (setup, wish) in staged.setups.iter_mut().zip(&wishes) {
+                setup.wish = Some(wish.clone());
             }
         }
+        let mut floor = Floor::new(staged, 9);
+        floor.join(1);
         let mut times = Vec::with_capacity(2400);
         for k in 0..2400 {
             if k % 15 == 0 {

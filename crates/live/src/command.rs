@@ -156,10 +156,42 @@ pub enum Command {
     Keep,
 }
 
-impl Command {
+/// A command as a page sends it, with the setup that it means.
+#[derive(Clone, Debug, PartialEq, Deserialize)]
+pub struct PageCommand {
+    /// The setup that the page drives. What was meant for one never drives another's machine: it
+    /// may have been put onto the floor while the command was on its way.
+    #[serde(default)]
+    pub setup: Option<u32>,
+    /// What is asked.
+    #[serde(flatten)]
+    pub command: Command,
+}
+
+impl PageCommand {
     /// What a page sent, every number within its bounds, or a sentence that says what is wrong.
-    pub fn read(text: &str) -> Result<Command, String> {
-        serde_json::from_str(text).map_err(|e| format!("this command cannot be read: {e}"))
+    pub fn read(text: &str) -> Result<PageCommand, String> {
+        let asked: PageCommand =
+            serde_json::from_str(text).map_err(|e| format!("this command cannot be read: {e}"))?;
+        if asked.command.drives() && asked.setup.is_none() {
+            return Err("this command cannot be done: it drives a machine; say of which setup".into());
+        }
+        Ok(asked)
+    }
+}
+
+impl Command {
+    /// Whether it means the axes of a setup's machine.
+    pub fn drives(&self) -> bool {
+        use Command::*;
+        match self {
+            Drive { .. } | Shape { .. } | Arm { .. } | Attach { .. } | Return | Go { .. } | GoTo { .. } => {
+                true
+            }
+            Rehearse { .. } | Level | Stay | Fly { .. } | Discard => true,
+            Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
+            Seek { .. } | Ask | Give | Keep => false,
+        }
     }
 
     /// A plain roll.
@@ -255,7 +287,13 @@ pub struct Status {
 
 #[cfg(test)]
 mod tests {
-    use super::Command;
+    use super::{Command, PageCommand};
+
+    /// A command of a page that drives setup 3.
+    fn read(text: &str) -> Result<Command, String> {
+        let with = text.replacen('{', r#"{"setup":3,"#, 1);
+        PageCommand::read(&with).map(|asked| asked.command)
+    }
 
     #[test]
     fn no_number_gets_past_its_bounds() {
@@ -277,21 +315,30 @@ mod tests {
             r#"{"do":"rehearse","positions":[1],"seconds":1e18}"#,
         ];
         for text in refused {
-            assert!(Command::read(text).is_err(), "{text}");
+            assert!(read(text).is_err(), "{text}");
         }
         let many = format!(r#"{{"do":"drive","rates":[{}0]}}"#, "0,".repeat(64));
-        assert!(Command::read(&many).unwrap_err().contains("at most 64"));
-        let sentence = Command::read(refused[0]).unwrap_err();
+        assert!(read(&many).unwrap_err().contains("at most 64"));
+        let sentence = read(refused[0]).unwrap_err();
         assert!(sentence.contains("out of bounds; give 0 to 3600"), "{sentence}");
     }
 
     #[test]
     fn what_lies_within_is_taken_and_what_is_left_out_is_as_usual() {
         let roll = r#"{"do":"roll","count_in_s":3,"until_s":12.5,"pass":{"from_s":3600}}"#;
-        let Ok(Command::Roll { until_s, pass, .. }) = Command::read(roll) else { panic!("it is a roll") };
+        let Ok(Command::Roll { until_s, pass, .. }) = read(roll) else { panic!("it is a roll") };
         assert_eq!((until_s, pass.from_s, pass.blend_s), (Some(12.5), 3600.0, 0.0));
         for text in [r#"{"do":"go_to","number":2}"#, r#"{"do":"drive","rates":[-1,1,0.25]}"#] {
-            assert!(Command::read(text).is_ok(), "{text}");
+            assert!(read(text).is_ok(), "{text}");
         }
+    }
+
+    #[test]
+    fn what_drives_a_machine_says_which() {
+        assert_eq!(PageCommand::read(r#"{"do":"drive","rates":[0.5],"setup":2}"#).unwrap().setup, Some(2));
+        for text in [r#"{"do":"drive","rates":[0.5]}"#, r#"{"do":"level"}"#, r#"{"do":"go_to","number":1}"#] {
+            assert!(PageCommand::read(text).unwrap_err().contains("say of which setup"), "{text}");
+        }
+        assert!(PageCommand::read(r#"{"do":"cut"}"#).is_ok());
     }
 }

@@ -1,7 +1,7 @@
 //! The thread that runs the floor: absolute deadlines, late steps caught up, the clock set anew
 //! after a stall.
 
-use crate::command::{Command, Status};
+use crate::command::{PageCommand, Status};
 use crate::floor::{Below, Floor, Note, STEPS_HZ, Staged};
 use crate::wheels::PageId;
 use crate::wire;
@@ -26,7 +26,7 @@ pub enum Message {
     /// A page closed.
     Leave(PageId),
     /// A page asks.
-    Command(PageId, Command),
+    Asked(PageId, PageCommand),
     /// The scene, its setups and everybody in it, as they now are.
     Stage(Box<Staged>),
     /// Another setup is driven and looked through.
@@ -141,7 +141,7 @@ fn handle(floor: &mut Floor, message: Message) {
     match message {
         Message::Join(page) => floor.join(page),
         Message::Leave(page) => floor.leave(page),
-        Message::Command(page, command) => floor.command(page, command),
+        Message::Asked(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
         Message::Put(setup) => floor.put(setup),
         Message::Lay(below) => floor.lay(below),

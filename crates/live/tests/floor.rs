@@ -307,3 +307,33 @@ proptest! {
         }
     }
 }
+
+/// A key is held while another setup is put onto the floor: the machine there does not move.
+#[test]
+fn a_held_key_never_drives_the_machine_of_another_setup() {
+    use rovnek_live::command::PageCommand;
+    let plain = || RigSpec::TelescopicCrane(TelescopicCrane::default());
+    let mut floor = floor_of(vec![of(3, plain()), of(4, plain())]);
+    let asked = |setup: u32| {
+        let command = Command::Drive { rates: vec![1.0], nudges: vec![], fine: false };
+        PageCommand { setup: Some(setup), command }
+    };
+    let swing = |floor: &Floor| floor.state().axes[0].value;
+    floor.put(4);
+    let before = swing(&floor);
+    for k in 0..240 {
+        if k % 15 == 0 {
+            floor.asked(1, asked(3));
+        }
+        floor.step();
+    }
+    assert_eq!(swing(&floor), before);
+    assert_eq!(floor.status().holder, Some(1), "its page is still there");
+    for k in 0..240 {
+        if k % 15 == 0 {
+            floor.asked(1, asked(4));
+        }
+        floor.step();
+    }
+    assert!(swing(&floor) > before + 1.0);
+}

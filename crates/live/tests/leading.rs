@@ -16,7 +16,7 @@ use rovnek_core::moves::{Around, followed};
 use rovnek_core::playing::Ride;
 use rovnek_core::rigs::{
     BentRail, Carrier, DollyTrack, FreeCamera, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder,
-    TelescopicCrane, TrackDolly, TrackPiece,
+    TelescopicCrane, TrackDolly, TrackPiece, Tripod,
 };
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose, heading};
@@ -308,6 +308,27 @@ fn keyed_wheels_and_steps_are_where_they_are_evaluated_driven_and_sought() {
             assert!(off(&floor) < 1e-9, "sought: {} off at {time_s} s", off(&floor));
         }
     }
+}
+
+/// Common practice, no source: a crash zoom takes half a second.
+#[test]
+fn a_crash_zoom_goes_from_28_to_80_mm_within_16_frames_at_30_a_second() {
+    let sets = rovnek_core::lens::lens_sets();
+    let crash = sets.iter().find(|s| s.name == "crash zoom").unwrap();
+    let camera = Camera { focal_mm: 28.0, ..Camera::default().with_lens(&crash.name, &crash.lenses[0]) };
+    let tripod = of(3, RigSpec::Tripod(Tripod::default()));
+    let zoom: &[(f64, f64)] = &[(1.0, 28.0), (1.0 + 16.0 / 30.0, 80.0)];
+    let mut floor = floor_of(vec![keyed(Placed { camera, ..tripod }, &[("zoom", zoom)])]);
+    floor.command(1, Command::Seek { time_s: 0.9 });
+    while floor.state().scene_time_s < 1.0 + 16.0 / 30.0 {
+        run(&mut floor, STEP_S);
+    }
+    assert!((value(&floor, "zoom") - 80.0).abs() < 0.05, "{} mm", value(&floor, "zoom"));
+    // The usual zoom is not as quick.
+    let mut usual = floor_of(vec![keyed(of(3, RigSpec::Tripod(Tripod::default())), &[("zoom", zoom)])]);
+    usual.command(1, Command::Seek { time_s: 0.9 });
+    run(&mut usual, 0.1 + 16.0 / 30.0);
+    assert!(value(&usual, "zoom") < 70.0);
 }
 
 /// A move of a crane whose swing, boom and reach go far: recorded, not driven.

@@ -45,7 +45,10 @@ fn main() {
             on = !on;
             std::thread::sleep(std::time::Duration::from_micros(u64::from(frames * 7919 % 16_000)));
             asked = Some(Instant::now());
-            send(&mut socket, format!(r#"{{"do":"drive","rates":[{}]}}"#, if on { 0.2 } else { 0.0 }));
+            send(
+                &mut socket,
+                format!(r#"{{"setup":1,"do":"drive","rates":[{}]}}"#, if on { 0.2 } else { 0.0 }),
+            );
         }
     }
     let _ = child.kill();

@@ -148,7 +148,7 @@ fn main() {
         }
         if now - sent > Duration::from_millis(60) {
             sent = now;
-            socket.send(Message::text(r#"{"do":"drive","rates":[0.3,0.1]}"#)).expect("sent");
+            socket.send(Message::text(r#"{"setup":1,"do":"drive","rates":[0.3,0.1]}"#)).expect("sent");
         }
     }
     over.store(true, Ordering::Relaxed);

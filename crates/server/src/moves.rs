@@ -89,6 +89,9 @@ const KEPT: usize = 12;
 /// How many moves may follow one another.
 const DEEPEST: usize = 8;
 
+/// Has samples read by whoever has a reader.
+pub type ReadSamples<'a> = dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result<Samples> + 'a;
+
 /// What a move is worked out from: the document, what plays in its scene, samples.
 pub struct From<'a> {
     /// Everything but the samples.
@@ -98,7 +101,7 @@ pub struct From<'a> {
     /// See `scenery`.
     pub cast: u64,
     /// Reads samples.
-    pub read: &'a dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result<Samples>,
+    pub read: &'a ReadSamples<'a>,
 }
 
 impl Moves {

@@ -8,7 +8,7 @@ use rocket::futures::{SinkExt, StreamExt};
 use rocket::tokio::select;
 use rocket::{Shutdown, State, get};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
-use rovnek_live::command::{Command, Status};
+use rovnek_live::command::{PageCommand, Status};
 use rovnek_live::runner::Message;
 use serde::Serialize;
 use ts_rs::TS;
@@ -77,9 +77,9 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                 let out = select! {
                     _ = &mut closing => break,
                     came = stream.next() => match came {
-                        Some(Ok(Packet::Text(text))) => match Command::read(&text) {
-                            Ok(command) => {
-                                let _ = floor.send(Message::Command(page, command));
+                        Some(Ok(Packet::Text(text))) => match PageCommand::read(&text) {
+                            Ok(asked) => {
+                                let _ = floor.send(Message::Asked(page, asked));
                                 continue;
                             }
                             Err(sentence) => Tell::Refused { sentence }.packet(),

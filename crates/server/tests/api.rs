@@ -130,7 +130,7 @@ fn what_cannot_be_is_refused_with_a_sentence() {
         s.edit("smooth", json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": smooth}]))
     };
     assert!(sentence(treat(json!({"by": "binomial", "passes": 0})), 422).contains("1 to 400"));
-    assert!(sentence(treat(json!({"by": "gaussian", "sigma_s": -1.0})), 422).contains("sigma"));
+    assert!(sentence(treat(json!({"by": "gaussian", "sigma_s": -1.0})), 422).contains("width"));
     assert_eq!(treat(json!({"by": "magic"})).0, Status::UnprocessableEntity);
     assert!(sentence(s.replace("/production/name", json!("")), 422).contains("between 1 and 120"));
     assert!(sentence(s.replace("/scenes/1/rate", json!({"num": 1000, "den": 1})), 422).contains("1000/1"));

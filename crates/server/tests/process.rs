@@ -116,7 +116,7 @@ impl Page {
     /// Drives and rolls until the roll is this long.
     fn roll_for(&mut self, seconds: f32) -> f32 {
         loop {
-            self.send(json!({"do": "drive", "rates": [1.0, 0.2, 0.1, -0.5]}));
+            self.send(json!({"setup": 1, "do": "drive", "rates": [1.0, 0.2, 0.1, -0.5]}));
             let (flags, rolled) = self.frame();
             if flags & 1 != 0 && rolled >= seconds {
                 return rolled;
@@ -155,7 +155,7 @@ fn ten_kills_in_mid_take_with_a_device_lose_no_acknowledged_chunk() {
         let mut page = running.page();
         page.told("you");
         while page.told("status")["status"]["tracking"]["alive"] != true {}
-        page.send(json!({"do": "attach", "on": true}));
+        page.send(json!({"setup": 1, "do": "attach", "on": true}));
         page.send(json!({"do": "roll", "count_in_s": 0}));
         let rolled = page.roll_for(0.6 + 0.17 * kill as f32);
         let acknowledged = running.document()["takes"][kill]["samples"].as_u64().unwrap();
@@ -194,7 +194,7 @@ fn a_full_disk_is_told_at_once_keeps_what_came_and_rolls_again_when_there_is_roo
     let wal = std::fs::metadata(folder.path().join("rovnek.sqlite-wal")).unwrap().len();
     limit_files(&running, Some(wal + 60_000));
     let trouble = loop {
-        page.send(json!({"do": "drive", "rates": [0.5]}));
+        page.send(json!({"setup": 1, "do": "drive", "rates": [0.5]}));
         let status = page.told("status")["status"].clone();
         if let Some(trouble) = status["trouble"].as_str() {
             assert_eq!(status["roll"], "standby");
@@ -238,13 +238,13 @@ fn a_pass_lies_over_its_take_until_it_is_muted() {
     running.post("floor/below", json!({"take": 1}));
     while page.told("status")["status"]["below"] != 1 {}
     for axis in [0, 1, 2, 4, 5, 6, 7] {
-        page.send(json!({"do": "arm", "axis": axis, "on": false}));
+        page.send(json!({"setup": 1, "do": "arm", "axis": axis, "on": false}));
     }
     let pass = json!({"name": "pan", "from_s": 0.5, "pre_roll_s": 0.2, "blend_s": 0.2});
     page.send(json!({"do": "roll", "count_in_s": 0, "until_s": 1.25, "pass": pass}));
     while page.told("status")["status"]["roll"] != "rolling" {}
     while page.frame().0 & 1 != 0 {
-        page.send(json!({"do": "drive", "rates": [1.0, 0.0, 0.0, 1.0]}));
+        page.send(json!({"setup": 1, "do": "drive", "rates": [1.0, 0.0, 0.0, 1.0]}));
     }
     let take = running.closed(1);
     assert_eq!((&take["number"], &take["pass"]["take"]), (&json!(1), &json!(1)));
@@ -315,11 +315,11 @@ fn what_a_page_sends_wrongly_is_told_and_the_floor_lives() {
     let running = Running::serve(folder.path());
     let mut page = running.page();
     page.told("you");
-    page.send(json!({"do": "fly"}));
+    page.send(json!({"setup": 1, "do": "fly"}));
     assert!(page.told("refused")["sentence"].as_str().unwrap().contains("cannot be read"));
-    page.send(json!({"do": "drive", "rates": []}));
-    page.send(json!({"do": "drive", "rates": vec![1e300; 300]}));
-    page.send(json!({"do": "arm", "axis": 99, "on": true}));
+    page.send(json!({"setup": 1, "do": "drive", "rates": []}));
+    page.send(json!({"setup": 1, "do": "drive", "rates": vec![1e300; 300]}));
+    page.send(json!({"setup": 1, "do": "arm", "axis": 99, "on": true}));
     page.send(json!({"do": "seek", "time_s": 1e300}));
     page.frame();
     // Too large a message ends that socket, not the floor.
@@ -345,7 +345,7 @@ fn a_thousand_pages_come_and_go_and_one_holds_the_wheels() {
             let _ = page.0.close(None);
         }
         if i % 20 == 0 {
-            keeper.send(json!({"do": "drive", "rates": [0.0]}));
+            keeper.send(json!({"setup": 1, "do": "drive", "rates": [0.0]}));
             keeper.send(json!({"do": "keep"}));
         }
     }

@@ -57,6 +57,7 @@ export function CameraPanel({
       lens_set: name,
       focal_min_mm: l.focal_min_mm,
       focal_max_mm: l.focal_max_mm,
+      zoom_mm_s: l.zoom_mm_s,
       focal_mm: focal,
       closest_focus_m: l.closest_focus_m,
       focus_m: Math.max(l.closest_focus_m, camera.focus_m),
@@ -69,10 +70,10 @@ export function CameraPanel({
     [...s.lenses].sort((a, b) => off(a, camera.focal_mm) - off(b, camera.focal_mm))[0]!;
   const keep = () => {
     const mine = document.lens_sets.find((s) => s.name === "own");
-    const { focal_min_mm, focal_max_mm, closest_focus_m, widest_stop, squeeze } = camera;
+    const { focal_min_mm, focal_max_mm, zoom_mm_s, closest_focus_m, widest_stop, squeeze } = camera;
     const lenses = [
       ...(mine?.lenses ?? []),
-      { focal_min_mm, focal_max_mm, closest_focus_m, widest_stop, squeeze },
+      { focal_min_mm, focal_max_mm, zoom_mm_s, closest_focus_m, widest_stop, squeeze },
     ];
     lenses.sort((a, b) => a.focal_min_mm - b.focal_min_mm);
     const all = [...document.lens_sets.filter((s) => s.name !== "own"), { name: "own", lenses }];
@@ -123,7 +124,7 @@ export function CameraPanel({
             if (chosen) fit(name, nearest(chosen));
             else put({ lens_set: "" });
           }}
-          options={[...sets.map((s) => [s.name, s.name] as const), [OWN, "one of its own"] as const]}
+          options={[...sets.map((s) => [s.name, s.name] as const), [OWN, "custom lens"] as const]}
         />
       </Row>
       {set ? (
@@ -161,6 +162,7 @@ export function CameraPanel({
             })}
             {number("focal_max_mm", "Longest focal length", "mm", 1, 1)}
           </Row>
+          <Row label="zooms at most">{number("zoom_mm_s", "Top speed of the zoom", "mm/s", 0, 5)}</Row>
           <Row label="closest, widest stop">
             {number("closest_focus_m", "Closest focus", "m", 2, 0.05)}
             {number("widest_stop", "Widest stop", "", 1, 0.1)}
@@ -171,7 +173,7 @@ export function CameraPanel({
           </Row>
         </>
       )}
-      <Row label="stands at, focus, stop">
+      <Row label="starts at: focal length, focus, stop">
         {number("focal_mm", "Focal length", "mm", 0, 1)}
         {number("focus_m", "Focus", "m", 1, 0.1)}
         {number("f_stop", "Stop", "", 1, 0.1)}

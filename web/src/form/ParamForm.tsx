@@ -65,7 +65,7 @@ function Field({ param, value, onChange }: FieldProps) {
     case "variant": {
       const { tag, cases } = holds;
       const chosen = caseOf(tag, cases, value);
-      const none = "";
+      const none = "-";
       return (
         <div>
           <Line label={param.label} hint={param.hint}>

@@ -40,6 +40,10 @@ focal_min_mm: number,
  */
 focal_max_mm: number, 
 /**
+ * The zoom's top speed, millimetres a second.
+ */
+zoom_mm_s: number, 
+/**
  * Where the zoom stands when the camera is set up.
  */
 focal_mm: number, 
@@ -69,6 +73,10 @@ focal_min_mm: number,
  * The longer end.
  */
 focal_max_mm: number, 
+/**
+ * The zoom's top speed, millimetres a second.
+ */
+zoom_mm_s: number, 
 /**
  * From the sensor.
  */

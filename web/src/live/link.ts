@@ -59,7 +59,13 @@ class Link {
   }
 
   send(command: Command) {
-    this.post({ say: JSON.stringify(command) });
+    this.post({ say: this.text(command) });
+  }
+
+  /** A command, with the setup it means: what was meant for one never drives another's machine. */
+  private text(command: Command): string {
+    const setup = this.frame?.setup ?? useFloor.getState().status?.setup_id;
+    return JSON.stringify({ setup, ...command });
   }
 
   /** Holds an axis at a share of its top speed. */
@@ -100,7 +106,7 @@ class Link {
     const count = this.frame?.axes.length ?? 0;
     const all = (list: number[]) => Array.from({ length: count }, (_, i) => list[i] ?? 0);
     const drive = (nudges: number[]) =>
-      JSON.stringify({ do: "drive", rates: all(this.rates), nudges, fine: this.fine } satisfies Command);
+      this.text({ do: "drive", rates: all(this.rates), nudges, fine: this.fine });
     this.post({ say: drive(all(this.nudges)), hold: drive([]) });
     if (useFloor.getState().status?.acting) this.send({ do: "walk", ...this.walk });
     this.nudges = [];

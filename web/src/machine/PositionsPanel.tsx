@@ -25,9 +25,9 @@ export function PositionsPanel({ document, setup }: { document: Document; setup:
       aria-label="Positions"
       style={{ height: "100%", padding: "6px 12px", fontSize: 13 }}
     >
-      <Positions setup={setup} />
-      <Keys document={document} setup={setup} />
       <Runs document={document} setup={setup} />
+      <Keys document={document} setup={setup} />
+      <Positions setup={setup} />
     </section>
   );
 }
@@ -51,7 +51,7 @@ function Positions({ setup }: { setup: Setup }) {
   const { positions } = setup;
   const through = positions.map((p) => p.number).filter((n) => !left.includes(n));
   return (
-    <div>
+    <div style={part}>
       <div style={{ display: "flex", gap: 6, alignItems: "baseline" }}>
         <span className="label">Positions</span>
         {slowed && <span style={{ color: ink.near, fontSize: 12 }}>{slowed}</span>}
@@ -212,15 +212,8 @@ function Runs({ document, setup }: { document: Document; setup: Setup }) {
   const base = scene.machine?.axes.filter((a) => a.base).map((a) => a.name) ?? [];
   const run = (id: number) => void runMove(setup.letter, setup.id, id || null);
   return (
-    <div style={part}>
-      <Row label="hands fly">
-        <Toggle
-          on={lead === "flown"}
-          label="the camera"
-          title="Hands fly the camera; swing, boom and reach are solved"
-          onClick={() => mine && link.send({ do: "fly", on: lead !== "flown" })}
-        />
-      </Row>
+    <div>
+      <span className="label">Move of the machine</span>
       <Row label="runs">
         <Choice
           label="Runs the move"
@@ -258,12 +251,20 @@ function Runs({ document, setup }: { document: Document; setup: Setup }) {
           }}
         />
       </Row>
+      {follow && <FollowStrip view={follow} document={document} />}
       {(lead === "flown" || lead === "move") && base.length > 0 && (
         <p style={{ margin: "2px 0", color: ink.chalkDim, fontSize: 12 }}>
           {lead === "move" ? "Keys and hands" : "Hands"} move {base.join(", ")}; the rest is solved.
         </p>
       )}
-      {follow && <FollowStrip view={follow} document={document} />}
+      <Row label="hands fly">
+        <Toggle
+          on={lead === "flown"}
+          label="the camera"
+          title="Hands fly the camera; swing, boom and reach are solved"
+          onClick={() => mine && link.send({ do: "fly", on: lead !== "flown" })}
+        />
+      </Row>
     </div>
   );
 }

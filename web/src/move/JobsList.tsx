@@ -5,7 +5,7 @@ import type { JobView } from "../generated/types";
 import { useFloor } from "../live/link";
 import { lookAt, setView } from "../state/view";
 import { ink } from "../theme";
-import { jobWords } from "./jobs";
+import { jobWords, jobsInShort } from "./jobs";
 
 /** Long work: how far the first of it is, and a list of all of it. Nothing while there is none. */
 export function JobsList() {
@@ -13,11 +13,10 @@ export function JobsList() {
   const [open, setOpen] = useState(false);
   const here = useRef<HTMLButtonElement>(null);
   if (jobs.length === 0) return null;
-  const running = jobs.find((j) => j.state === "running" || j.state === "waiting") ?? jobs.at(-1)!;
   return (
     <>
       <Button ref={here} onClick={() => setOpen(true)} aria-label="Jobs" sx={{ whiteSpace: "nowrap" }}>
-        {jobWords(running)}
+        {jobsInShort(jobs)}
       </Button>
       <Popover
         open={open}

@@ -1,5 +1,5 @@
 import { change, edit } from "../document/edit";
-import { newId, token } from "../document/patch";
+import { newId, plain, token } from "../document/patch";
 import type { Camera, Move, NewMove } from "../generated/types";
 import type { Looked } from "../state/looked";
 
@@ -8,7 +8,7 @@ import type { Looked } from "../state/looked";
 /** A new one; its number once it is there. */
 export async function addMove(label: string, move: NewMove): Promise<number | undefined> {
   const name = token(newId());
-  const made = await edit(label, [{ op: "add", path: `/moves/${name}`, value: move }]);
+  const made = await edit(label, [{ op: "add", path: `/moves/${name}`, value: plain(move) }]);
   return made.get(name);
 }
 

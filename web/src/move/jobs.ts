@@ -22,3 +22,11 @@ export const keysFound = (job: Extract<JobView, { state: "keys" }>) =>
 
 /** The newest job about a move. */
 export const jobOf = (jobs: JobView[], move: number) => jobs.findLast((j) => j.move_id === move);
+
+/** All of them in two words: how many, and how far the one that runs is. */
+export function jobsInShort(jobs: JobView[]): string {
+  const many = `${jobs.length} job${jobs.length === 1 ? "" : "s"}`;
+  const running = jobs.find((j) => j.state === "running");
+  if (running?.state === "running") return `${many} · ${Math.round(100 * running.share)} %`;
+  return jobs.some((j) => j.state === "waiting") ? `${many} · waiting` : `${many} · done`;
+}

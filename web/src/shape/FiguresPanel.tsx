@@ -27,44 +27,51 @@ export function FiguresPanel({ move, figures }: { move: number; figures: Figures
     : [];
   return (
     <section
-      className="panel scroll"
+      className="panel"
       aria-label="Figures"
-      style={{ padding: "8px 12px", height: "100%", display: "flex", flexDirection: "column" }}
+      style={{
+        padding: "8px 12px",
+        height: "100%",
+        minHeight: 0,
+        display: "grid",
+        gridTemplateRows: "minmax(0, 1fr) auto auto",
+      }}
     >
-      <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 12.5 }}>
-        <thead>
-          <tr>
-            <th className="label" style={{ textAlign: "left" }}>
-              Figures
-            </th>
-            <th className="label" style={{ textAlign: "right" }}>
-              raw
-            </th>
-            <th className="label" style={{ textAlign: "right" }}>
-              now
-            </th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, raw, now, unit, digits], i) => (
-            <tr
-              key={i}
-              data-testid={`figure-${name || `${rows[i - 1]?.[0]} ${unit}`}`}
-              style={{ borderTop: name ? `1px solid ${ink.slate3}` : undefined }}
-            >
-              <td style={{ padding: "1px 0", whiteSpace: "nowrap" }}>{name}</td>
-              <Cell value={raw} digits={digits} dim />
-              <Cell value={now} digits={digits} />
-              <td className="unit" style={{ paddingLeft: 5, width: 32 }}>
-                {unit}
-              </td>
+      <div className="scroll">
+        <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 12.5 }}>
+          <thead>
+            <tr>
+              <th className="label" style={{ textAlign: "left" }}>
+                Figures
+              </th>
+              <th className="label" style={{ textAlign: "right" }}>
+                raw
+              </th>
+              <th className="label" style={{ textAlign: "right" }}>
+                now
+              </th>
+              <th />
             </tr>
-          ))}
-        </tbody>
-      </table>
-      <div style={{ flex: 1, minHeight: 8 }} />
-      <div className="label" style={{ marginBottom: 6 }}>
+          </thead>
+          <tbody>
+            {rows.map(([name, raw, now, unit, digits], i) => (
+              <tr
+                key={i}
+                data-testid={`figure-${name || `${rows[i - 1]?.[0]} ${unit}`}`}
+                style={{ borderTop: name ? `1px solid ${ink.slate3}` : undefined }}
+              >
+                <td style={{ padding: "1px 0", whiteSpace: "nowrap" }}>{name}</td>
+                <Cell value={raw} digits={digits} dim />
+                <Cell value={now} digits={digits} />
+                <td className="unit" style={{ paddingLeft: 5, width: 32 }}>
+                  {unit}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="label" style={{ margin: "6px 0" }}>
         Export
       </div>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>

@@ -6,10 +6,17 @@ import { everyFrame } from "../state/now";
 import { clock, useView } from "../state/view";
 import { axisInk, font, ink } from "../theme";
 
-const LEFT = 74;
+const LEFT = 92;
+
+interface Props {
+  axes: AxisView[];
+  curves: Curves;
+  /** The times at which an axis has keys. */
+  keys: (axis: string) => number[];
+}
 
 /** One lane an axis over one time axis: the raw take thin, the move bold, the limits as bands. */
-export function Lanes({ axes, curves, keys = [] }: { axes: AxisView[]; curves: Curves; keys?: number[] }) {
+export function Lanes({ axes, curves, keys }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const values = useRef<HTMLDivElement>(null);
@@ -118,7 +125,7 @@ function drawLanes(
   axes: AxisView[],
   curves: Curves,
   stage: "raw" | "now",
-  keys: number[],
+  keys: (axis: string) => number[],
 ) {
   const density = window.devicePixelRatio;
   const [width, height] = [element.clientWidth, element.clientHeight];
@@ -145,7 +152,7 @@ function drawLanes(
     const color = axisInk(axis.ink);
     curve(pen, raw, width, y, stage === "raw" ? color : `${color}8C`, stage === "raw" ? 2.2 : 1);
     if (stage === "now") curve(pen, now, width, y, color, 2.2);
-    if (stage === "now") dots(pen, now, curves, keys, width, y);
+    if (stage === "now") dots(pen, now, curves, keys(axis.name), width, y);
     pen.fillStyle = ink.chalkDim;
     pen.font = `10px ${font.number}`;
     pen.textAlign = "right";

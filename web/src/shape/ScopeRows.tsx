@@ -64,10 +64,18 @@ export function ScopeRows(props: {
                 );
               })}
           </div>
-          <div style={{ display: "flex", alignItems: "baseline", gap: 6, marginTop: 4, flexWrap: "wrap" }}>
+          <div
+            style={{
+              display: "flex",
+              alignItems: "baseline",
+              gap: 6,
+              marginTop: 4,
+              justifyContent: "space-between",
+            }}
+          >
             <Toggle
               on={!!scope.range}
-              label={scope.range ? "some of the time" : "always"}
+              label={scope.range ? "from, to" : "always"}
               title="From in to out of the time strip, where they are set"
               onClick={() =>
                 put(scope.range ? { ...scope, range: undefined } : { ...scope, range: rangeOf(inS, outS) })

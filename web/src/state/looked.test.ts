@@ -60,7 +60,7 @@ test("a keyed move is as long as the scene, one that follows as long as what it 
     take: null,
     camera: "setup's",
   });
-  expect(lookedOf(doc, 8)).toMatchObject({ title: "following move of setup A", length_s: 4 });
+  expect(lookedOf(doc, 8)).toMatchObject({ title: "setup A, following", length_s: 4 });
   expect(lookedOf(doc, 9)?.length_s).toBe(0);
 });
 

@@ -43,7 +43,7 @@ export function titleOf(document: Document, move: Move): string {
   const take = source.kind === "take" && document.takes.find((t) => t.id === source.take);
   if (take) return `take ${take.number}`;
   const letter = document.setups.find((s) => s.id === move.setup_id)?.letter ?? "";
-  return `${source.kind === "follow" ? "following move" : "keys"} of setup ${letter}`;
+  return source.kind === "follow" ? `setup ${letter}, following` : `keys of setup ${letter}`;
 }
 
 /** A move that can be looked at; null where it is gone, binned, or its take still rolls. */

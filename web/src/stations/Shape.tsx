@@ -7,7 +7,6 @@ import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
 import { changeOwnCamera, dropOwnCamera } from "../move/edits";
 import { jobOf } from "../move/jobs";
-import { keyTimes } from "../move/keyed";
 import { Toggle } from "../set/rows";
 import { FiguresPanel } from "../shape/FiguresPanel";
 import { Lanes } from "../shape/Lanes";
@@ -45,11 +44,12 @@ export function Shape({
   }, [lanes, made, job?.state, machine]);
   const every = looked?.move.treatments.findLast((t) => t.on && t.kind === "keys");
   const taken = useKeysEvery(move, every?.kind === "keys" ? every.every : undefined).data;
-  const keys = useMemo(
-    () =>
-      every ? (taken ?? []) : looked && !looked.take ? keyTimes(looked.move.curves).map((k) => k.time_s) : [],
-    [every, taken, looked],
-  );
+  // Keys that a treatment takes stand on every lane, those of a keyed move on the lanes of their axes.
+  const keys = useMemo(() => {
+    if (every) return () => taken ?? [];
+    const curves = looked?.move.curves ?? {};
+    return (axis: string) => (curves[axis] ?? []).map((k) => k.time_s);
+  }, [every, taken, looked]);
   if (!looked || !machine) {
     return (
       <main
@@ -87,7 +87,15 @@ export function Shape({
         minWidth: 0,
       }}
     >
-      <div style={{ display: "grid", gap: 8, gridTemplateRows: "auto minmax(0, 1fr)", minHeight: 0 }}>
+      <div
+        style={{
+          display: "grid",
+          gap: 8,
+          gridTemplate: "auto minmax(0, 1fr) / minmax(0, 1fr)",
+          minHeight: 0,
+          minWidth: 0,
+        }}
+      >
         <Select
           size="small"
           value={(there.find((l) => isSibling(l, looked)) ?? looked).move.id}
@@ -113,7 +121,7 @@ export function Shape({
         style={{
           display: "grid",
           gap: 6,
-          gridTemplateRows: "236px auto minmax(0, 1fr)",
+          gridTemplateRows: "212px auto minmax(0, 1fr)",
           minHeight: 0,
         }}
       >
@@ -145,11 +153,7 @@ export function Shape({
 }
 
 const wordOf = (l: Looked) =>
-  l.take
-    ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}`
-    : l.name
-      ? `${l.name} · ${l.title}`
-      : l.title;
+  l.take ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}` : l.name || l.title;
 
 const isSibling = (a: Looked, b: Looked) =>
   a.take

@@ -310,8 +310,10 @@ fn lens_axes(camera: &Camera) -> [Axis; 2] {
     use AxisGroup::Lens;
     let zoom = (camera.focal_min_mm, camera.focal_max_mm);
     let focus = (camera.closest_focus_m, FOCUS_FAR_M);
+    // It gathers its speed in a third of a second.
+    let quick = (camera.zoom_mm_s, 3.0 * camera.zoom_mm_s);
     [
-        axis("zoom", "zoom", Lens, Unit::Millimetres, zoom, (40.0, 120.0), camera.focal_mm),
+        axis("zoom", "zoom", Lens, Unit::Millimetres, zoom, quick, camera.focal_mm),
         axis("focus", "focus", Lens, Unit::Metres, focus, (6.0, 18.0), camera.focus_m),
     ]
 }

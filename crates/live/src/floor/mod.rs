@@ -13,7 +13,7 @@ mod rolling;
 mod told;
 
 use crate::acting::{Acting, Cast};
-use crate::command::{Command, PassWanted, Who};
+use crate::command::{Command, PageCommand, PassWanted, Who};
 use crate::devices::Heard;
 use crate::reel::Reel;
 use crate::stand::{Moment, Plays, Stand};
@@ -338,6 +338,17 @@ impl Floor {
     /// A page closed.
     pub fn leave(&mut self, page: PageId) {
         self.wheels.leave(page, self.step);
+    }
+
+    /// What a page asks, meant for a setup. Hands on a machine that is not driven any more are only the
+    /// sign that the page is there.
+    pub fn asked(&mut self, page: PageId, asked: PageCommand) {
+        let elsewhere = asked.setup.is_some_and(|setup| setup != self.placed().setup_id);
+        if asked.command.drives() && elsewhere {
+            self.wheels.heard(page, self.step);
+        } else {
+            self.command(page, asked.command);
+        }
     }
 
     /// Does what a page asks; only the holder of the wheels operates.
