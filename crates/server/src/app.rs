@@ -98,9 +98,9 @@ impl App {
         self.pool.run(urgency, move || work(&app)).await
     }
 
-    /// Does what is more urgent than a job, from within one.
-    pub fn help(&self) {
-        self.pool.help();
+    /// Does what is more urgent, from within work of the pool.
+    pub fn help(&self, urgency: Urgency) {
+        self.pool.help(urgency);
     }
 
     /// Has something done that waits for the store, by a thread that may wait.

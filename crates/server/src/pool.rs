@@ -107,12 +107,12 @@ impl Pool {
 }
 
 impl Pool {
-    /// To be called by a job now and then: does what is waiting and more urgent than a job, so that a
-    /// job of minutes holds up no picture.
-    pub fn help(&self) {
+    /// To be called by long work now and then: does what is waiting and more urgent than it, so that a
+    /// job of minutes, or figures, hold up no picture.
+    pub fn help(&self, urgency: Urgency) {
         loop {
             let mut queue = lock(&self.queue.0);
-            if queue.waiting.peek().is_none_or(|next| next.urgency == Urgency::Job) {
+            if queue.waiting.peek().is_none_or(|next| next.urgency <= urgency) {
                 return;
             }
             let next = queue.waiting.pop().expect("there is one");
@@ -199,7 +199,7 @@ mod tests {
         let job = pool.run(Urgency::Job, move || {
             begun.send(()).unwrap();
             held.recv().unwrap();
-            inner.help();
+            inner.help(Urgency::Job);
             inner.queue.0.lock().unwrap().waiting.len()
         });
         let others = async {

@@ -9,7 +9,7 @@ import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { SlateBoard } from "../roll/SlateBoard";
-import { everyFrame, moment, momentBeside, scene } from "../state/now";
+import { everyFrame, hand, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
 import { setView, useView, type Overlays } from "../state/view";
 import { GhostFrame } from "./GhostFrame";
@@ -80,6 +80,8 @@ export function Finder({
         blur,
       ].join();
       level(lines.current, at.angles[2], at.angles[1], at.focal);
+      // Where pictures take long, the curves of a control that is dragged come first.
+      if (hand.busy && finderView.slow) return;
       if (!finderView.wants(picture, elapsed)) return;
       const eye = { through: at, camera };
       if (split) {

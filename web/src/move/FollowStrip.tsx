@@ -48,7 +48,8 @@ export function FollowStrip({ view, document }: { view: FollowView; document: Do
       </svg>
       <div style={{ display: "flex", justifyContent: "space-between", fontSize: 11.5, color: ink.chalkDim }}>
         <span>
-          <b style={{ color: ink.beyond, fontWeight: 500 }}>▮</b> short, to {shortest.toFixed(2)} m
+          <b style={{ color: ink.beyond, fontWeight: 500 }}>▮</b>{" "}
+          {gaps.length === 0 ? "nothing short" : `short, to ${shortest.toFixed(2)} m`}
         </span>
         <span>
           <b style={{ color: ink.pick, fontWeight: 500 }}>━</b> base, to {fastest.toFixed(2)} m/s

@@ -361,6 +361,11 @@ export class View {
    * Whether to draw now, given what the picture depends on and the seconds since the last frame of
    * the page. A picture that was drawn coarse is drawn sharp once things stand still.
    */
+  /** Whether pictures take so long here that hands should come first. */
+  get slow(): boolean {
+    return this.average > 30;
+  }
+
   wants(picture: string, elapsed: number): boolean {
     this.average += (elapsed * 1000 - this.average) * 0.06;
     this.since += elapsed * 1000;

@@ -47,7 +47,7 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
             let made = app.evaluate(id).map_err(|e| JobState::Failed { sentence: e.to_string() });
             let made = made.and_then(|m| {
                 let mut go_on = |share: f64| {
-                    app.help();
+                    app.help(Urgency::Job);
                     progress.at(share)
                 };
                 let keys = keys_of(&*m.rig, &m.now.samples, tolerance, &mut go_on).map_err(|e| match e {

@@ -127,7 +127,7 @@ pub async fn preview(app: &App, id: u32, part: Part, treatments: Json<List<Treat
         match part {
             Part::Frames => frames_bytes(app, &scene, &m, &m.now.samples),
             Part::Lanes => Ok(curves_of(m.rig.axes(), &m.raw, &m.now.samples)),
-            Part::Figures => Ok(serde_json::to_vec(&figures_of(&m)).expect("figures are plain data")),
+            Part::Figures => Ok(serde_json::to_vec(&figures_of(app, &m)).expect("figures are plain data")),
         }
     })
     .await
@@ -153,10 +153,12 @@ pub fn curves_of(axes: &[Axis], before: &Samples, after: &Samples) -> Vec<u8> {
 
 #[get("/moves/<id>/figures")]
 pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
-    app.compute(Urgency::Metrics, move |app| Ok(Json(figures_of(&load(app, id)?.1)))).await
+    app.compute(Urgency::Metrics, move |app| Ok(Json(figures_of(app, &load(app, id)?.1)))).await
 }
 
-fn figures_of(m: &Evaluated) -> FiguresView {
+fn figures_of(app: &crate::app::App, m: &Evaluated) -> FiguresView {
+    // Pictures of somebody who drags a control do not wait for all of it.
+    let rest = || app.help(Urgency::Metrics);
     let track = |samples: &Samples| track_of_samples(samples, &*m.rig, &m.camera);
     let (raw, now) = (track(&m.raw), track(&m.now.samples));
     let top = |samples: &Samples, i: usize| {
@@ -169,12 +171,13 @@ fn figures_of(m: &Evaluated) -> FiguresView {
         raw: axis.unit.to_shown(top(&m.raw, i)),
         now: axis.unit.to_shown(top(&m.now.samples, i)),
     });
-    FiguresView {
-        raw: measures::figures(&raw),
-        now: measures::figures(&now),
-        departure: measures::departure(&now, &raw),
-        axes: axes.collect(),
-    }
+    let axes = axes.collect();
+    rest();
+    let before = measures::figures(&raw);
+    rest();
+    let after = measures::figures(&now);
+    rest();
+    FiguresView { raw: before, now: after, departure: measures::departure(&now, &raw), axes }
 }
 
 /// A move as a file: csv, glb, tum, opentrackio or axes.
