@@ -166,3 +166,17 @@ fn a_treatment_without_scope_and_strength_reads_and_writes_as_it_was() {
         assert_eq!(serde_json::to_string(&treatment).unwrap(), kept);
     }
 }
+
+/// What somebody adds does something at once.
+#[test]
+fn every_kind_is_offered_as_something_that_can_be_and_is_not_idle() {
+    for described in Kind::all() {
+        assert!(described.usual.check().is_ok(), "{}", described.name);
+        let idle = match described.usual.kind {
+            Kind::Smooth(smooth) => smooth.machine.is_none() && smooth.head.is_none(),
+            Kind::Steady(steady) => steady.position == 0.0 && steady.rotation == 0.0,
+            Kind::Keys(_) => false,
+        };
+        assert!(!idle, "{}", described.name);
+    }
+}

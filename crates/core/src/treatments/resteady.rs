@@ -26,6 +26,11 @@ impl Treat for Steady {
         Steady::described().into()
     }
 
+    /// Afterwards nothing has to be prompt.
+    fn usual() -> Steady {
+        Steady { by: SteadyBy::FixedLag, position: 0.4, rotation: 0.6 }
+    }
+
     fn fits(axes: &[Axis]) -> bool {
         places(axes).is_some()
     }
