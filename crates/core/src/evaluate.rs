@@ -83,11 +83,13 @@ impl Stages {
         Stages { kept: Mutex::default(), most_bytes }
     }
 
-    /// `raw`, known as `source`, after all `treatments`. Others may ask meanwhile.
+    /// `raw`, which jumps at `cuts` and is known as `source`, after all `treatments`. Others may ask
+    /// meanwhile.
     pub fn treated(
         &self,
         source: u64,
-        raw: &Arc<Samples>,
+        raw: &Samples,
+        cuts: &[f64],
         treatments: &[Treatment],
         context: &Context,
     ) -> Arc<Motion> {
@@ -99,7 +101,8 @@ impl Stages {
         }
         let known = (0..prints.len()).rev().find_map(|n| Some((n, self.find(prints[n])?)));
         let (done, mut motion) = known.unwrap_or_else(|| {
-            let motion = Arc::new(Motion::of(Samples::clone(raw), context.axes()));
+            let plain = Motion::of(raw.clone(), context.axes());
+            let motion = Arc::new(Motion { cuts: cuts.to_vec(), ..plain });
             self.keep(first, motion.clone());
             (0, motion)
         });
@@ -166,21 +169,21 @@ mod tests {
         let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
         let width = rig.axes().len();
         let values = (0..240 * width).map(|i| (i as f64 * 0.37).sin()).collect();
-        let raw = Arc::new(Samples::new(120.0, width, values));
+        let raw = Samples::new(120.0, width, values);
         let context = Context { rig: &*rig, rate: Rate::FILM };
         let one = size_of_val(raw.values());
         let stages = Stages::within(3 * one);
-        let first = stages.treated(1, &raw, &[smooth(10), smooth(20)], &context);
-        assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[smooth(10), smooth(20)], &context)));
+        let first = stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
+        assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context)));
         // Only what comes after what is different is done anew; another source is another motion.
-        let other = stages.treated(1, &raw, &[smooth(10), smooth(30)], &context);
+        let other = stages.treated(1, &raw, &[], &[smooth(10), smooth(30)], &context);
         assert_ne!(first, other);
-        assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[smooth(10)], &context), &first));
+        assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[], &[smooth(10)], &context), &first));
         assert!(stages.bytes() <= 3 * one);
-        let alone = Stages::within(0).treated(1, &raw, &[smooth(10), smooth(20)], &context);
+        let alone = Stages::within(0).treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
         assert_eq!(alone, first);
         let off = Treatment { on: false, ..smooth(99) };
-        let without = stages.treated(1, &raw, &[smooth(10), off, smooth(20)], &context);
+        let without = stages.treated(1, &raw, &[], &[smooth(10), off, smooth(20)], &context);
         assert_eq!(without, first);
     }
 }

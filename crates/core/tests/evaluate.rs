@@ -53,7 +53,7 @@ fn frames_are_the_samples_at_their_times() {
 #[test]
 fn the_track_of_a_turning_crane_has_no_seam() {
     let (rig, camera) = (crane(), Camera::default());
-    let treated = Stages::within(1 << 20).treated(1, &samples(), &[], &film(&*rig));
+    let treated = Stages::within(1 << 20).treated(1, &samples(), &[], &[], &film(&*rig));
     let track = track_of_frames(&frames(&treated.samples, &*rig, &camera, Rate::FILM));
     let pans: Vec<f64> = track.points.iter().map(|p| p.angles.pan.to_degrees()).collect();
     assert!(pans.windows(2).all(|w| (w[1] - w[0] - 4.5).abs() < 1.5), "{pans:?}");
@@ -64,18 +64,18 @@ fn the_track_of_a_turning_crane_has_no_seam() {
 fn the_same_input_gives_the_same_bytes_however_it_was_reached() {
     let (rig, samples) = (crane(), samples());
     let stack = [smooth(20, true), smooth(5, true)];
-    let fresh = Stages::within(1 << 20).treated(1, &samples, &stack, &film(&*rig));
+    let fresh = Stages::within(1 << 20).treated(1, &samples, &[], &stack, &film(&*rig));
     let kept = Stages::within(1 << 20);
     for passes in [1, 9, 5] {
-        kept.treated(1, &samples, &[smooth(20, true), smooth(passes, true)], &film(&*rig));
+        kept.treated(1, &samples, &[], &[smooth(20, true), smooth(passes, true)], &film(&*rig));
     }
-    let again = kept.treated(1, &samples, &stack, &film(&*rig));
+    let again = kept.treated(1, &samples, &[], &stack, &film(&*rig));
     assert_eq!(fresh, again);
     // Asked for once more it is the very same stage, not a new one.
-    assert!(Arc::ptr_eq(&again, &kept.treated(1, &samples, &stack, &film(&*rig))));
+    assert!(Arc::ptr_eq(&again, &kept.treated(1, &samples, &[], &stack, &film(&*rig))));
     // Another take, or another rate, is another stage.
     assert_ne!(
-        *kept.treated(1, &samples, &stack, &Context { rate: Rate { num: 48, den: 1 }, ..film(&*rig) }),
+        *kept.treated(1, &samples, &[], &stack, &Context { rate: Rate { num: 48, den: 1 }, ..film(&*rig) }),
         *again
     );
 }
@@ -84,10 +84,10 @@ fn the_same_input_gives_the_same_bytes_however_it_was_reached() {
 fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
     let (rig, samples) = (crane(), samples());
     let stages = Stages::within(1 << 20);
-    let off = stages.treated(1, &samples, &[smooth(20, false)], &film(&*rig));
-    let none = stages.treated(1, &samples, &[], &film(&*rig));
+    let off = stages.treated(1, &samples, &[], &[smooth(20, false)], &film(&*rig));
+    let none = stages.treated(1, &samples, &[], &[], &film(&*rig));
     assert_eq!(off, none);
-    let on = stages.treated(1, &samples, &[smooth(20, true)], &film(&*rig));
+    let on = stages.treated(1, &samples, &[], &[smooth(20, true)], &film(&*rig));
     assert_ne!(on.samples.column(1), none.samples.column(1), "the boom is the machine's");
     assert_ne!(on.samples.column(3), none.samples.column(3), "the pan is the head's");
     assert_eq!(on.samples.column(6), none.samples.column(6), "the zoom was left as it was rolled");
@@ -101,9 +101,9 @@ fn a_treatment_that_is_off_does_nothing_and_parts_are_apart() {
 fn old_stages_make_room() {
     let (rig, samples) = (crane(), samples());
     let stages = Stages::within(1 << 20);
-    let first = stages.treated(1, &samples, &[smooth(1, true)], &film(&*rig));
+    let first = stages.treated(1, &samples, &[], &[smooth(1, true)], &film(&*rig));
     for passes in 2..60 {
-        stages.treated(1, &samples, &[smooth(passes, true)], &film(&*rig));
+        stages.treated(1, &samples, &[], &[smooth(passes, true)], &film(&*rig));
     }
     assert_eq!(Arc::strong_count(&first), 1, "the first was let go");
 }

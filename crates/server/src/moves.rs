@@ -38,6 +38,8 @@ pub struct Evaluated {
     pub rig: Box<dyn Rig>,
     /// As recorded, keyed or solved.
     pub raw: Arc<Samples>,
+    /// Times at which keys make it jump.
+    pub cuts: Arc<Vec<f64>>,
     /// After its treatments.
     pub now: Arc<Motion>,
     /// Of a machine that follows: metres it is short at every sample.
@@ -48,6 +50,8 @@ pub struct Evaluated {
 #[derive(Clone)]
 struct Sourced {
     samples: Arc<Samples>,
+    /// Times at which keys make it jump: treatments do not cross them.
+    cuts: Arc<Vec<f64>>,
     short_m: Option<Arc<Vec<f64>>>,
 }
 
@@ -116,7 +120,7 @@ impl Moves {
         let mut m = self.at_depth(from, id, 0)?;
         let context = Context { rig: &*m.rig, rate: from.document.scene.rate };
         let print = fingerprint(from, id, 0)?;
-        m.now = self.tried.treated(print, &m.raw, treatments, &context);
+        m.now = self.tried.treated(print, &m.raw, &m.cuts, treatments, &context);
         Ok(m)
     }
 
@@ -126,9 +130,8 @@ impl Moves {
             return Err(StoreError::Refused(sentence));
         }
         let document = from.document;
-        let of = document.a_move(id)?.clone();
-        let setup = document.setup(of.setup_id)?;
-        let take = of.take().map(|take| document.take(take)).transpose()?;
+        let (of, setup, take) = parts_of(document, id)?;
+        let of = of.clone();
         let (camera, rigging) = machine_of(&of, setup, take);
         let rig = rigging.build(&camera);
         let print = fingerprint(from, id, depth)?;
@@ -143,12 +146,19 @@ impl Moves {
             }
         };
         let context = Context { rig: &*rig, rate: document.scene.rate };
-        let now = self.stages.treated(print, &source.samples, &of.treatments, &context);
-        let title = match take {
-            Some(take) => format!("take {}", take.number),
-            None => format!("setup {}, {}", setup.letter, if of.name.is_empty() { "keys" } else { &of.name }),
-        };
-        Ok(Evaluated { of, title, camera, rigging, rig, raw: source.samples, now, short_m: source.short_m })
+        let now = self.stages.treated(print, &source.samples, &source.cuts, &of.treatments, &context);
+        let title = title_of(&of, setup, take);
+        Ok(Evaluated {
+            of,
+            title,
+            camera,
+            rigging,
+            rig,
+            raw: source.samples,
+            now,
+            cuts: source.cuts,
+            short_m: source.short_m,
+        })
     }
 
     fn source(
@@ -163,7 +173,7 @@ impl Moves {
         if let Some(take) = take {
             let passes = from.document.passes(take.id);
             let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-            return Ok(Sourced { samples: Arc::new(samples), short_m: None });
+            return Ok(Sourced { samples: Arc::new(samples), cuts: Arc::default(), short_m: None });
         }
         let ride = self.ride(from, rigging, depth);
         let around = Around { ride: ride.as_ref(), people: &from.scenery.people };
@@ -173,12 +183,13 @@ impl Moves {
                 let base = Keyed::of(&of.curves, rig, wish.length_s());
                 let followed = followed(rig, &wish, &base, &around);
                 let short_m = Some(Arc::new(followed.short_m));
-                Ok(Sourced { samples: Arc::new(followed.samples), short_m })
+                Ok(Sourced { samples: Arc::new(followed.samples), cuts: Arc::new(base.cuts()), short_m })
             }
             Source::Curves | Source::Take { .. } => {
                 let length_s = from.document.scene.length_s;
                 let keys = Keyed::of(&of.curves, rig, length_s);
-                Ok(Sourced { samples: Arc::new(keyed(rig, &keys, length_s, &around)), short_m: None })
+                let samples = Arc::new(keyed(rig, &keys, length_s, &around));
+                Ok(Sourced { samples, cuts: Arc::new(keys.cuts()), short_m: None })
             }
         }
     }
@@ -226,6 +237,23 @@ impl Moves {
     }
 }
 
+/// A move, its setup, and the take it comes from.
+pub fn parts_of(document: &Document, id: u32) -> Result<(&Move, &Setup, Option<&Take>)> {
+    let of = document.a_move(id)?;
+    let take = of.take().map(|take| document.take(take)).transpose()?;
+    Ok((of, document.setup(of.setup_id)?, take))
+}
+
+/// What a move is called.
+pub fn title_of(of: &Move, setup: &Setup, take: Option<&Take>) -> String {
+    let name = match of.source {
+        _ if !of.name.is_empty() => &of.name,
+        Source::Follow { .. } => "following",
+        Source::Curves | Source::Take { .. } => "keys",
+    };
+    take.map_or(format!("setup {}, {name}", setup.letter), |take| format!("take {}", take.number))
+}
+
 /// The camera and the machine of a move: its own, or those of its take or setup.
 pub fn machine_of(of: &Move, setup: &Setup, take: Option<&Take>) -> (Camera, Rigging) {
     let (camera, rig) = take.map_or((&setup.camera, &setup.rig), |t| (&t.camera, &t.rig));
@@ -247,9 +275,8 @@ fn json(of: &impl serde::Serialize) -> String {
 /// so is the motion.
 fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     let document = from.document;
-    let of = document.a_move(id)?;
-    let take = of.take().map(|take| document.take(take)).transpose()?;
-    let (camera, rigging) = machine_of(of, document.setup(of.setup_id)?, take);
+    let (of, setup, take) = parts_of(document, id)?;
+    let (camera, rigging) = machine_of(of, setup, take);
     let mut hasher = DefaultHasher::new();
     (json(&camera), json(&rigging)).hash(&mut hasher);
     if let Some(take) = take {

@@ -180,6 +180,12 @@ fn a_take_is_exported_from_its_folder() {
     let glb = std::fs::read(path("out.glb")).unwrap();
     let text = String::from_utf8_lossy(&glb);
     assert!(text.contains("\"conductor\"") && text.contains("\"tram 7\"") && text.contains("focal_mm"));
+    // By the number of its move it is the same; a move that is not there is told with those that are.
+    done(&rovnek(folder.path(), &["export", "--move", "2", "--to", "glb", "move.glb"]));
+    let read = |name: &str| std::fs::read(folder.path().join(name)).unwrap();
+    assert_eq!(read("out.glb"), read("move.glb"));
+    let said = refused(&rovnek(folder.path(), &["export", "--move", "arc", "--to", "csv", "out.csv"]));
+    assert!(said.contains("there is no move \"arc\"; there are 1, 2"), "{said}");
     let said = refused(&rovnek(folder.path(), &["export", "--take", "9", "--to", "csv", "out.csv"]));
     assert!(said.contains("no take 9; there are 1, 2"), "{said}");
 }

@@ -143,6 +143,22 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     assert_eq!(s.get("/api/moves/99/frames").status(), Status::NotFound);
 }
 
+/// A jump that keys make (a side that holds) stays one under treatments.
+#[test]
+fn smoothing_does_not_cross_a_jump_of_a_keyed_move() {
+    let s = Served::demo();
+    let hold = json!({"side": "hold"});
+    let keys = json!([{"time_s": 0, "value": 5.0, "after": hold}, {"time_s": 2, "value": 30.0}]);
+    let id = add(&s, json!({"setup_id": 1, "source": {"kind": "curves"}, "curves": {"boom": keys}}));
+    let by = json!({"by": "binomial", "passes": 200});
+    let smooth = json!({"on": true, "kind": "smooth", "machine": by, "head": null, "lens": null});
+    let op = json!([{"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": smooth}]);
+    assert_eq!(s.edit("smooth", op).0, Status::Ok);
+    let (names, rows) = taken(&s, id, "axes");
+    let boom = names.iter().position(|n| n == "boom_deg").unwrap();
+    assert!((rows[239][boom] - 5.0).abs() < 1e-9 && (rows[240][boom] - 30.0).abs() < 1e-9);
+}
+
 /// The arm follows, the base is keyed; as a move it is kept, undone and taken away like any other.
 #[test]
 fn a_move_that_follows_another_is_stored_told_of_and_undone() {

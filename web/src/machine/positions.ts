@@ -6,7 +6,7 @@ import { hasPending, holdsWheels, link, useFloor } from "../live/link";
 import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { addMove, runMove } from "../move/edits";
-import { keyOps } from "../move/keyed";
+import { firstKeys, keyOps } from "../move/keyed";
 
 /** Stored positions and keys of the setup on the floor, and sending the machine about. */
 
@@ -76,9 +76,7 @@ export async function keepPending() {
   const label = `set a key of setup ${setup.letter}`;
   if (move) await edit(label, keyOps(move.id, move.curves, at, touched, newId));
   else {
-    const side = { side: "smooth" } as const;
-    const key = (value: number) => [{ id: 0, time_s: at, value, before: side, after: side }];
-    const curves = Object.fromEntries(Object.entries(touched).map(([axis, value]) => [axis, key(value)]));
+    const curves = firstKeys(touched, at);
     await addMove(label, { setup_id: setup.id, source: { kind: "curves" }, curves, run: true });
   }
 }
@@ -91,14 +89,14 @@ export async function followMove(setup: Setup, other: Move, title: string) {
   if (known && !known.rig) await runMove(setup.letter, setup.id, known.id);
   else {
     const axes = scene.machine?.axes ?? [];
-    const side = { side: "smooth" } as const;
-    const base = Object.entries(standing((i) => axes[i]!.base));
-    const key = (value: number) => [{ id: 0, time_s: 0, value, before: side, after: side }];
     await addMove(`follow ${title} with setup ${setup.letter}`, {
       setup_id: setup.id,
       name: `follows ${title}`,
       source: { kind: "follow", move: other.id },
-      curves: Object.fromEntries(base.map(([axis, value]) => [axis, key(value)])),
+      curves: firstKeys(
+        standing((i) => axes[i]!.base),
+        0,
+      ),
       run: true,
     });
   }

@@ -50,6 +50,13 @@ export function keyOps(
   });
 }
 
+/** A first key on each of some axes, smooth on both sides, for a move that is to be made. */
+export const firstKeys = (axes: Record<string, number>, time_s: number): Curves => {
+  const side = { side: "smooth" } as const;
+  const key = (value: number) => [{ id: 0, time_s, value, before: side, after: side }];
+  return Object.fromEntries(Object.entries(axes).map(([axis, value]) => [axis, key(value)]));
+};
+
 /** Every key of a time put at another one. */
 export const moveOps = (move: number, { keys }: KeyTime, to: number): Op[] =>
   keys.map(({ axis, id }) => ({

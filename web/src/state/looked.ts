@@ -20,13 +20,15 @@ export const chosenOf = (document: Document, take: number): Move | undefined =>
 
 const firstOf = (m: Move) => m.variant_of ?? m.id;
 
+/** Whether two moves are variants of one another, or the same. */
+export function ofOne(a: Move, b: Move): boolean {
+  if (a.source.kind === "take") return b.source.kind === "take" && a.source.take === b.source.take;
+  return b.source.kind !== "take" && firstOf(a) === firstOf(b);
+}
+
 /** The variants of a move, it among them. */
 export const siblings = (document: Document, move: Move): Move[] =>
-  document.moves.filter((m) => {
-    if (m.binned) return false;
-    if (move.source.kind === "take") return m.source.kind === "take" && m.source.take === move.source.take;
-    return m.source.kind !== "take" && firstOf(m) === firstOf(move);
-  });
+  document.moves.filter((m) => !m.binned && ofOne(m, move));
 
 /** How long a move is; as deep as moves may follow one another. */
 function lengthOf(document: Document, move: Move, depth = 0): number {
@@ -67,10 +69,9 @@ export function lookedOf(document: Document | undefined, id: number | null): Loo
 
 /** Everything that can be looked at, takes first: the chosen one of each. */
 export function lookable(document: Document): Looked[] {
-  const all = document.moves
+  const shown = document.moves
     .filter((m) => m.chosen)
     .map((m) => lookedOf(document, m.id))
-    .filter((l) => l !== null && !(l.take?.pass ?? null));
-  const shown = all as Looked[];
+    .filter((l) => l !== null);
   return [...shown.filter((l) => l.take), ...shown.filter((l) => !l.take)];
 }

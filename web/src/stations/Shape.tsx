@@ -11,7 +11,7 @@ import { Toggle } from "../set/rows";
 import { FiguresPanel } from "../shape/FiguresPanel";
 import { Lanes } from "../shape/Lanes";
 import { Treatments } from "../shape/Treatments";
-import { lookable, type Looked } from "../state/looked";
+import { lookable, ofOne, type Looked } from "../state/looked";
 import { lookAt, setView } from "../state/view";
 import { ink } from "../theme";
 
@@ -98,7 +98,7 @@ export function Shape({
       >
         <Select
           size="small"
-          value={(there.find((l) => isSibling(l, looked)) ?? looked).move.id}
+          value={(there.find((l) => ofOne(l.move, looked.move)) ?? looked).move.id}
           onChange={(e) => lookAt(Number(e.target.value))}
           slotProps={{ input: { "aria-label": "Move to shape" } }}
           sx={{
@@ -154,8 +154,3 @@ export function Shape({
 
 const wordOf = (l: Looked) =>
   l.take ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}` : l.name || l.title;
-
-const isSibling = (a: Looked, b: Looked) =>
-  a.take
-    ? a.take.id === b.take?.id
-    : !b.take && (a.move.variant_of ?? a.move.id) === (b.move.variant_of ?? b.move.id);

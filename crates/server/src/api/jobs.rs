@@ -4,7 +4,7 @@ use super::App;
 use super::moves::curves_of;
 use super::views::KeptView;
 use crate::jobs::{JobState, JobView, Made};
-use crate::moves::Evaluated;
+use crate::moves::{Evaluated, parts_of, title_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
@@ -33,12 +33,8 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
     let tolerance = tolerance.into_inner();
     tolerance.check().map_err(|e| Problem::refused(e.to_string()))?;
     let document = app.document();
-    let of = document.a_move(id)?;
-    let title = match of.take() {
-        Some(take) => format!("keys of take {}", document.take(take)?.number),
-        None => format!("keys of {}", if of.name.is_empty() { "the move" } else { &of.name }),
-    };
-    let job = app.jobs.begin(title, id);
+    let (of, setup, take) = parts_of(&document, id)?;
+    let job = app.jobs.begin(format!("keys of {}", title_of(of, setup, take)), id);
     let (number, mine) = (job.id, app.inner().clone());
     // The job goes on when nobody waits for it.
     rocket::tokio::spawn(async move {

@@ -4,7 +4,7 @@ use super::App;
 use super::scene::put_pose;
 use super::takes::{Download, named};
 use super::views::{AxisTop, FiguresView, FollowView, MachineView};
-use crate::moves::{Evaluated, machine_of};
+use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::{scenery, takeaway};
@@ -53,9 +53,8 @@ fn loaded(app: &crate::app::App, m: Evaluated) -> Outcome<(Scene, Evaluated)> {
 #[get("/moves/<id>/machine")]
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let document = app.document();
-    let of = document.a_move(id)?;
-    let take = of.take().map(|take| document.take(take)).transpose()?;
-    let (camera, rigging) = machine_of(of, document.setup(of.setup_id)?, take);
+    let (of, setup, take) = parts_of(&document, id)?;
+    let (camera, rigging) = machine_of(of, setup, take);
     Ok(Json(MachineView::of(&*rigging.build(&camera))))
 }
 
