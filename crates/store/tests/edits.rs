@@ -2,14 +2,14 @@
 
 mod common;
 
-use common::undo;
+use common::{edit, said, undo};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::set::{Form, Piece};
 use rovnek_store::history::{Step, Stepped, Table};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene};
-use rovnek_store::patch::{Names, Op};
+use rovnek_store::patch::Names;
 use rovnek_store::{Store, StoreError};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -51,21 +51,8 @@ fn yard() -> (TempDir, Store) {
     (folder, store)
 }
 
-fn edit(store: &mut Store, ops: Value) -> Result<Names, StoreError> {
-    let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
-    let mut names = Names::new();
-    let mut edit = store.edit("edit", None)?;
-    edit.apply(1, &ops, &mut names)?;
-    edit.commit()?;
-    Ok(names)
-}
-
 fn replace(store: &mut Store, path: &str, value: Value) -> Result<Names, StoreError> {
     edit(store, json!([{"op": "replace", "path": path, "value": value}]))
-}
-
-fn said(refused: Result<Names, StoreError>) -> String {
-    refused.unwrap_err().to_string()
 }
 
 #[test]

@@ -2,7 +2,7 @@
 
 mod common;
 
-use common::{redo, undo};
+use common::{edit, redo, said, undo};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackDolly};
 use rovnek_store::journal::NewTake;
@@ -25,25 +25,12 @@ fn yard() -> (tempfile::TempDir, Store) {
     (folder, store)
 }
 
-fn edit(store: &mut Store, ops: Value) -> Result<Names> {
-    let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
-    let mut names = Names::new();
-    let mut edit = store.edit("edit", None)?;
-    edit.apply(1, &ops, &mut names)?;
-    edit.commit()?;
-    Ok(names)
-}
-
 fn add(store: &mut Store, value: Value) -> Result<u32> {
     Ok(edit(store, json!([{"op": "add", "path": "/moves/new:1", "value": value}]))?["new:1"])
 }
 
 fn put(store: &mut Store, path: &str, value: Value) -> Result<Names> {
     edit(store, json!([{"op": "replace", "path": path, "value": value}]))
-}
-
-fn said<T: std::fmt::Debug>(refused: Result<T>) -> String {
-    refused.unwrap_err().to_string()
 }
 
 fn moved(store: &Store, id: u32) -> Move {

@@ -9,6 +9,7 @@ import { axisInk, ink } from "../theme";
 import { rangeOf, scopeWords, withAxis } from "./scope";
 
 type Listed = Move["treatments"][number];
+type Range = NonNullable<NonNullable<Listed["scope"]>["range"]>;
 
 /** Where and how much a treatment works: axes, time with soft edges, strength. Folded to a line. */
 export function ScopeRows(props: {
@@ -23,6 +24,25 @@ export function ScopeRows(props: {
   const axes = machine.axes.filter((a) => a.group !== "carrier").map((a) => a.name);
   const put = (next: NonNullable<Listed["scope"]>) =>
     onChange({ ...treatment, scope: next }, { tried: false });
+  const numbers = (
+    first: keyof Range,
+    second: keyof Range,
+    names: [string, string],
+    step: number,
+    min: number,
+  ) =>
+    ([first, second] as const).map((field, i) => (
+      <NumberField
+        key={field}
+        label={names[i]!}
+        unit="s"
+        digits={2}
+        step={step}
+        min={min}
+        value={scope.range![field]}
+        onChange={(v) => put({ ...scope, range: { ...scope.range!, [field]: v } })}
+      />
+    ));
   const share = typeof strength === "number" ? strength : null;
   return (
     <div style={{ borderTop: `1px solid ${ink.slate3}`, marginTop: 6, paddingTop: 3 }}>
@@ -81,35 +101,12 @@ export function ScopeRows(props: {
                 put(scope.range ? { ...scope, range: undefined } : { ...scope, range: rangeOf(inS, outS) })
               }
             />
-            {scope.range &&
-              (["from_s", "to_s"] as const).map((end) => (
-                <NumberField
-                  key={end}
-                  label={end === "from_s" ? "Works from" : "Works to"}
-                  unit="s"
-                  digits={2}
-                  step={0.1}
-                  min={0}
-                  value={scope.range![end]}
-                  onChange={(v) => put({ ...scope, range: { ...scope.range!, [end]: v } })}
-                />
-              ))}
+            {scope.range && numbers("from_s", "to_s", ["Works from", "Works to"], 0.1, 0)}
           </div>
           {scope.range && (
             <div style={{ display: "flex", alignItems: "baseline", gap: 6 }}>
               <span style={{ color: ink.chalkDim, fontSize: 12 }}>edges</span>
-              {(["ease_in_s", "ease_out_s"] as const).map((edge) => (
-                <NumberField
-                  key={edge}
-                  label={edge === "ease_in_s" ? "Comes in over" : "Goes out over"}
-                  unit="s"
-                  digits={2}
-                  step={0.05}
-                  min={0.05}
-                  value={scope.range![edge]}
-                  onChange={(v) => put({ ...scope, range: { ...scope.range!, [edge]: v } })}
-                />
-              ))}
+              {numbers("ease_in_s", "ease_out_s", ["Comes in over", "Goes out over"], 0.05, 0.05)}
             </div>
           )}
           {share !== null && (

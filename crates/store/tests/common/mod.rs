@@ -3,10 +3,12 @@
 
 use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;
-use rovnek_store::Store;
 use rovnek_store::history::Step;
 use rovnek_store::model::Scene;
+use rovnek_store::patch::{Names, Op};
 use rovnek_store::scene_edit::PerformanceName;
+use rovnek_store::{Result, Store};
+use serde_json::Value;
 use std::sync::Arc;
 
 /// A yard with nothing and nobody in it.
@@ -34,4 +36,19 @@ pub fn undo(store: &mut Store) -> Option<String> {
 /// Does the edit that was undone last again.
 pub fn redo(store: &mut Store) -> Option<String> {
     store.step(Step::Redo, None).unwrap().map(|stepped| stepped.label)
+}
+
+/// Does operations as one edit; the numbers of what was new.
+pub fn edit(store: &mut Store, ops: Value) -> Result<Names> {
+    let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
+    let mut names = Names::new();
+    let mut edit = store.edit("edit", None)?;
+    edit.apply(1, &ops, &mut names)?;
+    edit.commit()?;
+    Ok(names)
+}
+
+/// Why something was refused.
+pub fn said<T: std::fmt::Debug>(refused: Result<T>) -> String {
+    refused.unwrap_err().to_string()
 }
