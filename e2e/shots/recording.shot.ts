@@ -9,7 +9,7 @@ test("operate, the slate before a pass", async ({ app }) => {
   await app.getByLabel("Note on the slate").fill("later on the head");
   await app.getByLabel("Note on the slate").press("Enter");
   await pick(app, "Take below", /^take 1/);
-  for (const axis of ["swing", "boom", "reach", "zoom", "focus"])
+  for (const axis of ["swing", "boom", "reach", "zoom", "focus", "iris"])
     await app.getByRole("region", { name: "Slate" }).getByRole("button", { name: axis, exact: true }).click();
   await pick(app, "Count in, seconds", "5 s");
   await app.waitForFunction(settle);

@@ -7,7 +7,7 @@ import type {
   DevicesView,
   Document,
   Every,
-  FigureView,
+  MoverView,
   FollowView,
   FiguresView,
   FrameView,
@@ -20,7 +20,9 @@ import type {
   MachineView,
   PhoneView,
   PhoneWanted,
+  PutThere,
   ReachView,
+  RigSpec,
   SetView,
   SetupView,
   ShakeView,
@@ -72,7 +74,7 @@ export function useFigureViews() {
   const cast = useDocuments((s) => s.cast);
   return useQuery({
     queryKey: ["figures", cast],
-    queryFn: () => json<FigureView[]>("scene/figures"),
+    queryFn: () => json<MoverView[]>("scene/figures"),
     enabled: cast > 0,
     ...passing,
   });
@@ -315,6 +317,26 @@ export const useKeepKeys = () =>
 
 export const useMachines = () =>
   useQuery({ queryKey: ["machines"], queryFn: () => json<MachineKind[]>("machines") });
+
+/** What kinds of machines are called. */
+export function useKindWord(): (kind: RigSpec["kind"]) => string {
+  const machines = useMachines().data;
+  return (kind) => machines?.find((m) => m.rig.kind === kind)?.word ?? "";
+}
+
+interface Pose {
+  position: readonly [number, number, number];
+  angles: readonly [number, number, number];
+}
+
+/** A machine of a kind, as it comes, put where its camera is about there, looking the same way. */
+export const machineThere = (
+  kind: RigSpec["kind"],
+  { position, angles: [pan_deg, tilt_deg, roll_deg] }: Pose,
+) => {
+  const wanted: PutThere = { kind, position: [...position], pan_deg, tilt_deg, roll_deg };
+  return json<RigSpec>("machines", send("POST", wanted));
+};
 
 /** The camera that sees a drawn frame. */
 export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));

@@ -16,24 +16,6 @@ export function shownMm(camera: Camera) {
   };
 }
 
-/** Angles the frame sees across and up, degrees. */
-export function fieldOfView(camera: Camera, focal: number): [number, number] {
-  const { frame } = shownMm(camera);
-  const angle = (mm: number) => (2 * Math.atan(mm / 2 / focal) * 180) / Math.PI;
-  return [angle(frame[0]), angle(frame[1])];
-}
-
-/**
- * Shot sizes by how many frames high the whole figure would be; as core's `ShotSize` (common
- * practice, no source).
- */
-export function shotSize(share: number): string {
-  if (share < 0.5) return "wide";
-  if (share < 1.1) return "full";
-  if (share < 2.2) return "middle";
-  return share < 5 ? "tight" : "very tight";
-}
-
 /** Sensors there are to choose from; sizes of 36 × 24 after ISO 1007, the others from memory. */
 export const sensors: [string, number, number][] = [
   ["full frame", 36, 24],

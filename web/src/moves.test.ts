@@ -3,13 +3,13 @@ import { decodeMove, momentOf } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
-  const buffer = new ArrayBuffer(12 + 2 * 19 * 4);
+  const buffer = new ArrayBuffer(12 + 2 * 22 * 4);
   new Uint32Array(buffer, 0, 3).set([2, 1, 0]);
   const half = Math.SQRT1_2;
   new Float32Array(buffer, 12).set([
-    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 10],
+    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 10],
     // Turned a quarter to the left; the sign of the quaternion is free.
-    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 20],
+    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 20],
   ]);
   return decodeMove(buffer);
 }
@@ -20,6 +20,8 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(middle.position).toEqual([0.5, 2, 0]);
   expect(middle.focal).toBeCloseTo(42.5);
   expect(middle.axes).toEqual([15]);
+  expect(middle.halfFrame).toEqual([0.375, 0.1875]);
+  expect(middle.shot).toBe("middle");
   // Half of a quarter turn to the left.
   expect(Math.abs(middle.rotation[1])).toBeCloseTo(Math.sin(Math.PI / 8), 5);
   expect(momentOf(move, 24, 0.9 / 24).far).toBe(Infinity);

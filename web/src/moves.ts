@@ -1,7 +1,9 @@
+import { shotWords } from "./live/wire";
+
 /** Evaluated moves as the server sends them; the layouts are described in docs/wire.md. */
 
 /** One frame of a move: seven numbers of the camera's pose, then these, then axes, then bodies. */
-const FIXED = 18;
+const FIXED = 21;
 
 export interface MoveFrames {
   frames: number;
@@ -59,6 +61,10 @@ export interface Moment {
   /** The performer who is largest in the frame, by id, and how many frames high; 0 is nobody. */
   subject: number;
   share: number;
+  /** Half the frame at a distance of 1: to the right, and up. */
+  halfFrame: [number, number];
+  /** How large the subject is, by the name that shots have. */
+  shot: string;
   axes: number[];
   bodies: Float32Array;
 }
@@ -118,6 +124,8 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     hyperfocal: mix(15),
     subject: nearest[16]!,
     share: nearest[17]!,
+    halfFrame: [mix(18), mix(19)],
+    shot: shotWords[nearest[20]!] ?? "",
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
     bodies,
   };

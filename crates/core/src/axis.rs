@@ -7,7 +7,7 @@ pub enum AxisGroup {
     Machine,
     /// What turns the camera.
     Head,
-    /// Zoom and focus.
+    /// Zoom, focus and iris.
     Lens,
     /// Where what carries or leads the machine is; nobody's hands move it and no treatment.
     Carrier,
@@ -86,6 +86,7 @@ impl Axis {
             ("boom" | "tilt" | "height", _) => ("lowest", "highest"),
             ("reach" | "radius", _) => ("shortest", "longest"),
             ("travel", _) => ("start", "end"),
+            ("iris", _) => ("widest", "narrowest"),
             (_, Unit::Radians) => ("left end", "right end"),
             _ => ("low end", "high end"),
         };

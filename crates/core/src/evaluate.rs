@@ -4,9 +4,8 @@
 //! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
 //! a change to the last treatment does not compute the first ones again.
 
-use crate::lens::Camera;
 use crate::motion::{Context, Motion};
-use crate::rigs::{Rig, Stance};
+use crate::rigs::{Rig, RigPose};
 use crate::samples::Samples;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
@@ -23,13 +22,13 @@ pub struct Frame {
     /// The rig's axes.
     pub axes: Vec<f64>,
     /// Camera and bodies.
-    pub stance: Stance,
+    pub rig_pose: RigPose,
     /// The lens.
     pub lens: LensState,
 }
 
 /// The frames of a move at a rate. The first is at 0, the last at or before the end.
-pub fn frames(samples: &Samples, rig: &dyn Rig, camera: &Camera, rate: Rate) -> Vec<Frame> {
+pub fn frames(samples: &Samples, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
     if samples.is_empty() {
         return Vec::new();
     }
@@ -37,34 +36,33 @@ pub fn frames(samples: &Samples, rig: &dyn Rig, camera: &Camera, rate: Rate) -> 
     (0..rate.frames_within(samples.duration_s()))
         .map(|i| {
             samples.at(rate.time_of(i), &mut row);
-            frame(rate.time_of(i), row.clone(), rig, camera)
+            frame(rate.time_of(i), row.clone(), rig)
         })
         .collect()
 }
 
-fn frame(time_s: f64, axes: Vec<f64>, rig: &dyn Rig, camera: &Camera) -> Frame {
-    let stance = rig.forward(&axes);
-    let lens = lens_of(&axes, &stance, camera);
-    Frame { time_s, axes, stance, lens }
+fn frame(time_s: f64, axes: Vec<f64>, rig: &dyn Rig) -> Frame {
+    let rig_pose = rig.forward(&axes);
+    let lens = lens_of(&axes, &rig_pose);
+    Frame { time_s, axes, rig_pose, lens }
 }
 
-/// The lens that a rig's last two axes set, or the rig itself.
-pub fn lens_of(axes: &[f64], stance: &Stance, camera: &Camera) -> LensState {
-    let [.., focal_mm, focus_m] = axes else { panic!("every rig ends with zoom and focus") };
-    let focus_m = stance.focus_m.unwrap_or(*focus_m);
-    LensState { focal_mm: *focal_mm, focus_m, f_stop: camera.f_stop }
+/// The lens that a rig's last three axes set, or the rig itself.
+pub fn lens_of(axes: &[f64], rig_pose: &RigPose) -> LensState {
+    let [.., focal_mm, focus_m, f_stop] = *axes else { panic!("every rig ends with zoom, focus and iris") };
+    LensState { focal_mm, focus_m: rig_pose.focus_m.unwrap_or(focus_m), f_stop }
 }
 
 /// The camera's track over frames.
 pub fn track_of_frames(frames: &[Frame]) -> Track {
-    Track::from_poses(frames.iter().map(|f| (f.time_s, f.stance.camera, f.lens)))
+    Track::from_poses(frames.iter().map(|f| (f.time_s, f.rig_pose.camera, f.lens)))
 }
 
 /// The camera's track at every sample, for measuring.
-pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Track {
+pub fn track_of_samples(samples: &Samples, rig: &dyn Rig) -> Track {
     let pose = |(i, axes): (usize, &[f64])| {
-        let stance = rig.forward(axes);
-        (i as f64 / samples.rate_hz(), stance.camera, lens_of(axes, &stance, camera))
+        let rig_pose = rig.forward(axes);
+        (i as f64 / samples.rate_hz(), rig_pose.camera, lens_of(axes, &rig_pose))
     };
     Track::from_poses(samples.rows().enumerate().map(pose))
 }
@@ -72,15 +70,15 @@ pub fn track_of_samples(samples: &Samples, rig: &dyn Rig, camera: &Camera) -> Tr
 /// Treated motion, kept stage by stage under a hash of what each was made of: the source, the rate,
 /// and the treatments so far. What was used least lately makes room, so that all together take no
 /// more than so many bytes.
-pub struct Stages {
+pub struct StageCache {
     kept: Mutex<VecDeque<(u64, Arc<Motion>)>>,
     most_bytes: usize,
 }
 
-impl Stages {
+impl StageCache {
     /// None yet; the last stage is kept however large it is.
-    pub fn within(most_bytes: usize) -> Stages {
-        Stages { kept: Mutex::default(), most_bytes }
+    pub fn within(most_bytes: usize) -> StageCache {
+        StageCache { kept: Mutex::default(), most_bytes }
     }
 
     /// `raw`, which jumps at `cuts` and is known as `source`, after all `treatments`. Others may ask
@@ -95,11 +93,11 @@ impl Stages {
     ) -> Arc<Motion> {
         let active: Vec<&Treatment> = treatments.iter().filter(|t| t.on).collect();
         let first = chained(source, &context.rate);
-        let mut prints = vec![first];
+        let mut fingerprints = vec![first];
         for treatment in &active {
-            prints.push(chained(prints[prints.len() - 1], treatment));
+            fingerprints.push(chained(fingerprints[fingerprints.len() - 1], treatment));
         }
-        let known = (0..prints.len()).rev().find_map(|n| Some((n, self.find(prints[n])?)));
+        let known = (0..fingerprints.len()).rev().find_map(|n| Some((n, self.find(fingerprints[n])?)));
         let (done, mut motion) = known.unwrap_or_else(|| {
             let plain = Motion::of(raw.clone(), context.axes());
             let motion = Arc::new(Motion { cuts: cuts.to_vec(), ..plain });
@@ -108,7 +106,7 @@ impl Stages {
         });
         for n in done..active.len() {
             motion = Arc::new(active[n].apply(&motion, context));
-            self.keep(prints[n + 1], motion.clone());
+            self.keep(fingerprints[n + 1], motion.clone());
         }
         motion
     }
@@ -117,19 +115,19 @@ impl Stages {
         self.kept.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
-    fn find(&self, print: u64) -> Option<Arc<Motion>> {
+    fn find(&self, fingerprint: u64) -> Option<Arc<Motion>> {
         let mut kept = self.list();
-        let place = kept.iter().position(|(known, _)| *known == print)?;
+        let place = kept.iter().position(|(known, _)| *known == fingerprint)?;
         let found = kept.remove(place)?;
         let motion = found.1.clone();
         kept.push_back(found);
         Some(motion)
     }
 
-    fn keep(&self, print: u64, motion: Arc<Motion>) {
+    fn keep(&self, fingerprint: u64, motion: Arc<Motion>) {
         let mut kept = self.list();
-        kept.retain(|(known, _)| *known != print);
-        kept.push_back((print, motion));
+        kept.retain(|(known, _)| *known != fingerprint);
+        kept.push_back((fingerprint, motion));
         while kept.len() > 1 && bytes(&kept) > self.most_bytes {
             kept.pop_front();
         }
@@ -156,6 +154,7 @@ fn chained(before: u64, next: &impl std::fmt::Debug) -> u64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::lens::Camera;
     use crate::rigs::{RigSpec, TrackDolly};
     use crate::treatments::{Kind, Smooth, SmoothBy};
 
@@ -172,7 +171,7 @@ mod tests {
         let raw = Samples::new(120.0, width, values);
         let context = Context { rig: &*rig, rate: Rate::FILM };
         let one = size_of_val(raw.values());
-        let stages = Stages::within(3 * one);
+        let stages = StageCache::within(3 * one);
         let first = stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
         assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context)));
         // Only what comes after what is different is done anew; another source is another motion.
@@ -180,7 +179,7 @@ mod tests {
         assert_ne!(first, other);
         assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[], &[smooth(10)], &context), &first));
         assert!(stages.bytes() <= 3 * one);
-        let alone = Stages::within(0).treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
+        let alone = StageCache::within(0).treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
         assert_eq!(alone, first);
         let off = Treatment { on: false, ..smooth(99) };
         let without = stages.treated(1, &raw, &[], &[smooth(10), off, smooth(20)], &context);

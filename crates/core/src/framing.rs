@@ -117,6 +117,11 @@ pub enum ShotSize {
 }
 
 impl ShotSize {
+    /// As it is sent: 1 for the widest to 5 for the tightest; 0 is left for nobody.
+    pub fn code(self) -> u8 {
+        self as u8 + 1
+    }
+
     /// By how many frames high the whole figure would be (common practice, no source): below half
     /// a frame the place counts; up to about one the whole figure is in; to 2.2 from the hips or
     /// waist up; to 5 head and shoulders; beyond, the face.

@@ -7,8 +7,8 @@
 //! the same place whether it is evaluated, driven, or its time is set.
 
 use crate::axis::Axis;
+use crate::axis_motion::{Motion, STEP_S};
 use crate::curve::{Curve, CurveKey, Side};
-use crate::drive::{Motion, STEP_S};
 use crate::list::List;
 use crate::params::Invalid;
 use crate::rigs::Rig;
@@ -155,7 +155,8 @@ impl Keyed {
         for k in 1..=steps {
             for i in (0..start.len()).filter(|i| rig.axes()[*i].hand.is_some()) {
                 let next = at(i, k as f64 * STEP_S);
-                motions[i] = Motion { value: next, speed: (next - motions[i].value) / STEP_S, owed: 0.0 };
+                motions[i] =
+                    Motion { value: next, speed: (next - motions[i].value) / STEP_S, remaining: 0.0 };
             }
             rig.derive(&mut motions, STEP_S);
             values.extend(motions.iter().map(|m| m.value));

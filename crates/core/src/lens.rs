@@ -1,5 +1,7 @@
 //! The camera: sensor, frame and lens, and what they see.
 
+use crate::params::Invalid;
+use crate::track::LensState;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -31,7 +33,7 @@ pub struct Camera {
     pub focus_m: f64,
     /// The widest the iris opens.
     pub widest_stop: f64,
-    /// The stop.
+    /// The stop that the iris stands at when the camera is set up.
     pub f_stop: f64,
 }
 
@@ -59,10 +61,19 @@ impl Default for Camera {
 pub const ZOOM_MM_S: f64 = 40.0;
 /// The farthest the focus axis goes; beyond it everything is infinity for these lenses.
 pub const FOCUS_FAR_M: f64 = 60.0;
+/// The narrowest stop of a usual cine lens, to which the iris closes (common practice, no source).
+pub const CLOSED_STOP: f64 = 22.0;
+/// The narrowest stop that a camera may be set up with.
+pub const NARROWEST_STOP: f64 = 64.0;
 
 impl Camera {
-    /// What about this camera cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
+        self.fault().map_or(Ok(()), |(path, sentence)| Err(Invalid::at(path, sentence)))
+    }
+
+    /// What about it cannot be: where, and a sentence.
+    fn fault(&self) -> Option<(&'static str, String)> {
         let all = [
             self.sensor_width_mm,
             self.sensor_height_mm,
@@ -78,42 +89,52 @@ impl Camera {
             self.f_stop,
         ];
         if all.iter().any(|v| !v.is_finite() || *v <= 0.0) {
-            return Some("every number of a camera must be greater than zero".into());
+            return Some(("", "every number of a camera must be greater than zero".into()));
         }
         if self.sensor_width_mm > 100.0 || self.sensor_height_mm > 100.0 || self.squeeze > 4.0 {
-            return Some("a sensor is at most 100 mm wide and high, a squeeze at most 4".into());
+            let sentence = "a sensor is at most 100 mm wide and high, a squeeze at most 4";
+            return Some(("sensor_width_mm", sentence.into()));
         }
         if !(0.2..=5.0).contains(&self.frame_aspect) {
-            return Some(format!("a frame of {} to 1 is not possible; give 0.2 to 5", self.frame_aspect));
+            let sentence = format!("a frame of {} to 1 is not possible; give 0.2 to 5", self.frame_aspect);
+            return Some(("frame_aspect", sentence));
         }
         if self.focal_min_mm > self.focal_max_mm || self.focal_max_mm > 2000.0 || self.focal_min_mm < 2.0 {
-            return Some("a lens goes from its shorter to its longer focal length, within 2–2000 mm".into());
+            let sentence = "a lens goes from its shorter to its longer focal length, within 2–2000 mm";
+            return Some(("focal_min_mm", sentence.into()));
         }
         if self.zoom_mm_s > 1000.0 {
-            return Some(format!(
-                "a zoom of {} mm a second is not possible; give up to 1000",
-                self.zoom_mm_s
-            ));
+            let sentence =
+                format!("a zoom of {} mm a second is not possible; give up to 1000", self.zoom_mm_s);
+            return Some(("zoom_mm_s", sentence));
         }
         if self.focal_mm < self.focal_min_mm || self.focal_mm > self.focal_max_mm {
-            return Some(format!(
+            let sentence = format!(
                 "{} mm is not on this lens; it goes from {} to {} mm",
                 self.focal_mm, self.focal_min_mm, self.focal_max_mm
-            ));
+            );
+            return Some(("focal_mm", sentence));
         }
         if self.closest_focus_m > self.focus_m || self.focus_m > FOCUS_FAR_M {
-            return Some(format!(
+            let sentence = format!(
                 "this lens focuses from {} m to {FOCUS_FAR_M} m, not at {} m",
                 self.closest_focus_m, self.focus_m
-            ));
+            );
+            return Some(("focus_m", sentence));
         }
-        if self.f_stop < self.widest_stop || self.f_stop > 64.0 {
-            return Some(format!(
-                "this lens opens to {} and closes to 64; it has no stop {}",
+        if self.f_stop < self.widest_stop || self.f_stop > NARROWEST_STOP {
+            let sentence = format!(
+                "this lens opens to {} and closes to {NARROWEST_STOP}; it has no stop {}",
                 self.widest_stop, self.f_stop
-            ));
+            );
+            return Some(("f_stop", sentence));
         }
         None
+    }
+
+    /// The lens as it stands when the camera is set up.
+    pub fn lens(&self) -> LensState {
+        LensState { focal_mm: self.focal_mm, focus_m: self.focus_m, f_stop: self.f_stop }
     }
 
     /// The frame on the sensor, millimetres wide and high: as large as it fits. A squeezed frame
@@ -170,16 +191,17 @@ pub fn field_of_view(extent_mm: f64, focal_mm: f64) -> f64 {
 
 /// The distance from which on everything behind is sharp, metres: f²/(N·c) + f (the formula of
 /// camera handbooks, from memory).
-pub fn hyperfocal(camera: &Camera, focal_mm: f64) -> f64 {
-    (focal_mm * focal_mm / (camera.f_stop * camera.confusion_mm()) + focal_mm) / 1000.0
+pub fn hyperfocal(camera: &Camera, lens: LensState) -> f64 {
+    let LensState { focal_mm, f_stop, .. } = lens;
+    (focal_mm * focal_mm / (f_stop * camera.confusion_mm()) + focal_mm) / 1000.0
 }
 
 /// The nearest and farthest sharp distances, metres, for a thin lens (the formulas of camera
 /// handbooks, from memory): near = s(H − f)/(H + s − 2f), far = s(H − f)/(H − s), infinite from
 /// s = H on, with the hyperfocal distance H.
-pub fn depth_of_field(camera: &Camera, focal_mm: f64, focus_m: f64) -> (f64, f64) {
-    let f = focal_mm / 1000.0;
-    let hyperfocal = hyperfocal(camera, focal_mm);
+pub fn depth_of_field(camera: &Camera, lens: LensState) -> (f64, f64) {
+    let (f, focus_m) = (lens.focal_mm / 1000.0, lens.focus_m);
+    let hyperfocal = hyperfocal(camera, lens);
     let near = focus_m * (hyperfocal - f) / (hyperfocal + focus_m - 2.0 * f);
     let far = if focus_m < hyperfocal {
         focus_m * (hyperfocal - f) / (hyperfocal - focus_m)
@@ -226,22 +248,22 @@ pub struct LensSet {
 }
 
 impl LensSet {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
         if self.name.trim().is_empty() || self.name.chars().count() > 120 {
-            return Some("a lens set needs a name of 1 to 120 characters".into());
+            return Err(Invalid::at("name", "a lens set needs a name of 1 to 120 characters"));
         }
         if self.lenses.is_empty() || self.lenses.len() > 100 {
-            return Some(format!("the lens set {} needs 1 to 100 lenses", self.name));
+            return Err(Invalid::at("lenses", format!("the lens set {} needs 1 to 100 lenses", self.name)));
         }
-        self.lenses.iter().find_map(|lens| {
+        self.lenses.iter().try_for_each(|lens| {
             let wide = Camera {
                 focal_mm: lens.focal_min_mm,
                 focus_m: FOCUS_FAR_M,
-                f_stop: 64.0,
+                f_stop: NARROWEST_STOP,
                 ..Camera::default().with_lens(&self.name, lens)
             };
-            wide.fault()
+            wide.check()
         })
     }
 
@@ -346,29 +368,29 @@ mod tests {
         }
     }
 
+    fn at(focal_mm: f64, focus_m: f64) -> LensState {
+        LensState { focal_mm, focus_m, f_stop: 4.0 }
+    }
+
     #[test]
     fn depth_of_field_agrees_with_a_handbook_table() {
         // 50 mm at f/4 with a circle of confusion of 0.025 mm, worked by hand from the handbook
         // formulas (from memory): H = 2500/(4·0.025) + 50 = 25 050 mm;
         // at 3 m: near = 3000·25000/(25050+3000−100) = 2683.4, far = 3000·25000/22050 = 3401.4.
         let diagonal = 0.025_f64 * 1500.0;
-        let camera = Camera {
-            sensor_width_mm: diagonal * 0.8,
-            sensor_height_mm: diagonal * 0.6,
-            f_stop: 4.0,
-            ..Camera::default()
-        };
+        let camera =
+            Camera { sensor_width_mm: diagonal * 0.8, sensor_height_mm: diagonal * 0.6, ..Camera::default() };
         assert!((camera.confusion_mm() - 0.025).abs() < 1e-12);
-        assert!((hyperfocal(&camera, 50.0) - 25.05).abs() < 1e-9);
-        let (near, far) = depth_of_field(&camera, 50.0, 3.0);
+        assert!((hyperfocal(&camera, at(50.0, 3.0)) - 25.05).abs() < 1e-9);
+        let (near, far) = depth_of_field(&camera, at(50.0, 3.0));
         assert!((near - 2.6834).abs() < 1e-4 && (far - 3.4014).abs() < 1e-4, "{near} {far}");
     }
 
     #[test]
     fn focused_at_the_hyperfocal_distance_half_of_it_to_infinity_is_sharp() {
         let camera = Camera::default();
-        let h = hyperfocal(&camera, 35.0);
-        let (near, far) = depth_of_field(&camera, 35.0, h * (1.0 + 1e-12));
+        let h = hyperfocal(&camera, at(35.0, 3.0));
+        let (near, far) = depth_of_field(&camera, at(35.0, h * (1.0 + 1e-12)));
         assert!((near - h / 2.0).abs() < 1e-9 && far.is_infinite());
     }
 
@@ -389,13 +411,17 @@ mod tests {
 
     #[test]
     fn a_lens_that_cannot_be_is_named() {
-        assert_eq!(Camera::default().fault(), None);
-        assert!(Camera { focal_mm: 300.0, ..Camera::default() }.fault().unwrap().contains("300"));
-        assert!(Camera { f_stop: f64::NAN, ..Camera::default() }.fault().is_some());
-        assert!(Camera { f_stop: 1.4, ..Camera::default() }.fault().unwrap().contains("2.8"));
-        assert!(Camera { focus_m: 0.1, ..Camera::default() }.fault().unwrap().contains("0.6"));
-        assert!(Camera { frame_aspect: 9.0, ..Camera::default() }.fault().unwrap().contains("9"));
-        assert!(lens_sets().iter().all(|set| set.fault().is_none()));
+        assert_eq!(Camera::default().check(), Ok(()));
+        assert!(
+            Camera { focal_mm: 300.0, ..Camera::default() }.check().unwrap_err().sentence.contains("300")
+        );
+        assert!(Camera { f_stop: f64::NAN, ..Camera::default() }.check().is_err());
+        assert!(Camera { f_stop: 1.4, ..Camera::default() }.check().unwrap_err().sentence.contains("2.8"));
+        assert!(Camera { focus_m: 0.1, ..Camera::default() }.check().unwrap_err().sentence.contains("0.6"));
+        assert!(
+            Camera { frame_aspect: 9.0, ..Camera::default() }.check().unwrap_err().sentence.contains("9")
+        );
+        assert!(lens_sets().iter().all(|set| set.check().is_ok()));
     }
 
     #[test]

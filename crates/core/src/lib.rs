@@ -17,7 +17,7 @@
 //! | the camera, and what its frame holds | [`lens`], [`framing`] |
 //! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
 //! | what it runs along | [`line`] |
-//! | operating it | [`hands`], [`drive`], before [`walls`] and end stops |
+//! | operating it | [`input_shaping`], [`axis_motion`], before [`walls`] and end stops |
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
 //! | what was recorded | [`samples`], in layers by [`passes`] |
@@ -30,14 +30,14 @@
 //! share.
 
 pub mod axis;
+pub mod axis_motion;
 pub mod curve;
-pub mod drive;
 pub mod evaluate;
 pub mod filter;
 pub mod follow;
 pub mod framing;
 pub mod glide;
-pub mod hands;
+pub mod input_shaping;
 pub mod keys;
 pub mod lens;
 pub mod line;

@@ -9,11 +9,11 @@
 //! The other way round, [`keys_of`] makes few keys of what was recorded.
 
 use crate::axis::{Axis, AxisGroup, Unit};
+use crate::axis_motion::{Motion, STEP_S};
 use crate::curve::{Curve, fit};
-use crate::drive::{Motion, STEP_S};
-use crate::follow::{Wish, follow};
+use crate::follow::{CameraTarget, follow};
 use crate::keys::{Curves, Keyed, shown};
-use crate::playing::{People, Ride};
+use crate::playing::{CarrierTrack, SubjectPoints};
 use crate::rigs::{Rig, Surroundings};
 use crate::samples::Samples;
 use crate::time::SAMPLE_RATE_HZ;
@@ -24,16 +24,16 @@ use ts_rs::TS;
 #[derive(Clone, Copy)]
 pub struct Around<'a> {
     /// What carries it.
-    pub ride: Option<&'a Ride>,
+    pub carrier: Option<&'a CarrierTrack>,
     /// Whom it may look at.
-    pub people: &'a People,
+    pub people: &'a SubjectPoints,
 }
 
 impl Around<'_> {
     /// What is around a machine at a time.
     fn at(&self, rig: &dyn Rig, time_s: f64) -> Surroundings<'static> {
         Surroundings {
-            carrier: self.ride.map(|r| r.at(time_s)),
+            carrier: self.carrier.map(|r| r.at(time_s)),
             subject: rig.follows().and_then(|id| self.people.eyes(id, time_s)),
             device: None,
             walls: &[],
@@ -61,7 +61,7 @@ pub fn keyed(rig: &dyn Rig, keys: &Keyed, length_s: f64, around: &Around) -> Sam
         let now: Vec<f64> = motions.iter().map(|m| m.value).collect();
         let row = keys.row(time_s, &now);
         motions.iter_mut().zip(&row).for_each(|(m, v)| *m = Motion::at(*v));
-        rig.put(&mut motions, &around.at(rig, time_s));
+        rig.write_surroundings(&mut motions, &around.at(rig, time_s));
         values.extend(motions.iter().map(|m| m.value));
     }
     Samples::new(SAMPLE_RATE_HZ, start.len(), values)
@@ -76,38 +76,38 @@ pub struct Followed {
     pub short_m: Vec<f64>,
 }
 
-/// A machine that puts its camera where `wish` wants it, its base going by `base` and standing at
+/// A machine that puts its camera where `target` wants it, its base going by `base` and standing at
 /// its start where that has no keys. Axes are solved anew at every sample, each near the one before.
-pub fn followed(rig: &dyn Rig, wish: &Wish, base: &Keyed, around: &Around) -> Followed {
+pub fn followed(rig: &dyn Rig, target: &CameraTarget, base: &Keyed, around: &Around) -> Followed {
     let start = start(rig);
     let axes = rig.axes();
-    let moved = |i: usize| rig.base().contains(&i) || axes[i].hand.is_none();
+    let moved = |i: usize| rig.operator_axes().contains(&i) || axes[i].hand.is_none();
     let steps = if rig.derived().is_empty() { 1 } else { (1.0 / (STEP_S * SAMPLE_RATE_HZ)).round() as usize };
     let dt = 1.0 / (SAMPLE_RATE_HZ * steps as f64);
-    let count = count(wish.length_s());
+    let count = count(target.length_s());
     let mut motions: Vec<Motion> = base.row(0.0, &start).into_iter().map(Motion::at).collect();
     let mut out =
         Followed { samples: Samples::new(SAMPLE_RATE_HZ, start.len(), Vec::new()), short_m: Vec::new() };
     let mut values = Vec::with_capacity(count * start.len());
     for k in 0..=(count - 1) * steps {
         let time_s = k as f64 / (SAMPLE_RATE_HZ * steps as f64);
-        rig.put(&mut motions, &around.at(rig, time_s));
+        rig.write_surroundings(&mut motions, &around.at(rig, time_s));
         if k > 0 {
             rig.derive(&mut motions, dt);
         }
-        for i in rig.base() {
+        for i in rig.operator_axes() {
             let now = base.at(i, time_s).unwrap_or(motions[i].value);
-            motions[i] = Motion { value: now, speed: (now - motions[i].value) / dt, owed: 0.0 };
+            motions[i] = Motion { value: now, speed: (now - motions[i].value) / dt, remaining: 0.0 };
         }
         let near: Vec<f64> = motions.iter().map(|m| m.value).collect();
-        let (solved, _) = follow(rig, wish, time_s, &near);
+        let (solved, _) = follow(rig, target, time_s, &near);
         for i in (0..near.len()).filter(|i| !moved(*i)) {
             let speed = if k == 0 { 0.0 } else { (solved[i] - motions[i].value) / dt };
-            motions[i] = Motion { value: solved[i], speed, owed: 0.0 };
+            motions[i] = Motion { value: solved[i], speed, remaining: 0.0 };
         }
         if k % steps == 0 {
             let row: Vec<f64> = motions.iter().map(|m| m.value).collect();
-            out.short_m.push(rig.forward(&row).camera.position.distance(wish.at(time_s).0.position));
+            out.short_m.push(rig.forward(&row).camera.position.distance(target.at(time_s).0.position));
             values.extend(row);
         }
     }
@@ -263,8 +263,8 @@ mod tests {
         of.iter().map(|(t, v)| CurveKey::smooth(*t, *v)).collect()
     }
 
-    fn around(people: &People) -> Around<'_> {
-        Around { ride: None, people }
+    fn around(people: &SubjectPoints) -> Around<'_> {
+        Around { carrier: None, people }
     }
 
     fn crane() -> Box<dyn Rig> {
@@ -290,7 +290,7 @@ mod tests {
         let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
         let curves = Curves::from([("travel".into(), keys(&[(1.0, 0.0), (3.0, 4.0)]))]);
         let keyed_by = Keyed::of(&curves, &*rig, 4.0);
-        let people = People::default();
+        let people = SubjectPoints::default();
         let samples = keyed(&*rig, &keyed_by, 4.0, &around(&people));
         assert_eq!((samples.len(), samples.rate_hz()), (481, 120.0));
         for (k, row) in samples.rows().enumerate() {
@@ -305,23 +305,24 @@ mod tests {
     fn a_crane_on_free_floor_keeps_the_camera_while_its_base_goes_and_turns() {
         let free = TelescopicCrane { free: true, ..TelescopicCrane::default() };
         let rig = RigSpec::TelescopicCrane(free).build(&Camera::default());
-        let still = keyed(&*rig, &Keyed::default(), 6.0, &around(&People::default()));
-        let track = crate::evaluate::track_of_samples(&still, &*rig, &Camera::default());
-        let wish = Wish::of(&track).unwrap();
+        let still = keyed(&*rig, &Keyed::default(), 6.0, &around(&SubjectPoints::default()));
+        let track = crate::evaluate::track_of_samples(&still, &*rig);
+        let target = CameraTarget::of(&track).unwrap();
         let curves = Curves::from([
             ("base x".into(), keys(&[(1.0, 0.0), (4.0, 0.8)])),
             ("base z".into(), keys(&[(1.0, 0.0), (4.0, 0.5)])),
             ("base turn".into(), keys(&[(1.0, 0.0), (4.0, 25.0)])),
         ]);
-        let out = followed(&*rig, &wish, &Keyed::of(&curves, &*rig, 6.0), &around(&People::default()));
+        let out =
+            followed(&*rig, &target, &Keyed::of(&curves, &*rig, 6.0), &around(&SubjectPoints::default()));
         assert!(
             out.short_m.iter().all(|s| *s < 1e-6),
             "{:?}",
             out.short_m.iter().copied().fold(0.0, f64::max)
         );
         let (first, last) = (out.samples.row(0), out.samples.row(720));
-        let at = rig.base().start;
-        assert_eq!(rig.base().len(), 3);
+        let at = rig.operator_axes().start;
+        assert_eq!(rig.operator_axes().len(), 3);
         assert!(
             (last[at] - first[at] - 0.8).abs() < 1e-12 && (last[at + 2] - 25f64.to_radians()).abs() < 1e-12
         );
@@ -339,20 +340,21 @@ mod tests {
         let on_track = TelescopicCrane { track: Some(track), ..TelescopicCrane::default() };
         let rig = RigSpec::TelescopicCrane(on_track).build(&Camera::default());
         let wanted = recorded(&*crane(), 4.0);
-        let track = crate::evaluate::track_of_samples(&wanted, &*crane(), &Camera::default());
-        let wish = Wish::of(&track).unwrap();
+        let track = crate::evaluate::track_of_samples(&wanted, &*crane());
+        let target = CameraTarget::of(&track).unwrap();
         let travel = Curves::from([("travel".into(), keys(&[(0.0, 4.0), (1.5, 4.0), (3.5, 4.6)]))]);
         let base = Keyed::of(&travel, &*rig, 4.0);
-        let people = People::default();
-        let out = followed(&*rig, &wish, &base, &around(&people));
+        let people = SubjectPoints::default();
+        let out = followed(&*rig, &target, &base, &around(&people));
         assert_eq!((out.samples.len(), out.short_m.len()), (481, 481));
-        let at = rig.base().start;
+        let at = rig.operator_axes().start;
         let mut within = 0;
         for (k, row) in out.samples.rows().enumerate() {
             assert_eq!(row[at], base.at(at, k as f64 / 120.0).unwrap());
             let pose = rig.forward(row).camera;
             assert!(
-                (pose.position.distance(wish.at(k as f64 / 120.0).0.position) - out.short_m[k]).abs() < 1e-12
+                (pose.position.distance(target.at(k as f64 / 120.0).0.position) - out.short_m[k]).abs()
+                    < 1e-12
             );
             within += usize::from(out.short_m[k] < 1e-6);
         }
@@ -373,7 +375,7 @@ mod tests {
             assert!(keys.position_cm <= cm && keys.rotation_deg <= deg);
             // What was previewed is what is driven: the same keys, moved by the same machine.
             let by = Keyed::of(&keys.curves, &*rig, 20.0);
-            let people = People::default();
+            let people = SubjectPoints::default();
             let again = keyed(&*rig, &by, samples.duration_s(), &around(&people));
             let far = again.rows().zip(samples.rows()).map(|(a, b)| {
                 100.0 * rig.forward(a).camera.position.distance(rig.forward(b).camera.position)
@@ -398,7 +400,7 @@ mod tests {
             ("z".into(), keys(&[(0.0, 0.0), (5.0, -5.0)])),
             ("pan".into(), keys(&[(0.0, 0.0), (5.0, 40.0)])),
         ]);
-        let people = People::default();
+        let people = SubjectPoints::default();
         let samples = keyed(&*rig, &Keyed::of(&curves, &*rig, 5.0), 5.0, &around(&people));
         let tolerance = Tolerance { position_cm: 1.0, rotation_deg: 0.2 };
         let made = keys_of(&*rig, &samples, tolerance, &mut |_| true).unwrap();

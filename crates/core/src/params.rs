@@ -8,16 +8,20 @@ use ts_rs::TS;
 /// One parameter.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Param {
-    /// The field, in the JSON of the thing it belongs to.
+    /// The field, in the JSON of the thing it belongs to: tokens with slashes. Empty for a row.
     pub path: &'static str,
+    /// Whose it is, where its own label is one letter; else empty.
+    pub of: &'static str,
     /// As it is called on screen.
     pub label: &'static str,
     /// Behind its number; empty for none.
     pub unit: &'static str,
     /// A whole short sentence about what it does; empty where the label says it.
     pub hint: &'static str,
-    /// It may be missing (null).
-    pub optional: bool,
+    /// What it is called where it is missing (null); none where it must be there.
+    pub absent: Option<&'static str>,
+    /// Values that are usual, by name.
+    pub presets: Vec<Preset>,
     /// What it holds.
     pub holds: Holds,
 }
@@ -32,7 +36,7 @@ pub enum Holds {
         min: f64,
         /// The most.
         max: f64,
-        /// What it is to begin with, where a way that has it is chosen.
+        /// What it is to begin with; where a thing describes itself, what it is.
         start: f64,
         /// What one step of an arrow key adds.
         step: f64,
@@ -48,6 +52,20 @@ pub enum Holds {
     },
     /// Yes or no.
     Switch,
+    /// Several that stand in one line.
+    Row {
+        /// One after the other.
+        params: Vec<Param>,
+    },
+    /// A performer, or nobody.
+    Who {
+        /// Who it is where it is nobody.
+        nobody: &'static str,
+        /// The point that is measured from their eyes while it is somebody.
+        point: &'static str,
+        /// Where it is put when it is nobody, metres.
+        alone: [f64; 3],
+    },
     /// One of several ways, each with parameters of its own.
     Variant {
         /// The field that says which; none where the way's own name is the only field.
@@ -55,6 +73,22 @@ pub enum Holds {
         /// The ways.
         cases: Vec<Case>,
     },
+}
+
+/// Values that go by a name.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Preset {
+    /// Their name.
+    pub word: &'static str,
+    /// Which fields, and what they are.
+    pub sets: Vec<(&'static str, f64)>,
+}
+
+impl Preset {
+    /// Under a name.
+    pub fn new(word: &'static str, sets: Vec<(&'static str, f64)>) -> Preset {
+        Preset { word, sets }
+    }
 }
 
 /// A way of several.
@@ -77,7 +111,7 @@ impl Case {
 
 impl Param {
     fn new(path: &'static str, label: &'static str, unit: &'static str, holds: Holds) -> Param {
-        Param { path, label, unit, hint: "", optional: false, holds }
+        Param { path, label, unit, hint: "", absent: None, presets: Vec::new(), of: "", holds }
     }
 
     /// A number; a step is a hundredth of a small range, or a tenth.
@@ -100,6 +134,26 @@ impl Param {
         options: &[(&'static str, &'static str)],
     ) -> Param {
         Param::new(path, label, "", Holds::Choice { options: options.to_vec() })
+    }
+
+    /// Yes or no.
+    pub fn switch(path: &'static str, label: &'static str) -> Param {
+        Param::new(path, label, "", Holds::Switch)
+    }
+
+    /// Several in one line.
+    pub fn row(label: &'static str, params: Vec<Param>) -> Param {
+        Param::new("", label, "", Holds::Row { params })
+    }
+
+    /// A performer, or nobody; a point is measured from somebody's eyes.
+    pub fn who(
+        path: &'static str,
+        label: &'static str,
+        nobody: &'static str,
+        (point, alone): (&'static str, [f64; 3]),
+    ) -> Param {
+        Param::new(path, label, "", Holds::Who { nobody, point, alone })
     }
 
     /// One of several ways.
@@ -133,9 +187,27 @@ impl Param {
         Param { hint, ..self }
     }
 
-    /// The same, which may be missing.
-    pub fn optional(self) -> Param {
-        Param { optional: true, ..self }
+    /// The same, moved by other steps.
+    pub fn step(mut self, by: f64) -> Param {
+        if let Holds::Number { step, .. } = &mut self.holds {
+            *step = by;
+        }
+        self
+    }
+
+    /// The same, which may be missing, and what that is called.
+    pub fn absent(self, word: &'static str) -> Param {
+        Param { absent: Some(word), ..self }
+    }
+
+    /// The same, with values that are usual.
+    pub fn presets(self, presets: Vec<Preset>) -> Param {
+        Param { presets, ..self }
+    }
+
+    /// The same, as part of something.
+    pub fn of(self, of: &'static str) -> Param {
+        Param { of, ..self }
     }
 }
 
@@ -172,4 +244,13 @@ pub fn within(param: &Param, value: f64) -> Result<(), Invalid> {
     }
     let kind = if whole && value.fract() != 0.0 { "a whole number, " } else { "" };
     Err(Invalid::at(param.path, format!("{} is {value}{unit}; give {kind}{min} to {max}{unit}", param.label)))
+}
+
+/// Whether a thing that describes itself has every number within its range.
+pub fn check(params: &[Param]) -> Result<(), Invalid> {
+    params.iter().try_for_each(|param| match &param.holds {
+        Holds::Number { start, .. } => within(param, *start),
+        Holds::Row { params } => check(params),
+        _ => Ok(()),
+    })
 }

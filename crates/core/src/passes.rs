@@ -6,7 +6,7 @@
 //! vanish at both ends: no step in position, speed or acceleration. A joint with a gap too wide
 //! for its time takes longer, so that what the blend itself adds keeps the axis' top acceleration.
 
-use crate::axis::{Axis, Unit};
+use crate::axis::{Axis, AxisGroup, Unit};
 use crate::curve::slope::minimum_jerk;
 use crate::samples::Samples;
 use crate::space::unwrap;
@@ -23,6 +23,26 @@ pub struct Pass<'a> {
     pub axes: Vec<usize>,
     /// How long its joints take, seconds.
     pub blend_s: f64,
+}
+
+/// A name for a pass that records the armed axes: "whole", the parts of the machine that are armed
+/// whole ("head and lens"), or the axes; empty where none that a hand drives is armed.
+pub fn name_of(axes: &[Axis], armed: &[bool]) -> String {
+    let driven: Vec<(&Axis, bool)> =
+        axes.iter().zip(armed).filter(|(a, _)| a.hand.is_some()).map(|(a, on)| (a, *on)).collect();
+    let on: Vec<&Axis> = driven.iter().filter(|(_, on)| *on).map(|(a, _)| *a).collect();
+    if on.len() == driven.len() {
+        return "whole".into();
+    }
+    let parts = [(AxisGroup::Machine, "arm"), (AxisGroup::Head, "head"), (AxisGroup::Lens, "lens")];
+    let of = |group: AxisGroup| driven.iter().filter(move |(a, _)| a.group == group);
+    let whole = |group| of(group).all(|(_, on)| *on) || of(group).all(|(_, on)| !*on);
+    if !parts.iter().all(|(group, _)| whole(*group)) {
+        let names: Vec<&str> = on.iter().map(|a| a.name).collect();
+        return names.join(", ");
+    }
+    let named = parts.iter().filter(|(group, _)| on.iter().any(|a| a.group == *group));
+    named.map(|(_, word)| *word).collect::<Vec<_>>().join(" and ")
 }
 
 /// The take that the first roll and its passes make together, in the order they were rolled.
@@ -136,5 +156,24 @@ mod tests {
         let base = rows(100, axes.len(), |t, _| t);
         let pass = Pass { samples: &base.clone(), at: 100, axes: vec![0], blend_s: 0.1 };
         assert_eq!(laid(&base, &[pass], &axes), base);
+    }
+
+    #[test]
+    fn a_pass_is_named_by_what_is_armed_all_of_it_a_part_or_the_axes() {
+        let mut axes = axes();
+        let named = |axes: &[Axis], armed: &[&str]| {
+            let armed: Vec<bool> = axes.iter().map(|a| armed.contains(&a.name)).collect();
+            name_of(axes, &armed)
+        };
+        let all: Vec<&str> = axes.iter().map(|a| a.name).collect();
+        assert_eq!(named(&axes, &all), "whole");
+        assert_eq!(named(&axes, &["swing", "boom", "reach"]), "arm");
+        assert_eq!(named(&axes, &["pan", "tilt", "roll", "zoom", "focus", "iris"]), "head and lens");
+        assert_eq!(named(&axes, &["swing", "focus"]), "swing, focus");
+        assert_eq!(named(&axes, &[]), "");
+        // What nobody drives neither names a pass nor keeps it from being whole.
+        axes[2].hand = None;
+        assert_eq!(named(&axes, &["reach"]), "");
+        assert_eq!(named(&axes, &["swing", "boom"]), "arm");
     }
 }

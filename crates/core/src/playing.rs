@@ -1,6 +1,6 @@
 //! A performance as it plays: everybody and everything that moves in it, on one timeline.
 
-use crate::performer::{Clips, Moves, Path, Performer, Points};
+use crate::performer::{CastMotion, Clips, Path, Performer, Points};
 use crate::set::Piece;
 use crate::solid::Body;
 use crate::space::{Pose, heading};
@@ -15,7 +15,7 @@ pub struct Mover {
     pub of: Of,
     /// Who or what.
     pub name: String,
-    /// The parts, in the order of [`Playing::poses`].
+    /// The parts, in the order of [`PerformanceTimeline::poses`].
     pub bodies: Vec<Body>,
     motion: Motion,
     carrier: Option<Carrier>,
@@ -32,7 +32,7 @@ pub enum Of {
 
 #[derive(Clone, Debug)]
 enum Motion {
-    Figure(Arc<Moves>),
+    Figure(Arc<CastMotion>),
     Piece { path: Arc<Path>, parts: Vec<Pose>, turn_deg: f64 },
 }
 
@@ -40,20 +40,25 @@ enum Motion {
 #[derive(Clone, Debug, PartialEq)]
 enum Carrier {
     Stands(Pose),
-    Moves(usize),
+    CastMotion(usize),
 }
 
 /// Everything that moves in a performance: pieces first, then performers.
 #[derive(Clone, Debug, Default)]
-pub struct Playing {
+pub struct PerformanceTimeline {
     /// In a fixed order.
     pub movers: Vec<Mover>,
 }
 
-impl Playing {
+impl PerformanceTimeline {
     /// What moves in a performance of a scene.
-    pub fn compile(pieces: &[Piece], performers: &[Performer], performance: u32, clips: &Clips) -> Playing {
-        Playing::default().recompiled(pieces, performers, performance, clips, |_| false)
+    pub fn compile(
+        pieces: &[Piece],
+        performers: &[Performer],
+        performance: u32,
+        clips: &Clips,
+    ) -> PerformanceTimeline {
+        PerformanceTimeline::default().recompiled(pieces, performers, performance, clips, |_| false)
     }
 
     /// What moves in a performance, of which this was compiled before: what is the `same` as then is
@@ -65,7 +70,7 @@ impl Playing {
         performance: u32,
         clips: &Clips,
         same: impl Fn(Of) -> bool,
-    ) -> Playing {
+    ) -> PerformanceTimeline {
         let known = |of: Of| self.movers.iter().find(|m| m.of == of && same(of)).map(|m| &m.motion);
         let mut movers: Vec<Mover> = Vec::new();
         for piece in pieces.iter().filter(|p| !p.hidden) {
@@ -95,7 +100,7 @@ impl Playing {
             let Some(moves) = moves else { continue };
             let rides = performer.part(performance).and_then(|p| p.rides);
             let carrier = rides.and_then(|id| {
-                let moving = movers.iter().position(|m| m.of == Of::Piece(id)).map(Carrier::Moves);
+                let moving = movers.iter().position(|m| m.of == Of::Piece(id)).map(Carrier::CastMotion);
                 let standing = || pieces.iter().find(|p| p.id == id).map(|p| Carrier::Stands(p.pose()));
                 moving.or_else(standing)
             });
@@ -107,16 +112,16 @@ impl Playing {
                 carrier,
             });
         }
-        Playing { movers }
+        PerformanceTimeline { movers }
     }
 
     /// Whether somebody goes where they went in an earlier compilation, carried or not.
-    fn goes_as(&self, before: &Playing, of: Of) -> bool {
-        let find = |p: &Playing| p.movers.iter().position(|m| m.of == of);
+    fn goes_as(&self, before: &PerformanceTimeline, of: Of) -> bool {
+        let find = |p: &PerformanceTimeline| p.movers.iter().position(|m| m.of == of);
         let (Some(now), Some(old)) = (find(self), find(before)) else { return false };
         let (now, old) = (&self.movers[now], &before.movers[old]);
         let carried = match (&now.carrier, &old.carrier) {
-            (Some(Carrier::Moves(a)), Some(Carrier::Moves(b))) => {
+            (Some(Carrier::CastMotion(a)), Some(Carrier::CastMotion(b))) => {
                 let of = self.movers[*a].of;
                 of == before.movers[*b].of && self.goes_as(before, of)
             }
@@ -147,7 +152,7 @@ impl Playing {
         match mover.carrier {
             None => Pose::ORIGIN,
             Some(Carrier::Stands(pose)) => pose,
-            Some(Carrier::Moves(by)) => self.foot(by, time_s),
+            Some(Carrier::CastMotion(by)) => self.foot(by, time_s),
         }
     }
 
@@ -199,18 +204,18 @@ impl Playing {
 
 /// What carries a machine, over time.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Ride {
+pub struct CarrierTrack {
     poses: Vec<Pose>,
 }
 
 /// Poses a second of what carries.
 const RIDE_HZ: f64 = 120.0;
 
-impl Ride {
+impl CarrierTrack {
     /// As told for every instant of a scene.
-    pub fn of(length_s: f64, at: impl FnMut(f64) -> Pose) -> Ride {
+    pub fn of(length_s: f64, at: impl FnMut(f64) -> Pose) -> CarrierTrack {
         let count = (length_s * RIDE_HZ).ceil() as usize + 1;
-        Ride { poses: (0..count).map(|k| k as f64 / RIDE_HZ).map(at).collect() }
+        CarrierTrack { poses: (0..count).map(|k| k as f64 / RIDE_HZ).map(at).collect() }
     }
 
     /// Where the carrier is; held at both ends.
@@ -222,7 +227,7 @@ impl Ride {
 
 /// Reference points of the performers over time, for a camera that watches them live.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub struct People {
+pub struct SubjectPoints {
     list: Vec<Person>,
     length_s: f64,
 }
@@ -237,20 +242,20 @@ struct Person {
 /// Reference points a second.
 const POINTS_HZ: f64 = 30.0;
 
-impl People {
+impl SubjectPoints {
     /// Of a performance of some length.
-    pub fn of(playing: &Playing, performers: &[Performer], length_s: f64) -> People {
-        People::default().again(&Playing::default(), playing, performers, length_s)
+    pub fn of(playing: &PerformanceTimeline, performers: &[Performer], length_s: f64) -> SubjectPoints {
+        SubjectPoints::default().again(&PerformanceTimeline::default(), playing, performers, length_s)
     }
 
     /// The same where `before` has become `playing`: only who goes otherwise is worked out.
     pub fn again(
         &self,
-        before: &Playing,
-        playing: &Playing,
+        before: &PerformanceTimeline,
+        playing: &PerformanceTimeline,
         performers: &[Performer],
         length_s: f64,
-    ) -> People {
+    ) -> SubjectPoints {
         let count = (length_s * POINTS_HZ).ceil() as usize + 1;
         let person = |(i, mover): (usize, &Mover)| {
             let Of::Performer(id) = mover.of else { return None };
@@ -264,7 +269,7 @@ impl People {
             };
             Some(Person { id, height_m, points })
         };
-        People { list: playing.movers.iter().enumerate().filter_map(person).collect(), length_s }
+        SubjectPoints { list: playing.movers.iter().enumerate().filter_map(person).collect(), length_s }
     }
 
     /// Everybody's height and points at a time.
@@ -283,7 +288,7 @@ impl People {
         Some(points[i].eyes.lerp(points[next].eyes, share))
     }
 
-    /// Whose points come at a place in [`People::at`].
+    /// Whose points come at a place in [`SubjectPoints::at`].
     pub fn id(&self, index: usize) -> u32 {
         self.list[index].id
     }
@@ -315,7 +320,7 @@ mod tests {
             build: 1.0,
             parts: vec![Part { performance: 1, rides: Some(3), motion: PartMotion::Walks { route: stays } }],
         };
-        let playing = Playing::compile(&[tram], &[rider], 1, &Clips::new());
+        let playing = PerformanceTimeline::compile(&[tram], &[rider], 1, &Clips::new());
         let names: Vec<&str> = playing.movers.iter().map(|m| m.name.as_str()).collect();
         assert_eq!(names, ["tram 7", "conductor"]);
         assert!(playing.position(1, 0.0).distance(DVec3::new(2.0, 0.4, 1.25)) < 1e-9);
@@ -339,14 +344,17 @@ mod tests {
             parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route: walk(z) } }],
         };
         let (first, clips) = ([somebody(1, 0.0), somebody(2, 1.0)], Clips::new());
-        let before = Playing::compile(&[], &first, 1, &clips);
-        let people = People::of(&before, &first, 10.0);
+        let before = PerformanceTimeline::compile(&[], &first, 1, &clips);
+        let people = SubjectPoints::of(&before, &first, 10.0);
         let second = [somebody(1, 0.0), somebody(2, 3.0)];
         let after = before.recompiled(&[], &second, 1, &clips, |of| of == Of::Performer(1));
         let again = people.again(&before, &after, &second, 10.0);
         assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
         assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));
-        assert_eq!(again, People::of(&Playing::compile(&[], &second, 1, &clips), &second, 10.0));
+        assert_eq!(
+            again,
+            SubjectPoints::of(&PerformanceTimeline::compile(&[], &second, 1, &clips), &second, 10.0)
+        );
         // Another length asks for all of them anew.
         assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.len(), 121);
     }

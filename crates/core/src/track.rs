@@ -13,6 +13,23 @@ pub struct LensState {
     pub f_stop: f64,
 }
 
+impl LensState {
+    /// In the order of the axes at the end of every rig: zoom, focus, iris.
+    pub fn axes(self) -> [f64; 3] {
+        [self.focal_mm, self.focus_m, self.f_stop]
+    }
+
+    /// A share of the way to another, 0 to 1, each number going straight.
+    pub fn towards(self, other: LensState, share: f64) -> LensState {
+        let mix = |a: f64, b: f64| a + (b - a) * share;
+        LensState {
+            focal_mm: mix(self.focal_mm, other.focal_mm),
+            focus_m: mix(self.focus_m, other.focus_m),
+            f_stop: mix(self.f_stop, other.f_stop),
+        }
+    }
+}
+
 /// One row of a track.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct TrackPoint {
@@ -100,13 +117,7 @@ impl Track {
             let b = self.points.get(i + 1).unwrap_or(a);
             let span = b.time_s - a.time_s;
             let share = if span > 0.0 { ((time - a.time_s) / span).clamp(0.0, 1.0) } else { 0.0 };
-            let mix = |a: f64, b: f64| a + (b - a) * share;
-            let lens = LensState {
-                focal_mm: mix(a.lens.focal_mm, b.lens.focal_mm),
-                focus_m: mix(a.lens.focus_m, b.lens.focus_m),
-                f_stop: mix(a.lens.f_stop, b.lens.f_stop),
-            };
-            (time - start, a.pose().towards(b.pose(), share), lens)
+            (time - start, a.pose().towards(b.pose(), share), a.lens.towards(b.lens, share))
         }))
     }
 }

@@ -6,6 +6,7 @@
 //! kept, in place and heading, so that nothing moves until the hand does. Held axes keep the value
 //! they had then.
 
+use crate::params::Invalid;
 use crate::space::{PanTiltRoll, Pose, heading};
 use crate::steady::Steady;
 use glam::DVec3;
@@ -28,7 +29,7 @@ pub struct Mapping {
     pub level: bool,
     /// Held as they were when it was attached: x, y, z, pan, tilt, roll.
     pub hold: [bool; 6],
-    /// Takes zoom and focus where the device sends them.
+    /// Takes zoom, focus and iris where the device sends them.
     pub lens: bool,
 }
 
@@ -59,20 +60,23 @@ pub struct Tracking {
 }
 
 impl Tracking {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
         let m = &self.mapping;
         let plain = m.origin_m.iter().chain([&m.heading_deg]).all(|v| v.is_finite() && v.abs() <= 1e4);
         if !plain {
-            return Some("the device's place needs plain numbers under 10 000".into());
+            return Err(Invalid::at(
+                "mapping/origin_m",
+                "the device's place needs plain numbers under 10 000",
+            ));
         }
         if !(0.01..=1000.0).contains(&m.scale) {
-            return Some("a real metre is 0.01 to 1000 metres on set".into());
+            return Err(Invalid::at("mapping/scale", "a real metre is 0.01 to 1000 metres on set"));
         }
         if self.source.chars().count() > 200 {
-            return Some("the name of a source is at most 200 characters".into());
+            return Err(Invalid::at("source", "the name of a source is at most 200 characters"));
         }
-        self.steady.within_reason().err().map(|e| e.sentence)
+        self.steady.within_reason()
     }
 }
 
@@ -179,7 +183,7 @@ mod tests {
         let there = a.camera(pose(0.0, 1.0, -2.0, 0.0, 0.0, 0.0));
         assert!(there.position.distance(DVec3::new(3.0, 1.5, 2.0)) < 1e-12);
         assert!(
-            Tracking { mapping: Mapping { scale: 0.0, ..mapping }, ..Tracking::default() }.fault().is_some()
+            Tracking { mapping: Mapping { scale: 0.0, ..mapping }, ..Tracking::default() }.check().is_err()
         );
     }
 }

@@ -3,7 +3,7 @@
 //! A camera that comes near is braked so that it stops before the wall, as an axis before its end
 //! stop. One that starts inside is let out.
 
-use crate::drive::fastest_that_stops;
+use crate::axis_motion::fastest_that_stops;
 use crate::solid::{Shape, Solid};
 use crate::space::Pose;
 use glam::DVec3;

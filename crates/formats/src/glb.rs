@@ -10,7 +10,7 @@
 use rovnek_core::DQuat;
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
-use rovnek_core::playing::{Of, Playing};
+use rovnek_core::playing::{Of, PerformanceTimeline};
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::{Body, Material, Shape, Solid};
 use rovnek_core::space::Pose;
@@ -22,7 +22,7 @@ use std::sync::Arc;
 
 /// What pieces refer to by id: meshes, and images as PNG or JPEG.
 #[derive(Clone, Debug, Default)]
-pub struct Goods {
+pub struct Assets {
     /// Meshes that were brought in.
     pub meshes: BTreeMap<u32, Arc<Mesh>>,
     /// Pictures on cards.
@@ -43,16 +43,18 @@ pub struct Shot<'a> {
     /// The set.
     pub pieces: &'a [Piece],
     /// Who and what moves in it; scene time runs with the track's.
-    pub playing: &'a Playing,
+    pub playing: &'a PerformanceTimeline,
     /// Meshes and images of the pieces.
-    pub goods: &'a Goods,
+    pub goods: &'a Assets,
 }
 
 impl<'a> Shot<'a> {
     /// A track alone.
     pub fn of_track(track: &'a Track) -> Shot<'a> {
-        static NOTHING: (Playing, Goods) =
-            (Playing { movers: Vec::new() }, Goods { meshes: BTreeMap::new(), images: BTreeMap::new() });
+        static NOTHING: (PerformanceTimeline, Assets) = (
+            PerformanceTimeline { movers: Vec::new() },
+            Assets { meshes: BTreeMap::new(), images: BTreeMap::new() },
+        );
         let (playing, goods) = (&NOTHING.0, &NOTHING.1);
         Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], playing, goods }
     }
@@ -91,7 +93,7 @@ pub fn write(shot: &Shot) -> Vec<u8> {
 }
 
 /// A set alone, for another production or another program.
-pub fn write_set(pieces: &[Piece], goods: &Goods) -> Vec<u8> {
+pub fn write_set(pieces: &[Piece], goods: &Assets) -> Vec<u8> {
     let mut file = File::default();
     let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, pieces, goods)).collect();
     file.finish("set", &top)
@@ -214,7 +216,7 @@ impl File {
     }
 
     /// A piece that stands; one that is hidden has no shape here.
-    fn piece(&mut self, piece: &Piece, all: &[Piece], goods: &Goods) -> usize {
+    fn piece(&mut self, piece: &Piece, all: &[Piece], goods: &Assets) -> usize {
         let mesh = match &piece.form {
             _ if piece.hidden => None,
             Form::Mesh { mesh, .. } => goods.meshes.get(mesh).map(|m| self.brought(&piece.name, m)),

@@ -253,13 +253,7 @@ impl Lenses {
         let before = next.saturating_sub(1);
         let span = self.times[next] - self.times[before];
         let share = if span > 0.0 { ((time_s - self.times[before]) / span).clamp(0.0, 1.0) } else { 0.0 };
-        let (a, b) = (self.of[before], self.of[next]);
-        let mix = |a: f64, b: f64| a + (b - a) * share;
-        LensState {
-            focal_mm: mix(a.focal_mm, b.focal_mm),
-            focus_m: mix(a.focus_m, b.focus_m),
-            f_stop: mix(a.f_stop, b.f_stop),
-        }
+        self.of[before].towards(self.of[next], share)
     }
 }
 

@@ -4,7 +4,7 @@
 //! Of materials the base colour is taken, from its factor, from the texture at each corner, and
 //! from corner colours; lights, cameras, skins and animations are left out and named in the notes.
 
-use crate::glb::{Goods, PIECE};
+use crate::glb::{Assets, PIECE};
 use crate::{FormatError, Read, excerpt};
 use base64::Engine;
 use glam::{Affine3A, Mat4, Vec3};
@@ -30,7 +30,7 @@ pub struct Brought {
     /// In the order of the file.
     pub pieces: Vec<Piece>,
     /// Their meshes and images.
-    pub goods: Goods,
+    pub goods: Assets,
 }
 
 /// The pieces of a set. `name` is given to what has none.
@@ -225,9 +225,7 @@ impl Reader {
         node: &gltf::Node,
         out: &mut Brought,
     ) -> Result<(), FormatError> {
-        if let Some(fault) = piece.fault() {
-            return Err(FormatError::whole(format!("{fault}; the file was changed by hand")));
-        }
+        piece.check().map_err(|e| FormatError::whole(format!("{e}; the file was changed by hand")))?;
         let key = out.pieces.len() as u32 + 1;
         match &mut piece.form {
             Form::Mesh { mesh, size, outline, .. } => {

@@ -3,7 +3,7 @@
 //! under 1 ms.
 
 use rovnek_core::evaluate::track_of_samples;
-use rovnek_core::follow::Wish;
+use rovnek_core::follow::CameraTarget;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::samples::Samples;
@@ -16,7 +16,7 @@ use rovnek_live::wire::encode;
 use std::sync::Arc;
 use std::time::Instant;
 
-fn wish(rig: &dyn Rig) -> Wish {
+fn target(rig: &dyn Rig) -> CameraTarget {
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
     let row = |k: usize| {
         let mut row = start.clone();
@@ -24,7 +24,7 @@ fn wish(rig: &dyn Rig) -> Wish {
         row
     };
     let samples = Samples::new(120.0, start.len(), (0..2400).flat_map(row).collect());
-    Wish::of(&track_of_samples(&samples, rig, &Camera::default())).expect("it has samples")
+    CameraTarget::of(&track_of_samples(&samples, rig)).expect("it has samples")
 }
 
 fn main() {
@@ -34,12 +34,13 @@ fn main() {
         rig: spec.into(),
         positions: Vec::new(),
         keyed: Default::default(),
-        wish: None,
-        ride: None,
+        target: None,
+        carrier: None,
         tracking: Default::default(),
     };
     let setups: Vec<Placed> = (1..).zip(RigSpec::all()).map(placed).collect();
-    let wishes: Vec<Arc<Wish>> = setups.iter().map(|s| Arc::new(wish(&*s.rig.build(&s.camera)))).collect();
+    let targets: Vec<Arc<CameraTarget>> =
+        setups.iter().map(|s| Arc::new(target(&*s.rig.build(&s.camera)))).collect();
     let block = |i: i32| {
         let form = Form::Block { size: [1.0, 2.0, 0.5], material: Material::Concrete };
         Piece::new("block", form, [f64::from(i % 15) * 2.0 - 14.0, 0.0, f64::from(i / 15) * 2.0 - 12.0])
@@ -52,8 +53,8 @@ fn main() {
         // Setup 9 is the free camera.
         let mut staged = staged.clone();
         if follow {
-            for (setup, wish) in staged.setups.iter_mut().zip(&wishes) {
-                setup.wish = Some(wish.clone());
+            for (setup, target) in staged.setups.iter_mut().zip(&targets) {
+                setup.target = Some(target.clone());
             }
         }
         let mut floor = Floor::new(staged, 9);
@@ -74,7 +75,7 @@ fn main() {
         times.sort_by(f64::total_cmp);
         println!(
             "{} machines live, 200 walls{}: a step takes {:.3} ms (median), {:.3} ms (99th percentile); target 1 ms",
-            wishes.len(),
+            targets.len(),
             if follow { ", every one led by a move" } else { "" },
             times[times.len() / 2],
             times[times.len() * 99 / 100],

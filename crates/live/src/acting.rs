@@ -1,6 +1,6 @@
 //! Somebody or something on the set that a hand drives, alone or while the camera is driven too.
 
-use rovnek_core::drive::STEP_S;
+use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::performer::driven::{Driven, ROW, Wanted};
 use rovnek_core::playing::Of;
 use rovnek_core::space::Pose;

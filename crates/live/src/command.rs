@@ -1,7 +1,8 @@
 //! What pages ask of the floor, and what they are told when it changes.
 
 use crate::bounds::within;
-use rovnek_core::hands::Shaping;
+use crate::machine::LeadKind;
+use rovnek_core::input_shaping::Shaping;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -239,6 +240,20 @@ pub struct TrackingStatus {
     pub delay_ms: f64,
 }
 
+/// How far a roll is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum RollState {
+    /// Nothing rolls.
+    Standby,
+    /// It is counted in.
+    Counting,
+    /// The take below plays up to where the pass begins.
+    PreRoll,
+    /// It is recorded.
+    Rolling,
+}
+
 /// What pages are told when it changes.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Status {
@@ -250,8 +265,8 @@ pub struct Status {
     pub asking: Option<u32>,
     /// How many pages are open.
     pub pages: usize,
-    /// "standby", "counting", "pre-roll" or "rolling".
-    pub roll: &'static str,
+    /// How far a roll is.
+    pub roll: RollState,
     /// Seconds of the scene in a second.
     pub clock: f64,
     /// The take that is laid below: what is not armed plays from it.
@@ -264,15 +279,16 @@ pub struct Status {
     pub tracking: TrackingStatus,
     /// Which axes record.
     pub armed: Vec<bool>,
+    /// What a pass is called that records what is armed, unless it is given a name.
+    pub pass_name: String,
     /// The speed dial.
     pub dial: f64,
     /// The fluid drag.
     pub drag: f64,
     /// How each axis takes what hands say.
     pub shaping: Vec<Shaping>,
-    /// What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
-    /// that is "flown".
-    pub lead: &'static str,
+    /// Who says where the camera goes.
+    pub lead: LeadKind,
     /// The axes that hands took from their keys: what they made of them no key knows.
     pub pending: Vec<bool>,
     /// It is on its way to a position.

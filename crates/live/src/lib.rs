@@ -2,11 +2,11 @@
 //!
 //! * [`floor`]: what happens in one step of 1/240 s, what rolls, what is told. Pure: it has no clock and no thread, so tests
 //!   step it as fast as they like.
-//! * `reel`: what rolls, in chunks on its way to the recorder.
-//! * [`stand`]: a setup's machine on the floor, and what moves it.
-//! * [`stand_in`]: a tracked device that is not there.
+//! * `take_buffer`: what rolls, in chunks on its way to the recorder.
+//! * [`machine`]: a setup's machine on the floor, and what moves it: hands, courses, keys, leads.
+//! * [`device_simulator`]: a tracked device that is not there.
 //! * [`command`] and [`state`]: what goes in and what comes out.
-//! * [`wheels`]: who may operate.
+//! * [`control_lease`]: who may operate.
 //! * [`wire`]: the binary state frame that pages get 60 times a second.
 //! * [`acting`]: a performer or a prop that is driven.
 //! * [`devices`]: tracked devices as they are heard; [`listen`]: the sockets they send to.
@@ -15,13 +15,13 @@
 pub mod acting;
 mod bounds;
 pub mod command;
+pub mod control_lease;
+pub mod device_simulator;
 pub mod devices;
 pub mod floor;
 pub mod listen;
-mod reel;
+pub mod machine;
 pub mod runner;
-pub mod stand;
-pub mod stand_in;
 pub mod state;
-pub mod wheels;
+mod take_buffer;
 pub mod wire;

@@ -2,8 +2,8 @@
 //! after a stall.
 
 use crate::command::{PageCommand, Status};
-use crate::floor::{Below, Floor, Note, STEPS_HZ, Staged};
-use crate::wheels::PageId;
+use crate::control_lease::PageId;
+use crate::floor::{BaseTake, Floor, RecorderEvent, STEPS_HZ, Staged};
 use crate::wire;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
@@ -32,7 +32,7 @@ pub enum Message {
     /// Another setup is driven and looked through.
     Put(u32),
     /// A take is laid below, or none.
-    Lay(Option<Below>),
+    Lay(Option<BaseTake>),
     /// A tracked device sent something.
     Tracked(Box<Packed>),
     /// The recorder could not keep what it was given.
@@ -69,7 +69,7 @@ pub struct Runner {
 
 impl Runner {
     /// Starts the floor; what it records goes to `notes`.
-    pub fn start(staged: Staged, setup: u32, notes: Sender<Note>) -> Runner {
+    pub fn start(staged: Staged, setup: u32, notes: Sender<RecorderEvent>) -> Runner {
         let floor = Floor::new(staged, setup);
         let (messages, inbox) = channel();
         let (send_frame, frames) = watch::channel(Arc::new(wire::encode(&floor.state())));
@@ -94,7 +94,7 @@ impl Runner {
 fn run(
     mut floor: Floor,
     inbox: &Receiver<Message>,
-    notes: &Sender<Note>,
+    notes: &Sender<RecorderEvent>,
     frames: &watch::Sender<Arc<Vec<u8>>>,
     statuses: &watch::Sender<Arc<Status>>,
 ) {
@@ -108,7 +108,7 @@ fn run(
         }
         floor.step();
         due += 1;
-        for note in floor.take_notes() {
+        for note in floor.take_events() {
             // A recorder that is gone is the end of the process.
             let _ = notes.send(note);
         }

@@ -1,7 +1,8 @@
 //! The floor at one moment.
 
 use crate::command::Who;
-use rovnek_core::rigs::Stance;
+use rovnek_core::framing::ShotSize;
+use rovnek_core::rigs::RigPose;
 use rovnek_core::space::Pose;
 use rovnek_core::track::LensState;
 
@@ -34,6 +35,8 @@ pub struct AxisState {
     pub speed: f64,
     /// Bits of [`axis`].
     pub flags: u8,
+    /// Seconds until it reaches the end it goes to, at its present speed; none at rest or without an end.
+    pub stops_in_s: Option<f64>,
 }
 
 /// The floor at one moment.
@@ -53,16 +56,20 @@ pub struct State {
     pub axes: Vec<AxisState>,
     /// The lens.
     pub lens: LensState,
+    /// Half the frame at a distance of 1: to the right, and up.
+    pub half_frame: (f64, f64),
     /// Nearest and farthest sharp distance.
     pub sharp_m: (f64, f64),
     /// From where on everything behind is sharp.
     pub hyperfocal_m: f64,
     /// The performer who is largest in the frame, by id, and how many frames high they would be.
     pub subject: Option<(u32, f64)>,
+    /// How large they are, by the name that shots have.
+    pub shot: Option<ShotSize>,
     /// Metres from where the camera is wanted, while something wants it somewhere.
     pub short_m: f64,
     /// Camera and bodies.
-    pub stance: Stance,
+    pub rig_pose: RigPose,
     /// Who is driven, and where their parts are.
     pub acting: Option<(Who, Vec<Pose>)>,
     /// The cameras of the other setups.

@@ -1,28 +1,29 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 4; `docs/wire.md` describes it for people, and
+//! Little-endian, version 5; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::command::Who;
 use crate::state::State;
+use rovnek_core::framing::ShotSize;
 use rovnek_core::space::PanTiltRoll;
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 4;
+pub const VERSION: u8 = 5;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
     let mut out = Vec::with_capacity(
-        140 + state.others.len() * 36 + state.axes.len() * 16 + state.stance.bodies.len() * 28,
+        152 + state.others.len() * 36 + state.axes.len() * 16 + state.rig_pose.bodies.len() * 28,
     );
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
     out.extend(state.scene_time_s.to_le_bytes());
     out.extend((state.roll_time_s as f32).to_le_bytes());
-    let camera = state.stance.camera;
+    let camera = state.rig_pose.camera;
     let angles = PanTiltRoll::from_rotation(camera.rotation);
     let (near, far) = state.sharp_m;
     for number in [
@@ -44,14 +45,21 @@ pub fn encode(state: &State) -> Vec<u8> {
     let (subject, share) = state.subject.unwrap_or_default();
     out.extend(subject.to_le_bytes());
     out.extend((share as f32).to_le_bytes());
-    out.extend((state.short_m as f32).to_le_bytes());
+    let (right, up) = state.half_frame;
+    for number in [state.short_m, right, up] {
+        out.extend((number as f32).to_le_bytes());
+    }
+    out.extend([state.shot.map_or(0, ShotSize::code), 0, 0, 0]);
     for axis in &state.axes {
         out.extend(axis.value.to_le_bytes());
         out.extend((axis.speed as f32).to_le_bytes());
-        out.extend([axis.flags, 0, 0, 0]);
+        out.extend([axis.flags, 0]);
+        // Hundredths; what takes longer is as good as never.
+        let stops = axis.stops_in_s.map_or(u16::MAX, |s| (s * 100.0).round().min(65_535.0) as u16);
+        out.extend(stops.to_le_bytes());
     }
-    out.extend((state.stance.bodies.len() as u32).to_le_bytes());
-    for body in &state.stance.bodies {
+    out.extend((state.rig_pose.bodies.len() as u32).to_le_bytes());
+    for body in &state.rig_pose.bodies {
         for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
             out.extend((v as f32).to_le_bytes());
         }

@@ -3,7 +3,7 @@
 use crate::devices::Devices;
 use crate::gate::{Gate, Through};
 use crate::jobs::Jobs;
-use crate::moves::{Evaluated, From, Moves};
+use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::Phone;
 use crate::pool::{Pool, Urgency};
 use crate::problem::Outcome;
@@ -15,7 +15,7 @@ use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
-use rovnek_live::floor::Below;
+use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::Result as Kept;
 use rovnek_store::StoreError;
@@ -40,7 +40,7 @@ pub struct App {
     pub jobs: Jobs,
     /// A phone that may be one.
     pub phone: Phone,
-    moves: Moves,
+    moves: MoveCache,
     scenery: Mutex<(Clips, Option<Scenery>)>,
     current: watch::Sender<Arc<Snapshot>>,
     /// Held from the checking of an edit until the document it makes is the current one.
@@ -69,7 +69,7 @@ impl App {
             devices,
             jobs: Jobs::default(),
             phone,
-            moves: Moves::default(),
+            moves: MoveCache::default(),
             scenery: Mutex::default(),
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
@@ -213,7 +213,7 @@ impl App {
                 let document = self.document();
                 let (setup_id, chosen) = (document.take(id)?.setup_id, document.chosen(id));
                 let m = self.evaluate(chosen.ok_or(StoreError::Missing("move of take", id))?.id)?;
-                Some(Below { take: id, setup_id, samples: m.raw })
+                Some(BaseTake { take: id, setup_id, samples: m.raw })
             }
         };
         let _ = self.floor.messages.send(Message::Lay(below));
@@ -234,7 +234,7 @@ impl App {
     }
 
     /// Has moves worked out, of a document as it is at a revision.
-    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&Moves, &From) -> Kept<T>) -> Kept<T> {
+    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&MoveCache, &From) -> Kept<T>) -> Kept<T> {
         let scenery = self.scenery(&now.document)?;
         let read = |what: &dyn Fn(&Reader) -> Kept<Samples>| self.read(what);
         let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };

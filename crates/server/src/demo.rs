@@ -82,7 +82,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
 
     let mut take = None;
     let mut last = None;
-    for note in floor.take_notes() {
+    for note in floor.take_events() {
         keep(store, &mut take, &mut None, note)?;
         last = take.or(last);
     }

@@ -2,10 +2,10 @@
 
 use crate::app::lock;
 use rovnek_formats::tracking::Protocol;
+use rovnek_live::device_simulator::{Manner, Motion, StandIn};
 use rovnek_live::devices::SourceStatus;
 use rovnek_live::listen::{Account, Listener};
 use rovnek_live::runner::Message;
-use rovnek_live::stand_in::{Manner, Motion, StandIn};
 use rovnek_store::Store;
 use serde::{Deserialize, Serialize};
 use std::net::{IpAddr, Ipv4Addr, SocketAddr, UdpSocket};

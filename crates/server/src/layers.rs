@@ -9,7 +9,7 @@ use rovnek_store::reader::Reader;
 use std::hash::{DefaultHasher, Hash, Hasher};
 
 /// What the layers of a take are made of, as one number: as long as it is the same, so are they.
-pub fn print(take: &Take, passes: &[Take]) -> u64 {
+pub fn fingerprint(take: &Take, passes: &[Take]) -> u64 {
     let mut hasher = DefaultHasher::new();
     std::iter::once(take).chain(passes).for_each(|t| (t.id, t.samples).hash(&mut hasher));
     hasher.finish()

@@ -18,7 +18,7 @@
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
 //! | [`scenery`] | the scene made ready: who moves, what stands |
-//! | [`takeaway`] | a move as a file |
+//! | [`export`] | a move as a file |
 //! | [`cli`] | the command line |
 
 pub mod api;
@@ -27,6 +27,7 @@ pub mod cli;
 pub mod demo;
 pub mod devices;
 mod drives;
+pub mod exports;
 pub mod gate;
 pub mod guard;
 pub mod jobs;
@@ -43,5 +44,4 @@ pub mod serve;
 pub mod snapshot;
 pub mod socket;
 mod staging;
-pub mod takeaway;
 mod written;

@@ -1,18 +1,18 @@
-//! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
+//! MoveCache worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
 use crate::app::lock;
 use crate::layers;
 use crate::scenery::Scenery;
-use crate::staging::ride;
-use rovnek_core::evaluate::{Stages, track_of_samples};
-use rovnek_core::follow::Wish;
+use crate::staging::carrier;
+use rovnek_core::evaluate::{StageCache, track_of_samples};
+use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures;
 use rovnek_core::motion::{Context, Motion};
 use rovnek_core::moves::{Around, followed, keyed};
-use rovnek_core::playing::Ride;
+use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::treatments::{Treatment, check_list};
@@ -59,17 +59,17 @@ struct Sourced {
 pub type Shake = (Option<f64>, Option<f64>);
 
 /// The moves that were worked out last.
-pub struct Moves {
+pub struct MoveCache {
     kept: Mutex<Kept>,
-    stages: Stages,
+    stages: StageCache,
     /// Of treatments that are being tried.
-    tried: Stages,
+    tried: StageCache,
 }
 
 #[derive(Default)]
 struct Kept {
     sources: VecDeque<(u64, Sourced)>,
-    wishes: VecDeque<(u64, Arc<Wish>)>,
+    targets: VecDeque<(u64, Arc<CameraTarget>)>,
     shakes: BTreeMap<u64, Shake>,
 }
 
@@ -78,12 +78,12 @@ const STAGES_BYTES: usize = 96 << 20;
 /// The same of treatments that are being tried.
 const TRIED_BYTES: usize = 24 << 20;
 
-impl Default for Moves {
-    fn default() -> Moves {
-        Moves {
+impl Default for MoveCache {
+    fn default() -> MoveCache {
+        MoveCache {
             kept: Mutex::default(),
-            stages: Stages::within(STAGES_BYTES),
-            tried: Stages::within(TRIED_BYTES),
+            stages: StageCache::within(STAGES_BYTES),
+            tried: StageCache::within(TRIED_BYTES),
         }
     }
 }
@@ -108,7 +108,7 @@ pub struct From<'a> {
     pub read: &'a ReadSamples<'a>,
 }
 
-impl Moves {
+impl MoveCache {
     /// A move, worked out.
     pub fn evaluate(&self, from: &From, id: u32) -> Result<Evaluated> {
         self.at_depth(from, id, 0)
@@ -119,8 +119,8 @@ impl Moves {
         check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
         let mut m = self.at_depth(from, id, 0)?;
         let context = Context { rig: &*m.rig, rate: from.document.scene.rate };
-        let print = fingerprint(from, id, 0)?;
-        m.now = self.tried.treated(print, &m.raw, &m.cuts, treatments, &context);
+        let fingerprint = fingerprint(from, id, 0)?;
+        m.now = self.tried.treated(fingerprint, &m.raw, &m.cuts, treatments, &context);
         Ok(m)
     }
 
@@ -134,19 +134,19 @@ impl Moves {
         let of = of.clone();
         let (camera, rigging) = machine_of(&of, setup, take);
         let rig = rigging.build(&camera);
-        let print = fingerprint(from, id, depth)?;
+        let fingerprint = fingerprint(from, id, depth)?;
         let known =
-            lock(&self.kept).sources.iter().find(|(known, _)| *known == print).map(|(_, s)| s.clone());
+            lock(&self.kept).sources.iter().find(|(known, _)| *known == fingerprint).map(|(_, s)| s.clone());
         let source = match known {
             Some(known) => known,
             None => {
                 let made = self.source(from, &of, take, &*rig, &rigging, depth)?;
-                keep(&mut lock(&self.kept).sources, (print, made.clone()));
+                keep(&mut lock(&self.kept).sources, (fingerprint, made.clone()));
                 made
             }
         };
         let context = Context { rig: &*rig, rate: document.scene.rate };
-        let now = self.stages.treated(print, &source.samples, &source.cuts, &of.treatments, &context);
+        let now = self.stages.treated(fingerprint, &source.samples, &source.cuts, &of.treatments, &context);
         let title = title_of(&of, setup, take);
         Ok(Evaluated {
             of,
@@ -172,16 +172,19 @@ impl Moves {
     ) -> Result<Sourced> {
         if let Some(take) = take {
             let passes = from.document.passes(take.id);
-            let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
+            let mut samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
+            if let Some(stop) = of.camera.as_ref().map(|c| c.f_stop).filter(|s| *s != take.camera.f_stop) {
+                set_stop(&mut samples, stop);
+            }
             return Ok(Sourced { samples: Arc::new(samples), cuts: Arc::default(), short_m: None });
         }
-        let ride = self.ride(from, rigging, depth);
-        let around = Around { ride: ride.as_ref(), people: &from.scenery.people };
+        let carrier = self.carrier(from, rigging, depth);
+        let around = Around { carrier: carrier.as_ref(), people: &from.scenery.people };
         match of.source {
             Source::Follow { of: other } => {
-                let wish = self.wish_at(from, other, depth + 1)?;
-                let base = Keyed::of(&of.curves, rig, wish.length_s());
-                let followed = followed(rig, &wish, &base, &around);
+                let target = self.target_at(from, other, depth + 1)?;
+                let base = Keyed::of(&of.curves, rig, target.length_s());
+                let followed = followed(rig, &target, &base, &around);
                 let short_m = Some(Arc::new(followed.short_m));
                 Ok(Sourced { samples: Arc::new(followed.samples), cuts: Arc::new(base.cuts()), short_m })
             }
@@ -195,46 +198,52 @@ impl Moves {
     }
 
     /// Where what carries a machine is.
-    fn ride(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<Ride> {
+    fn carrier(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<CarrierTrack> {
         let moved = |id: u32| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
-        Some(ride(from.document, &from.scenery.playing, rigging.carried?, &moved))
+        Some(carrier(from.document, &from.scenery.playing, rigging.carried?, &moved))
     }
 
     /// The camera of a move, to be followed.
-    pub fn wish(&self, from: &From, id: u32) -> Result<Arc<Wish>> {
-        self.wish_at(from, id, 1)
+    pub fn target(&self, from: &From, id: u32) -> Result<Arc<CameraTarget>> {
+        self.target_at(from, id, 1)
     }
 
-    fn wish_at(&self, from: &From, id: u32, depth: usize) -> Result<Arc<Wish>> {
+    fn target_at(&self, from: &From, id: u32, depth: usize) -> Result<Arc<CameraTarget>> {
         let of = from.document.a_move(id)?;
         let mut hasher = DefaultHasher::new();
         (fingerprint(from, id, depth)?, json(&of.treatments)).hash(&mut hasher);
-        let print = hasher.finish();
-        if let Some((_, wish)) = lock(&self.kept).wishes.iter().find(|(known, _)| *known == print) {
-            return Ok(wish.clone());
+        let fingerprint = hasher.finish();
+        if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == fingerprint) {
+            return Ok(target.clone());
         }
         let m = self.at_depth(from, id, depth)?;
-        let wish = Wish::of(&track_of_samples(&m.now.samples, &*m.rig, &m.camera))
+        let target = CameraTarget::of(&track_of_samples(&m.now.samples, &*m.rig))
             .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
-        let wish = Arc::new(wish);
-        keep(&mut lock(&self.kept).wishes, (print, wish.clone()));
-        Ok(wish)
+        let target = Arc::new(target);
+        keep(&mut lock(&self.kept).targets, (fingerprint, target.clone()));
+        Ok(target)
     }
 
     /// How much a take shakes as it was rolled.
     pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
         let passes = from.document.passes(take.id);
-        let print = layers::print(take, &passes);
-        if let Some(known) = lock(&self.kept).shakes.get(&print) {
+        let fingerprint = layers::fingerprint(take, &passes);
+        if let Some(known) = lock(&self.kept).shakes.get(&fingerprint) {
             return Ok(*known);
         }
         let rig = take.rig.build(&take.camera);
         let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-        let figures = measures::figures(&track_of_samples(&samples, &*rig, &take.camera));
+        let figures = measures::figures(&track_of_samples(&samples, &*rig));
         let shake = (figures.shake_position_cm, figures.shake_rotation_deg);
-        lock(&self.kept).shakes.insert(print, shake);
+        lock(&self.kept).shakes.insert(fingerprint, shake);
         Ok(shake)
     }
+}
+
+/// A stop that was set on a take's move replaces what the iris did while it rolled.
+fn set_stop(samples: &mut Samples, f_stop: f64) {
+    let iris = samples.width() - 1;
+    samples.set_column(iris, &vec![f_stop; samples.len()]);
 }
 
 /// A move, its setup, and the take it comes from.
@@ -280,7 +289,7 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     let mut hasher = DefaultHasher::new();
     (json(&camera), json(&rigging)).hash(&mut hasher);
     if let Some(take) = take {
-        layers::print(take, &document.passes(take.id)).hash(&mut hasher);
+        layers::fingerprint(take, &document.passes(take.id)).hash(&mut hasher);
         return Ok(hasher.finish());
     }
     (id, json(&of.curves), document.scene.length_s.to_bits(), from.cast).hash(&mut hasher);

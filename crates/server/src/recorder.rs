@@ -4,7 +4,7 @@ use crate::gate::Gate;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_formats::tracking::capture;
 use rovnek_live::command::Who;
-use rovnek_live::floor::Note;
+use rovnek_live::floor::RecorderEvent;
 use rovnek_live::runner::Message;
 use rovnek_store::driven::Mover;
 use rovnek_store::journal::NewTake;
@@ -22,7 +22,7 @@ const TRY_AGAIN: Duration = Duration::from_secs(2);
 /// somebody's drive is over. It ends when the floor is gone and its last note is kept.
 pub fn start(
     gate: Arc<Gate>,
-    notes: Receiver<Note>,
+    notes: Receiver<RecorderEvent>,
     floor: Sender<Message>,
     tell: impl Fn(bool) + Send + 'static,
 ) -> JoinHandle<()> {
@@ -44,8 +44,11 @@ pub fn start(
                 tell(false);
             }
             let Some(note) = note else { continue };
-            let bumps = !matches!(note, Note::Chunk { .. } | Note::Packets(_) | Note::Acted { .. });
-            let over = matches!(note, Note::End { .. }) && drive.is_some();
+            let bumps = !matches!(
+                note,
+                RecorderEvent::Chunk { .. } | RecorderEvent::Packets(_) | RecorderEvent::Acted { .. }
+            );
+            let over = matches!(note, RecorderEvent::End { .. }) && drive.is_some();
             let rolled = take;
             let kept = keep(&mut gate.enter_first(), &mut take, &mut drive, note);
             if over {
@@ -72,10 +75,10 @@ pub(crate) fn keep(
     store: &mut Store,
     take: &mut Option<u32>,
     drive: &mut Option<u32>,
-    note: Note,
+    note: RecorderEvent,
 ) -> Result<()> {
     match note {
-        Note::Begin(begun) => {
+        RecorderEvent::Begin(begun) => {
             let placed = &begun.placed;
             let rig = placed.rig.build(&placed.camera);
             let rolled =
@@ -97,7 +100,7 @@ pub(crate) fn keep(
             };
             *take = Some(store.begin_take(&new)?.0);
         }
-        Note::Act(who) => {
+        RecorderEvent::Act(who) => {
             let document = store.document()?;
             let scene = &document.scene;
             let mover = match who {
@@ -106,17 +109,17 @@ pub(crate) fn keep(
             };
             *drive = Some(store.begin_drive(scene.id, scene.performance, mover, *take, SAMPLE_RATE_HZ)?);
         }
-        Note::Acted { seq, values } => {
+        RecorderEvent::Acted { seq, values } => {
             if let Some(drive) = *drive {
                 store.append_drive(drive, seq, &values)?;
             }
         }
-        Note::Packets(packets) => {
+        RecorderEvent::Packets(packets) => {
             if let Some(take) = *take {
                 store.append_packets(take, packets.len() as u32, &capture::write(&packets))?;
             }
         }
-        Note::Chunk { seq, width, values } => {
+        RecorderEvent::Chunk { seq, width, values } => {
             if let Some(take) = *take
                 && let Err(error) = store.append(take, seq, width, &values)
             {
@@ -126,7 +129,7 @@ pub(crate) fn keep(
                 return Err(error);
             }
         }
-        Note::End { flags } => {
+        RecorderEvent::End { flags } => {
             if let Some(take) = take.take() {
                 store.close_take(take, &flags)?;
             }

@@ -2,10 +2,10 @@
 
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::{Clips, Performer};
-use rovnek_core::playing::{Of, People, Playing};
+use rovnek_core::playing::{Of, PerformanceTimeline, SubjectPoints};
 use rovnek_core::set::{Form, Piece};
 use rovnek_formats::bvh;
-use rovnek_formats::glb::Goods;
+use rovnek_formats::glb::Assets;
 use rovnek_store::assets::AssetKind;
 use rovnek_store::model::{Document, Scene};
 use rovnek_store::reader::Reader;
@@ -16,9 +16,9 @@ use std::sync::Arc;
 #[derive(Clone)]
 pub struct Scenery {
     /// What moves.
-    pub playing: Arc<Playing>,
+    pub playing: Arc<PerformanceTimeline>,
     /// Reference points of the performers.
-    pub people: Arc<People>,
+    pub people: Arc<SubjectPoints>,
     made_of: Arc<MadeOf>,
 }
 
@@ -99,8 +99,8 @@ pub fn load_clips(reader: &Reader, document: &Document, clips: &mut Clips) -> Re
 }
 
 /// The meshes and images that pieces refer to.
-pub fn goods(reader: &Reader, pieces: &[Piece]) -> Result<Goods> {
-    let mut goods = Goods::default();
+pub fn goods(reader: &Reader, pieces: &[Piece]) -> Result<Assets> {
+    let mut goods = Assets::default();
     for piece in pieces {
         match piece.form {
             Form::Mesh { mesh, .. } if !goods.meshes.contains_key(&mesh) => {

@@ -1,11 +1,11 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
-use crate::moves::{From, Moves};
+use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
 use rovnek_core::keys::Keyed;
 use rovnek_core::motion::Motion;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::{Of, Playing, Ride};
+use rovnek_core::playing::{CarrierTrack, Of, PerformanceTimeline};
 use rovnek_core::rigs::{Carrier, Rig};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
@@ -23,17 +23,17 @@ use std::sync::Arc;
 pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
 /// The scene as the floor needs it.
-pub fn staged(document: &Document, scenery: &Scenery, moves: &Moves, from: &From) -> Staged {
+pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
     let there = || document.setups.iter().filter(|s| !s.binned);
     let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
     let place = |setup: &Setup| {
         let runs = runs(document, setup);
         // A move that follows one that is gone leaves the machine to its keys.
-        let wish = runs.and_then(|m| match m.source {
-            Source::Follow { of } => moves.wish(from, of).ok(),
+        let target = runs.and_then(|m| match m.source {
+            Source::Follow { of } => moves.target(from, of).ok(),
             Source::Take { .. } | Source::Curves => None,
         });
-        let length_s = wish.as_ref().map_or(document.scene.length_s, |w| w.length_s());
+        let length_s = target.as_ref().map_or(document.scene.length_s, |w| w.length_s());
         let rig = setup.rig.build(&setup.camera);
         let keyed = runs.map_or_else(Keyed::default, |m| Keyed::of(&m.curves, &*rig, length_s));
         Placed {
@@ -42,9 +42,9 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &Moves, from: &From
             rig: setup.rig.clone(),
             positions: setup.positions.clone(),
             keyed: Arc::new(keyed),
-            wish,
+            target,
             tracking: setup.tracking.clone(),
-            ride: setup.rig.carried.map(|by| Arc::new(ride(document, &scenery.playing, by, &moved))),
+            carrier: setup.rig.carried.map(|by| Arc::new(carrier(document, &scenery.playing, by, &moved))),
         }
     };
     Staged {
@@ -59,7 +59,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &Moves, from: &From
 /// The same before there is anybody who reads samples: what takes lead or carry stands.
 pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     let none = |_: &dyn Fn(&Reader) -> Result<Samples>| Err(StoreError::Missing("sample", 0));
-    staged(document, scenery, &Moves::default(), &From { document, scenery, cast: 0, read: &none })
+    staged(document, scenery, &MoveCache::default(), &From { document, scenery, cast: 0, read: &none })
 }
 
 /// The move that a setup's machine runs.
@@ -109,7 +109,7 @@ pub fn same_floor(a: &Document, b: &Document) -> bool {
 }
 
 /// Who can be driven: every performer, and every piece that stands on the floor by itself.
-fn cast(scene: &Scene, playing: &Playing) -> Vec<Cast> {
+fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
     let start = |pose: Pose| {
         let turn = PanTiltRoll::from_rotation(pose.rotation).pan;
         Driven { x: pose.position.x, z: pose.position.z, heading: turn, ..Driven::default() }
@@ -140,21 +140,26 @@ fn cast(scene: &Scene, playing: &Playing) -> Vec<Cast> {
 }
 
 /// Where a carrier is over the scene.
-pub fn ride(document: &Document, playing: &Playing, by: Carrier, moved: &Moved) -> Ride {
+pub fn carrier(
+    document: &Document,
+    playing: &PerformanceTimeline,
+    by: Carrier,
+    moved: &Moved,
+) -> CarrierTrack {
     let scene = &document.scene;
     let length = scene.length_s;
     match by {
         Carrier::Piece { id } => {
             let stands = scene.pieces.iter().find(|p| p.id == id).map_or(Pose::ORIGIN, |p| p.pose());
-            Ride::of(length, |t| playing.pose(Of::Piece(id), t).unwrap_or(stands))
+            CarrierTrack::of(length, |t| playing.pose(Of::Piece(id), t).unwrap_or(stands))
         }
         Carrier::Performer { id } => {
-            Ride::of(length, |t| playing.pose(Of::Performer(id), t).unwrap_or(Pose::ORIGIN))
+            CarrierTrack::of(length, |t| playing.pose(Of::Performer(id), t).unwrap_or(Pose::ORIGIN))
         }
         Carrier::Setup { id, moved: by } => match by.and_then(moved) {
             Some((rig, motion)) if !motion.is_empty() => {
                 let mut row = Vec::new();
-                Ride::of(length, |t| {
+                CarrierTrack::of(length, |t| {
                     motion.samples.at(t, &mut row);
                     rig.forward(&row).carriage
                 })
@@ -165,7 +170,7 @@ pub fn ride(document: &Document, playing: &Playing, by: Carrier, moved: &Moved) 
                     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
                     rig.forward(&start).carriage
                 });
-                Ride::of(length, |_| stands.unwrap_or(Pose::ORIGIN))
+                CarrierTrack::of(length, |_| stands.unwrap_or(Pose::ORIGIN))
             }
         },
     }

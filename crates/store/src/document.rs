@@ -3,7 +3,7 @@
 use crate::history::Table;
 use crate::model::{Document, Scene, Setup, Take};
 use crate::moves::{self, Move};
-use crate::rolled::{Prints, Rolled};
+use crate::rolled::{Fingerprints, Rolled};
 use crate::{Result, Store, read};
 use rusqlite::Connection;
 use std::cell::RefCell;
@@ -17,7 +17,7 @@ pub(crate) struct LastRead(RefCell<State>);
 #[derive(Default)]
 struct State {
     document: Option<Arc<Document>>,
-    prints: Prints,
+    fingerprints: Fingerprints,
     touched: BTreeSet<(Table, u32)>,
 }
 
@@ -44,10 +44,10 @@ impl Store {
             return Ok(known.clone());
         }
         let touched = std::mem::take(&mut state.touched);
-        state.prints.forget(&touched);
+        state.fingerprints.forget(&touched);
         // Should reading fail, the next one reads everything.
         let known = state.document.take();
-        let fresh = Arc::new(self.reread(known.as_deref(), &touched, &mut state.prints)?);
+        let fresh = Arc::new(self.reread(known.as_deref(), &touched, &mut state.fingerprints)?);
         state.document = Some(fresh.clone());
         Ok(fresh)
     }
@@ -56,7 +56,7 @@ impl Store {
         &self,
         known: Option<&Document>,
         touched: &BTreeSet<(Table, u32)>,
-        prints: &mut Prints,
+        fingerprints: &mut Fingerprints,
     ) -> Result<Document> {
         let db = &self.connection;
         let any = |table: Table| known.is_none() || touched.iter().any(|(t, _)| *t == table);
@@ -84,7 +84,7 @@ impl Store {
             .into_iter()
             .any(any)
         {
-            compare(&mut takes, &scene, prints);
+            compare(&mut takes, &scene, fingerprints);
         }
         let (assets, history) = (self.assets()?, self.history()?);
         Ok(Document { production, scene, setups, takes, moves, lens_sets, assets, history })
@@ -94,7 +94,7 @@ impl Store {
     pub fn rolled_against(&self) -> Result<Rolled> {
         let document = self.document()?;
         let scene = &document.scene;
-        let movers = self.read.0.borrow_mut().prints.of(scene, scene.performance);
+        let movers = self.read.0.borrow_mut().fingerprints.of(scene, scene.performance);
         Ok(Rolled { performance: scene.performance, movers, ..Rolled::default() })
     }
 
@@ -110,13 +110,13 @@ impl Store {
 }
 
 /// Says of every take what has changed since it was rolled.
-fn compare(takes: &mut Arc<Vec<Take>>, scene: &Scene, prints: &mut Prints) {
+fn compare(takes: &mut Arc<Vec<Take>>, scene: &Scene, fingerprints: &mut Fingerprints) {
     let mut now: BTreeMap<u32, BTreeMap<String, String>> = BTreeMap::new();
     let mut fresh = Vec::with_capacity(takes.len());
     for take in takes.iter() {
         let performance = take.rolled.performance;
-        let prints = now.entry(performance).or_insert_with(|| prints.of(scene, performance));
-        fresh.push(take.rolled.changed(scene, prints));
+        let fingerprints = now.entry(performance).or_insert_with(|| fingerprints.of(scene, performance));
+        fresh.push(take.rolled.changed(scene, fingerprints));
     }
     if takes.iter().zip(&fresh).any(|(take, changed)| take.changed != *changed) {
         let takes = Arc::make_mut(takes);

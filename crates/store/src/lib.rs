@@ -29,6 +29,7 @@ pub mod scene_edit;
 mod whole_keys;
 
 use document::LastRead;
+use rovnek_core::params::Invalid;
 use rusqlite::{Connection, Transaction};
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -62,6 +63,12 @@ pub enum StoreError {
     /// A column holds something else than it should.
     #[error("a stored {0} cannot be read: {1}")]
     Damaged(&'static str, String),
+}
+
+impl From<Invalid> for StoreError {
+    fn from(invalid: Invalid) -> StoreError {
+        StoreError::Refused(invalid.sentence)
+    }
 }
 
 /// Shorthand.

@@ -8,6 +8,7 @@ use crate::scene_edit::PerformanceName;
 use crate::{Result, Store, StoreError, now, read};
 use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
@@ -273,15 +274,16 @@ pub struct NewSetup {
 }
 
 impl NewScene {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
-        let rate = Rate::new(self.scene.rate.num, self.scene.rate.den).err().map(|e| e.to_string());
-        let length = (!(0.1..=3600.0).contains(&self.scene.length_s))
-            .then(|| "a scene is 0.1 to 3600 s long".to_string());
-        rate.or(length)
-            .or_else(|| self.scene.pieces.iter().find_map(Piece::fault))
-            .or_else(|| self.scene.performers.iter().find_map(Performer::fault))
-            .or_else(|| self.setups.iter().find_map(|s| s.camera.fault().or_else(|| s.rig.spec.fault())))
+    /// Whether it can be.
+    pub fn check(&self) -> std::result::Result<(), Invalid> {
+        let Scene { rate, length_s, pieces, performers, .. } = &self.scene;
+        Rate::new(rate.num, rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;
+        if !(0.1..=3600.0).contains(length_s) {
+            return Err(Invalid::at("scene/length_s", "a scene is 0.1 to 3600 s long"));
+        }
+        pieces.iter().try_for_each(Piece::check)?;
+        performers.iter().try_for_each(Performer::check)?;
+        self.setups.iter().try_for_each(|s| s.camera.check().and_then(|()| s.rig.spec.check()))
     }
 }
 
@@ -297,7 +299,7 @@ pub(crate) fn column<T: Serialize>(value: &T) -> Value {
     Value::Text(serde_json::to_string(&Versioned { version: 1, value }).expect("parameters are plain data"))
 }
 
-pub(crate) fn uncolumn<T: DeserializeOwned>(what: &'static str, text: &str) -> Result<T> {
+pub(crate) fn from_column<T: DeserializeOwned>(what: &'static str, text: &str) -> Result<T> {
     let kept: Versioned<T> =
         serde_json::from_str(text).map_err(|e| StoreError::Damaged(what, e.to_string()))?;
     if kept.version == 1 { Ok(kept.value) } else { Err(StoreError::Newer(kept.version)) }
@@ -311,9 +313,7 @@ impl Store {
 
     /// Puts a scene into a new database. Not an edit: there is nothing before it to go back to.
     pub fn begin(&mut self, new: &NewScene) -> Result<()> {
-        if let Some(fault) = new.fault() {
-            return Err(StoreError::Refused(fault));
-        }
+        new.check()?;
         let tx = self.connection.transaction()?;
         tx.execute("INSERT INTO production (id, name) VALUES (1, ?1)", [&new.production])?;
         tx.execute(
@@ -421,9 +421,7 @@ impl Edit<'_> {
 
     /// Sets the device that may move a setup's camera.
     pub fn set_tracking(&mut self, setup: u32, tracking: &Tracking) -> Result<()> {
-        if let Some(fault) = tracking.fault() {
-            return Err(StoreError::Refused(fault));
-        }
+        tracking.check()?;
         self.update(Table::Setup, setup, &[("tracking", column(tracking))])
     }
 

@@ -5,7 +5,7 @@
 //! variants: siblings of which one is chosen.
 
 use crate::history::{Edit, Table};
-use crate::model::{column, uncolumn};
+use crate::model::{column, from_column};
 use crate::read::{one, rows};
 use crate::{Result, StoreError, now, read};
 use rovnek_core::keys::{Curves, check};
@@ -119,7 +119,7 @@ const CURVES: &str = "SELECT axis, keys FROM curve WHERE move_id = ?1";
 fn move_of(db: &Connection, row: &Row) -> Result<Move> {
     let id = row.get("id")?;
     let curves = rows(db, CURVES, id, |r| {
-        let keys: List<_> = uncolumn("curve", &r.get::<_, String>(1)?)?;
+        let keys: List<_> = from_column("curve", &r.get::<_, String>(1)?)?;
         Ok((r.get::<_, String>(0)?, keys))
     })?;
     let optional = |name: &str| row.get::<_, Option<String>>(name);
@@ -136,9 +136,9 @@ fn move_of(db: &Connection, row: &Row) -> Result<Move> {
         variant_of: row.get("variant_of")?,
         chosen: row.get("chosen")?,
         curves: curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(),
-        treatments: uncolumn("treatments", &row.get::<_, String>("treatments")?)?,
-        camera: optional("camera")?.map(|c| uncolumn("camera", &c)).transpose()?,
-        rig: optional("rig")?.map(|r| uncolumn("rig", &r)).transpose()?,
+        treatments: from_column("treatments", &row.get::<_, String>("treatments")?)?,
+        camera: optional("camera")?.map(|c| from_column("camera", &c)).transpose()?,
+        rig: optional("rig")?.map(|r| from_column("rig", &r)).transpose()?,
         binned: optional("binned_at")?.is_some(),
     })
 }
@@ -251,9 +251,8 @@ impl Edit<'_> {
 
     /// Sets a move's own camera and machine; none for those of its take or setup.
     pub fn own(&mut self, id: u32, camera: Option<&Camera>, rig: Option<&Rigging>) -> Result<()> {
-        if let Some(fault) = camera.and_then(Camera::fault).or_else(|| rig.and_then(|r| r.spec.fault())) {
-            return Err(refused(fault));
-        }
+        camera.map_or(Ok(()), Camera::check)?;
+        rig.map_or(Ok(()), |r| r.spec.check())?;
         let text = |value: Option<Value>| value.unwrap_or(Value::Null);
         let columns = [("camera", text(camera.map(column))), ("rig", text(rig.map(column)))];
         self.update(Table::Move, id, &columns)

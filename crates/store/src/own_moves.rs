@@ -6,7 +6,7 @@
 //! whole lists.
 
 use crate::Result;
-use crate::model::{column, uncolumn};
+use crate::model::{column, from_column};
 use rovnek_core::curve::{APART_S, CurveKey};
 use rovnek_core::keys::Standing;
 use rovnek_core::lens::Camera;
@@ -73,9 +73,10 @@ fn name_columns(tx: &Transaction) -> Result<()> {
     let takes: Vec<(u32, String, String)> =
         rows(tx, "SELECT id, camera, rig FROM take", |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?)))?;
     for (id, camera, rig) in takes {
-        let camera: Camera = uncolumn("camera", &camera)?;
-        let rig = uncolumn::<Rigging>("rig", &rig)?.build(&camera);
-        let names: Vec<&str> = rig.axes().iter().map(|a| a.name).collect();
+        let camera: Camera = from_column("camera", &camera)?;
+        let rig = from_column::<Rigging>("rig", &rig)?.build(&camera);
+        // The iris has been an axis only since.
+        let names: Vec<&str> = rig.axes().iter().map(|a| a.name).filter(|n| *n != "iris").collect();
         let names = serde_json::to_string(&names).expect("names are plain data");
         tx.execute("UPDATE take SET axes = ?2 WHERE id = ?1", (id, names))?;
     }
@@ -84,7 +85,7 @@ fn name_columns(tx: &Transaction) -> Result<()> {
 
 /// The keys of a setup as a move that it runs.
 fn keyed(tx: &Transaction, setup: u32, keys: &str) -> Result<()> {
-    let keys: Vec<OldKey> = uncolumn("keys", keys)?;
+    let keys: Vec<OldKey> = from_column("keys", keys)?;
     let names: BTreeSet<&String> = keys.iter().flat_map(|k| k.axes.keys()).collect();
     if names.is_empty() {
         return Ok(());

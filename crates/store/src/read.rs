@@ -1,7 +1,7 @@
 //! Rows of the database as things of the model.
 
 use crate::history::Table;
-use crate::model::{Rating, Scene, Setup, Take, uncolumn};
+use crate::model::{Rating, Scene, Setup, Take, from_column};
 use crate::rolled::pass_of;
 use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName};
 use crate::{Result, StoreError};
@@ -41,7 +41,7 @@ pub(crate) fn one<T>(
 /// The production's name and its own lens sets.
 pub(crate) fn production(db: &Connection) -> Result<(String, Vec<LensSet>)> {
     one(db, "production", "SELECT name, lens_sets FROM production WHERE id = ?1", 1, |r| {
-        Ok((r.get(0)?, uncolumn("lens set", &r.get::<_, String>(1)?)?))
+        Ok((r.get(0)?, from_column("lens set", &r.get::<_, String>(1)?)?))
     })
 }
 
@@ -55,7 +55,7 @@ pub(crate) fn scene(db: &Connection, id: u32) -> Result<Scene> {
             rate: Rate { num: r.get("rate_num")?, den: r.get("rate_den")? },
             length_s: r.get("length_s")?,
             start_frame: r.get("start_frame")?,
-            stage: uncolumn("stage", &r.get::<_, String>("stage")?)?,
+            stage: from_column("stage", &r.get::<_, String>("stage")?)?,
             pieces: Arc::default(),
             performers: Arc::default(),
             performances: Vec::new(),
@@ -76,7 +76,7 @@ pub(crate) fn performance(db: &Connection, id: u32) -> Result<PerformanceName> {
 }
 
 pub(crate) fn piece_of(row: &Row) -> Result<Piece> {
-    let piece: Piece = uncolumn("piece", &row.get::<_, String>("params")?)?;
+    let piece: Piece = from_column("piece", &row.get::<_, String>("params")?)?;
     Ok(Piece { id: row.get("id")?, ..piece })
 }
 
@@ -85,7 +85,7 @@ pub(crate) fn piece(db: &Connection, id: u32) -> Result<Piece> {
 }
 
 pub(crate) fn performer_of(row: &Row) -> Result<Performer> {
-    let performer: Performer = uncolumn("performer", &row.get::<_, String>("params")?)?;
+    let performer: Performer = from_column("performer", &row.get::<_, String>("params")?)?;
     Ok(Performer { id: row.get("id")?, ..performer })
 }
 
@@ -98,11 +98,11 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         id: row.get("id")?,
         letter: row.get("letter")?,
         name: row.get("name")?,
-        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
-        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
-        positions: uncolumn("positions", &row.get::<_, String>("positions")?)?,
+        camera: from_column("camera", &row.get::<_, String>("camera")?)?,
+        rig: from_column("rig", &row.get::<_, String>("rig")?)?,
+        positions: from_column("positions", &row.get::<_, String>("positions")?)?,
         runs: row.get("runs")?,
-        tracking: uncolumn("tracking", &row.get::<_, String>("tracking")?)?,
+        tracking: from_column("tracking", &row.get::<_, String>("tracking")?)?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
 }
@@ -132,12 +132,12 @@ fn take_of(row: &Row) -> Result<Take> {
         rate_hz,
         samples,
         length_s: f64::from(samples.saturating_sub(1)) / rate_hz,
-        camera: uncolumn("camera", &row.get::<_, String>("camera")?)?,
-        rig: uncolumn("rig", &row.get::<_, String>("rig")?)?,
+        camera: from_column("camera", &row.get::<_, String>("camera")?)?,
+        rig: from_column("rig", &row.get::<_, String>("rig")?)?,
         axes: serde_json::from_str(&row.get::<_, String>("axes")?)
             .map_err(|e| StoreError::Damaged("list of axes", e.to_string()))?,
         pass: pass_of(row)?,
-        rolled: uncolumn("roll", &row.get::<_, String>("rolled")?)?,
+        rolled: from_column("roll", &row.get::<_, String>("rolled")?)?,
         changed: Vec::new(),
         packets: row.get("packets")?,
         rolling: row.get("rolling")?,

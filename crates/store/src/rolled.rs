@@ -2,7 +2,7 @@
 
 use crate::Result;
 use crate::history::Table;
-use crate::model::{Scene, uncolumn};
+use crate::model::{Scene, from_column};
 use rovnek_core::performer::Part;
 use rusqlite::Row;
 use serde::{Deserialize, Serialize};
@@ -15,7 +15,7 @@ use ts_rs::TS;
 pub struct Rolled {
     /// The performance that played; 0 where that is not known.
     pub performance: u32,
-    /// Everybody and everything that moved in it, with a print of what they did.
+    /// Everybody and everything that moved in it, with a fingerprint of what they did.
     pub movers: BTreeMap<String, String>,
     /// Seconds of the scene in a second of the floor.
     pub clock: Option<f64>,
@@ -49,7 +49,7 @@ pub struct PassOf {
 }
 
 impl Rolled {
-    /// Who or what has changed since, by name; `now` are the prints of its performance.
+    /// Who or what has changed since, by name; `now` are the fingerprints of its performance.
     pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
         if self.performance == 0 {
             return Vec::new();
@@ -65,26 +65,27 @@ impl Rolled {
     }
 }
 
-/// Prints of what everybody and everything does in a performance: equal as long as that is. Kept
+/// Fingerprints of what everybody and everything does in a performance: equal as long as that is. Kept
 /// for each row until it is touched.
 #[derive(Default)]
-pub(crate) struct Prints(BTreeMap<(Table, u32, u32), String>);
+pub(crate) struct Fingerprints(BTreeMap<(Table, u32, u32), String>);
 
-impl Prints {
+impl Fingerprints {
     /// Those of a performance, by name.
     pub fn of(&mut self, scene: &Scene, performance: u32) -> BTreeMap<String, String> {
         let mut all = BTreeMap::new();
         for performer in scene.performers.iter() {
             if let Some(part) = performer.part(performance) {
-                let print = || print(&(performer.height_m, performer.build, part as &Part));
-                let known = self.0.entry((Table::Performer, performer.id, performance)).or_insert_with(print);
+                let fingerprint = || fingerprint(&(performer.height_m, performer.build, part as &Part));
+                let known =
+                    self.0.entry((Table::Performer, performer.id, performance)).or_insert_with(fingerprint);
                 all.insert(performer.name.clone(), known.clone());
             }
         }
         for piece in scene.pieces.iter() {
             if let Some(route) = piece.route(performance).filter(|_| !piece.hidden) {
                 let known =
-                    self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(|| print(route));
+                    self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(|| fingerprint(route));
                 all.insert(piece.name.clone(), known.clone());
             }
         }
@@ -99,7 +100,7 @@ impl Prints {
 
 /// The hash of a thing as JSON. The numbers of waypoints are left out: they say nothing of what is
 /// done, and takes of earlier versions were rolled without.
-fn print<T: Serialize>(of: &T) -> String {
+fn fingerprint<T: Serialize>(of: &T) -> String {
     let json = serde_json::to_string(of).expect("parameters are plain data");
     let mut parts = json.split("{\"id\":");
     let mut plain = parts.next().unwrap_or_default().to_string();
@@ -118,13 +119,13 @@ fn fnv(text: &str) -> u64 {
 
 pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
     let Some(take) = row.get::<_, Option<u32>>("pass_of")? else { return Ok(None) };
-    let lies = uncolumn("pass", &row.get::<_, String>("pass")?)?;
+    let lies = from_column("pass", &row.get::<_, String>("pass")?)?;
     Ok(Some(PassOf { take, lies, muted: row.get("muted")? }))
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{fnv, print};
+    use super::{fingerprint, fnv};
     use rovnek_core::performer::{Route, Waypoint};
 
     /// Test vectors of draft-eastlake-fnv, appendix C (from memory).
@@ -137,16 +138,16 @@ mod tests {
         }
     }
 
-    /// The print of this walk as the first version that took prints made it.
+    /// The fingerprint of this walk as the first version that took fingerprints made it.
     #[test]
     fn prints_are_those_of_earlier_versions_however_waypoints_are_numbered() {
         let way = r#"{"waypoints":[{"time_s":0.0,"stop_s":0.0,"position":[1.0,0.0,2.0],"posture":"stand"},{"time_s":3.0,"stop_s":0.0,"position":[4.0,0.0,2.0],"facing_deg":90.0,"posture":"stand"}]}"#;
         let fnv = |text: &str| format!("{:016x}", fnv(text));
         let mut route: Route = serde_json::from_str(way).unwrap();
-        assert_eq!(print(&route), fnv(way));
+        assert_eq!(fingerprint(&route), fnv(way));
         let last: Waypoint = route.waypoints[1].clone();
         route.waypoints = [route.waypoints[0].clone()].into_iter().collect();
         route.waypoints.push(last);
-        assert_eq!(print(&route), fnv(way));
+        assert_eq!(fingerprint(&route), fnv(way));
     }
 }

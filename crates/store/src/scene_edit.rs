@@ -6,6 +6,7 @@ use crate::read::{performer_of, piece_of, rows, setup_of};
 use crate::{Result, StoreError, moves, now, read};
 use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::{RigSpec, Rigging};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
@@ -33,8 +34,8 @@ pub trait Kept: Serialize {
     const TABLE: Table;
     /// The row.
     fn id(&self) -> u32;
-    /// What about it cannot be, as a sentence.
-    fn fault(&self) -> Option<String>;
+    /// Whether it can be.
+    fn check(&self) -> std::result::Result<(), Invalid>;
     /// As kept: the id is the row's.
     fn params(&self) -> Value;
 }
@@ -44,8 +45,8 @@ impl Kept for Piece {
     fn id(&self) -> u32 {
         self.id
     }
-    fn fault(&self) -> Option<String> {
-        Piece::fault(self)
+    fn check(&self) -> std::result::Result<(), Invalid> {
+        Piece::check(self)
     }
     fn params(&self) -> Value {
         column(&Piece { id: 0, ..self.clone() })
@@ -57,8 +58,8 @@ impl Kept for Performer {
     fn id(&self) -> u32 {
         self.id
     }
-    fn fault(&self) -> Option<String> {
-        Performer::fault(self)
+    fn check(&self) -> std::result::Result<(), Invalid> {
+        Performer::check(self)
     }
     fn params(&self) -> Value {
         column(&Performer { id: 0, ..self.clone() })
@@ -68,9 +69,7 @@ impl Kept for Performer {
 impl Edit<'_> {
     /// Adds a piece or a performer at the end of its list; its id.
     pub fn add<T: Kept>(&mut self, scene: u32, new: &T) -> Result<u32> {
-        if let Some(fault) = new.fault() {
-            return Err(StoreError::Refused(fault));
-        }
+        new.check()?;
         let table = T::TABLE.name();
         let there = format!("SELECT count(*) FROM {table} WHERE scene_id = ?1 AND binned_at IS NULL");
         let count: u32 = self.db().prepare_cached(&there)?.query_row([scene], |r| r.get(0))?;
@@ -89,9 +88,7 @@ impl Edit<'_> {
 
     /// Puts a piece or a performer in the place of what it was; known by its id.
     pub fn put<T: Kept>(&mut self, changed: &T) -> Result<()> {
-        if let Some(fault) = changed.fault() {
-            return Err(StoreError::Refused(fault));
-        }
+        changed.check()?;
         self.update(T::TABLE, changed.id(), &[("params", changed.params())])
     }
 
@@ -122,9 +119,7 @@ impl Edit<'_> {
 
     /// Sets the size of the stage.
     pub fn set_stage(&mut self, scene: u32, stage: &Stage) -> Result<()> {
-        if let Some(fault) = stage.fault() {
-            return Err(StoreError::Refused(fault));
-        }
+        stage.check()?;
         self.update(Table::Scene, scene, &[("stage", column(stage))])
     }
 
@@ -189,17 +184,14 @@ impl Edit<'_> {
 
     /// Sets the production's own lens sets.
     pub fn set_lens_sets(&mut self, sets: &[LensSet]) -> Result<()> {
-        if let Some(fault) = sets.iter().find_map(LensSet::fault) {
-            return Err(StoreError::Refused(fault));
-        }
+        sets.iter().try_for_each(LensSet::check)?;
         self.update(Table::Production, 1, &[("lens_sets", column(&sets))])
     }
 
     /// Adds a setup at the end of the scene.
     pub fn add_setup(&mut self, scene: u32, name: &str, camera: &Camera, rig: &Rigging) -> Result<u32> {
-        if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
-            return Err(StoreError::Refused(fault));
-        }
+        camera.check()?;
+        rig.spec.check()?;
         let sql = "SELECT coalesce(max(ord) + 1, 0), count(*) FROM setup WHERE scene_id = ?1";
         let (ord, count): (u32, u32) = self.db().query_row(sql, [scene], |r| Ok((r.get(0)?, r.get(1)?)))?;
         self.db().execute(
@@ -215,9 +207,8 @@ impl Edit<'_> {
     /// Puts a setup's camera and machine in place. Where it is another kind of machine, the setup's
     /// moves keep the one they have, and none of them is run.
     pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
-        if let Some(fault) = camera.fault().or_else(|| rig.spec.fault()) {
-            return Err(StoreError::Refused(fault));
-        }
+        camera.check()?;
+        rig.spec.check()?;
         let old = read::setup(self.db(), id)?;
         if discriminant(&old.rig.spec) != discriminant(&rig.spec) {
             self.keep_machine(id, &old.camera, &old.rig)?;

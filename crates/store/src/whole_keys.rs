@@ -5,7 +5,7 @@
 //! keys are given the values that they stood for, also in the history.
 
 use crate::Result;
-use crate::model::uncolumn;
+use crate::model::from_column;
 use rovnek_core::keys::{Standing, standing};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
@@ -21,8 +21,8 @@ pub(crate) fn migrate(tx: &Transaction) -> Result<()> {
         let sql = "SELECT camera, rig, keys FROM setup WHERE id = ?1";
         let (camera, rig, text): (String, String, String) =
             tx.query_row(sql, [id], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?)))?;
-        let camera: Camera = uncolumn("camera", &camera)?;
-        let rig = uncolumn::<Rigging>("rig", &rig)?.build(&camera);
+        let camera: Camera = from_column("camera", &camera)?;
+        let rig = from_column::<Rigging>("rig", &rig)?.build(&camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let start = standing(rig.axes(), &start);
         tx.execute("UPDATE setup SET keys = ?2 WHERE id = ?1", (id, whole(&text, &start)))?;

@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { useLenses } from "../api";
 import { change } from "../document/edit";
 import type { Camera, Document, Lens, LensSet } from "../generated/types";
-import { fieldOfView, sensors, shapes, shownMm } from "../lens";
+import { sensors, shapes, shownMm } from "../lens";
 import { Choice, Row } from "../set/rows";
 import { NumberField } from "../shell/fields";
 import { everyFrame, moment } from "../state/now";
@@ -238,7 +238,10 @@ function Seen({ camera }: { camera: Camera }) {
       everyFrame(() => {
         const at = moment();
         if (!at || !text.current) return;
-        const [across, up] = fieldOfView(camera, at.focal);
+        const [across, up] = at.halfFrame.map((half) => (2 * Math.atan(half) * 180) / Math.PI) as [
+          number,
+          number,
+        ];
         const far = at.far === Infinity ? "∞" : at.far.toFixed(2);
         const shown = [
           `sees   ${across.toFixed(1)}° × ${up.toFixed(1)}°`,

@@ -1,12 +1,11 @@
 import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useRef, useState } from "react";
-import { askFrame, usePutOnFloor } from "../api";
+import { askFrame, machineThere, usePutOnFloor } from "../api";
 import type { FrameView } from "../generated/types";
 import type { View } from "../render/stage";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
-import { freeCamera } from "../machine/kinds";
 import { setSet } from "../set/store";
 import { addSetup } from "./setups";
 
@@ -74,10 +73,14 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
       setChosen(0);
     });
   };
-  const make = (i = chosen) => {
+  const make = async (i = chosen) => {
     const offer = found?.offers[i];
     if (!found || !offer) return;
-    const rig = freeCamera([...view.eye()], found.pan_deg, found.tilt_deg, found.roll_deg);
+    const { pan_deg, tilt_deg, roll_deg } = found;
+    const rig = await machineThere("free_camera", {
+      position: view.eye(),
+      angles: [pan_deg, tilt_deg, roll_deg],
+    });
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
     void addSetup({ name, camera: offer.camera, rig }).then((made) => {
       if (made === undefined) return;

@@ -1,4 +1,4 @@
-import type { Document, FigureView } from "../generated/types";
+import type { Document, MoverView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { performanceAt } from "../moves";
 import { Choice, Row } from "../set/rows";
@@ -8,7 +8,7 @@ import { useView } from "../state/view";
 type Vec = [number, number, number];
 
 /** Sends the focus to a mark or to somebody's eyes, where they are now. */
-export function FocusOn({ document, figures }: { document: Document; figures: FigureView[] }) {
+export function FocusOn({ document, figures }: { document: Document; figures: MoverView[] }) {
   const live = useView((s) => s.live);
   const mine = useFloor(holdsWheels);
   const marks = document.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden);
@@ -49,7 +49,7 @@ export function FocusOn({ document, figures }: { document: Document; figures: Fi
 }
 
 /** Where somebody's head is now. */
-function head(figures: FigureView[], performer: number): Vec | null {
+function head(figures: MoverView[], performer: number): Vec | null {
   const at = moment();
   if (!at || !scene.performance) return null;
   const poses = new Float32Array(scene.performance.bodies * 7);

@@ -1,4 +1,4 @@
-import type { Document, FigureView, Setup } from "../generated/types";
+import type { Document, MoverView, Setup } from "../generated/types";
 import { CameraPanel } from "./CameraPanel";
 import { FocusOn } from "./FocusOn";
 import { changeCamera } from "./setups";
@@ -6,7 +6,7 @@ import { changeCamera } from "./setups";
 /** The camera of a setup; of the one that is driven, focus can be put onto somebody. */
 export function SetupCamera(props: {
   document: Document;
-  figures: FigureView[];
+  figures: MoverView[];
   setup: Setup;
   onFloor: boolean;
 }) {

@@ -1,10 +1,9 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
-import { usePutOnFloor } from "../api";
+import { machineThere, useKindWord, usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
 import { useFloor } from "../live/link";
-import { freeCamera, kindWord } from "../machine/kinds";
 import { still } from "../render/stage";
 import { setSet, useSetState } from "../set/store";
 import { TextField } from "../shell/fields";
@@ -17,6 +16,7 @@ import { standing } from "./standing";
 
 /** A scene's setups with what each sees now. Looking never edits; the floor has one of them. */
 export function SetupList({ document }: { document: Document }) {
+  const word = useKindWord();
   const setups = document.setups.filter((s) => !s.binned);
   const onFloor = useFloor((s) => s.status?.setup_id);
   const rolling = useFloor((s) => s.status?.roll !== "standby");
@@ -94,7 +94,7 @@ export function SetupList({ document }: { document: Document }) {
                 )}
               </div>
               <div style={{ color: ink.chalkDim, fontSize: 12 }}>
-                {rigWord(s)} · {s.camera.focal_mm.toFixed(0)} mm
+                {word(s.rig.kind)} · {s.camera.focal_mm.toFixed(0)} mm
               </div>
               <div style={{ display: "flex", gap: 2, color: ink.chalkDim }}>
                 <Small
@@ -141,7 +141,11 @@ export function SetupList({ document }: { document: Document }) {
         </div>
       )}
       <div style={{ display: "flex", gap: 6, padding: "6px 4px", flexWrap: "wrap" }}>
-        <Button onClick={() => void addSetup({ name: "free camera", camera: here.camera, rig: freeAt() })}>
+        <Button
+          onClick={() =>
+            void freeHere().then((rig) => addSetup({ name: "free camera", camera: here.camera, rig }))
+          }
+        >
           New from here
         </Button>
         <SquareButton document={document} camera={here.camera} />
@@ -173,14 +177,8 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
   );
 }
 
-const rigWord = (s: Setup) => kindWord[s.rig.kind];
-
 /** A free camera where the one that is looked through is now. */
-function freeAt(): Setup["rig"] {
-  const at = moment();
-  const [pan, tilt, roll] = at?.angles ?? [0, 0, 0];
-  return freeCamera(at ? [...at.position] : [0, 1.6, 5], pan, tilt, roll);
-}
+const freeHere = () => machineThere("free_camera", moment() ?? { position: [0, 1.6, 5], angles: [0, 0, 0] });
 
 const WIDE = 112;
 

@@ -40,8 +40,9 @@ export function Deck({
     <section aria-label="Deck" style={{ display: "flex", gap: 8, height: 132, minWidth: 0 }}>
       {groups.map(([group, word]) => {
         const strips = driven.filter(({ axis }) => axis.group === group);
-        const rows = strips.length > 6 ? 4 : 3;
-        const columns = Math.max(1, Math.ceil(strips.length / rows));
+        const own = group === "lens" ? strips.length + 1 : strips.length;
+        const rows = own > 6 || own === 4 ? 4 : 3;
+        const columns = Math.max(1, Math.ceil(own / rows));
         return (
           <div
             key={group}
@@ -174,13 +175,10 @@ function Strip({
               : close
                 ? "near"
                 : "";
-        const room =
-          state.speed > 0 ? (axis.max ?? Infinity) - state.value : state.value - (axis.min ?? -Infinity);
-        const left = room / Math.abs(state.speed);
         // Moving, the speed; soon at an end, how long until then.
         const moving =
-          left < 3
-            ? `${left.toFixed(1)} s`
+          state.stopsIn < 3
+            ? `${state.stopsIn.toFixed(1)} s`
             : `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`;
         put(speed.current, still ? word : moving, color === ink.chalk ? ink.chalkDim : color);
       }),
@@ -289,7 +287,7 @@ function Strip({
           {axis.unit}
         </span>
       </span>
-      <span style={{ flex: "none", display: "flex", gap: slim ? 1 : 2 }}>
+      <span style={{ flex: "none", display: "flex", gap: slim ? 1 : 2, minWidth: slim ? 31 : 38 }}>
         {keys?.map((key) => (
           <span key={key} className="key" style={slim ? { fontSize: 10, padding: "0 3px" } : undefined}>
             {key}
@@ -331,7 +329,7 @@ function ValueField({
     <input
       autoFocus
       className="inplace num"
-      aria-label={`${axis.name}, ${axis.unit}`}
+      aria-label={axis.unit ? `${axis.name}, ${axis.unit}` : axis.name}
       value={typed}
       onFocus={(e) => e.target.select()}
       onChange={(e) => setTyped(e.target.value)}
@@ -354,7 +352,7 @@ function ValueField({
 function stateOf(index: number): AxisState | undefined {
   if (useView.getState().live) return link.frame?.axes[index];
   const value = moment()?.axes[index];
-  return value === undefined ? undefined : { value, speed: 0, flags: 0 };
+  return value === undefined ? undefined : { value, speed: 0, flags: 0, stopsIn: Infinity };
 }
 
 function put(element: HTMLElement | null, text: string, color: string) {

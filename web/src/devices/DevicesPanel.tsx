@@ -243,7 +243,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
         <Toggle
           on={mapping.lens}
           label="its lens"
-          title="Takes zoom and focus where the device sends them"
+          title="Takes zoom, focus and iris where the device sends them"
           onClick={() => map({ lens: !mapping.lens })}
         />
       </div>

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { useDocument } from "../api";
 import { DrawFrame } from "../camera/DrawFrame";
-import { shapeName, shotSize, shownMm } from "../lens";
+import { shapeName, shownMm } from "../lens";
 import { hasPending, link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
 import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
@@ -284,9 +284,9 @@ function sharpness(camera: Camera, at: { focal: number; near: number; far: numbe
 }
 
 /** Who is largest in the frame, and how large. */
-function seenText(document: Document, at: { subject: number; share: number }) {
+function seenText(document: Document, at: { subject: number; shot: string }) {
   const who = document.scene.performers.find((p) => p.id === at.subject);
-  return who ? `${who.name} · ${shotSize(at.share)}` : "";
+  return who ? `${who.name} · ${at.shot}` : "";
 }
 
 export function clockText(seconds: number) {

@@ -79,14 +79,14 @@ export function handMoves(tell: (word: string) => void) {
       const width = event.currentTarget.clientWidth;
       if (drag) {
         const far = Math.min(frame.focus, 20);
-        const metres = ((24.89 / frame.focal) * far) / width;
+        const metres = (2 * frame.halfFrame[0] * far) / width;
         const by = [event.clientX - drag.x, event.clientY - drag.y] as const;
         drag.wish = wished(drag.how, frame, by, metres, far);
         tell(drag.wish.word);
         return;
       }
       // The picture follows the hand: a pixel is worth the angle it shows.
-      const perPixel = (2 * Math.atan(12.4 / frame.focal) * 180) / Math.PI / width;
+      const perPixel = (2 * Math.atan(frame.halfFrame[0]) * 180) / Math.PI / width;
       nudge("pan", -event.movementX * perPixel);
       nudge("tilt", event.movementY * perPixel);
     },

@@ -1,10 +1,21 @@
 import { Slider } from "@mui/material";
 import { createContext, useContext } from "react";
+import { useDocument } from "../api";
 import type { Param } from "../generated/types";
 import { Choice, Toggle } from "../set/rows";
 import { NumberField } from "../shell/fields";
 import { ink } from "../theme";
-import { caseOf, shareOf, startOfCase, valueAt, type Fields } from "./params";
+import {
+  caseOf,
+  nameOf,
+  presetOf,
+  shareOf,
+  startOfCase,
+  valueAt,
+  valueOf,
+  withValue,
+  type Fields,
+} from "./params";
 
 /** A change while a slider is dragged is shown; one that is done, or of a drag with its gesture, is kept. */
 export type Changed = { tried: true } | { tried: false; gesture?: string };
@@ -21,45 +32,85 @@ interface FormProps {
 /** Any described parameters: a row each. What a thing can have set is known only to its description. */
 export function ParamForm({ params, value, onChange }: FormProps) {
   return params.map((param) => (
-    <Field
-      key={param.path}
-      param={param}
-      value={value[param.path]}
-      onChange={(next, how) => onChange({ ...value, [param.path]: next }, how)}
-    />
+    <Field key={param.path || param.label} param={param} fields={value} onChange={onChange} />
   ));
 }
 
 interface FieldProps {
   param: Param;
-  value: unknown;
-  onChange: (next: unknown, how: Changed) => void;
+  fields: Fields;
+  onChange: (next: Fields, how: Changed) => void;
 }
 
 const done: Changed = { tried: false };
 
-function Field({ param, value, onChange }: FieldProps) {
+function Field({ param, fields, onChange }: FieldProps) {
   const within = useContext(Within);
-  const name = within ? `${within}: ${param.label}` : param.label;
-  const { holds } = param;
+  const name = within ? `${within}: ${nameOf(param)}` : nameOf(param);
+  const { holds, absent } = param;
+  const value = valueOf(fields, param.path);
+  const set = (next: unknown, how: Changed = done) => onChange(withValue(fields, param.path, next), how);
   switch (holds.kind) {
     case "number":
-      return <NumberRow param={param} name={name} value={Number(value ?? holds.start)} onChange={onChange} />;
+      if (absent === null)
+        return <NumberRow param={param} name={name} value={Number(value ?? holds.start)} onChange={set} />;
+      return (
+        <Line label={param.label} hint={param.hint}>
+          <span style={{ display: "flex", gap: 10 }}>
+            {typeof value === "number" && <Exact param={param} name={name} value={value} onChange={set} />}
+            <Toggle
+              on={typeof value !== "number"}
+              label={absent}
+              onClick={() => set(typeof value === "number" ? null : holds.start)}
+            />
+          </span>
+        </Line>
+      );
+    case "row":
+      return (
+        <>
+          {param.presets.length > 0 && <Usual param={param} fields={fields} onChange={onChange} />}
+          <Line label={param.label} hint={param.hint}>
+            <span style={{ display: "flex", gap: 10 }}>
+              {holds.params.map((part) => (
+                <Exact
+                  key={part.path}
+                  param={part}
+                  name={nameOf(part)}
+                  value={Number(valueOf(fields, part.path))}
+                  onChange={(next, how) => onChange(withValue(fields, part.path, next), how)}
+                />
+              ))}
+            </span>
+          </Line>
+        </>
+      );
+    case "who":
+      return (
+        <Line label={param.label} hint={param.hint}>
+          <Who
+            name={name}
+            nobody={holds.nobody}
+            value={value as number | null}
+            onChange={(id) =>
+              onChange(
+                withValue(withValue(fields, param.path, id), holds.point, id ? [0, 0, 0] : holds.alone),
+                done,
+              )
+            }
+          />
+        </Line>
+      );
     case "choice":
       return (
         <Line label={param.label} hint={param.hint}>
-          <Choice
-            label={name}
-            value={String(value)}
-            options={holds.options}
-            onChange={(next) => onChange(next, done)}
-          />
+          <Choice label={name} value={String(value)} options={holds.options} onChange={(next) => set(next)} />
         </Line>
       );
     case "switch":
       return (
         <Line label={param.label} hint={param.hint}>
-          <Toggle on={value === true} label={value ? "on" : "off"} onClick={() => onChange(!value, done)} />
+          <Toggle on={value === true} name={name} label={value ? "on" : "off"} onClick={() => set(!value)} />
         </Line>
       );
     case "variant": {
@@ -73,24 +124,67 @@ function Field({ param, value, onChange }: FieldProps) {
               label={name}
               value={chosen?.name ?? none}
               options={[
-                ...(param.optional || !chosen ? [[none, "as it is"] as const] : []),
+                ...(absent !== null || !chosen ? [[none, absent ?? "none"] as const] : []),
                 ...cases.map((c) => [c.name, c.label] as const),
               ]}
               onChange={(next) => {
                 const way = cases.find((c) => c.name === next);
-                onChange(way ? startOfCase(tag, way) : null, done);
+                set(way ? startOfCase(tag, way) : null);
               }}
             />
           </Line>
           {chosen && (
             <Within value={name}>
-              <ParamForm params={chosen.params} value={value as Fields} onChange={onChange} />
+              <ParamForm params={chosen.params} value={value as Fields} onChange={set} />
             </Within>
           )}
         </div>
       );
     }
   }
+}
+
+/** Values that are usual, by name. */
+function Usual({ param, fields, onChange }: FieldProps) {
+  const own = "own";
+  const now = presetOf(param.presets, fields);
+  return (
+    <Line label="usual">
+      <Choice
+        label={`${param.label}: usual`}
+        value={now ?? own}
+        options={[
+          ...param.presets.map((p) => [p.word, p.word] as const),
+          ...(now === undefined ? [[own, own] as const] : []),
+        ]}
+        onChange={(word) => {
+          const sets = param.presets.find((p) => p.word === word)?.sets ?? [];
+          onChange(
+            sets.reduce((all, [path, v]) => withValue(all, path, v), fields),
+            done,
+          );
+        }}
+      />
+    </Line>
+  );
+}
+
+/** A performer, or nobody. */
+export function Who(props: {
+  name: string;
+  nobody: string;
+  value: number | null;
+  onChange: (id: number | null) => void;
+}) {
+  const people = useDocument()?.scene.performers ?? [];
+  return (
+    <Choice
+      label={props.name}
+      value={props.value ?? 0}
+      options={[[0, props.nobody], ...people.map((p) => [p.id, p.name] as const)]}
+      onChange={(id) => props.onChange(id || null)}
+    />
+  );
 }
 
 function Line({ label, hint, children }: { label: string; hint?: string; children: React.ReactNode }) {
@@ -111,18 +205,39 @@ function Line({ label, hint, children }: { label: string; hint?: string; childre
   );
 }
 
-/** A number by slider and by field. */
-function NumberRow(props: {
+interface NumberProps {
   param: Param;
   name: string;
   value: number;
   onChange: (next: number, how: Changed) => void;
-}) {
+}
+
+const digitsOf = (step: number, whole: boolean, log: boolean) => (whole ? 0 : step < 0.1 || log ? 2 : 1);
+
+/** A number by its field. */
+function Exact({ param, name, value, onChange }: NumberProps) {
+  if (param.holds.kind !== "number") return null;
+  const { min, max, step, whole, log } = param.holds;
+  return (
+    <NumberField
+      label={name}
+      unit={param.unit}
+      digits={digitsOf(step, whole, log)}
+      step={step}
+      min={min}
+      max={max}
+      value={value}
+      onChange={(v, gesture) => onChange(whole ? Math.round(v) : v, { tried: false, gesture })}
+    />
+  );
+}
+
+/** A number by slider and by field. */
+function NumberRow(props: NumberProps) {
   const { param, name, value, onChange } = props;
   if (param.holds.kind !== "number") return null;
   const { min, max, step, whole, log } = param.holds;
   const at = (share: number) => valueAt(share, min, max, log, whole);
-  const digits = whole ? 0 : step < 0.05 || log ? 2 : 1;
   return (
     <div
       title={param.hint}
@@ -139,22 +254,13 @@ function NumberRow(props: {
         min={0}
         max={1}
         step={0.005}
-        getAriaValueText={() => `${value.toFixed(digits)} ${param.unit}`}
+        getAriaValueText={() => `${value.toFixed(digitsOf(step, whole, log))} ${param.unit}`}
         onChange={(_, share) => onChange(at(share as number), { tried: true })}
         onChangeCommitted={(_, share) => onChange(at(share as number), done)}
         sx={{ color: ink.chalk, py: "6px", mx: "6px", width: "calc(100% - 12px)" }}
       />
       <span style={{ whiteSpace: "nowrap", fontSize: 12.5 }}>
-        <NumberField
-          label={name}
-          unit={param.unit}
-          digits={digits}
-          step={step}
-          min={min}
-          max={max}
-          value={value}
-          onChange={(v, gesture) => onChange(whole ? Math.round(v) : v, { tried: false, gesture })}
-        />
+        <Exact {...props} />
       </span>
     </div>
   );

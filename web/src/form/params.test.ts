@@ -1,13 +1,15 @@
 import { expect, test } from "vitest";
 import type { Param } from "../generated/types";
-import { caseOf, shareOf, startOf, startOfCase, valueAt } from "./params";
+import { caseOf, presetOf, shareOf, startOf, startOfCase, valueAt, valueOf, withValue } from "./params";
 
 const number = (path: string, start: number): Param => ({
   path,
   label: path,
   unit: "",
   hint: "",
-  optional: false,
+  of: "",
+  presets: [],
+  absent: null,
   holds: { kind: "number", min: 1, max: 400, start, step: 1, whole: true, log: true },
 });
 const ways: Param = {
@@ -15,7 +17,9 @@ const ways: Param = {
   label: "machine",
   unit: "",
   hint: "",
-  optional: true,
+  of: "",
+  presets: [],
+  absent: "as it is",
   holds: {
     kind: "variant",
     tag: "by",
@@ -28,14 +32,14 @@ const ways: Param = {
 
 test("what is described begins as it says; what may be missing is missing", () => {
   expect(startOf([ways, number("n", 7)])).toEqual({ machine: null, n: 7 });
-  expect(startOf([{ ...ways, optional: false }])).toEqual({ machine: { by: "binomial", passes: 100 } });
+  expect(startOf([{ ...ways, absent: null }])).toEqual({ machine: { by: "binomial", passes: 100 } });
   const choice: Param = {
     ...ways,
     path: "by",
-    optional: false,
+    absent: null,
     holds: { kind: "choice", options: [["a", "A"]] },
   };
-  const on: Param = { ...ways, path: "on", optional: false, holds: { kind: "switch" } };
+  const on: Param = { ...ways, path: "on", absent: null, holds: { kind: "switch" } };
   expect(startOf([choice, on])).toEqual({ by: "a", on: false });
 });
 
@@ -57,4 +61,28 @@ test.each([
 ])("%d of %d to %d stands where it is found again", (value, min, max, log, share) => {
   expect(shareOf(value, min, max, log)).toBeCloseTo(share, 9);
   expect(valueAt(share, min, max, log, max > 2)).toBeCloseTo(value, 6);
+});
+
+test("parameters are found and changed by their path, whatever they are in", () => {
+  const dolly = { kind: "track_dolly", arm: { length_m: 1 }, list: [1, 2, 3], track: null };
+  const longer = withValue(dolly, "arm/length_m", 2);
+  expect(valueOf(longer, "arm/length_m")).toBe(2);
+  expect(valueOf(dolly, "arm/length_m")).toBe(1);
+  expect(withValue(dolly, "list/1", 9).list).toEqual([1, 9, 3]);
+  expect(valueOf(dolly, "track/x_m")).toBeUndefined();
+});
+
+test("a row begins as its parts do, and usual values have a name", () => {
+  const row: Param = {
+    ...ways,
+    path: "",
+    holds: { kind: "row", params: [number("min", 2), number("max", 7)] },
+  };
+  expect(startOf([row])).toEqual({ min: 2, max: 7 });
+  const presets = [
+    { word: "short", sets: [["min", 1] as [string, number], ["max", 4] as [string, number]] },
+    { word: "middle", sets: [["min", 2] as [string, number], ["max", 7] as [string, number]] },
+  ];
+  expect(presetOf(presets, { min: 2, max: 7 })).toBe("middle");
+  expect(presetOf(presets, { min: 2, max: 8 })).toBeUndefined();
 });

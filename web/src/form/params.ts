@@ -3,9 +3,28 @@ import type { Case, Param } from "../generated/types";
 /** Values of described parameters, as they stand in the JSON of the thing they belong to. */
 export type Fields = Record<string, unknown>;
 
+/** What stands at a path: tokens with slashes; undefined where nothing is. */
+export const valueOf = (fields: unknown, path: string): unknown =>
+  path.split("/").reduce<unknown>((part, token) => (part as Fields | null | undefined)?.[token], fields);
+
+/** The same with another value at a path. */
+export function withValue<T>(fields: T, path: string, value: unknown): T {
+  const [first, ...rest] = path.split("/");
+  const inner =
+    rest.length === 0 ? value : withValue((fields as Fields)[first!] as Fields, rest.join("/"), value);
+  if (Array.isArray(fields)) return fields.map((v: unknown, i) => (i === Number(first) ? inner : v)) as T;
+  return { ...fields, [first!]: inner };
+}
+
 /** What parameters are to begin with. */
 export function startOf(params: Param[]): Fields {
-  return Object.fromEntries(params.map((p) => [p.path, p.optional ? null : startOfOne(p)]));
+  return Object.fromEntries(
+    params.flatMap((p): [string, unknown][] =>
+      p.holds.kind === "row"
+        ? Object.entries(startOf(p.holds.params))
+        : [[p.path, p.absent === null ? startOfOne(p) : null]],
+    ),
+  );
 }
 
 function startOfOne({ holds }: Param): unknown {
@@ -18,6 +37,8 @@ function startOfOne({ holds }: Param): unknown {
       return false;
     case "variant":
       return holds.cases[0] ? startOfCase(holds.tag, holds.cases[0]) : null;
+    default:
+      return null;
   }
 }
 
@@ -33,6 +54,13 @@ export function caseOf(tag: string | null, cases: Case[], value: unknown): Case 
   const fields = value as Fields;
   return cases.find((c) => (tag === null ? c.params.some((p) => p.path in fields) : fields[tag] === c.name));
 }
+
+/** The name under which values are usual; undefined for values of one's own. */
+export const presetOf = (presets: Param["presets"], fields: Fields) =>
+  presets.find((p) => p.sets.every(([path, v]) => valueOf(fields, path) === v))?.word;
+
+/** What a field is called aloud: "Start x", "Lowest boom". */
+export const nameOf = ({ of, label }: Param) => (of ? `${of} ${label}` : label);
 
 /** Where a slider stands, from 0 to 1; through the logarithm where a number spans orders of magnitude. */
 export function shareOf(value: number, min: number, max: number, log: boolean): number {

@@ -1,4 +1,4 @@
-// Generated from the server's types by crates/server/tests/types.rs. Do not edit.
+// Generated from the server's types by crates/server/tests/routes/types.rs. Do not edit.
 
 export type Rate = { 
 /**
@@ -60,7 +60,7 @@ focus_m: number,
  */
 widest_stop: number, 
 /**
- * The stop.
+ * The stop that the iris stands at when the camera is set up.
  */
 f_stop: number, };
 
@@ -1083,7 +1083,7 @@ level: boolean,
  */
 hold: [boolean, boolean, boolean, boolean, boolean, boolean], 
 /**
- * Takes zoom and focus where the device sends them.
+ * Takes zoom, focus and iris where the device sends them.
  */
 lens: boolean, };
 
@@ -1195,7 +1195,7 @@ min: number,
  */
 max: number, 
 /**
- * What it is to begin with, where a way that has it is chosen.
+ * What it is to begin with; where a thing describes itself, what it is.
  */
 start: number, 
 /**
@@ -1213,7 +1213,23 @@ log: boolean, } | { "kind": "choice",
 /**
  * The word in the JSON, and on screen.
  */
-options: Array<[string, string]>, } | { "kind": "switch" } | { "kind": "variant", 
+options: Array<[string, string]>, } | { "kind": "switch" } | { "kind": "row", 
+/**
+ * One after the other.
+ */
+params: Array<Param>, } | { "kind": "who", 
+/**
+ * Who it is where it is nobody.
+ */
+nobody: string, 
+/**
+ * The point that is measured from their eyes while it is somebody.
+ */
+point: string, 
+/**
+ * Where it is put when it is nobody, metres.
+ */
+alone: [number, number, number], } | { "kind": "variant", 
 /**
  * The field that says which; none where the way's own name is the only field.
  */
@@ -1225,9 +1241,13 @@ cases: Array<Case>, };
 
 export type Param = { 
 /**
- * The field, in the JSON of the thing it belongs to.
+ * The field, in the JSON of the thing it belongs to: tokens with slashes. Empty for a row.
  */
 path: string, 
+/**
+ * Whose it is, where its own label is one letter; else empty.
+ */
+of: string, 
 /**
  * As it is called on screen.
  */
@@ -1241,9 +1261,13 @@ unit: string,
  */
 hint: string, 
 /**
- * It may be missing (null).
+ * What it is called where it is missing (null); none where it must be there.
  */
-optional: boolean, 
+absent: string | null, 
+/**
+ * Values that are usual, by name.
+ */
+presets: Array<Preset>, 
 /**
  * What it holds.
  */
@@ -1429,7 +1453,7 @@ export type Rolled = {
  */
 performance: number, 
 /**
- * Everybody and everything that moved in it, with a print of what they did.
+ * Everybody and everything that moved in it, with a fingerprint of what they did.
  */
 movers: { [key in string]: string }, 
 /**
@@ -2081,9 +2105,9 @@ asking: number | null,
  */
 pages: number, 
 /**
- * "standby", "counting", "pre-roll" or "rolling".
+ * How far a roll is.
  */
-roll: string, 
+roll: RollState, 
 /**
  * Seconds of the scene in a second.
  */
@@ -2109,6 +2133,10 @@ tracking: TrackingStatus,
  */
 armed: Array<boolean>, 
 /**
+ * What a pass is called that records what is armed, unless it is given a name.
+ */
+pass_name: string, 
+/**
  * The speed dial.
  */
 dial: number, 
@@ -2121,10 +2149,9 @@ drag: number,
  */
 shaping: Array<Shaping>, 
 /**
- * What says where the camera goes: "axes" of the machine, a "move" it follows, or a camera
- * that is "flown".
+ * Who says where the camera goes.
  */
-lead: string, 
+lead: LeadKind, 
 /**
  * The axes that hands took from their keys: what they made of them no key knows.
  */
@@ -2426,7 +2453,7 @@ meshes: Array<MeshView>,
  */
 outlines: Array<OutlineView>, };
 
-export type FigureView = { 
+export type MoverView = { 
 /**
  * The performer.
  */
@@ -2542,11 +2569,23 @@ fixed: Array<SolidView>,
  */
 line: LineView | null, 
 /**
+ * What can be set of it, as it stands.
+ */
+params: Array<Param>, 
+/**
+ * The parameters that say where it stands, x, z and heading, if it stands in one place.
+ */
+placement: [string, string, string] | null, 
+/**
  * The kinds of treatments that can do anything for it, by name.
  */
 treatments: Array<string>, };
 
 export type MachineKind = { 
+/**
+ * What it is called.
+ */
+word: string, 
 /**
  * As it comes.
  */
@@ -2555,6 +2594,42 @@ rig: RigSpec,
  * What moves, and how hands call it.
  */
 hands: Array<string>, };
+
+export type PutThere = { 
+/**
+ * As it is written: "free_camera".
+ */
+kind: string, 
+/**
+ * Metres.
+ */
+position: [number, number, number], 
+/**
+ * Positive to the right.
+ */
+pan_deg: number, 
+/**
+ * Positive up.
+ */
+tilt_deg: number, 
+/**
+ * Positive clockwise.
+ */
+roll_deg: number, };
+
+export type RollState = "standby" | "counting" | "pre-roll" | "rolling";
+
+export type LeadKind = "axes" | "move" | "flown" | "device";
+
+export type Preset = { 
+/**
+ * Their name.
+ */
+word: string, 
+/**
+ * Which fields, and what they are.
+ */
+sets: Array<[string, number]>, };
 
 export type FollowView = { 
 /**

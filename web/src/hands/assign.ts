@@ -36,6 +36,7 @@ const liked: Record<string, string[]> = {
   radius: ["QE"],
   up: ["QE"],
   turn: ["QE"],
+  iris: [",."],
 };
 
 const headAndLens: Record<string, string> = { pan: "FH", tilt: "GT", roll: "ZX", zoom: "CV", focus: "NM" };

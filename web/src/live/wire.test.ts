@@ -1,13 +1,13 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
-import { decodeState } from "./wire";
+import { decodeState, shotWords } from "./wire";
 
 interface Vectors {
   frames: { hex: string }[];
   last: Record<string, number | number[]>;
 }
 
-// Written by the server's tests (crates/live/tests/floor.rs).
+// Written by the server's tests (crates/live/tests/all/floor.rs).
 const vectors = JSON.parse(
   readFileSync(new URL("../../../reference/values/state_frame.json", import.meta.url), "utf8"),
 ) as Vectors;
@@ -28,6 +28,10 @@ test("the page reads what the server writes", () => {
   expect(frame.rotation).toEqual(want.rotation);
   expect(frame.axes.map((a) => a.value)).toEqual(want.axes);
   expect(frame.axes.map((a) => a.flags)).toEqual(want.axis_flags);
+  const stops = want.stops_in_s as unknown as (number | null)[];
+  frame.axes.forEach((a, i) => expect(a.stopsIn).toBeCloseTo(stops[i] ?? Infinity, 6));
+  expect(frame.halfFrame).toEqual(want.half_frame);
+  expect(shotWords.indexOf(frame.shot)).toBe(want.shot);
   expect(frame.short).toBe(want.short_m);
   expect(frame.others.map((o) => o.setup)).toEqual(want.others);
   (want.other_at as number[]).forEach((v, i) => expect(frame.others[0]!.position[i]).toBeCloseTo(v, 5));

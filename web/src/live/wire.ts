@@ -7,6 +7,8 @@ export interface AxisState {
   value: number;
   speed: number;
   flags: number;
+  /** Seconds until it reaches the end it goes to; infinite where it does not. */
+  stopsIn: number;
 }
 
 /** Position (3) and rotation (x, y, z, w): seven numbers a pose. */
@@ -31,6 +33,10 @@ export interface StateFrame {
   subject: number;
   /** How many frames high that performer would be. */
   share: number;
+  /** Half the frame at a distance of 1: to the right, and up. */
+  halfFrame: [number, number];
+  /** How large that performer is, by the name that shots have. */
+  shot: string;
   /** Pan, tilt, roll, degrees. */
   angles: [number, number, number];
   position: [number, number, number];
@@ -59,7 +65,10 @@ export interface Other {
 }
 
 const MAGIC = 0x52;
-const VERSION = 4;
+const VERSION = 5;
+
+/** Sizes of shots as they are sent. */
+export const shotWords = ["", "wide", "full", "middle", "tight", "very tight"];
 
 export function decodeState(buffer: ArrayBuffer): StateFrame {
   const view = new DataView(buffer);
@@ -70,9 +79,15 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const f64 = (at: number) => view.getFloat64(at, true);
   const f32 = (at: number) => view.getFloat32(at, true);
   const axes: AxisState[] = [];
-  let at = 132;
+  let at = 144;
   for (let i = 0; i < count; i++, at += 16) {
-    axes.push({ value: f64(at), speed: f32(at + 8), flags: view.getUint8(at + 12) });
+    const stops = view.getUint16(at + 14, true);
+    axes.push({
+      value: f64(at),
+      speed: f32(at + 8),
+      flags: view.getUint8(at + 12),
+      stopsIn: stops === 0xffff ? Infinity : stops / 100,
+    });
   }
   const bodies = new Float32Array(view.getUint32(at, true) * 7);
   for (let i = 0; i < bodies.length; i++) bodies[i] = f32(at + 4 + i * 4);
@@ -115,6 +130,8 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     hyperfocal: f32(60),
     subject: view.getUint32(120, true),
     share: f32(124),
+    halfFrame: [f32(132), f32(136)],
+    shot: shotWords[view.getUint8(140)] ?? "",
     position: [f64(64), f64(72), f64(80)],
     rotation: [f64(88), f64(96), f64(104), f64(112)],
     axes,

@@ -1,14 +1,15 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { useMachines } from "../api";
+import { machineThere, useKindWord, useMachines } from "../api";
 import { changeRig } from "../camera/setups";
 import { newId } from "../document/patch";
-import type { Carrier, Document, MachineView, Rigging, Setup } from "../generated/types";
-import { Choice, Row, Toggle } from "../set/rows";
-import { NumberField } from "../shell/fields";
+import { ParamForm } from "../form/ParamForm";
+import type { Fields } from "../form/params";
+import type { Carrier, Document, MachineKind, MachineView, Rigging, Setup } from "../generated/types";
+import { Choice, Row } from "../set/rows";
 import { lookable } from "../state/looked";
 import { moment } from "../state/now";
 import { ink } from "../theme";
-import { arms, kindWord, numberAt, numbersOf, placed, withNumber, type Kind } from "./kinds";
+import type { Kind } from "./kinds";
 import { RailRows } from "./RailRows";
 import { TrackRows } from "./TrackRows";
 
@@ -27,9 +28,6 @@ export function MachinePanel({
 }) {
   const send: Send = (rig, gesture) => void changeRig(setup, rig, gesture);
   const { rig } = setup;
-  const lines = numbersOf[rig.kind].filter(
-    ([, , fields]) => !(rig.kind === "telescopic_crane" && rig.track && fields[0]![0].startsWith("base_")),
-  );
   return (
     <section
       className="panel scroll"
@@ -44,22 +42,20 @@ export function MachinePanel({
           nearer or takes it farther away.
         </p>
       )}
-      <Switches document={document} rig={rig} send={send} />
-      {lines.map(([label, unit, fields]) => (
-        <Row key={label} label={label}>
-          {fields.map(([path, name]) => (
-            <NumberField
-              key={path}
-              label={name}
-              unit={unit}
-              digits={unit === "°" ? 1 : 2}
-              step={unit === "°" ? 1 : 0.05}
-              value={numberAt(rig, path)}
-              onChange={(value, gesture) => send(withNumber(rig, path, value), gesture)}
-            />
-          ))}
-        </Row>
-      ))}
+      <ParamForm
+        params={machine.params}
+        value={rig as unknown as Fields}
+        onChange={(next, how) => {
+          if (!how.tried) send(next as unknown as Rigging, how.gesture);
+        }}
+      />
+      {rig.kind === "orbit_arm" && (
+        <PutPoint
+          document={document}
+          word="pivot"
+          put={(pivot_m) => send({ ...rig, follows: null, pivot_m })}
+        />
+      )}
       {rig.kind === "rail" && <RailRows document={document} rig={rig} line={machine.line} onChange={send} />}
       {rig.kind === "track_dolly" && (
         <TrackRows track={rig.track} onChange={(track, gesture) => send({ ...rig, track }, gesture)} />
@@ -106,24 +102,25 @@ function withBase(rig: Crane, base: "fixed" | "track" | "free"): Crane {
   return { ...rig, free: false, track, heading_deg: 0 };
 }
 
-/** Which machine; another one is put where the camera is. */
+/** Which machine; another one is put where the camera is, or as it comes where something carries it. */
 function Chooser({ setup, send }: { setup: Setup; send: Send }) {
   const machines = useMachines().data ?? [];
+  const word = useKindWord();
   const { rig } = setup;
-  const choose = (kind: Kind) => {
-    const chosen = machines.find((m) => m.rig.kind === kind);
+  const choose = async (kind: Kind) => {
     const at = moment();
-    if (!chosen) return;
-    const spec =
-      at && !rig.carried ? placed(chosen.rig, { position: at.position, pan: at.angles[0] }) : chosen.rig;
-    send({ ...spec, ...(rig.carried ? { carried: rig.carried } : {}) });
+    const chosen = machines.find((m) => m.rig.kind === kind)?.rig;
+    if (rig.carried) return chosen && send({ ...chosen, carried: rig.carried });
+    send(at ? await machineThere(kind, at) : chosen!);
   };
+  // A camera becomes square to a card from the card's own panel.
+  const choosable = ({ rig: { kind } }: MachineKind) => kind !== "square_to_card" || kind === rig.kind;
   return (
     <Select
       size="small"
       value={rig.kind}
-      onChange={(e) => choose(e.target.value as Kind)}
-      renderValue={(kind) => kindWord[kind as Kind]}
+      onChange={(e) => void choose(e.target.value as Kind)}
+      renderValue={word}
       slotProps={{ input: { "aria-label": "Kind of machine" } }}
       sx={{
         fontSize: 14,
@@ -133,13 +130,10 @@ function Chooser({ setup, send }: { setup: Setup; send: Send }) {
         "& fieldset": { borderColor: ink.slate3 },
       }}
     >
-      {rig.kind === "square_to_card" && <MenuItem value="square_to_card">square to a card</MenuItem>}
-      {machines.map((m) => (
+      {machines.filter(choosable).map((m) => (
         <MenuItem key={m.rig.kind} value={m.rig.kind} sx={{ gap: 2, fontSize: 13 }}>
-          <span style={{ flex: 1 }}>{kindWord[m.rig.kind]}</span>
-          <span style={{ color: ink.chalkDim, fontSize: 12 }}>
-            {m.hands.filter((h) => !["pan", "tilt", "roll", "zoom", "focus"].includes(h)).join(", ")}
-          </span>
+          <span style={{ flex: 1 }}>{m.word}</span>
+          <span style={{ color: ink.chalkDim, fontSize: 12 }}>{m.hands.join(", ")}</span>
         </MenuItem>
       ))}
     </Select>
@@ -189,177 +183,6 @@ function CarriedBy({ document, setup, send }: { document: Document; setup: Setup
       />
     </Row>
   );
-}
-
-/** Whom a machine may follow. */
-export function Follows({
-  document,
-  value,
-  none,
-  onChange,
-}: {
-  document: Document;
-  value: number | null;
-  none: string;
-  onChange: (id: number | null) => void;
-}) {
-  return (
-    <Choice
-      label="Follows"
-      value={value ?? 0}
-      options={[[0, none], ...document.scene.performers.map((p) => [p.id, p.name] as const)]}
-      onChange={(id) => onChange(id || null)}
-    />
-  );
-}
-
-/** What a machine has that is no number. */
-function Switches({ document, rig, send }: { document: Document; rig: Rigging; send: Send }) {
-  const head = (rig.kind === "telescopic_crane" || rig.kind === "jib") && (
-    <Row label="head">
-      <Choice
-        label="Head"
-        value={rig.head}
-        options={[
-          ["level", "kept level"],
-          ["lean", "leans with the arm"],
-        ]}
-        onChange={(value) => send({ ...rig, head: value })}
-      />
-    </Row>
-  );
-  switch (rig.kind) {
-    case "telescopic_crane": {
-      const arm = arms.find(([, min, max]) => min === rig.reach_min_m && max === rig.reach_max_m);
-      const limited = rig.swing_limit_deg !== null;
-      return (
-        <>
-          <Row label="arm">
-            <Choice
-              label="Arm"
-              value={arm?.[0] ?? "own"}
-              options={[
-                ...arms.map(([name, min, max]) => [name, `${name}, ${min}–${max} m`] as const),
-                ["own", "own"],
-              ]}
-              onChange={(name) => {
-                const model = arms.find(([n]) => n === name);
-                if (model) send({ ...rig, reach_min_m: model[1], reach_max_m: model[2] });
-              }}
-            />
-          </Row>
-          {head}
-          <Row label="swing">
-            {limited && (
-              <NumberField
-                label="Swing to each side"
-                unit="°"
-                digits={0}
-                step={1}
-                value={rig.swing_limit_deg ?? 0}
-                onChange={(swing_limit_deg, gesture) => send({ ...rig, swing_limit_deg }, gesture)}
-              />
-            )}
-            <Choice
-              label="Swing"
-              value={limited ? "limited" : "around"}
-              options={[
-                ["around", "all round"],
-                ["limited", "to each side"],
-              ]}
-              onChange={(v) => send({ ...rig, swing_limit_deg: v === "limited" ? 120 : null })}
-            />
-          </Row>
-        </>
-      );
-    }
-    case "jib":
-      return head || null;
-    case "free_dolly":
-      return (
-        <Row label="steering">
-          <Choice
-            label="Steering"
-            value={rig.steering}
-            options={[
-              ["rear", "rear axle"],
-              ["crab", "crab, all wheels"],
-              ["round", "round, both axles"],
-            ]}
-            onChange={(steering) => send({ ...rig, steering })}
-          />
-        </Row>
-      );
-    case "orbit_arm":
-      return (
-        <>
-          <Row label="pivot goes with">
-            <Follows
-              document={document}
-              value={rig.follows}
-              none="nobody"
-              onChange={(follows) => send({ ...rig, follows, pivot_m: follows ? [0, 0, 0] : rig.pivot_m })}
-            />
-          </Row>
-          <PutPoint
-            document={document}
-            word="pivot"
-            put={(pivot_m) => send({ ...rig, follows: null, pivot_m })}
-          />
-        </>
-      );
-    case "aim_rig":
-      return (
-        <>
-          <Row label="aim goes with">
-            <Follows
-              document={document}
-              value={rig.follows}
-              none="the root"
-              onChange={(follows) => send({ ...rig, follows, aim_m: follows ? [0, 0, 0] : [0, 1.5, -2] })}
-            />
-            <Toggle
-              on={rig.focus_follows}
-              label="focus too"
-              onClick={() => send({ ...rig, focus_follows: !rig.focus_follows })}
-            />
-          </Row>
-        </>
-      );
-    case "shoulder":
-      return (
-        <Row label="stabiliser">
-          <Choice
-            label="Stabiliser"
-            value={rig.stabiliser}
-            options={[
-              [0, "none"],
-              [0.3, "light"],
-              [0.6, "strong"],
-              [1, "full gimbal"],
-              ...([0, 0.3, 0.6, 1].includes(rig.stabiliser)
-                ? []
-                : [[rig.stabiliser, `${Math.round(rig.stabiliser * 100)} %`] as [number, string]]),
-            ]}
-            onChange={(stabiliser) => send({ ...rig, stabiliser })}
-          />
-        </Row>
-      );
-    case "free_camera":
-      return (
-        <Row label="flies">
-          <Toggle
-            on={rig.along_view}
-            label="where it looks"
-            onClick={() => send({ ...rig, along_view: !rig.along_view })}
-          />
-          <Toggle on={rig.floor} label="over floor" onClick={() => send({ ...rig, floor: !rig.floor })} />
-          <Toggle on={rig.walls} label="off walls" onClick={() => send({ ...rig, walls: !rig.walls })} />
-        </Row>
-      );
-    default:
-      return null;
-  }
 }
 
 /** Puts a point onto somebody, a mark, or where the camera looks. */

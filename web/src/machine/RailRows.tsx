@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
+import { Who } from "../form/ParamForm";
 import type { BentRail, Document, LineView, Rigging } from "../generated/types";
 import { NumberField } from "../shell/fields";
 import { Icon } from "../shell/icons";
@@ -8,7 +9,6 @@ import { moment, scene } from "../state/now";
 import { performerAt } from "../plan/people";
 import { ink } from "../theme";
 import { circle, straightened } from "./kinds";
-import { Follows } from "./MachinePanel";
 import { midpoint, setRail, useRail } from "./rail";
 
 type Rail = Extract<Rigging, { kind: "rail" }>;
@@ -63,10 +63,10 @@ export function RailRows({
           onChange={(facing: BentRail["facing"]) => onChange({ ...rig, facing })}
         />
         {rig.facing === "aims" && (
-          <Follows
-            document={document}
+          <Who
+            name="Follows"
+            nobody="at a point"
             value={rig.follows}
-            none="at a point"
             onChange={(follows) => onChange({ ...rig, follows })}
           />
         )}

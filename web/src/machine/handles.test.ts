@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { RigSpec, Setup } from "../generated/types";
+import type { MachineView, RigSpec, Setup } from "../generated/types";
 import { handlesOf } from "./handles";
 
 const setup = (rig: RigSpec) => ({ rig }) as Setup;
@@ -29,4 +29,17 @@ test("a rail's points, tangents and aim are dragged", () => {
 test("what is carried is not dragged by parameters of the floor", () => {
   const carried = { ...rail, carried: { by: "piece" as const, id: 3 } };
   expect(handlesOf({ rig: carried } as Setup, null, null)).toEqual([]);
+});
+
+test("a machine is moved and turned by the parameters that its placement names", () => {
+  const crane = {
+    kind: "telescopic_crane",
+    track: { x_m: 1, z_m: 2, heading_deg: 30 },
+  } as unknown as RigSpec;
+  const placement = ["track/x_m", "track/z_m", "track/heading_deg"];
+  const machine = { placement, bodies: [], axes: [] } as unknown as MachineView;
+  const [base, heading] = handlesOf(setup(crane), machine, null);
+  expect(base!.at).toEqual([1, 0, 2]);
+  expect(base!.set!([3.004, 0, -1])).toMatchObject({ track: { x_m: 3, z_m: -1, heading_deg: 30 } });
+  expect(heading!.set!([2, 0, 2])).toMatchObject({ track: { x_m: 1, heading_deg: 90 } });
 });

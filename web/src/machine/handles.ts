@@ -1,6 +1,7 @@
+import { valueOf, withValue } from "../form/params";
 import type { MachineView, Rigging, Setup } from "../generated/types";
 import type { StateFrame } from "../live/wire";
-import { baseOf, movedTo } from "./kinds";
+import { baseOf } from "./kinds";
 
 export type Vec = readonly [number, number, number];
 
@@ -31,23 +32,27 @@ const ahead = ([x, z]: readonly [number, number], deg: number): Vec => [
   z - Math.cos((deg * Math.PI) / 180) * LEVER,
 ];
 
-function headingHandle(rig: Rigging, base: readonly [number, number]): Handle[] {
-  const one = (deg: number, set: (deg: number) => Rigging): Handle[] => [
+/** Where a machine stands, and which way it looks. */
+function standHandles(rig: Rigging, [xAt, zAt, headingAt]: NonNullable<MachineView["placement"]>): Handle[] {
+  const base = baseOf(rig, [xAt, zAt, headingAt]);
+  const heading = valueOf(rig, headingAt);
+  if (!base || typeof heading !== "number") return [];
+  return [
+    {
+      id: "base",
+      word: "base",
+      at: [base[0], 0, base[1]],
+      shape: "square",
+      set: ([x, , z]) => withValue(withValue(rig, xAt, cm(x)), zAt, cm(z)),
+    },
     {
       id: "heading",
       word: "heading",
-      at: ahead(base, deg),
+      at: ahead(base, heading),
       shape: "round",
-      set: (at) => set(turnOf(at, base)),
+      set: (at) => withValue(rig, headingAt, turnOf(at, base)),
     },
   ];
-  if ("track" in rig && rig.track) {
-    const { track } = rig;
-    return one(track.heading_deg, (heading_deg) => ({ ...rig, track: { ...track, heading_deg } }) as Rigging);
-  }
-  if ("heading_deg" in rig)
-    return one(rig.heading_deg, (heading_deg) => ({ ...rig, heading_deg }) as Rigging);
-  return [];
 }
 
 function railHandles(rig: Extract<Rigging, { kind: "rail" }>): Handle[] {
@@ -131,14 +136,5 @@ export function handlesOf(setup: Setup, machine: MachineView | null, frame: Stat
   // What is carried is measured from its carrier: its numbers are in the panel.
   if (rig.carried) return live;
   if (rig.kind === "rail") return [...railHandles(rig), ...live];
-  const base = baseOf(rig);
-  if (!base) return live;
-  const stands: Handle = {
-    id: "base",
-    word: "base",
-    at: [base[0], 0, base[1]],
-    shape: "square",
-    set: ([x, , z]) => movedTo(rig, [cm(x), cm(z)]),
-  };
-  return [stands, ...headingHandle(rig, base), ...live];
+  return [...(machine?.placement ? standHandles(rig, machine.placement) : []), ...live];
 }

@@ -1,31 +1,6 @@
 import { expect, test } from "vitest";
-import type { RigSpec, TrackPiece } from "../generated/types";
-import { baseOf, circle, count, movedTo, numberAt, placed, straightened, withNumber } from "./kinds";
-
-const jib: RigSpec = {
-  kind: "jib",
-  base_x_m: 0,
-  base_z_m: 0,
-  heading_deg: 0,
-  column_height_m: 1.3,
-  arm_m: 2.5,
-  boom_min_deg: -25,
-  boom_max_deg: 45,
-  head_drop_m: 0.4,
-  head: "level",
-};
-
-test("a machine is placed so that its camera stays about where it was", () => {
-  const there = placed(jib, { position: [4, 1.6, 1], pan: 90 });
-  expect(baseOf(there)).toEqual([1.5, 1]);
-  expect(baseOf(movedTo(there, [2, 3]))).toEqual([2, 3]);
-});
-
-test("parameters are found and changed by their path, whatever they are in", () => {
-  const dolly = { kind: "track_dolly", arm: { length_m: 1 }, list: [1, 2, 3] };
-  expect(numberAt(withNumber(dolly, "arm.length_m", 2) as never, "arm.length_m")).toBe(2);
-  expect(withNumber(dolly, "list.1", 9).list).toEqual([1, 9, 3]);
-});
+import type { TrackPiece } from "../generated/types";
+import { circle, count, straightened } from "./kinds";
 
 test("track is counted by its pieces", () => {
   const straight: TrackPiece = { piece: "straight", length_m: 2.44, rise_m: 0 };

@@ -1,7 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Camera, Document, FigureView, MachineView, SetView } from "../generated/types";
+import type { Document, MoverView, MachineView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
-import { shownMm } from "../lens";
 import { link } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
@@ -17,13 +16,12 @@ import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./d
 interface Props {
   document: Document;
   set: SetView;
-  figures: FigureView[];
-  camera: Camera;
+  figures: MoverView[];
   machine: MachineView;
 }
 
 /** From above, to scale, on paper: the set, who walks where, the machine, and what the lens sees. */
-export function Plan({ document, set, figures, camera, machine }: Props) {
+export function Plan({ document, set, figures, machine }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const moving = useRef<SVGGElement>(null);
   const live = useView((s) => s.live);
@@ -41,13 +39,13 @@ export function Plan({ document, set, figures, camera, machine }: Props) {
       const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
       if (signature === drawn) return;
       drawn = signature;
-      drawMoving(g, figures, camera);
+      drawMoving(g, figures);
       drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
       drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
       drawHandles(g, picked);
       drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
     }, 16);
-  }, [figures, camera, set]);
+  }, [figures, set]);
 
   const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
   const drag = usePaperDrag(
@@ -166,7 +164,7 @@ const layer = {
 const open = (points: Point[]) =>
   points.length ? `M${points.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join("L")}` : "";
 
-function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
+function drawMoving(g: SVGGElement, figures: MoverView[]) {
   const at = moment();
   if (!at) return;
   const part = (name: string) => g.querySelector<SVGElement>(`[data-part="${name}"]`)!;
@@ -180,7 +178,7 @@ function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
   const [x, , z] = at.position;
   part("camera").setAttribute("cx", String(x));
   part("camera").setAttribute("cy", String(z));
-  const half = Math.atan(shownMm(camera).frame[0] / 2 / at.focal);
+  const half = Math.atan(at.halfFrame[0]);
   const edge = (angle: number): Point => {
     const [dx, , dz] = turn(at.rotation, 0, [Math.sin(angle), 0, -Math.cos(angle)]);
     const length = Math.hypot(dx, dz) || 1;
@@ -216,7 +214,7 @@ function drawMoving(g: SVGGElement, figures: FigureView[], camera: Camera) {
 }
 
 /** Outlines of pieces that move, where they are. */
-function drawMovers(path: SVGElement, figures: FigureView[], set: SetView, time: number) {
+function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, time: number) {
   let first = 0;
   let d = "";
   const p = scene.performance;
@@ -239,7 +237,7 @@ function flat(path: Float32Array): Point[] {
   return Array.from({ length: path.length / 3 }, (_, i) => [path[i * 3]!, path[i * 3 + 2]!]);
 }
 
-function drawPeople(g: SVGElement, figures: FigureView[], time: number) {
+function drawPeople(g: SVGElement, figures: MoverView[], time: number) {
   if (g.childElementCount !== figures.length) {
     const circle = () => {
       const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");

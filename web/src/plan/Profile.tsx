@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { Document, FigureView, MachineView } from "../generated/types";
+import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { performanceAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
@@ -17,7 +17,7 @@ export function Profile({
   front = false,
 }: {
   document: Document;
-  figures: FigureView[];
+  figures: MoverView[];
   machine: MachineView;
   front?: boolean;
 }) {

@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { meshBytes } from "../api";
-import type { Body, Camera, FigureView, MachineView, SetView } from "../generated/types";
+import type { Body, Camera, MoverView, MachineView, SetView } from "../generated/types";
 import { shownMm } from "../lens";
 import { performanceAt, type Moment, type Performance } from "../moves";
 import { drivenBodies, scene as now } from "../state/now";
@@ -179,7 +179,7 @@ class Stage {
     this.place(this.fixed, Float32Array.from(fixed.flatMap((s) => [...s.position, ...s.rotation])));
   }
 
-  setMovers(views: FigureView[]) {
+  setMovers(views: MoverView[]) {
     this.movers.children.forEach((group) => empty(group as THREE.Group));
     this.movers.clear();
     for (const view of views) {
@@ -338,6 +338,9 @@ export class View {
   /** Share of full resolution while things move. */
   private quality = 1;
   private average = 16;
+  /** What a picture takes of the page's frames, ms: the longest of the two that come after it. */
+  private cost = 16;
+  private after = { frames: 0, longest: 0 };
   private since = 0;
   private still = 0;
   private drawn = "";
@@ -357,16 +360,31 @@ export class View {
     });
   }
 
+  /** Whether pictures take so long here that hands should come first. */
+  get slow(): boolean {
+    return this.cost > 30;
+  }
+
+  /** Counts what the last picture took; called with every frame of the page. */
+  private count(elapsed: number) {
+    if (this.after.frames === 0) return;
+    const { frames, longest } = this.after;
+    this.after = { frames: frames - 1, longest: Math.max(longest, elapsed * 1000) };
+    if (frames === 1) this.cost += (this.after.longest - this.cost) * 0.4;
+  }
+
   /**
    * Whether to draw now, given what the picture depends on and the seconds since the last frame of
    * the page. A picture that was drawn coarse is drawn sharp once things stand still.
    */
-  /** Whether pictures take so long here that hands should come first. */
-  get slow(): boolean {
-    return this.average > 30;
+  wants(picture: string, elapsed: number): boolean {
+    const draws = this.decide(picture, elapsed);
+    if (draws) this.after = { frames: 2, longest: 0 };
+    return draws;
   }
 
-  wants(picture: string, elapsed: number): boolean {
+  private decide(picture: string, elapsed: number): boolean {
+    this.count(elapsed);
     this.average += (elapsed * 1000 - this.average) * 0.06;
     this.since += elapsed * 1000;
     const now = `${picture} ${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version}`;

@@ -9,7 +9,7 @@ import { Icon } from "../shell/icons";
 import { scene } from "../state/now";
 import { goLive, setSlate, setView, useView, type Ends } from "../state/view";
 import { ink } from "../theme";
-import { nextTake, passName } from "./numbers";
+import { nextTake } from "./numbers";
 
 const clocks: [number, string][] = [
   [1, "1×"],
@@ -169,7 +169,7 @@ export function RollPanel({
           <Row label="records">
             <TextField
               label="Name of the pass"
-              placeholder={passName(machine.axes, status?.armed ?? []) || "nothing is armed"}
+              placeholder={status?.pass_name || "nothing is armed"}
               width={150}
               value={slate.pass}
               onKeep={(pass) => setSlate({ pass })}

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Document, FigureView, Piece, SetView } from "../generated/types";
+import type { Document, MoverView, Piece, SetView } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { holdPictures } from "../state/now";
@@ -29,7 +29,7 @@ import {
 interface Props {
   document: Document;
   set: SetView;
-  figures: FigureView[];
+  figures: MoverView[];
   edits: Edits;
 }
 

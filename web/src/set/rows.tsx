@@ -44,11 +44,19 @@ export function Choice<T extends string | number>(props: {
 }
 
 /** On or off, as a word that is lit. */
-export function Toggle(props: { on: boolean; label: string; title?: string; onClick: () => void }) {
+export function Toggle(props: {
+  on: boolean;
+  label: string;
+  /** What it is called aloud, where its word alone does not say it. */
+  name?: string;
+  title?: string;
+  onClick: () => void;
+}) {
   return (
     <button
       className="plain"
       aria-pressed={props.on}
+      aria-label={props.name}
       title={props.title}
       onClick={props.onClick}
       style={{

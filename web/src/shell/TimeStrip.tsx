@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { Document, FigureView, Setup } from "../generated/types";
+import type { Document, MoverView, Setup } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { runningMove } from "../machine/positions";
 import { KeyMarks } from "../move/KeyMarks";
@@ -20,7 +20,7 @@ export function TimeStrip({
   document: Document;
   looked: Looked | null;
   setup: Setup;
-  figures: FigureView[];
+  figures: MoverView[];
 }) {
   const strip = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
@@ -196,7 +196,7 @@ export function TimeStrip({
 }
 
 /** Marks of everybody in the order of time; a word that would lie on the one before is left out. */
-function spread(figures: FigureView[], x: (seconds: number) => number) {
+function spread(figures: MoverView[], x: (seconds: number) => number) {
   const all = figures.flatMap((f) =>
     f.marks.map(([time, word]) => ({ key: `${f.name} ${time}`, at: x(time), word, shown: true })),
   );

@@ -2,7 +2,6 @@ import { enqueueSnackbar } from "notistack";
 import { rateTake } from "../takes/edits";
 import type { Rating } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { passName } from "../roll/numbers";
 import { moment, scene } from "../state/now";
 import { clock, setView, useView } from "../state/view";
 
@@ -73,7 +72,7 @@ export function rollOrCut() {
     until_s: slate.ends === "out" || pass ? outS : slate.ends === "performance" ? end : null,
     note: slate.note,
     pass: {
-      name: slate.pass || passName(scene.machine?.axes ?? [], floor.status.armed),
+      name: slate.pass,
       from_s: pass ? (inS ?? 0) : 0,
       pre_roll_s: slate.preRoll,
       blend_s: slate.blend,

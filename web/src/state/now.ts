@@ -1,4 +1,4 @@
-import type { Document, FigureView, MachineView, SetupView } from "../generated/types";
+import type { Document, MoverView, MachineView, SetupView } from "../generated/types";
 import { link } from "../live/link";
 import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
 import type { Looked } from "./looked";
@@ -17,7 +17,7 @@ export const scene = {
   other: null as MoveFrames | null,
   ghost: null as MoveFrames | null,
   performance: null as Performance | null,
-  figures: [] as FigureView[],
+  figures: [] as MoverView[],
   /** Where the cameras of all setups stand before anybody drives them. */
   views: [] as SetupView[],
   /** The setup that is looked through. */
@@ -50,6 +50,8 @@ export function moment(stage = useView.getState().stage): Moment | null {
       hyperfocal: f.hyperfocal,
       subject: f.subject,
       share: f.share,
+      halfFrame: f.halfFrame,
+      shot: f.shot,
       axes: f.axes.map((a) => a.value),
       bodies: f.bodies,
     };
@@ -66,7 +68,7 @@ export function momentBeside(which: "other" | "ghost"): Moment | null {
 }
 
 /** Where the parts of somebody are who is driven just now; none of those who play. */
-export function drivenBodies(figure: FigureView | undefined, live: boolean): Float32Array | null {
+export function drivenBodies(figure: MoverView | undefined, live: boolean): Float32Array | null {
   const acting = live ? link.frame?.acting : null;
   if (!acting || !figure) return null;
   const his = acting.kind === "performer" ? figure.performer === acting.id : figure.piece === acting.id;

@@ -1,5 +1,6 @@
 import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
-import type { Camera, Document, FigureView, MachineView, SetView, Setup } from "../generated/types";
+import type { Camera, Document, MoverView, MachineView, SetView, Setup } from "../generated/types";
+import { useKindWord } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import { DevicesPanel } from "../devices/DevicesPanel";
@@ -10,7 +11,6 @@ import { Around } from "../plan/Around";
 import { Plan } from "../plan/Plan";
 import { Profile } from "../plan/Profile";
 import { InputsPanel } from "../hands/InputsPanel";
-import { kindWord } from "../machine/kinds";
 import { MachinePanel } from "../machine/MachinePanel";
 import { PositionsPanel } from "../machine/PositionsPanel";
 import { RollPanel } from "../roll/RollPanel";
@@ -26,7 +26,7 @@ import { ViewsMenu } from "./ViewsMenu";
 interface Props {
   document: Document;
   set: SetView;
-  figures: FigureView[];
+  figures: MoverView[];
   camera: Camera;
   setup: Setup;
   /** The move being looked at; none while live. */
@@ -56,6 +56,7 @@ const sides: [SideView, string][][] = [
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
 export function Operate({ document, set, figures, camera, setup, looked, other, machine }: Props) {
+  const word = useKindWord();
   const side = useView((s) => s.side);
   const importing = useView((s) => s.importing);
   const trouble = useFloor((s) => s.status?.trouble);
@@ -65,7 +66,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
   const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
   const views: Record<Shown, React.ReactNode> = {
     lens: <Finder camera={camera} document={document} machine={machine} small={shown.length > 1} />,
-    plan: <Plan document={document} set={set} figures={figures} camera={camera} machine={machine} />,
+    plan: <Plan document={document} set={set} figures={figures} machine={machine} />,
     profile: <Profile document={document} figures={figures} machine={machine} />,
     front: <Profile document={document} figures={figures} machine={machine} front />,
     around: <Around document={document} />,
@@ -221,7 +222,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
           machine={machine}
           kind={rig.kind}
           level={hung ? (hung.head === "level" ? "kept level" : "leans with the arm") : null}
-          name={`${kindWord[rig.kind]}${looked ? `, ${looked.title}` : ""}`}
+          name={`${word(rig.kind)}${looked ? `, ${looked.title}` : ""}`}
         />
       </div>
     </main>

@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 import { useBringIn } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
-import type { Camera, Document, FigureView, SetView, Setup } from "../generated/types";
+import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
 import { deeds } from "../keys";
 import { Cast } from "../set/Cast";
 import { useEdits, type Edits } from "../set/edits";
@@ -20,7 +20,7 @@ import { ink } from "../theme";
 interface Props {
   document: Document;
   set: SetView;
-  figures: FigureView[];
+  figures: MoverView[];
   camera: Camera;
   setup: Setup;
 }

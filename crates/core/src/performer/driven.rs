@@ -6,7 +6,7 @@
 //! drawn, edited and undone as any other route. The route passes through the driven places; between
 //! them it is off by millimetres.
 
-use super::figure::{Footing, Stand, assemble};
+use super::figure::{BodyPose, Footing, assemble};
 use super::gait::Plant;
 use super::route::{Posture, Route, Waypoint};
 use crate::curve::slope::minimum_jerk;
@@ -111,13 +111,13 @@ impl Driven {
                 under.then(Pose { position: DVec3::new(out, lifted, -ahead * stride), ..Pose::ORIGIN });
             Footing { at: Plant { place: place.position, heading: self.heading }, planted: u < 1.0 }
         };
-        let stand = Stand {
+        let pose = BodyPose {
             under: under.position,
             facing: self.heading,
             seated: minimum_jerk(self.seated),
             speed: self.speed,
         };
-        assemble(height_m, build, &stand, [foot(0), foot(1)])
+        assemble(height_m, build, &pose, [foot(0), foot(1)])
     }
 }
 
@@ -248,7 +248,7 @@ mod tests {
         let all: Vec<Driven> = walk().into_iter().step_by(2).collect();
         let values: Vec<f64> = all.iter().flat_map(Driven::row).collect();
         let route = route(&values, 120.0, 0.0);
-        assert_eq!(route.fault("she"), None);
+        assert_eq!(route.check("she"), Ok(()));
         assert!(route.waypoints.len() < 60, "{}", route.waypoints.len());
         let figure = Figure::new(1.7, 1.0, route.compile());
         let path = figure.path();

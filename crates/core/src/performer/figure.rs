@@ -18,7 +18,7 @@ const UPPER_ARM: f64 = 0.185;
 const FOREARM: f64 = 0.19;
 
 /// How a figure stands at a moment.
-pub(super) struct Stand {
+pub(super) struct BodyPose {
     /// Under its feet.
     pub under: DVec3,
     /// To the right of −Z, radians.
@@ -96,13 +96,13 @@ impl Figure {
     /// Where its parts are.
     pub fn poses(&self, time_s: f64) -> Vec<Pose> {
         let feet = [0, 1].map(|side| self.steps.foot(side, time_s));
-        let stand = Stand {
+        let pose = BodyPose {
             under: self.path.position(time_s),
             facing: self.path.facing(time_s),
             seated: self.path.seated(time_s),
             speed: self.path.speed(time_s),
         };
-        put_together(self.height_m, self.build, &stand, feet, self.hip_height(time_s))
+        put_together(self.height_m, self.build, &pose, feet, self.hip_height(time_s))
     }
 }
 
@@ -120,17 +120,17 @@ fn hips_over(h: f64, under: DVec3, facing: f64, feet: [Footing; 2]) -> f64 {
 }
 
 /// The parts of a figure over its feet.
-pub(super) fn assemble(height_m: f64, build: f64, stand: &Stand, feet: [Footing; 2]) -> Vec<Pose> {
+pub(super) fn assemble(height_m: f64, build: f64, pose: &BodyPose, feet: [Footing; 2]) -> Vec<Pose> {
     // A foot in the air does not lift the hips.
-    let down = |f: Footing| Footing { at: Plant { place: f.at.place.with_y(stand.under.y), ..f.at }, ..f };
-    let standing = hips_over(height_m, stand.under, stand.facing, feet.map(down));
-    put_together(height_m, build, stand, feet, standing)
+    let down = |f: Footing| Footing { at: Plant { place: f.at.place.with_y(pose.under.y), ..f.at }, ..f };
+    let standing = hips_over(height_m, pose.under, pose.facing, feet.map(down));
+    put_together(height_m, build, pose, feet, standing)
 }
 
-fn put_together(h: f64, build: f64, stand: &Stand, feet: [Footing; 2], standing: f64) -> Vec<Pose> {
+fn put_together(h: f64, build: f64, pose: &BodyPose, feet: [Footing; 2], standing: f64) -> Vec<Pose> {
     let reach = REACH * h;
-    let Stand { under, seated, speed, .. } = *stand;
-    let facing = heading(stand.facing);
+    let BodyPose { under, seated, speed, .. } = *pose;
+    let facing = heading(pose.facing);
     let forward = facing * DVec3::NEG_Z;
     let lean = (speed / 1.4).min(2.0) * 0.035;
     let hips = under + DVec3::Y * (standing + (SEAT * h - standing) * seated) - forward * (seated * 0.25 * h);

@@ -15,6 +15,7 @@ mod route;
 pub use clip::{Clip, Joint};
 pub use route::{Path, Posture, Route, Waypoint};
 
+use crate::params::Invalid;
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose, heading};
 use clip::Captured;
@@ -103,42 +104,46 @@ impl Performer {
         self.parts.iter().find(|p| p.performance == performance)
     }
 
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
         if name.trim().is_empty() || name.chars().count() > 120 {
-            return Some("the name of a performer needs between 1 and 120 characters".into());
+            return Err(Invalid::at("name", "the name of a performer needs between 1 and 120 characters"));
         }
         if !(0.3..=3.0).contains(&self.height_m) {
-            return Some(format!("{name} is {} m tall; give 0.3 to 3 m", self.height_m));
+            let sentence = format!("{name} is {} m tall; give 0.3 to 3 m", self.height_m);
+            return Err(Invalid::at("height_m", sentence));
         }
         if !(0.5..=2.0).contains(&self.build) {
-            return Some(format!("{name} has a build of {}; give 0.5 to 2", self.build));
+            return Err(Invalid::at("build", format!("{name} has a build of {}; give 0.5 to 2", self.build)));
         }
-        self.parts.iter().find_map(|part| match &part.motion {
-            PartMotion::Walks { route } => route.fault(name),
+        self.parts.iter().try_for_each(|part| match &part.motion {
+            PartMotion::Walks { route } => route.check(name),
             PartMotion::Captured { start_s, trim_s: [from, to], position, turn_deg, .. } => {
                 let numbers = [*start_s, *from, *to, *turn_deg].into_iter().chain(*position);
                 let plain = numbers.into_iter().all(|v| v.is_finite() && v.abs() <= 1e5);
-                (!plain || from >= to || *from < 0.0).then(|| {
-                    format!("the captured motion of {name} needs plain numbers, and an end after its start")
-                })
+                if plain && from < to && *from >= 0.0 {
+                    return Ok(());
+                }
+                let sentence =
+                    format!("the captured motion of {name} needs plain numbers, and an end after its start");
+                Err(Invalid::at("parts", sentence))
             }
         })
     }
 
     /// Ready to be asked; none where the performance goes on without them or the clip is missing.
-    pub fn compile(&self, performance: u32, clips: &Clips) -> Option<Moves> {
+    pub fn compile(&self, performance: u32, clips: &Clips) -> Option<CastMotion> {
         match &self.part(performance)?.motion {
             PartMotion::Walks { route } => {
-                Some(Moves::Walks(Box::new(Figure::new(self.height_m, self.build, route.compile()))))
+                Some(CastMotion::Walks(Box::new(Figure::new(self.height_m, self.build, route.compile()))))
             }
             PartMotion::Captured { clip, start_s, trim_s: [from, to], position, turn_deg } => {
                 let clip = clips.get(clip)?.clone();
                 let place = (DVec3::from(*position), heading(turn_deg.to_radians()));
                 let scale = self.height_m / clip.height();
                 let trim = (from.min(clip.length_s()), to.min(clip.length_s()));
-                Some(Moves::Captured(Captured::new(clip, scale, *start_s, trim, place)))
+                Some(CastMotion::Captured(Captured::new(clip, scale, *start_s, trim, place)))
             }
         }
     }
@@ -146,50 +151,52 @@ impl Performer {
 
 /// A performer in a performance, ready to be asked.
 #[derive(Clone, Debug)]
-pub enum Moves {
+pub enum CastMotion {
     /// On foot.
     Walks(Box<Figure>),
     /// As captured.
     Captured(Captured),
 }
 
-impl Moves {
-    /// The parts of the figure, in the order of [`Moves::poses`].
+impl CastMotion {
+    /// The parts of the figure, in the order of [`CastMotion::poses`].
     pub fn bodies(&self) -> Vec<Body> {
         match self {
-            Moves::Walks(figure) => figure.bodies(),
-            Moves::Captured(captured) => captured.bodies(),
+            CastMotion::Walks(figure) => figure.bodies(),
+            CastMotion::Captured(captured) => captured.bodies(),
         }
     }
 
     /// Where the parts of the figure are.
     pub fn poses(&self, time_s: f64) -> Vec<Pose> {
         match self {
-            Moves::Walks(figure) => figure.poses(time_s),
-            Moves::Captured(captured) => captured.poses(time_s),
+            CastMotion::Walks(figure) => figure.poses(time_s),
+            CastMotion::Captured(captured) => captured.poses(time_s),
         }
     }
 
     /// Under the feet.
     pub fn position(&self, time_s: f64) -> DVec3 {
         match self {
-            Moves::Walks(figure) => figure.path().position(time_s),
-            Moves::Captured(captured) => captured.root(time_s).with_y(captured.placing.position.y.max(0.0)),
+            CastMotion::Walks(figure) => figure.path().position(time_s),
+            CastMotion::Captured(captured) => {
+                captured.root(time_s).with_y(captured.placing.position.y.max(0.0))
+            }
         }
     }
 
     /// Where the body faces, positive to the right of −Z.
     pub fn facing(&self, time_s: f64) -> f64 {
         match self {
-            Moves::Walks(figure) => figure.path().facing(time_s),
-            Moves::Captured(captured) => PanTiltRoll::from_rotation(captured.placing.rotation).pan,
+            CastMotion::Walks(figure) => figure.path().facing(time_s),
+            CastMotion::Captured(captured) => PanTiltRoll::from_rotation(captured.placing.rotation).pan,
         }
     }
 
     /// Reference points.
     pub fn points(&self, time_s: f64) -> Points {
         match self {
-            Moves::Walks(figure) => {
+            CastMotion::Walks(figure) => {
                 let poses = figure.poses(time_s);
                 let (torso, head) = (poses[0], poses[2]);
                 let ahead = head.rotation * DVec3::new(0.0, 0.01, -0.06);
@@ -199,7 +206,7 @@ impl Moves {
                     eyes: head.position + ahead,
                 }
             }
-            Moves::Captured(captured) => {
+            CastMotion::Captured(captured) => {
                 let (hips, head) = (captured.root(time_s), captured.highest(time_s));
                 Points { feet: self.position(time_s), chest: hips.lerp(head, 0.6), eyes: head }
             }
@@ -209,8 +216,8 @@ impl Moves {
     /// Words for the time strip.
     pub fn marks(&self) -> Vec<(f64, String)> {
         match self {
-            Moves::Walks(figure) => figure.path().marks(),
-            Moves::Captured(_) => Vec::new(),
+            CastMotion::Walks(figure) => figure.path().marks(),
+            CastMotion::Captured(_) => Vec::new(),
         }
     }
 }
@@ -245,7 +252,7 @@ mod tests {
 
     fn walks(p: &Performer) -> Box<Figure> {
         match p.compile(1, &Clips::new()) {
-            Some(Moves::Walks(figure)) => figure,
+            Some(CastMotion::Walks(figure)) => figure,
             _ => panic!("it walks"),
         }
     }
@@ -284,7 +291,7 @@ mod tests {
         assert_eq!(poses.len(), figure.bodies().len());
         let head = poses[2].position.y + 0.066 * 1.78;
         assert!((head - 1.78).abs() < 0.03, "{head}");
-        let points = Moves::Walks(figure).points(5.0);
+        let points = CastMotion::Walks(figure).points(5.0);
         assert!(points.eyes.y > points.chest.y && points.chest.y > 1.0 && points.feet.y == 0.0);
     }
 
@@ -303,10 +310,10 @@ mod tests {
     fn waypoints_out_of_order_are_named_and_a_part_that_is_missing_is_no_part() {
         let mut c = conductor();
         waypoints(&mut c)[2].time_s = 5.0;
-        assert!(c.fault().unwrap().contains("waypoint 3"));
-        assert_eq!(conductor().fault(), None);
+        assert!(c.check().unwrap_err().sentence.contains("waypoint 3"));
+        assert_eq!(conductor().check(), Ok(()));
         assert!(conductor().compile(2, &Clips::new()).is_none());
-        assert!(Performer { build: 9.0, ..conductor() }.fault().unwrap().contains("build"));
+        assert!(Performer { build: 9.0, ..conductor() }.check().unwrap_err().path.contains("build"));
     }
 
     #[test]

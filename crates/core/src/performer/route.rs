@@ -1,9 +1,10 @@
-//! A path from place to place in time, with stops: what performers walk and what props ride.
+//! A path from place to place in time, with stops: what performers walk and what props carrier.
 //!
 //! **Method.** Between places the path runs on monotone cubics ([`crate::curve::slope`]), so that it comes to rest where it stops and never overshoots.
 
 use crate::curve::slope::{cubic, minimum_jerk, resting};
 use crate::list::List;
+use crate::params::Invalid;
 use crate::space::heading;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -55,10 +56,11 @@ const TURN_S: f64 = 0.6;
 const SIT_S: f64 = 0.9;
 
 impl Route {
-    /// What about it cannot be, as a sentence; `name` is whose it is.
-    pub fn fault(&self, name: &str) -> Option<String> {
+    /// Whether it can be; `name` is whose it is.
+    pub fn check(&self, name: &str) -> Result<(), Invalid> {
         if self.waypoints.is_empty() || self.waypoints.len() > 1000 {
-            return Some(format!("the path of {name} needs between 1 and 1000 waypoints"));
+            let sentence = format!("the path of {name} needs between 1 and 1000 waypoints");
+            return Err(Invalid::at("route/waypoints", sentence));
         }
         let plain = |w: &Waypoint| {
             w.time_s.is_finite()
@@ -72,11 +74,9 @@ impl Route {
             .iter()
             .position(|w| !plain(w))
             .or_else(|| self.waypoints.windows(2).position(late).map(|i| i + 1));
-        bad.map(|i| {
-            format!(
-                "waypoint {} of {name} must come later than the stop before it ends, and hold plain numbers",
-                i + 1
-            )
+        bad.map_or(Ok(()), |i| {
+            let must = "must come later than the stop before it ends, and hold plain numbers";
+            Err(Invalid::at("route/waypoints", format!("waypoint {} of {name} {must}", i + 1)))
         })
     }
 

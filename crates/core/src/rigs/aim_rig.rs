@@ -5,14 +5,16 @@
 //! point follows somebody it is measured from their eyes instead of the root. Focus may be pulled
 //! to the aim point by the rig itself. The inverse keeps root and aim point.
 
+use super::described::{BASE, Placement, There, base, plain, triple};
 use super::head::{looking, settle, turned};
 use super::parts::{behind, camera_body};
 use super::{
-    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain, put_subject, subject_axes,
+    ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes, subject_axes, write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::Motion;
+use crate::axis_motion::Motion;
 use crate::lens::{Camera, FOCUS_FAR_M};
+use crate::params::Param;
 use crate::solid::{Body, Material, Shape};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -90,13 +92,30 @@ impl Spec for AimRig {
         Box::new(Machine { spec: self.clone(), closest, head, axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let base = [self.base_x_m, self.base_z_m, self.heading_deg];
-        let numbers = [&base[..], &self.camera_m, &self.aim_m].concat();
-        plain(&numbers, "an aim rig").or_else(|| {
-            (!(0.0..=1.0).contains(&self.strength))
-                .then(|| "aim strength goes from 0, not at all, to 1, all the way".into())
-        })
+    fn word(&self) -> &'static str {
+        "aim rig"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let mut params = vec![
+            Param::who("follows", "aim goes with", "the root", ("aim_m", AimRig::default().aim_m)),
+            Param::switch("focus_follows", "focus stays on the aim"),
+        ];
+        params.extend(base([self.base_x_m, self.base_z_m, self.heading_deg]));
+        params.extend([
+            triple("camera from root", "Camera", ["camera_m/0", "camera_m/1", "camera_m/2"], self.camera_m),
+            triple("aim point", "Aim", ["aim_m/0", "aim_m/1", "aim_m/2"], self.aim_m),
+            Param::row("aim strength", vec![plain("strength", "Aim strength", 0.0, 1.0, self.strength)]),
+        ]);
+        params
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(BASE)
+    }
+
+    fn put(&mut self, there: &There) {
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(-self.camera_m[2]);
     }
 }
 
@@ -146,16 +165,16 @@ impl Rig for Machine {
         self.spec.follows
     }
 
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         3..9
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("an aim rig has a head") };
         let aim = self.aim(axes);
         let camera = turned(self.base(axes), [pan, tilt, roll]);
         let away = camera.position.distance(aim).clamp(self.closest, FOCUS_FAR_M);
-        Stance {
+        RigPose {
             camera,
             carriage: Machine::root(axes),
             focus_m: self.spec.focus_follows.then_some(away),
@@ -172,7 +191,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "nothing stops it")
     }
 
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
-        put_subject(&mut motions[9..self.head], around);
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+        write_subject(&mut motions[9..self.head], around);
     }
 }

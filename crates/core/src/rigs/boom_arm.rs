@@ -1,6 +1,8 @@
 //! The short arm of a dolly that lifts the head and keeps it level.
 
+use super::described::{boom, metres, rising};
 use crate::axis::{Axis, AxisGroup, Unit};
+use crate::params::{Invalid, Param};
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -56,13 +58,25 @@ impl BoomArm {
         boom.clamp(self.boom_min_deg.to_radians(), self.boom_max_deg.to_radians())
     }
 
-    pub(super) fn fault(&self) -> Option<String> {
-        let lengths = [self.pivot_m, self.length_m, self.head_m];
-        if lengths.iter().any(|v| !(0.05..=5.0).contains(v)) {
-            return Some("the lengths of a dolly's arm lie between 0.05 and 5 m".into());
-        }
-        let rises = -85.0 <= self.boom_min_deg && self.boom_min_deg < self.boom_max_deg;
-        (!rises || self.boom_max_deg > 85.0)
-            .then(|| "the boom goes from a lower to a higher angle, within −85° to 85°".into())
+    /// What can be set of it, as part of a dolly.
+    pub(super) fn params(&self) -> [Param; 3] {
+        [
+            Param::row(
+                "arm pivot, length",
+                vec![
+                    metres("arm/pivot_m", "Arm pivot", 0.05, 5.0, self.pivot_m),
+                    metres("arm/length_m", "Arm length", 0.05, 5.0, self.length_m),
+                ],
+            ),
+            Param::row(
+                "lens over arm",
+                vec![metres("arm/head_m", "Lens over the arm", 0.05, 5.0, self.head_m)],
+            ),
+            boom(["arm/boom_min_deg", "arm/boom_max_deg"], self.boom_min_deg, self.boom_max_deg),
+        ]
+    }
+
+    pub(super) fn check(&self) -> Result<(), Invalid> {
+        rising("arm/boom_max_deg", "the boom", self.boom_min_deg, self.boom_max_deg)
     }
 }

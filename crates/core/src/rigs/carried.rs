@@ -3,9 +3,9 @@
 //! **Method.** Six axes that nobody drives say where the carrier is; the machine stands in its
 //! frame. They are recorded with the others, so that a take knows what carried it.
 
-use super::{Reach, Rig, RigSpec, Stance, Surroundings, follower, nearest_turn};
+use super::{Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion};
+use crate::axis_motion::{Hand, Motion};
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
@@ -116,8 +116,8 @@ impl Rig for Carried {
         self.rig.follows()
     }
 
-    fn base(&self) -> Range<usize> {
-        let own = self.rig.base();
+    fn operator_axes(&self) -> Range<usize> {
+        let own = self.rig.operator_axes();
         own.start + CARRIER..own.end + CARRIER
     }
 
@@ -129,15 +129,15 @@ impl Rig for Carried {
         own.start + CARRIER..own.end + CARRIER
     }
 
-    fn goes(&self, axis: usize) -> bool {
-        axis >= CARRIER && self.rig.goes(axis - CARRIER)
+    fn can_be_sent(&self, axis: usize) -> bool {
+        axis >= CARRIER && self.rig.can_be_sent(axis - CARRIER)
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let carrier = Carried::carrier(axes);
         let own = self.rig.forward(&axes[CARRIER..]);
         let fixed = self.fixed.iter().map(|s| s.pose);
-        Stance {
+        RigPose {
             camera: carrier.then(own.camera),
             carriage: carrier.then(own.carriage),
             focus_m: own.focus_m,
@@ -169,12 +169,12 @@ impl Rig for Carried {
         self.rig.derive(&mut motions[CARRIER..], dt);
     }
 
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
         if let Some(carrier) = around.carrier {
             for (i, (motion, value)) in motions.iter_mut().zip(carrier.to_numbers()).enumerate() {
                 *motion = Motion::at(if i == 3 { nearest_turn(value, motion.value) } else { value });
             }
         }
-        self.rig.put(&mut motions[CARRIER..], &Carried::within(around));
+        self.rig.write_surroundings(&mut motions[CARRIER..], &Carried::within(around));
     }
 }

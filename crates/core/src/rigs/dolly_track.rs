@@ -3,9 +3,11 @@
 //! Stock lengths of 2, 4 and 8 ft and curves of an eighth of a circle are common practice, no
 //! source.
 
+use super::described::{FAR, degrees, metres};
 use super::parts::strut;
 use crate::line::{Line, Span};
 use crate::list::List;
+use crate::params::{Invalid, Param};
 use crate::solid::{Material, Solid};
 use glam::{DVec2, DVec3};
 use serde::{Deserialize, Serialize};
@@ -132,32 +134,50 @@ impl DollyTrack {
         solids
     }
 
-    pub(super) fn fault(&self) -> Option<String> {
-        let places = [self.x_m, self.z_m, self.height_m, self.heading_deg];
-        if let Some(sentence) = super::plain(&places, "a track") {
-            return Some(sentence);
-        }
+    /// What can be set of it but its pieces, as part of a machine.
+    pub(super) fn params(&self) -> [Param; 3] {
+        [
+            Param::row(
+                "track from x, z",
+                vec![
+                    metres("track/x_m", "Track x", -FAR, FAR, self.x_m),
+                    metres("track/z_m", "Track z", -FAR, FAR, self.z_m),
+                ],
+            ),
+            Param::row(
+                "track heading",
+                vec![degrees("track/heading_deg", "Track heading", -FAR, FAR, self.heading_deg)],
+            ),
+            Param::row(
+                "rails over floor",
+                vec![metres("track/height_m", "Height of the rails", -FAR, FAR, self.height_m)],
+            ),
+        ]
+    }
+
+    pub(super) fn check(&self) -> Result<(), Invalid> {
+        let refused = |sentence: String| Err(Invalid::at("track/pieces", sentence));
         if self.pieces.is_empty() || self.pieces.len() > 60 {
-            return Some("a track has between 1 and 60 pieces".into());
+            return refused("a track has between 1 and 60 pieces".into());
         }
-        self.pieces.iter().enumerate().find_map(|(i, piece)| {
+        for (i, piece) in self.pieces.iter().enumerate() {
             let (along, rise) = match *piece {
                 TrackPiece::Straight { length_m, rise_m } => (length_m, rise_m),
                 TrackPiece::Curve { radius_m, turn_deg, rise_m } => {
                     let bends = (0.5..=100.0).contains(&radius_m) && (1.0..=360.0).contains(&turn_deg.abs());
                     if !bends {
                         let sentence = "a curve has a radius of 0.5 to 100 m and turns by 1° to 360°";
-                        return Some(format!("track piece {}: {sentence}", i + 1));
+                        return refused(format!("track piece {}: {sentence}", i + 1));
                     }
                     (radius_m * turn_deg.to_radians().abs(), rise_m)
                 }
             };
             let lies = (0.1..=30.0).contains(&along) || matches!(piece, TrackPiece::Curve { .. });
-            let climbs = rise.is_finite() && rise.abs() <= along * 0.3;
-            (!lies || !climbs).then(|| {
+            if !lies || !rise.is_finite() || rise.abs() > along * 0.3 {
                 let sentence = "a piece is 0.1 to 30 m long and climbs at most 3 in 10";
-                format!("track piece {}: {sentence}", i + 1)
-            })
-        })
+                return refused(format!("track piece {}: {sentence}", i + 1));
+            }
+        }
+        Ok(())
     }
 }

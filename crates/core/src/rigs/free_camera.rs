@@ -4,12 +4,14 @@
 //! fly it the way it faces. The inverse reads the pose off and always succeeds, unless the floor
 //! is in the way.
 
+use super::described::{FAR, There, cm, degrees, top_speed, triple};
 use super::head::settle;
 use super::parts::{behind, camera_body};
-use super::{ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion, roam};
+use crate::axis_motion::{Hand, Motion, roam};
 use crate::lens::Camera;
+use crate::params::Param;
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose};
 use glam::DQuat;
@@ -79,19 +81,32 @@ impl Spec for FreeCamera {
         Box::new(Free { spec: self.clone(), axes, bodies: vec![camera_body()] })
     }
 
-    fn fault(&self) -> Option<String> {
-        let [x, y, z] = self.start_m;
-        let numbers = [x, y, z, self.start_pan_deg, self.start_tilt_deg, self.start_roll_deg];
-        plain(&numbers, "a free camera").or_else(|| {
-            let sentence = if self.start_tilt_deg.abs() > 90.0 {
-                "a free camera starts tilted by at most 90°"
-            } else if !(0.05..=50.0).contains(&self.top_m_s) {
-                "a free camera flies at 0.05 to 50 m/s"
-            } else {
-                return None;
-            };
-            Some(sentence.into())
-        })
+    fn word(&self) -> &'static str {
+        "free camera"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        vec![
+            Param::switch("along_view", "flies where it looks"),
+            Param::switch("floor", "stays over the floor"),
+            Param::switch("walls", "stays off walls"),
+            triple("starts at", "Start", ["start_m/0", "start_m/1", "start_m/2"], self.start_m),
+            Param::row(
+                "looks",
+                vec![
+                    degrees("start_pan_deg", "Start pan", -FAR, FAR, self.start_pan_deg),
+                    degrees("start_tilt_deg", "Start tilt", -90.0, 90.0, self.start_tilt_deg),
+                    degrees("start_roll_deg", "Start roll", -FAR, FAR, self.start_roll_deg),
+                ],
+            ),
+            top_speed(0.05, 50.0, self.top_m_s),
+        ]
+    }
+
+    fn put(&mut self, there: &There) {
+        self.start_m = there.position.to_array().map(cm);
+        let [pan, tilt, roll] = there.turn_deg();
+        (self.start_pan_deg, self.start_tilt_deg, self.start_roll_deg) = (pan, tilt, roll);
     }
 }
 
@@ -110,9 +125,9 @@ impl Rig for Free {
         &self.bodies
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let camera = Pose::from_numbers(std::array::from_fn(|k| axes[k]));
-        Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
+        RigPose { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

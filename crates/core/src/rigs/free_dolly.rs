@@ -10,12 +10,14 @@
 //! The inverse may put the dolly anywhere, keeping its heading.
 
 use super::boom_arm::BoomArm;
+use super::described::{BASE, Placement, There, base, metres};
 use super::head::{fluid_head, settle, turned};
 use super::parts::{at, beam, behind, between, camera_body, post, slab};
-use super::{ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, follower, lens_axes, plain};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion};
+use crate::axis_motion::{Hand, Motion};
 use crate::lens::Camera;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material, Shape};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -104,12 +106,30 @@ impl Spec for FreeDolly {
         Box::new(Machine { spec: self.clone(), axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let places = [self.base_x_m, self.base_z_m, self.heading_deg];
-        let long = (0.4..=4.0).contains(&self.wheelbase_m);
-        plain(&places, "a dolly")
-            .or_else(|| (!long).then(|| "the wheelbase lies between 0.4 and 4 m".into()))
-            .or_else(|| self.arm.fault())
+    fn word(&self) -> &'static str {
+        "free dolly"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let ways = [("rear", "rear axle"), ("crab", "crab, all wheels"), ("round", "round, both axles")];
+        let mut params = vec![Param::choice("steering", "steering", &ways)];
+        params.extend(base([self.base_x_m, self.base_z_m, self.heading_deg]));
+        let long = metres("wheelbase_m", "Wheelbase", 0.4, 4.0, self.wheelbase_m);
+        params.push(Param::row("wheelbase", vec![long]));
+        params.extend(self.arm.params());
+        params
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        self.arm.check()
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(BASE)
+    }
+
+    fn put(&mut self, there: &There) {
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(self.arm.length_m);
     }
 }
 
@@ -152,16 +172,16 @@ impl Rig for Machine {
         &self.bodies
     }
 
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         0..2
     }
 
     /// It cannot be put back by rolling as far as it once had: it is driven there.
-    fn goes(&self, axis: usize) -> bool {
+    fn can_be_sent(&self, axis: usize) -> bool {
         axis > 0 && self.axes[axis].hand.is_some()
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[_, steer, boom, x, z, turn, pan, tilt, roll, ..] = axes else {
             panic!("a free dolly has eleven axes")
         };
@@ -184,7 +204,7 @@ impl Rig for Machine {
             }
         }
         bodies.push(behind(camera));
-        Stance { camera, carriage: foot, focus_m: None, bodies }
+        RigPose { camera, carriage: foot, focus_m: None, bodies }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -221,7 +241,7 @@ impl Rig for Machine {
         let chord = if bend.abs() < 1e-9 { 1.0 } else { (bend / 2.0).sin() / (bend / 2.0) };
         let way = DQuat::from_rotation_y(-(course + bend / 2.0)) * DVec3::NEG_Z * (speed * dt * chord);
         for (i, moved) in [(3, way.x), (4, way.z), (5, bend)] {
-            motions[i] = Motion { value: motions[i].value + moved, speed: moved / dt, owed: 0.0 };
+            motions[i] = Motion { value: motions[i].value + moved, speed: moved / dt, remaining: 0.0 };
         }
     }
 }

@@ -4,12 +4,14 @@
 //! pan → tilt → roll. Seen in the vertical plane through the column the lens runs on an arc; the
 //! nearest point of it is the one in the wanted direction, or an end of it.
 
+use super::described::{BASE, Placement, There, base, boom, column, head_drop, head_hang, metres, rising};
 use super::head::{remote_head, settle, turned};
 use super::parts::{at, beam, behind, between, camera_body, post, slab};
 use super::telescopic_crane::HeadHang;
-use super::{ANYWHERE, Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn, plain};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec2, DVec3};
@@ -79,25 +81,32 @@ impl Spec for Jib {
         Box::new(Machine { spec: self.clone(), axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let numbers = [self.base_x_m, self.base_z_m, self.heading_deg, self.boom_min_deg, self.boom_max_deg];
-        if let Some(sentence) = plain(&numbers, "a jib") {
-            return Some(sentence);
-        }
-        let booms =
-            -85.0 <= self.boom_min_deg && self.boom_min_deg < self.boom_max_deg && self.boom_max_deg <= 85.0;
-        let sentence = if !(0.3..=10.0).contains(&self.column_height_m) {
-            "the column is between 0.3 and 10 m high"
-        } else if !(0.5..=12.0).contains(&self.arm_m) {
-            "a jib's arm is 0.5 to 12 m long"
-        } else if !booms {
-            "the boom goes from a lower to a higher angle, within −85° to 85°"
-        } else if !(0.0..=2.0).contains(&self.head_drop_m) {
-            "the head hangs between 0 and 2 m under the arm"
-        } else {
-            return None;
-        };
-        Some(sentence.into())
+    fn word(&self) -> &'static str {
+        "jib"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let mut params = vec![head_hang()];
+        params.extend(base([self.base_x_m, self.base_z_m, self.heading_deg]));
+        params.extend([
+            column(self.column_height_m),
+            Param::row("arm", vec![metres("arm_m", "Arm length", 0.5, 12.0, self.arm_m)]),
+            boom(["boom_min_deg", "boom_max_deg"], self.boom_min_deg, self.boom_max_deg),
+            head_drop(self.head_drop_m),
+        ]);
+        params
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        rising("boom_max_deg", "the boom", self.boom_min_deg, self.boom_max_deg)
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(BASE)
+    }
+
+    fn put(&mut self, there: &There) {
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(self.arm_m);
     }
 }
 
@@ -151,7 +160,7 @@ impl Rig for Machine {
         &self.bodies
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[swing, boom, pan, tilt, roll, ..] = axes else { panic!("a jib has seven axes") };
         let s = &self.spec;
         let pivot = self.pivot();
@@ -161,7 +170,7 @@ impl Rig for Machine {
         let camera = turned(hung, [pan, tilt, roll]);
         let foot = Pose { position: pivot.position.with_y(0.0), rotation: pivot.rotation };
         let [tail, tip] = [s.tail_m(), -s.arm_m].map(|z| arm.then(at(0.0, 0.0, z)).position);
-        Stance {
+        RigPose {
             camera,
             carriage: foot,
             focus_m: None,

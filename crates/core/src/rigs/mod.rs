@@ -11,6 +11,7 @@
 mod aim_rig;
 mod boom_arm;
 mod carried;
+mod described;
 mod dolly_track;
 mod free_camera;
 mod free_dolly;
@@ -29,6 +30,7 @@ mod tripod;
 pub use aim_rig::AimRig;
 pub use boom_arm::BoomArm;
 pub use carried::{Carrier, Rigging};
+pub use described::{Placement, There};
 pub use dolly_track::{DollyTrack, TrackPiece};
 pub use free_camera::FreeCamera;
 pub use free_dolly::{FreeDolly, Steering};
@@ -43,9 +45,10 @@ pub use tracked_camera::{DEVICE, TrackedCamera};
 pub use tripod::Tripod;
 
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion};
-use crate::lens::{Camera, FOCUS_FAR_M};
+use crate::axis_motion::{Hand, Motion};
+use crate::lens::{CLOSED_STOP, Camera, FOCUS_FAR_M};
 use crate::line::Line;
+use crate::params::{self, Invalid, Param};
 use crate::solid::{Body, Solid};
 use crate::space::Pose;
 use crate::walls::Wall;
@@ -56,7 +59,7 @@ use ts_rs::TS;
 
 /// Where a machine stands with given axes.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Stance {
+pub struct RigPose {
     /// The camera.
     pub camera: Pose,
     /// What could carry another machine: the base, the carriage, the feet.
@@ -113,17 +116,17 @@ pub struct Surroundings<'a> {
     pub walls: &'a [Wall],
 }
 
-/// A machine that carries a camera. Axes come in the order of [`Rig::axes`]; the last two are
-/// always zoom (mm) and focus (m).
+/// A machine that carries a camera. Axes come in the order of [`Rig::axes`]; the last
+/// [`LENS_AXES`] are always zoom (mm), focus (m) and iris (stop).
 pub trait Rig: Send + Sync {
     /// What moves.
     fn axes(&self) -> &[Axis];
 
-    /// The parts to draw, in the order of [`Stance::bodies`].
+    /// The parts to draw, in the order of [`RigPose::bodies`].
     fn bodies(&self) -> &[Body];
 
     /// Where `axes` put everything.
-    fn forward(&self, axes: &[f64]) -> Stance;
+    fn forward(&self, axes: &[f64]) -> RigPose;
 
     /// Which axes put the camera at `wanted`. Of several solutions the one nearest to `near` is
     /// taken; axes that need not move stay as they are in `near`.
@@ -146,7 +149,7 @@ pub trait Rig: Send + Sync {
 
     /// The axes that [`Rig::inverse`] leaves where they are: hands move these while the rest is
     /// solved.
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         0..0
     }
 
@@ -156,7 +159,7 @@ pub trait Rig: Send + Sync {
     }
 
     /// Whether the machine can be sent to a value of an axis by moving that axis.
-    fn goes(&self, axis: usize) -> bool {
+    fn can_be_sent(&self, axis: usize) -> bool {
         self.axes()[axis].hand.is_some()
     }
 
@@ -180,7 +183,7 @@ pub trait Rig: Send + Sync {
     }
 
     /// Writes what surrounds it into the axes that nobody drives.
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
         let _ = (motions, around);
     }
 }
@@ -189,24 +192,49 @@ pub trait Rig: Send + Sync {
 trait Spec {
     /// The machine, ready to be moved.
     fn build(&self, camera: &Camera) -> Box<dyn Rig>;
-    /// What about these parameters cannot be, as a sentence.
-    fn fault(&self) -> Option<String>;
+    /// What it is called.
+    fn word(&self) -> &'static str;
+    /// What can be set, as it stands. Ranges are checked by what is said here.
+    fn params(&self) -> Vec<Param>;
+    /// Whether what ties parameters together can be.
+    fn check(&self) -> Result<(), Invalid> {
+        Ok(())
+    }
+    /// The parameters that say where it stands, if it stands in one place.
+    fn placement(&self) -> Option<Placement> {
+        None
+    }
+    /// Stands where its camera is about there, looking the same way.
+    fn put(&mut self, there: &There);
 }
 
 /// The list of machines.
 macro_rules! machines {
-    ($($(#[$doc:meta])* $kind:ident($spec:ident),)*) => {
+    ($($(#[$doc:meta])* $kind:ident($spec:ident) = $name:literal,)*) => {
         /// A machine as it is kept: its kind and its parameters.
         #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-        #[serde(rename_all = "snake_case", tag = "kind")]
+        #[serde(tag = "kind")]
         pub enum RigSpec {
-            $($(#[$doc])* $kind($spec),)*
+            $($(#[$doc])* #[serde(rename = $name)] $kind($spec),)*
         }
 
         impl RigSpec {
             fn spec(&self) -> &dyn Spec {
                 match self {
                     $(RigSpec::$kind(spec) => spec,)*
+                }
+            }
+
+            fn spec_mut(&mut self) -> &mut dyn Spec {
+                match self {
+                    $(RigSpec::$kind(spec) => spec,)*
+                }
+            }
+
+            /// Its kind, as it is written.
+            pub fn kind(&self) -> &'static str {
+                match self {
+                    $(RigSpec::$kind(_) => $name,)*
                 }
             }
 
@@ -220,29 +248,29 @@ macro_rules! machines {
 
 machines! {
     /// A tripod with a fluid head.
-    Tripod(Tripod),
+    Tripod(Tripod) = "tripod",
     /// A dolly on track.
-    TrackDolly(TrackDolly),
+    TrackDolly(TrackDolly) = "track_dolly",
     /// A dolly on wheels.
-    FreeDolly(FreeDolly),
+    FreeDolly(FreeDolly) = "free_dolly",
     /// A carriage on a bent rail.
-    Rail(BentRail),
+    Rail(BentRail) = "rail",
     /// A fixed arm on a column.
-    Jib(Jib),
+    Jib(Jib) = "jib",
     /// A telescopic arm on a column, with a remote head; its base may stand on track.
-    TelescopicCrane(TelescopicCrane),
+    TelescopicCrane(TelescopicCrane) = "telescopic_crane",
     /// An arm that circles a point.
-    OrbitArm(OrbitArm),
+    OrbitArm(OrbitArm) = "orbit_arm",
     /// An operator on foot.
-    Shoulder(Shoulder),
+    Shoulder(Shoulder) = "shoulder",
     /// A camera that nothing carries: imported moves, flight.
-    FreeCamera(FreeCamera),
+    FreeCamera(FreeCamera) = "free_camera",
     /// A camera and what it aims at, on a common root.
-    AimRig(AimRig),
+    AimRig(AimRig) = "aim_rig",
     /// A camera that stays square to a card.
-    SquareToCard(SquareToCard),
+    SquareToCard(SquareToCard) = "square_to_card",
     /// A camera in the operator's hands, moved by a tracked device.
-    TrackedCamera(TrackedCamera),
+    TrackedCamera(TrackedCamera) = "tracked_camera",
 }
 
 impl RigSpec {
@@ -251,9 +279,31 @@ impl RigSpec {
         self.spec().build(camera)
     }
 
-    /// What about these parameters cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
-        self.spec().fault()
+    /// What it is called.
+    pub fn word(&self) -> &'static str {
+        self.spec().word()
+    }
+
+    /// What can be set, as it stands.
+    pub fn params(&self) -> Vec<Param> {
+        self.spec().params()
+    }
+
+    /// Whether its parameters can be.
+    pub fn check(&self) -> Result<(), Invalid> {
+        params::check(&self.params())?;
+        self.spec().check()
+    }
+
+    /// The parameters that say where it stands, if it stands in one place.
+    pub fn placement(&self) -> Option<Placement> {
+        self.spec().placement()
+    }
+
+    /// The same machine where its camera is about there, looking the same way.
+    pub fn put(mut self, there: &There) -> RigSpec {
+        self.spec_mut().put(there);
+        self
     }
 }
 
@@ -297,7 +347,7 @@ fn subject_axes() -> [Axis; 3] {
 }
 
 /// Writes where a subject is into its three axes.
-fn put_subject(motions: &mut [Motion], around: &Surroundings) {
+fn write_subject(motions: &mut [Motion], around: &Surroundings) {
     if let Some(subject) = around.subject {
         for (motion, v) in motions.iter_mut().zip(subject.to_array()) {
             *motion = Motion::at(v);
@@ -305,16 +355,25 @@ fn put_subject(motions: &mut [Motion], around: &Surroundings) {
     }
 }
 
-/// Zoom and focus of a camera; the last two axes of every rig.
-fn lens_axes(camera: &Camera) -> [Axis; 2] {
+/// How many axes at the end of every rig are the lens': zoom, focus, iris.
+pub const LENS_AXES: usize = 3;
+
+/// The iris goes from wide open to nearly closed in about three seconds, by hand (common practice,
+/// no source). Stops a second, and a second squared.
+const IRIS: (f64, f64) = (8.0, 24.0);
+
+/// Zoom, focus and iris of a camera; the last axes of every rig.
+fn lens_axes(camera: &Camera) -> [Axis; LENS_AXES] {
     use AxisGroup::Lens;
     let zoom = (camera.focal_min_mm, camera.focal_max_mm);
     let focus = (camera.closest_focus_m, FOCUS_FAR_M);
+    let iris = (camera.widest_stop, camera.f_stop.max(CLOSED_STOP));
     // It gathers its speed in a third of a second.
     let quick = (camera.zoom_mm_s, 3.0 * camera.zoom_mm_s);
     [
         axis("zoom", "zoom", Lens, Unit::Millimetres, zoom, quick, camera.focal_mm),
         axis("focus", "focus", Lens, Unit::Metres, focus, (6.0, 18.0), camera.focus_m),
+        axis("iris", "iris", Lens, Unit::Plain, iris, IRIS, camera.f_stop),
     ]
 }
 
@@ -333,10 +392,4 @@ fn turn_within(axis: &Axis, angle: f64, near: f64) -> f64 {
     }
     let middle = (axis.min + axis.max) / 2.0;
     nearest_turn(angle, middle)
-}
-
-/// What is wrong with numbers that must be plain and below a bound.
-fn plain(numbers: &[f64], of: &str) -> Option<String> {
-    let bad = numbers.iter().any(|n| !n.is_finite() || n.abs() > 1e4);
-    bad.then(|| format!("every number of {of} must be a plain number under 10 000"))
 }

@@ -5,15 +5,17 @@
 //! eyes. The inverse keeps the pivot and finds swing, radius and height, which are the cylinder
 //! coordinates of the wanted position around it.
 
+use super::described::{FAR, There, cm, degrees, metres, rising, triple};
 use super::head::{fluid_head, looking, settle, turned};
 use super::parts::{beam, behind, between, camera_body, post};
 use super::{
-    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, nearest_turn, plain, put_subject,
-    subject_axes,
+    ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes, nearest_turn, subject_axes,
+    write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::Motion;
+use crate::axis_motion::Motion;
 use crate::lens::Camera;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -78,13 +80,33 @@ impl Spec for OrbitArm {
         Box::new(Machine { spec: self.clone(), head, axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let [x, y, z] = self.pivot_m;
-        let spans = 0.2 <= self.radius_min_m && self.radius_min_m < self.radius_max_m;
-        plain(&[x, y, z, self.heading_deg], "an orbit arm").or_else(|| {
-            (!spans || self.radius_max_m > 40.0)
-                .then(|| "the radius goes from a shorter to a longer length, within 0.2 to 40 m".into())
-        })
+    fn word(&self) -> &'static str {
+        "orbit arm"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let heading = degrees("heading_deg", "Heading", -FAR, FAR, self.heading_deg);
+        vec![
+            Param::who("follows", "pivot goes with", "nobody", ("pivot_m", OrbitArm::default().pivot_m)),
+            triple("pivot", "Pivot", ["pivot_m/0", "pivot_m/1", "pivot_m/2"], self.pivot_m),
+            Param::row("camera at swing 0", vec![heading]),
+            Param::row(
+                "radius from, to",
+                vec![
+                    metres("radius_min_m", "Shortest radius", 0.2, 40.0, self.radius_min_m),
+                    metres("radius_max_m", "Longest radius", 0.2, 40.0, self.radius_max_m),
+                ],
+            ),
+        ]
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        rising("radius_max_m", "the radius", self.radius_min_m, self.radius_max_m)
+    }
+
+    fn put(&mut self, there: &There) {
+        let [x, z] = there.at(2.6, 0.0);
+        (self.pivot_m, self.heading_deg) = ([x, cm(there.position.y), z], there.pan_deg() + 180.0);
     }
 }
 
@@ -131,11 +153,11 @@ impl Rig for Machine {
         self.spec.follows
     }
 
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         3..6
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("an orbit arm has a head") };
         let base = self.base(axes);
         let camera = turned(base, [pan, tilt, roll]);
@@ -148,7 +170,7 @@ impl Rig for Machine {
             between(under, under + inwards * self.spec.radius_min_m),
             behind(camera),
         ];
-        Stance { camera, carriage: foot, focus_m: None, bodies }
+        RigPose { camera, carriage: foot, focus_m: None, bodies }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -165,7 +187,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "the pivot is elsewhere")
     }
 
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
-        put_subject(&mut motions[6..self.head], around);
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+        write_subject(&mut motions[6..self.head], around);
     }
 }

@@ -5,18 +5,20 @@
 //! head turns on top of that. A carriage never leans to the side. The inverse looks along the
 //! rail for the nearest travel.
 
+use super::described::{There, cm, metres, sane};
 use super::head::{fluid_head, looking, settle, turned};
 use super::parts::{behind, camera_body, post, slab, strut};
 use super::track_dolly::carriage;
 use super::{
-    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, lens_axes, plain, put_subject, subject_axes,
+    ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes, subject_axes, write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::Motion;
+use crate::axis_motion::Motion;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::line::spline::{RailPoint, through};
 use crate::list::List;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material, Solid};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -90,30 +92,46 @@ impl Spec for BentRail {
         Box::new(Machine { spec: self.clone(), line, head, axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let numbers: Vec<f64> = self
-            .points
-            .iter()
-            .flat_map(|p| p.position.into_iter().chain(p.tangent.unwrap_or_default()))
-            .chain(self.aim_m)
-            .chain([self.heading_deg, self.lens_m])
-            .collect();
-        if let Some(sentence) = plain(&numbers, "a rail") {
-            return Some(sentence);
-        }
+    fn word(&self) -> &'static str {
+        "rail"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        vec![Param::row(
+            "lens over rail",
+            vec![metres("lens_m", "Lens over the rail", -3.0, 3.0, self.lens_m)],
+        )]
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        let places =
+            self.points.iter().flat_map(|p| p.position.into_iter().chain(p.tangent.unwrap_or_default()));
+        let numbers: Vec<f64> = places.chain(self.aim_m).chain([self.heading_deg]).collect();
+        sane("points", "a rail", &numbers)?;
         let least = if self.closed { 3 } else { 2 };
         if !(least..=60).contains(&self.points.len()) {
-            return Some(format!("a rail is bent through {least} to 60 points"));
+            return Err(Invalid::at("points", format!("a rail is bent through {least} to 60 points")));
         }
         let n = self.points.len();
         let place = |i: usize| DVec3::from(self.points[i % n].position);
         let close = (0..if self.closed { n } else { n - 1 })
             .find(|i| !(0.05..=200.0).contains(&place(*i).distance(place(i + 1))));
-        if let Some(i) = close {
+        close.map_or(Ok(()), |i| {
             let next = (i + 1) % n + 1;
-            return Some(format!("rail points {} and {next} stand 0.05 to 200 m apart", i + 1));
-        }
-        (self.lens_m.abs() > 3.0).then(|| "the lens stands at most 3 m off the rail".into())
+            Err(Invalid::at("points", format!("rail points {} and {next} stand 0.05 to 200 m apart", i + 1)))
+        })
+    }
+
+    /// A bow across the camera's view, its middle where the camera is.
+    fn put(&mut self, there: &There) {
+        let y = cm(there.position.y - self.lens_m);
+        let point = |(ahead, right): (f64, f64)| {
+            let [x, z] = there.at(ahead, right);
+            RailPoint::at([x, y, z])
+        };
+        self.points = [(0.0, -3.0), (-0.6, 0.0), (0.0, 3.0)].map(point).to_vec().into();
+        let [x, z] = there.at(4.0, 0.0);
+        (self.heading_deg, self.aim_m) = (there.pan_deg(), [x, cm(there.position.y), z]);
     }
 }
 
@@ -182,7 +200,7 @@ impl Rig for Machine {
             .collect()
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let travel = axes[0];
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a rail has a head") };
         let camera = turned(self.base(travel, &axes[1..self.head]), [pan, tilt, roll]);
@@ -193,7 +211,7 @@ impl Rig for Machine {
             Pose { position: carriage.position + middle, rotation: DQuat::IDENTITY },
             behind(camera),
         ];
-        Stance { camera, carriage, focus_m: None, bodies }
+        RigPose { camera, carriage, focus_m: None, bodies }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -208,7 +226,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "the rail leads elsewhere")
     }
 
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
-        put_subject(&mut motions[1..self.head], around);
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+        write_subject(&mut motions[1..self.head], around);
     }
 }

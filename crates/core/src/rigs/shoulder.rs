@@ -8,12 +8,14 @@
 //! A body rises and falls by about 4 cm twice a stride and sways by about 4 cm once a stride at
 //! 1.4 m/s, in proportion to its pace; a breath takes four seconds (all from memory).
 
+use super::described::{BASE, Placement, There, base, metres, plain};
 use super::head::{settle, turned};
 use super::parts::{at, beam, behind, between, camera_body};
-use super::{ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, follower, lens_axes, plain};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion, roam};
+use crate::axis_motion::{Hand, Motion, roam};
 use crate::lens::Camera;
+use crate::params::{Param, Preset};
 use crate::solid::{Body, Material, Shape};
 use crate::space::{PanTiltRoll, Pose, heading};
 use glam::{DQuat, DVec3};
@@ -82,18 +84,30 @@ impl Spec for Shoulder {
         Box::new(Machine { spec: self.clone(), axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let numbers = [self.base_x_m, self.base_z_m, self.heading_deg];
-        plain(&numbers, "an operator").or_else(|| {
-            let sentence = if !(0.8..=2.4).contains(&self.stands_m) {
-                "an operator's lens stands 0.8 to 2.4 m over the floor"
-            } else if !(0.0..=1.0).contains(&self.stabiliser) {
-                "a stabiliser goes from 0, none, to 1, a full gimbal"
-            } else {
-                return None;
-            };
-            Some(sentence.into())
-        })
+    fn word(&self) -> &'static str {
+        "shoulder"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let [place, heading] = base([self.base_x_m, self.base_z_m, self.heading_deg]);
+        let upright = metres("stands_m", "Lens when upright", 0.8, 2.4, self.stands_m);
+        let strengths = [("none", 0.0), ("light", 0.3), ("strong", 0.6), ("full gimbal", 1.0)];
+        let strength = plain("stabiliser", "Stabiliser", 0.0, 1.0, self.stabiliser);
+        vec![
+            place,
+            heading,
+            Param::row("lens when upright", vec![upright]),
+            Param::row("stabiliser", vec![strength])
+                .presets(strengths.map(|(word, by)| Preset::new(word, vec![("stabiliser", by)])).into()),
+        ]
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(BASE)
+    }
+
+    fn put(&mut self, there: &There) {
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(0.0);
     }
 }
 
@@ -133,11 +147,11 @@ impl Rig for Machine {
         &self.bodies
     }
 
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         2..3
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[x, z, turn, height, walked, pace, breath, pan, tilt, roll, ..] = axes else {
             panic!("a shoulder has twelve axes")
         };
@@ -160,7 +174,7 @@ impl Rig for Machine {
             foot.then(at(-0.15, hip + trunk + 0.14, 0.27)),
             behind(camera),
         ];
-        Stance { camera, carriage: foot, focus_m: None, bodies }
+        RigPose { camera, carriage: foot, focus_m: None, bodies }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -195,7 +209,7 @@ impl Rig for Machine {
         let share = 1.0 - (-dt / SETTLES_S).exp();
         let pace = motions[5].value + (speed - motions[5].value) * share;
         for (i, value) in [(4, motions[4].value + speed * dt), (5, pace), (6, motions[6].value + dt)] {
-            motions[i] = Motion { value, speed: (value - motions[i].value) / dt, owed: 0.0 };
+            motions[i] = Motion { value, speed: (value - motions[i].value) / dt, remaining: 0.0 };
         }
     }
 }

@@ -4,10 +4,12 @@
 //! distance from which the whole card just fits the frame. Zooming moves the camera, so that the
 //! card always fills the frame.
 
+use super::described::There;
 use super::parts::{behind, camera_body};
-use super::{Reach, Rig, Spec, Stance, axis, lens_axes};
+use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
+use crate::params::{Invalid, Param};
 use crate::solid::Body;
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
@@ -42,23 +44,35 @@ impl Default for SquareToCard {
 
 impl Spec for SquareToCard {
     fn build(&self, camera: &Camera) -> Box<dyn Rig> {
-        let [zoom, focus] = lens_axes(camera);
         // The camera stands off the card at once, whatever its head does; nothing else moves.
         let mut still = axis("card", "reach", AxisGroup::Machine, Unit::Metres, (0.0, 0.0), (1.0, 1.0), 0.0);
         still.hand = None;
         Box::new(Square {
             spec: self.clone(),
             camera: camera.clone(),
-            axes: vec![still, zoom, focus],
+            axes: [still].into_iter().chain(lens_axes(camera)).collect(),
             bodies: vec![camera_body()],
         })
     }
 
-    fn fault(&self) -> Option<String> {
-        let plain = self.position.iter().chain([&self.turn_deg]).all(|v| v.is_finite());
-        (!plain || !self.size.iter().all(|v| v.is_finite() && *v > 0.0))
-            .then(|| "a camera square to a card needs a card with a size".into())
+    fn word(&self) -> &'static str {
+        "square to a card"
     }
+
+    /// Nothing: it goes where its card goes.
+    fn params(&self) -> Vec<Param> {
+        Vec::new()
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        let plain = self.position.iter().chain([&self.turn_deg]).all(|v| v.is_finite());
+        if plain && self.size.iter().all(|v| v.is_finite() && *v > 0.0) {
+            return Ok(());
+        }
+        Err(Invalid::at("size", "a camera square to a card needs a card with a size"))
+    }
+
+    fn put(&mut self, _: &There) {}
 }
 
 impl SquareToCard {
@@ -87,11 +101,11 @@ impl Rig for Square {
         &self.bodies
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
-        let &[_, focal_mm, _] = axes else { panic!("a camera square to a card has three axes") };
+    fn forward(&self, axes: &[f64]) -> RigPose {
+        let &[_, focal_mm, ..] = axes else { panic!("a camera square to a card has four axes") };
         let card = Pose::new(DVec3::from(self.spec.position), heading(self.spec.turn_deg.to_radians()));
         let camera = card.then(self.spec.before_card(&self.camera, focal_mm));
-        Stance { camera, carriage: card, focus_m: None, bodies: vec![behind(camera)] }
+        RigPose { camera, carriage: card, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -116,7 +130,7 @@ mod tests {
             let camera = Camera { frame_aspect: aspect, ..Camera::default() };
             let rig = spec.build(&camera);
             for focal in [18.0, 50.0, 100.0] {
-                let eye = rig.forward(&[0.0, focal, 5.0]).camera;
+                let eye = rig.forward(&[0.0, focal, 5.0, 4.0]).camera;
                 let card = Pose::new(DVec3::from(spec.position), heading(spec.turn_deg.to_radians()));
                 let mut largest = 0.0_f64;
                 for (x, y) in [(-0.5, 0.0), (0.5, 0.0), (0.5, 1.0), (-0.5, 1.0)] {

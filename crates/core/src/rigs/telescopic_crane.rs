@@ -15,13 +15,17 @@
 //! Reach 2.13–7.62 m (7–25 ft): a common arm (common practice, no source). Speeds and
 //! accelerations: what two grips push an arm of this size (common practice, no source).
 
+use super::described::{
+    BASE, Placement, TRACK, There, base, boom, column, degrees, head_drop, head_hang, metres, rising,
+};
 use super::dolly_track::{DollyTrack, GAUGE_M};
 use super::head::{remote_head, settle, turned};
 use super::parts::{at, beam, behind, camera_body, post, slab};
-use super::{ANYWHERE, Reach, Rig, Spec, Stance, axis, lens_axes, nearest_turn};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
 use crate::line::Line;
+use crate::params::{Invalid, Param, Preset};
 use crate::solid::{Body, Material, Solid};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec2, DVec3};
@@ -70,6 +74,10 @@ pub struct TelescopicCrane {
     /// A base on the floor can be pushed and turned: it is three axes of its own.
     pub free: bool,
 }
+
+/// Arms that are usual, with their shortest and longest reach, metres (common practice, no source).
+const ARMS: [(&str, f64, f64); 3] =
+    [("short, 1.5–4.2 m", 1.5, 4.2), ("middle, 2.13–7.62 m", 2.13, 7.62), ("long, 3.4–13.7 m", 3.4, 13.7)];
 
 impl Default for TelescopicCrane {
     fn default() -> TelescopicCrane {
@@ -122,40 +130,60 @@ impl Spec for TelescopicCrane {
         Box::new(Crane { spec: self.clone(), line, head, axes, bodies: self.bodies() })
     }
 
-    fn fault(&self) -> Option<String> {
-        let numbers = [
-            self.base_x_m,
-            self.base_z_m,
-            self.heading_deg,
-            self.column_height_m,
-            self.boom_min_deg,
-            self.boom_max_deg,
-            self.reach_min_m,
-            self.reach_max_m,
-            self.head_drop_m,
-            self.swing_limit_deg.unwrap_or(90.0),
+    fn word(&self) -> &'static str {
+        "telescopic crane"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let models =
+            ARMS.map(|(word, min, max)| Preset::new(word, vec![("reach_min_m", min), ("reach_max_m", max)]));
+        let side = degrees(
+            "swing_limit_deg",
+            "swing to each side",
+            1.0,
+            180.0,
+            self.swing_limit_deg.unwrap_or(120.0),
+        );
+        let mut params = vec![
+            Param::row(
+                "reach from, to",
+                vec![
+                    metres("reach_min_m", "Shortest reach", 0.5, 40.0, self.reach_min_m),
+                    metres("reach_max_m", "Longest reach", 0.5, 40.0, self.reach_max_m),
+                ],
+            )
+            .presets(models.into()),
+            head_hang(),
+            side.absent("all round"),
         ];
-        let sentence = if numbers.iter().any(|n| !n.is_finite() || n.abs() > 1e4) {
-            "every number of a crane must be a plain number under 10 000"
-        } else if !(0.3..=10.0).contains(&self.column_height_m) {
-            "the column is between 0.3 and 10 m high"
-        } else if self.swing_limit_deg.is_some_and(|s| s <= 0.0 || s > 180.0) {
-            "a limited swing goes at most 180° to each side; leave it out for all round"
-        } else if self.boom_min_deg >= self.boom_max_deg
-            || self.boom_min_deg < -85.0
-            || self.boom_max_deg > 85.0
-        {
-            "the boom goes from a lower to a higher angle, within −85° to 85°"
-        } else if self.reach_min_m >= self.reach_max_m || self.reach_min_m < 0.5 || self.reach_max_m > 40.0 {
-            "the reach goes from a shorter to a longer length, within 0.5 to 40 m"
-        } else if self.free && self.track.is_some() {
-            "a base stands on track or is pushed over the floor, not both"
-        } else if !(0.0..=2.0).contains(&self.head_drop_m) {
-            "the head hangs between 0 and 2 m under the arm"
-        } else {
-            return self.track.as_ref().and_then(DollyTrack::fault);
-        };
-        Some(sentence.into())
+        match &self.track {
+            Some(track) => params.extend(track.params()),
+            None => params.extend(base([self.base_x_m, self.base_z_m, self.heading_deg])),
+        }
+        params.extend([
+            column(self.column_height_m),
+            boom(["boom_min_deg", "boom_max_deg"], self.boom_min_deg, self.boom_max_deg),
+            head_drop(self.head_drop_m),
+        ]);
+        params
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        rising("boom_max_deg", "the boom", self.boom_min_deg, self.boom_max_deg)?;
+        rising("reach_max_m", "the reach", self.reach_min_m, self.reach_max_m)?;
+        if self.free && self.track.is_some() {
+            return Err(Invalid::at("free", "a base stands on track or is pushed over the floor, not both"));
+        }
+        self.track.as_ref().map_or(Ok(()), DollyTrack::check)
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(if self.track.is_some() { TRACK } else { BASE })
+    }
+
+    fn put(&mut self, there: &There) {
+        // The arm in the middle of what it usually reaches.
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(4.1);
     }
 }
 
@@ -283,11 +311,11 @@ impl Rig for Crane {
         self.line.as_ref()
     }
 
-    fn base(&self) -> Range<usize> {
+    fn operator_axes(&self) -> Range<usize> {
         3..self.head
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[swing, boom, reach, ..] = axes else { panic!("a crane has eight axes or nine") };
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a crane has a head") };
         let s = &self.spec;
@@ -307,7 +335,7 @@ impl Rig for Crane {
         // The two inner stages share what is drawn out.
         let out = reach - s.reach_min_m;
         let foot = pivot.then(at(0.0, -s.column_height_m, 0.0));
-        Stance {
+        RigPose {
             camera,
             carriage: foot,
             focus_m: None,

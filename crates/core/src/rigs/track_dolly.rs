@@ -5,13 +5,15 @@
 //! nearest ([`Line::nearest`]), the boom being known for each travel.
 
 use super::boom_arm::BoomArm;
+use super::described::{FAR, Placement, TRACK, There, degrees};
 use super::dolly_track::{DollyTrack, GAUGE_M};
 use super::head::{fluid_head, settle, turned};
 use super::parts::{at, beam, behind, between, camera_body, post, slab};
-use super::{Reach, Rig, Spec, Stance, axis, lens_axes};
+use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
 use crate::line::Line;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material, Solid};
 use crate::space::{PanTiltRoll, Pose, heading};
 use glam::DVec3;
@@ -50,9 +52,32 @@ impl Spec for TrackDolly {
         Box::new(Machine { spec: self.clone(), line, axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let turned = super::plain(&[self.arm_heading_deg], "a dolly");
-        self.track.fault().or(turned).or_else(|| self.arm.fault())
+    fn word(&self) -> &'static str {
+        "track dolly"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let turned = degrees("arm_heading_deg", "Arm heading", -FAR, FAR, self.arm_heading_deg);
+        let mut params = self.track.params().to_vec();
+        params.push(Param::row("arm to the right of track", vec![turned]));
+        params.extend(self.arm.params());
+        params
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        self.track.check()?;
+        self.arm.check()
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(TRACK)
+    }
+
+    /// Beside the camera's view, the arm across the track, half the track on each side.
+    fn put(&mut self, there: &There) {
+        [self.track.x_m, self.track.z_m] = there.at(-0.9, -3.66);
+        self.track.heading_deg = there.pan_deg() + 90.0;
+        self.arm_heading_deg = -90.0;
     }
 }
 
@@ -103,7 +128,7 @@ impl Rig for Machine {
         Some(&self.line)
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[travel, boom, pan, tilt, roll, ..] = axes else { panic!("a track dolly has seven axes") };
         let arm = &self.spec.arm;
         let table = self.turntable(travel);
@@ -112,7 +137,7 @@ impl Rig for Machine {
         let pivot = table.then(at(0.0, arm.pivot_m, 0.0)).position;
         let end = arm.end(boom);
         let tip = table.then(at(end.x, end.y, end.z));
-        Stance {
+        RigPose {
             camera,
             carriage: carriage(&self.line, travel),
             focus_m: None,

@@ -5,14 +5,14 @@
 //! set but not steadied, is kept in six axes that nobody drives, so that a take can be steadied
 //! otherwise afterwards. Without a device, hands move it as they fly a free camera.
 
+use super::described::{FAR, There, cm, degrees, top_speed, triple};
 use super::head::settle;
 use super::parts::{behind, camera_body};
-use super::{
-    ANYWHERE, Reach, Rig, Spec, Stance, Surroundings, axis, follower, lens_axes, nearest_turn, plain,
-};
+use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::drive::{Hand, Motion, roam};
+use crate::axis_motion::{Hand, Motion, roam};
 use crate::lens::Camera;
+use crate::params::Param;
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose};
 use glam::DQuat;
@@ -77,12 +77,21 @@ impl Spec for TrackedCamera {
         Box::new(Tracked { axes, bodies: vec![camera_body()] })
     }
 
-    fn fault(&self) -> Option<String> {
-        let [x, y, z] = self.start_m;
-        plain(&[x, y, z, self.start_pan_deg], "a tracked camera").or_else(|| {
-            let bad = !(0.05..=100.0).contains(&self.top_m_s);
-            bad.then(|| "a tracked camera moves at 0.05 to 100 m/s".into())
-        })
+    fn word(&self) -> &'static str {
+        "tracked camera"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let pan = degrees("start_pan_deg", "Start pan", -FAR, FAR, self.start_pan_deg);
+        vec![
+            triple("starts at", "Start", ["start_m/0", "start_m/1", "start_m/2"], self.start_m),
+            Param::row("looks", vec![pan]),
+            top_speed(0.05, 100.0, self.top_m_s),
+        ]
+    }
+
+    fn put(&mut self, there: &There) {
+        (self.start_m, self.start_pan_deg) = (there.position.to_array().map(cm), there.pan_deg());
     }
 }
 
@@ -100,9 +109,9 @@ impl Rig for Tracked {
         &self.bodies
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let camera = Pose::from_numbers(std::array::from_fn(|k| axes[KEPT + k]));
-        Stance { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
+        RigPose { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
@@ -124,7 +133,7 @@ impl Rig for Tracked {
         }
     }
 
-    fn put(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
         let Some(device) = around.device else { return };
         for (i, (motion, value)) in motions.iter_mut().zip(device.to_numbers()).enumerate() {
             let turns = self.axes[i].unit == Unit::Radians;

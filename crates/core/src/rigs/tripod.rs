@@ -3,11 +3,13 @@
 //! **Method.** base → column → pan → tilt → roll. The inverse finds the height; a wanted position
 //! off the column is short by its distance.
 
+use super::described::{BASE, Placement, There, base, metres, rising};
 use super::head::{fluid_head, settle, turned};
 use super::parts::{at, beam, behind, between, camera_body, post};
-use super::{Reach, Rig, Spec, Stance, axis, lens_axes, plain};
+use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
+use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material};
 use crate::space::{Pose, heading};
 use glam::DVec3;
@@ -67,13 +69,32 @@ impl Spec for Tripod {
         Box::new(Machine { spec: self.clone(), axes, bodies })
     }
 
-    fn fault(&self) -> Option<String> {
-        let places = [self.base_x_m, self.base_z_m, self.heading_deg];
-        let high =
-            0.3 <= self.height_min_m && self.height_min_m < self.height_max_m && self.height_max_m <= 4.0;
-        plain(&places, "a tripod").or_else(|| {
-            (!high).then(|| "a tripod's lens stands between 0.3 and 4 m, from lower to higher".into())
-        })
+    fn word(&self) -> &'static str {
+        "tripod"
+    }
+
+    fn params(&self) -> Vec<Param> {
+        let mut params = base([self.base_x_m, self.base_z_m, self.heading_deg]).to_vec();
+        params.push(Param::row(
+            "lens from, to",
+            vec![
+                metres("height_min_m", "Lowest lens", 0.3, 4.0, self.height_min_m),
+                metres("height_max_m", "Highest lens", 0.3, 4.0, self.height_max_m),
+            ],
+        ));
+        params
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        rising("height_max_m", "a tripod's lens", self.height_min_m, self.height_max_m)
+    }
+
+    fn placement(&self) -> Option<Placement> {
+        Some(BASE)
+    }
+
+    fn put(&mut self, there: &There) {
+        [self.base_x_m, self.base_z_m, self.heading_deg] = there.standing(0.0);
     }
 }
 
@@ -99,7 +120,7 @@ impl Rig for Machine {
         &self.bodies
     }
 
-    fn forward(&self, axes: &[f64]) -> Stance {
+    fn forward(&self, axes: &[f64]) -> RigPose {
         let &[height, pan, tilt, roll, ..] = axes else { panic!("a tripod has six axes") };
         let foot = self.foot();
         let camera = turned(foot.then(at(0.0, height, 0.0)), [pan, tilt, roll]);
@@ -117,7 +138,7 @@ impl Rig for Machine {
             foot.then(at(0.0, height - HEAD_M / 2.0 - 0.05, 0.0)).then(Pose::new(DVec3::ZERO, heading(pan))),
         );
         bodies.push(behind(camera));
-        Stance { camera, carriage: foot, focus_m: None, bodies }
+        RigPose { camera, carriage: foot, focus_m: None, bodies }
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -7,6 +7,7 @@ mod outline;
 
 pub use outline::{convex_hull, footprint};
 
+use crate::params::Invalid;
 use crate::performer::Route;
 use crate::solid::{Material, Solid, cuboid, post};
 use crate::space::{Pose, heading};
@@ -26,11 +27,13 @@ pub struct Stage {
 }
 
 impl Stage {
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
         let sizes = [self.width_m, self.depth_m, self.height_m];
-        (!sizes.iter().all(|v| (1.0..=500.0).contains(v)))
-            .then(|| "a stage is 1 to 500 m wide, deep and high".into())
+        if sizes.iter().all(|v| (1.0..=500.0).contains(v)) {
+            return Ok(());
+        }
+        Err(Invalid::at("width_m", "a stage is 1 to 500 m wide, deep and high"))
     }
 
     /// What is on while nothing in the set gives light.
@@ -425,24 +428,25 @@ impl Piece {
         }
     }
 
-    /// What about it cannot be, as a sentence.
-    pub fn fault(&self) -> Option<String> {
+    /// Whether it can be.
+    pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
         if name.trim().is_empty() || name.chars().count() > 120 {
-            return Some("the name of a piece needs between 1 and 120 characters".into());
+            return Err(Invalid::at("name", "the name of a piece needs between 1 and 120 characters"));
         }
         let place_ok =
             self.position.iter().all(|v| v.is_finite() && v.abs() <= 1000.0) && self.turn_deg.is_finite();
         if !place_ok {
-            return Some(format!("the piece \"{name}\" needs a place within 1000 m of the middle"));
+            let sentence = format!("the piece \"{name}\" needs a place within 1000 m of the middle");
+            return Err(Invalid::at("position", sentence));
         }
         let (numbers, count) = self.form.measures();
         if !numbers.iter().all(|n| *n > 0.0 && *n <= 500.0) || !(1..=200).contains(&count) {
-            return Some(format!(
-                "the piece \"{name}\" needs sizes over 0 and up to 500 m, and 1 to 200 parts"
-            ));
+            let sentence =
+                format!("the piece \"{name}\" needs sizes over 0 and up to 500 m, and 1 to 200 parts");
+            return Err(Invalid::at("form", sentence));
         }
-        self.routes.iter().find_map(|r| r.route.fault(name))
+        self.routes.iter().try_for_each(|r| r.route.check(name))
     }
 }
 
@@ -588,12 +592,12 @@ mod tests {
     #[test]
     fn impossible_pieces_are_named() {
         let lamp = |cord: f64, x: f64| Piece::new("lamp", Form::Lamp { cord }, [x, 0.0, 0.0]);
-        assert!(lamp(-1.0, 0.0).fault().unwrap().contains("lamp"));
-        assert!(lamp(1.0, f64::NAN).fault().unwrap().contains("place"));
-        assert_eq!(lamp(1.0, 0.0).fault(), None);
-        assert!(Piece { name: " ".into(), ..lamp(1.0, 0.0) }.fault().is_some());
+        assert!(lamp(-1.0, 0.0).check().unwrap_err().sentence.contains("lamp"));
+        assert!(lamp(1.0, f64::NAN).check().unwrap_err().sentence.contains("place"));
+        assert_eq!(lamp(1.0, 0.0).check(), Ok(()));
+        assert!(Piece { name: " ".into(), ..lamp(1.0, 0.0) }.check().is_err());
         let row = Form::Pillars { count: 0, spacing: 2.0, width: 0.5, height: 3.0, base: true };
-        assert!(Piece::new("row", row, [0.0; 3]).fault().is_some());
+        assert!(Piece::new("row", row, [0.0; 3]).check().is_err());
     }
 
     #[test]

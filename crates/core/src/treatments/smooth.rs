@@ -96,7 +96,7 @@ impl Treat for Smooth {
             ]
         };
         [("machine", "machine"), ("head", "head"), ("lens", "lens")]
-            .map(|(path, label)| Param::variant(path, label, Some("by"), ways()).optional())
+            .map(|(path, label)| Param::variant(path, label, Some("by"), ways()).absent("as it is"))
             .into()
     }
 

@@ -7,6 +7,7 @@ use crate::snapshot::Changed;
 use crate::written::{Clash, Written};
 use rocket::post;
 use rocket::serde::json::Json;
+use rovnek_live::command::RollState;
 use rovnek_store::StoreError;
 use rovnek_store::edits::name;
 use rovnek_store::history::Step;
@@ -143,7 +144,7 @@ fn clash(app: &crate::app::App, scene: u32, op: &Op, path: &[String]) -> Problem
 /// The setup that rolls is not binned. Of takes the store itself knows whether they roll.
 fn rolling(app: &crate::app::App, ops: &[Op], paths: &[Vec<String>]) -> Outcome<()> {
     let status = app.floor.status.borrow().clone();
-    if status.roll == "standby" {
+    if status.roll == RollState::Standby {
         return Ok(());
     }
     let on = status.setup_id.to_string();

@@ -15,7 +15,7 @@ use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
 use rovnek_core::performer::{Part, PartMotion, Performer};
-use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
+use rovnek_core::rigs::{FreeCamera, LENS_AXES, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
@@ -80,11 +80,7 @@ impl Placement<'_> {
             turn_deg: self.turn,
             place: DVec3::new(self.x, self.y, self.z),
             from_first_point: true,
-            lens: rovnek_core::track::LensState {
-                focal_mm: lens.focal_mm,
-                focus_m: lens.focus_m,
-                f_stop: lens.f_stop,
-            },
+            lens: lens.lens(),
         })
     }
 }
@@ -134,10 +130,11 @@ fn camera_for(mut camera: Camera, track: &Track) -> Camera {
     let focal = track.points.iter().map(|p| p.lens.focal_mm);
     camera.focal_min_mm = focal.clone().fold(camera.focal_min_mm, f64::min);
     camera.focal_max_mm = focal.fold(camera.focal_max_mm, f64::max);
-    let closest = track.points.iter().map(|p| p.lens.focus_m).fold(camera.closest_focus_m, f64::min);
+    let least = |of: fn(&LensState) -> f64, now| track.points.iter().map(|p| of(&p.lens)).fold(now, f64::min);
+    camera.closest_focus_m = least(|l| l.focus_m, camera.closest_focus_m);
+    camera.widest_stop = least(|l| l.f_stop, camera.widest_stop);
     (camera.focal_mm, camera.focus_m, camera.f_stop) =
         (lens.focal_mm, lens.focus_m.min(FOCUS_FAR_M), lens.f_stop);
-    camera.closest_focus_m = closest;
     camera
 }
 
@@ -156,8 +153,7 @@ pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Broug
 async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) -> Outcome<Json<Brought>> {
     let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
-    let lens = LensState { focal_mm: camera.focal_mm, focus_m: camera.focus_m, f_stop: camera.f_stop };
-    let options = TumOptions { lens, ..TumOptions::default() };
+    let options = TumOptions { lens: camera.lens(), ..TumOptions::default() };
     let name = name.to_string();
     app.compute(Urgency::Job, move |app| {
         let track = rovnek_formats::read(format, &bytes, &options).map_err(refuse(status))?.content;
@@ -214,12 +210,14 @@ fn camera_on_floor(app: &App) -> Outcome<Camera> {
 fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
     let name = name("the move", typed)?;
     let even = track.resampled(SAMPLE_RATE_HZ);
-    let mut values = Vec::with_capacity(even.points.len() * 8);
+    // In the order of a free camera's axes.
+    const WIDTH: usize = 6 + LENS_AXES;
+    let mut values = Vec::with_capacity(even.points.len() * WIDTH);
     for p in &even.points {
         let (at, a) = (p.position, p.angles);
-        values.extend([at.x, at.y, at.z, a.pan, a.tilt, a.roll, p.lens.focal_mm, p.lens.focus_m]);
+        values.extend([at.x, at.y, at.z, a.pan, a.tilt, a.roll].into_iter().chain(p.lens.axes()));
     }
-    let samples = Samples::new(SAMPLE_RATE_HZ, 8, values);
+    let samples = Samples::new(SAMPLE_RATE_HZ, WIDTH, values);
     let first = &track.points[0];
     let rig: Rigging = RigSpec::FreeCamera(FreeCamera {
         start_m: first.position.to_array(),

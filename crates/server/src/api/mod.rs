@@ -37,6 +37,7 @@ pub fn routes() -> Vec<Route> {
         setups::machine,
         setups::reach,
         setups::machines,
+        setups::put_there,
         setups::inputs,
         setups::keep_inputs,
         setups::put_on_floor,

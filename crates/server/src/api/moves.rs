@@ -1,4 +1,4 @@
-//! Moves: pictures, curves, figures, files, whatever they come from.
+//! MoveCache: pictures, curves, figures, files, whatever they come from.
 
 use super::App;
 use super::scene::put_pose;
@@ -7,14 +7,14 @@ use super::views::{AxisTop, FiguresView, FollowView, MachineView};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use crate::{scenery, takeaway};
+use crate::{exports, scenery};
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{FromFormField, get, post};
 use rovnek_core::axis::Axis;
 use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
 use rovnek_core::follow::gaps;
-use rovnek_core::framing;
+use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
 use rovnek_core::measures;
@@ -55,7 +55,7 @@ pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let document = app.document();
     let (of, setup, take) = parts_of(&document, id)?;
     let (camera, rigging) = machine_of(of, setup, take);
-    Ok(Json(MachineView::of(&*rigging.build(&camera))))
+    Ok(Json(MachineView::of(&rigging, &camera)))
 }
 
 /// The frames of a move, for playing; `docs/wire.md`.
@@ -70,29 +70,33 @@ pub async fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>
 
 fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, samples: &Samples) -> Outcome<Vec<u8>> {
     let camera = &m.camera;
-    let frames = frames_of(samples, &*m.rig, camera, scene.rate);
+    let frames = frames_of(samples, &*m.rig, scene.rate);
     let people = app.scenery(&app.document())?.people;
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (18 + axes + 7 * bodies));
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (21 + axes + 7 * bodies));
     for word in [frames.len(), axes, bodies] {
         out.extend((word as u32).to_le_bytes());
     }
     for frame in &frames {
-        put_pose(&mut out, &frame.stance.camera);
-        let a = PanTiltRoll::from_rotation(frame.stance.camera.rotation);
-        let focal = frame.lens.focal_mm;
-        let (near, far) = depth_of_field(camera, focal, frame.lens.focus_m);
-        let seen = framing::subject(camera, focal, frame.stance.camera, people.at(frame.time_s));
+        put_pose(&mut out, &frame.rig_pose.camera);
+        let a = PanTiltRoll::from_rotation(frame.rig_pose.camera.rotation);
+        let lens = frame.lens;
+        let (near, far) = depth_of_field(camera, lens);
+        let seen = framing::subject(camera, lens.focal_mm, frame.rig_pose.camera, people.at(frame.time_s));
         let (id, share) = seen.map_or((0, 0.0), |s| (people.id(s.index), s.share));
-        let numbers = [frame.lens.focal_mm, frame.lens.focus_m, frame.lens.f_stop, near, far]
+        let shot = seen.map_or(0, |s| ShotSize::of(s.share).code());
+        let (right, up) = camera.half_frame(lens.focal_mm);
+        let numbers = lens
+            .axes()
             .into_iter()
+            .chain([near, far])
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
-            .chain([hyperfocal(camera, focal), f64::from(id), share])
+            .chain([hyperfocal(camera, lens), f64::from(id), share, right, up, f64::from(shot)])
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         for number in numbers {
             out.extend((number as f32).to_le_bytes());
         }
-        frame.stance.bodies.iter().for_each(|b| put_pose(&mut out, b));
+        frame.rig_pose.bodies.iter().for_each(|b| put_pose(&mut out, b));
     }
     Ok(out)
 }
@@ -158,7 +162,7 @@ pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
 fn figures_of(app: &crate::app::App, m: &Evaluated) -> FiguresView {
     // Pictures of somebody who drags a control do not wait for all of it.
     let rest = || app.help(Urgency::Metrics);
-    let track = |samples: &Samples| track_of_samples(samples, &*m.rig, &m.camera);
+    let track = |samples: &Samples| track_of_samples(samples, &*m.rig);
     let (raw, now) = (track(&m.raw), track(&m.now.samples));
     let top = |samples: &Samples, i: usize| {
         let column = samples.column(i);
@@ -182,19 +186,19 @@ fn figures_of(app: &crate::app::App, m: &Evaluated) -> FiguresView {
 /// A move as a file: csv, glb, tum, opentrackio or axes.
 #[get("/moves/<id>/export?<as>&<stage>")]
 pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
-    let kind: takeaway::As = r#as.parse().map_err(Problem::refused)?;
+    let kind: exports::As = r#as.parse().map_err(Problem::refused)?;
     app.compute(Urgency::Job, move |app| {
         let (scene, m) = load(app, id)?;
         let stage = stage.unwrap_or_default();
         let document = app.document();
         let playing = app.scenery(&document)?.playing;
         let goods = app.read(|reader| scenery::goods(reader, &scene.pieces))?;
-        let around = takeaway::Around { scene: &scene, playing: &playing, goods: &goods };
-        let bytes = takeaway::file(kind, &around, &m, stage.of(&m));
+        let around = exports::Around { scene: &scene, playing: &playing, goods: &goods };
+        let bytes = exports::file(kind, &around, &m, stage.of(&m));
         let content = match kind {
-            takeaway::As::Track(WriteFormat::Glb) => ContentType::new("model", "gltf-binary"),
-            takeaway::As::Track(WriteFormat::Csv) | takeaway::As::Axes => ContentType::CSV,
-            takeaway::As::Track(_) => ContentType::Plain,
+            exports::As::Track(WriteFormat::Glb) => ContentType::new("model", "gltf-binary"),
+            exports::As::Track(WriteFormat::Csv) | exports::As::Axes => ContentType::CSV,
+            exports::As::Track(_) => ContentType::Plain,
         };
         let raw = if stage == Stage::Raw { "-raw" } else { "" };
         Ok(named(bytes, content, &scene, &m.title, &format!("{raw}.{}", kind.ending())))

@@ -2,7 +2,7 @@
 
 use super::App;
 use super::views::{
-    CardView, FigureView, FrameView, FrameWanted, MeshView, Offer, OutlineView, SetView, SolidView,
+    CardView, FrameView, FrameWanted, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
 };
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
@@ -79,7 +79,7 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
 }
 
 #[get("/scene/figures")]
-pub async fn figures(app: &App) -> Outcome<Json<Vec<FigureView>>> {
+pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         let playing = app.scenery(&document)?.playing;
@@ -89,7 +89,7 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<FigureView>>> {
                 Of::Performer(id) => (Some(id), None),
                 Of::Piece(id) => (None, Some(id)),
             };
-            FigureView {
+            MoverView {
                 performer,
                 piece,
                 name: mover.name.clone(),

@@ -1,7 +1,7 @@
 //! Setups: camera, machine, and what is on the floor.
 
 use super::App;
-use super::views::{CardSeat, LayBelow, MachineKind, MachineView, ReachView, SetupView};
+use super::views::{CardSeat, LayBelow, MachineKind, MachineView, PutThere, ReachView, SetupView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::http::Status;
@@ -9,8 +9,9 @@ use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::{Reach, Rig, RigSpec};
+use rovnek_core::rigs::{Reach, Rig, RigSpec, There};
 use rovnek_core::space::{PanTiltRoll, Pose};
+use rovnek_live::command::RollState;
 use rovnek_live::runner::Message;
 use rovnek_store::StoreError;
 use rovnek_store::model::Setup;
@@ -47,7 +48,7 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
 pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
     let document = app.document();
     let setup = document.setup(id)?;
-    Ok(Json(MachineView::of(&*setup.rig.build(&setup.camera))))
+    Ok(Json(MachineView::of(&setup.rig, &setup.camera)))
 }
 
 /// A wanted camera position, and where the carrying axes are now.
@@ -105,10 +106,23 @@ pub fn machines() -> Json<Vec<MachineKind>> {
     let kind = |rig: RigSpec| {
         let built = rig.build(&Camera::default());
         let hands = built.axes().iter().filter_map(|a| a.hand).collect();
-        MachineKind { rig, hands }
+        MachineKind { word: rig.word(), rig, hands }
     };
-    let choosable = |rig: &RigSpec| !matches!(rig, RigSpec::SquareToCard(_));
-    Json(RigSpec::all().into_iter().filter(choosable).map(kind).collect())
+    Json(RigSpec::all().into_iter().map(kind).collect())
+}
+
+/// A machine of a kind, as it comes, put where its camera is about there, looking the same way.
+#[post("/machines", data = "<wanted>")]
+pub fn put_there(wanted: Json<PutThere>) -> Outcome<Json<RigSpec>> {
+    let angles = [wanted.pan_deg, wanted.tilt_deg, wanted.roll_deg];
+    if !wanted.position.iter().chain(&angles).all(|v| v.abs() <= 1e4) {
+        return Err(Problem::refused("a machine is put at plain numbers up to 10 000"));
+    }
+    let [pan, tilt, roll] = angles.map(f64::to_radians);
+    let there = There { position: DVec3::from(wanted.position), turn: PanTiltRoll { pan, tilt, roll } };
+    let found = RigSpec::all().into_iter().find(|rig| rig.kind() == wanted.kind);
+    let rig = found.ok_or_else(|| Problem::refused(format!("there is no machine \"{}\"", wanted.kind)))?;
+    Ok(Json(rig.put(&there)))
 }
 
 /// How the page's devices are assigned, as the page keeps it.
@@ -155,7 +169,7 @@ pub async fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Status> {
                 Some(format!("take {n} is not closed yet; cut it first"))
             } else if take.setup_id != on {
                 Some(format!("take {n} was rolled in another setup; put that one onto the floor first"))
-            } else if roll != "standby" {
+            } else if roll != RollState::Standby {
                 Some("a take is rolling; cut it first".into())
             } else if setup.is_some_and(|s| s.rig.build(&s.camera).axes().len() != take_width(take)) {
                 Some(format!("the machine of take {n} has been changed since; undo that, or roll a new take"))
@@ -184,7 +198,7 @@ pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
         if !document.setups.iter().any(|s| s.id == id && !s.binned) {
             return Err(StoreError::Missing("setup", id).into());
         }
-        if app.floor.status.borrow().roll != "standby" && app.floor.status.borrow().setup_id != id {
+        if app.floor.status.borrow().roll != RollState::Standby && app.floor.status.borrow().setup_id != id {
             return Err(Problem::refused(
                 "a take is rolling; cut it before another setup goes onto the floor",
             ));

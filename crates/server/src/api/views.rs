@@ -1,11 +1,12 @@
 //! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
-//! types are made from these and the model's (`tests/types.rs`).
+//! types are made from these and the model's (`tests/routes/types.rs`).
 
 use rovnek_core::follow::Gap;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figures};
-use rovnek_core::rigs::{Rig, RigSpec};
+use rovnek_core::params::Param;
+use rovnek_core::rigs::{Placement, RigSpec, Rigging};
 use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::Kind;
@@ -101,7 +102,7 @@ impl SolidView {
 
 /// Somebody or something that moves, as it is drawn.
 #[derive(Serialize, TS)]
-pub struct FigureView {
+pub struct MoverView {
     /// The performer.
     pub performer: Option<u32>,
     /// Or the piece.
@@ -127,6 +128,10 @@ pub struct MachineView {
     pub fixed: Vec<SolidView>,
     /// What it runs along.
     pub line: Option<LineView>,
+    /// What can be set of it, as it stands.
+    pub params: Vec<Param>,
+    /// The parameters that say where it stands, x, z and heading, if it stands in one place.
+    pub placement: Option<Placement>,
     /// The kinds of treatments that can do anything for it, by name.
     pub treatments: Vec<&'static str>,
 }
@@ -176,10 +181,11 @@ pub struct AxisView {
 }
 
 impl MachineView {
-    /// Of a rig.
-    pub fn of(rig: &dyn Rig) -> MachineView {
+    /// Of a machine with its camera.
+    pub fn of(rigging: &Rigging, camera: &Camera) -> MachineView {
+        let rig = rigging.build(camera);
         use rovnek_core::axis::AxisGroup;
-        let base = rig.base();
+        let base = rig.operator_axes();
         let axis = |(i, a): (usize, &rovnek_core::axis::Axis)| {
             let end = |v: f64| v.is_finite().then(|| a.unit.to_shown(v));
             AxisView {
@@ -219,6 +225,8 @@ impl MachineView {
             treatments: Kind::fitting(rig.axes()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
             line,
+            params: rigging.spec.params(),
+            placement: rigging.spec.placement(),
         }
     }
 }
@@ -287,10 +295,27 @@ pub struct KeptView {
 /// A machine to choose.
 #[derive(Serialize, TS)]
 pub struct MachineKind {
+    /// What it is called.
+    pub word: &'static str,
     /// As it comes.
     pub rig: RigSpec,
     /// What moves, and how hands call it.
     pub hands: Vec<&'static str>,
+}
+
+/// A kind of machine, and a camera that it is to take the place of.
+#[derive(Deserialize, TS)]
+pub struct PutThere {
+    /// As it is written: "free_camera".
+    pub kind: String,
+    /// Metres.
+    pub position: [f64; 3],
+    /// Positive to the right.
+    pub pan_deg: f64,
+    /// Positive up.
+    pub tilt_deg: f64,
+    /// Positive clockwise.
+    pub roll_deg: f64,
 }
 
 /// Where a setup's camera stands before anybody drives it.

@@ -74,6 +74,8 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
         let path = format!("{before}{}", param.path);
         match &param.holds {
             Holds::Number { min, max, .. } => all.push(format!("{path}={min}…{max}{}", param.unit)),
+            Holds::Row { params } => list(params, before, all),
+            Holds::Who { .. } => {}
             Holds::Switch => all.push(format!("{path}=true|false")),
             Holds::Choice { options } => {
                 let words: Vec<&str> = options.iter().map(|(word, _)| *word).collect();

@@ -3,11 +3,11 @@
 use super::{in_file, read_file};
 use crate::devices::send;
 use clap::Args;
-use rovnek_core::follow::Wish;
+use rovnek_core::follow::CameraTarget;
 use rovnek_formats::ReadFormat;
 use rovnek_formats::tracking::{Protocol, capture};
 use rovnek_formats::tum::TumOptions;
-use rovnek_live::stand_in::{Manner, Motion, StandIn, replay};
+use rovnek_live::device_simulator::{Manner, Motion, StandIn, replay};
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::AtomicBool;
@@ -124,6 +124,8 @@ impl Device {
             .map_err(in_file(path))?
             .content
             .resampled(120.0);
-        Wish::of(&track).map(Motion::Recorded).ok_or_else(|| format!("{} holds no move", path.display()))
+        CameraTarget::of(&track)
+            .map(Motion::Recorded)
+            .ok_or_else(|| format!("{} holds no move", path.display()))
     }
 }

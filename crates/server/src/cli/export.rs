@@ -1,8 +1,8 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::moves::{From, Moves};
-use crate::{scenery, takeaway};
+use crate::moves::{From, MoveCache};
+use crate::{exports, scenery};
 use clap::Args;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
@@ -24,7 +24,7 @@ pub struct Export {
     a_move: Option<String>,
     /// Format of OUT: csv, glb, tum, opentrackio, or axes (the machine's axes at the full rate)
     #[arg(long)]
-    to: takeaway::As,
+    to: exports::As,
     /// As it was rolled or keyed, without its treatments
     #[arg(long)]
     raw: bool,
@@ -50,11 +50,11 @@ impl Export {
         let scenery = scenery::Scenery::of(scene, &clips);
         let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
         let from = From { document: &document, scenery: &scenery, cast: 0, read: &read };
-        let moved = Moves::default().evaluate(&from, id).map_err(|e| e.to_string())?;
+        let moved = MoveCache::default().evaluate(&from, id).map_err(|e| e.to_string())?;
         let goods = scenery::goods(&reader, &scene.pieces).map_err(|e| e.to_string())?;
-        let around = takeaway::Around { scene, playing: &scenery.playing, goods: &goods };
+        let around = exports::Around { scene, playing: &scenery.playing, goods: &goods };
         let samples = if self.raw { &moved.raw } else { &moved.now.samples };
-        write_file(&self.out, &takeaway::file(self.to, &around, &moved, samples))
+        write_file(&self.out, &exports::file(self.to, &around, &moved, samples))
     }
 }
 

@@ -1,0 +1,12 @@
+//! What Rovnek computes, checked against things outside of it. One binary: it is linked once.
+
+mod common;
+mod crane;
+mod curves;
+mod evaluate;
+mod filters;
+mod gait;
+mod lines;
+mod machines;
+mod steady;
+mod treatments;

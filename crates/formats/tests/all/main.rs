@@ -1,0 +1,6 @@
+//! Files in and out, read by others or made by them. One binary: it is linked once.
+
+mod bounds;
+mod captures;
+mod recording;
+mod sets;

@@ -1,0 +1,160 @@
+//! What pages ask of the floor. Only the holder of the wheels operates.
+
+use super::{FULL, Floor, Phase, STEPS_HZ};
+use crate::acting::Acting;
+use crate::command::{Command, PageCommand, Who};
+use crate::control_lease::PageId;
+use rovnek_core::performer::driven::Wanted;
+use rovnek_core::playing::Of;
+
+impl Floor {
+    /// What a page asks, meant for a setup. Hands on a machine that is not driven any more are only the
+    /// sign that the page is there.
+    pub fn asked(&mut self, page: PageId, asked: PageCommand) {
+        let elsewhere = asked.setup.is_some_and(|setup| setup != self.placed().setup_id);
+        if asked.command.drives() && elsewhere {
+            self.lease.heard(page, self.step);
+        } else {
+            self.command(page, asked.command);
+        }
+    }
+
+    /// Does what a page asks; only the holder of the wheels operates.
+    pub fn command(&mut self, page: PageId, command: Command) {
+        match command {
+            Command::Ask => return self.lease.ask(page, self.step),
+            Command::Give => return self.lease.give(page, self.step),
+            Command::Keep => return self.lease.keep(page),
+            _ => {}
+        }
+        if !self.lease.heard(page, self.step) {
+            return;
+        }
+        match command {
+            Command::Drive { rates, nudges, fine } => {
+                let axes = self.machines[self.on].axes();
+                self.controls.drive(axes, &rates, &nudges, fine);
+            }
+            Command::Shape { axes } => {
+                self.controls.shape(axes);
+            }
+            Command::Feel { dial, drag } => {
+                self.controls.feel(dial, drag);
+            }
+            Command::Arm { axis, on } => {
+                if let (Some(armed), Phase::Standby) = (self.armed.get_mut(axis), self.roll) {
+                    *armed = on;
+                }
+            }
+            Command::Roll { count_in_s, until_s, note, pass } => {
+                if self.roll == Phase::Standby && count_in_s.is_finite() {
+                    self.count_in(count_in_s, until_s, note, pass);
+                }
+            }
+            Command::Clock { speed } => {
+                if self.roll == Phase::Standby && speed.is_finite() {
+                    self.clock = ((speed * f64::from(FULL)).round() as u32).clamp(50, FULL);
+                    self.clock_rest = 0;
+                }
+            }
+            Command::Act { who, alone } => {
+                if self.roll == Phase::Standby {
+                    let of = who.map(|who| match who {
+                        Who::Performer(id) => Of::Performer(id),
+                        Who::Piece(id) => Of::Piece(id),
+                    });
+                    match (&mut self.acting, of) {
+                        (Some(acting), Some(of)) if acting.cast.of == of => acting.alone = alone,
+                        _ => {
+                            let cast = of.and_then(|of| self.cast.iter().find(|c| c.of == of));
+                            self.acting = cast.map(|c| Acting::new(c.clone(), alone));
+                        }
+                    }
+                }
+            }
+            Command::Walk { ahead, turn, run, sit } => {
+                if let Some(acting) = &mut self.acting
+                    && ahead.is_finite()
+                    && turn.is_finite()
+                {
+                    acting.wanted = Wanted { ahead, turn, run, sit };
+                }
+            }
+            Command::Attach { on } => {
+                if !matches!(self.roll, Phase::PreRoll | Phase::Rolling { .. }) {
+                    let clock_s = self.clock_s();
+                    self.machines[self.on].attach(on, &self.devices, clock_s);
+                }
+            }
+            Command::Cut => self.cut(),
+            Command::Run { on } => {
+                if self.roll == Phase::Standby {
+                    self.running = on;
+                }
+            }
+            Command::Seek { time_s } => {
+                if self.roll == Phase::Standby && time_s.is_finite() {
+                    let time_s = time_s.clamp(0.0, self.scene_length_s);
+                    self.scene_step = (time_s * STEPS_HZ as f64).round() as u64;
+                    self.jump();
+                }
+            }
+            Command::Return => {
+                if self.roll == Phase::Standby {
+                    if let Some(acting) = &mut self.acting {
+                        acting.back();
+                    }
+                    let (begin, dial) = (self.begin.clone(), self.controls.dial());
+                    self.machine_mut().send(vec![begin], None, dial);
+                }
+            }
+            Command::Go { targets } => {
+                let mut row = self.machine().axis_values();
+                for ((value, axis), target) in row.iter_mut().zip(self.axes()).zip(targets) {
+                    if let Some(target) = target.filter(|t| t.is_finite()) {
+                        *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
+                    }
+                }
+                self.send(vec![vec![row]], None);
+            }
+            Command::GoTo { number, seconds } => {
+                if let Some(row) = self.machine().position(number) {
+                    self.send(vec![vec![row]], seconds);
+                }
+            }
+            Command::Rehearse { positions, seconds } => {
+                let rows: Vec<Vec<f64>> =
+                    positions.iter().take(99).filter_map(|n| self.machine().position(*n)).collect();
+                if let Some((first, rest)) = rows.split_first() {
+                    let rest = (!rest.is_empty()).then(|| rest.to_vec());
+                    self.send(
+                        [Some(vec![first.clone()]), rest].into_iter().flatten().collect(),
+                        Some(seconds),
+                    );
+                }
+            }
+            Command::Level => {
+                let dial = self.controls.dial();
+                self.machine_mut().stay();
+                self.machine_mut().level(dial);
+            }
+            Command::Stay => self.machine_mut().stay(),
+            Command::Fly { on } => self.machine_mut().fly(on),
+            Command::Discard => self.machine_mut().discard(),
+            Command::Ask | Command::Give | Command::Keep => {}
+        }
+    }
+
+    /// Sends the machine that is driven along courses, the last of them in `seconds`.
+    fn send(&mut self, courses: Vec<Vec<Vec<f64>>>, seconds: Option<f64>) {
+        let (dial, last) = (self.controls.dial(), courses.len());
+        let seconds = seconds.filter(|s| s.is_finite()).map(|s| s.clamp(0.1, 3600.0));
+        let stand = self.machine_mut();
+        stand.stay();
+        for (i, course) in courses.into_iter().enumerate() {
+            // What is asked to take a time may use all that the machine can.
+            let timed = seconds.filter(|_| i + 1 == last);
+            stand.send(course, timed, if timed.is_some() { 1.0 } else { dial });
+        }
+    }
+}

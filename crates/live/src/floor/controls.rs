@@ -1,0 +1,119 @@
+//! Hands on the machine that is driven, and how it takes them.
+
+use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::axis_motion::{Demand, Hand};
+use rovnek_core::input_shaping::Shaping;
+
+/// What fine gear leaves of speed.
+const FINE: f64 = 0.2;
+
+/// Fluid drag of each part of a rig at drag 1, seconds.
+fn drag_s(group: AxisGroup) -> f64 {
+    match group {
+        AxisGroup::Machine => 0.30,
+        AxisGroup::Head => 0.16,
+        AxisGroup::Lens => 0.12,
+        AxisGroup::Carrier => 0.0,
+    }
+}
+
+/// What hands ask of each axis, and how the machine takes it.
+#[derive(Clone, Debug)]
+pub(super) struct Controls {
+    /// Shares of top speed, −1 to 1.
+    rates: Vec<f64>,
+    /// Distances still to be handed on, in the axes' units.
+    nudges: Vec<f64>,
+    shaping: Vec<Shaping>,
+    fine: bool,
+    /// The share of top speed that a hand at its end asks for.
+    dial: f64,
+    /// How much of the usual drag there is.
+    drag: f64,
+}
+
+impl Default for Controls {
+    fn default() -> Controls {
+        let (rates, nudges, shaping) = Default::default();
+        Controls { rates, nudges, shaping, fine: false, dial: 0.6, drag: 1.0 }
+    }
+}
+
+impl Controls {
+    /// No hand is on any of so many axes; dial and drag stay.
+    pub fn take_over(&mut self, axes: usize) {
+        self.rates = vec![0.0; axes];
+        self.nudges = vec![0.0; axes];
+        self.shaping = vec![Shaping::default(); axes];
+    }
+
+    /// What hands ask from now on; nudges come on top of those that are not handed on yet.
+    pub fn drive(&mut self, axes: &[Axis], rates: &[f64], nudges: &[f64], fine: bool) {
+        self.fine = fine;
+        for (rate, new) in self.rates.iter_mut().zip(rates) {
+            *rate = if new.is_finite() { new.clamp(-1.0, 1.0) } else { 0.0 };
+        }
+        for ((nudge, new), axis) in self.nudges.iter_mut().zip(nudges).zip(axes) {
+            *nudge += if new.is_finite() { axis.unit.from_shown(*new) } else { 0.0 };
+        }
+    }
+
+    /// How inputs are shaped on their way to the axes.
+    pub fn shape(&mut self, axes: Vec<Shaping>) {
+        for (shaping, new) in self.shaping.iter_mut().zip(axes) {
+            *shaping = new.within_reason();
+        }
+    }
+
+    /// Sets dial and drag.
+    pub fn feel(&mut self, dial: f64, drag: f64) {
+        if dial.is_finite() && drag.is_finite() {
+            (self.dial, self.drag) = (dial.clamp(0.05, 1.0), drag.clamp(0.0, 4.0));
+        }
+    }
+
+    /// See [`Controls::feel`].
+    pub fn dial(&self) -> f64 {
+        self.dial
+    }
+
+    /// See [`Controls::feel`].
+    pub fn drag(&self) -> f64 {
+        self.drag
+    }
+
+    /// See [`Controls::shape`].
+    pub fn shaping(&self) -> &[Shaping] {
+        &self.shaping
+    }
+
+    /// Whether a hand holds an axis.
+    pub fn holds(&self, axis: usize) -> bool {
+        self.rates[axis] != 0.0
+    }
+
+    /// Hands let go of everything; whether any held something.
+    pub fn let_go(&mut self) -> bool {
+        let held = self.rates.iter().any(|r| *r != 0.0);
+        self.rates.fill(0.0);
+        held
+    }
+
+    /// The hands on each axis for one step; nudges are handed on.
+    pub fn hands(&mut self, axes: &[Axis], brake: bool) -> Vec<Hand> {
+        let dial = self.dial * if self.fine { FINE } else { 1.0 };
+        let Controls { rates, nudges, shaping, drag, .. } = self;
+        let hand = |(i, axis): (usize, &Axis)| {
+            let rate = shaping[i].rate(rates[i]);
+            let demand = Demand { rate, dial, nudge: std::mem::take(&mut nudges[i]), brake };
+            Hand { demand, drag_s: drag_s(axis.group) * *drag * shaping[i].drag }
+        };
+        axes.iter().enumerate().map(hand).collect()
+    }
+
+    /// Nobody's hands on so many axes: the machine brakes.
+    pub fn nobody(axes: usize) -> Vec<Hand> {
+        let brake = Demand { brake: true, ..Demand::default() };
+        vec![Hand { demand: brake, drag_s: 0.0 }; axes]
+    }
+}

@@ -1,0 +1,115 @@
+//! What the floor tells: its status when it changes, its state sixty times a second.
+
+use super::{FULL, Floor, Phase, who};
+use crate::command::{Status, TrackingStatus};
+use crate::machine::SetupMachine;
+use crate::state::{AxisState, Other, State, axis, flags};
+use rovnek_core::axis::AxisGroup;
+use rovnek_core::axis_motion::{STEP_S, time_to_stop};
+use rovnek_core::evaluate::lens_of;
+use rovnek_core::framing::{self, ShotSize};
+use rovnek_core::lens::{depth_of_field, hyperfocal};
+use rovnek_core::passes::name_of;
+
+impl Floor {
+    /// What pages are told when it changes.
+    pub fn status(&self) -> Status {
+        Status {
+            setup_id: self.placed().setup_id,
+            holder: self.lease.holder(),
+            asking: self.lease.asking(),
+            pages: self.lease.pages(),
+            roll: self.roll.state(),
+            clock: f64::from(self.clock) / f64::from(FULL),
+            below: self.below.as_ref().map(|b| b.take),
+            acting: self.acting.as_ref().map(|a| who(a.cast.of)),
+            alone: self.acting.as_ref().is_some_and(|a| a.alone),
+            tracking: self.tracking(),
+            armed: self.armed.clone(),
+            pass_name: name_of(self.axes(), &self.armed),
+            dial: self.controls.dial(),
+            drag: self.controls.drag(),
+            shaping: self.controls.shaping().to_vec(),
+            lead: self.machine().lead(),
+            pending: self.machine().pending().to_vec(),
+            sent: self.machine().sent(),
+            slowed: self.machine().slowed(),
+            running: self.running,
+            trouble: self.trouble.clone(),
+        }
+    }
+
+    fn tracking(&self) -> TrackingStatus {
+        let source = self.source();
+        let heard = source.map(|(_, h)| h);
+        let steadied = self.placed().tracking.steady.delay_s();
+        let delay_s = heard.map_or(0.0, |h| h.behind_s() + steadied);
+        TrackingStatus {
+            source: source.map_or(String::new(), |(name, _)| name.into()),
+            attached: self.machine().attached(),
+            alive: heard.is_some_and(|h| h.alive(self.clock_s())),
+            delay_ms: (delay_s * 1000.0).round(),
+        }
+    }
+
+    /// The floor as it is now.
+    pub fn state(&self) -> State {
+        let machine = self.machine();
+        let bit = |on: bool, bit: u8| if on { bit } else { 0 };
+        let (rolling, roll_time_s) = match self.roll {
+            Phase::Standby => (0, 0.0),
+            Phase::Counting { until } => (flags::COUNTING, (until - self.step) as f64 * STEP_S),
+            Phase::PreRoll => (flags::PRE_ROLL, (self.asked.from - self.scene_step) as f64 * STEP_S),
+            Phase::Rolling { steps, .. } => (flags::ROLLING, steps as f64 * STEP_S),
+        };
+        let running = self.running || matches!(self.roll, Phase::PreRoll | Phase::Rolling { .. });
+        let silent = self.lease.silent(self.step);
+        let axes = machine.motions().iter().zip(machine.axes()).enumerate().map(|(i, (motion, a))| {
+            let span = a.max - a.min;
+            let room = (motion.value - a.min).min(a.max - motion.value);
+            // A lens at its end is nothing to be warned of, unless it is driven there.
+            let close = a.group != AxisGroup::Lens && room < 0.06 * span && span.is_finite();
+            let stops_in_s = time_to_stop(a, *motion);
+            let near = close || stops_in_s.is_some_and(|t| t < 0.6);
+            let flags = bit(self.armed[i], axis::ARMED)
+                | bit(room <= 1e-5, axis::AT_END)
+                | bit(near, axis::NEAR_END)
+                | bit(self.controls.holds(i) || motion.remaining != 0.0, axis::DRIVEN)
+                | bit(machine.led(i), axis::LED);
+            let (value, speed) = (a.unit.to_shown(motion.value), a.unit.to_shown(motion.speed));
+            AxisState { value, speed, flags, stops_in_s }
+        });
+        let camera = &self.placed().camera;
+        let rig_pose = machine.pose();
+        let lens = lens_of(&machine.axis_values(), &rig_pose);
+        let scene_time_s = self.scene_step as f64 * STEP_S;
+        let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, self.people.at(scene_time_s));
+        State {
+            step: self.step,
+            setup_id: self.placed().setup_id,
+            flags: rolling | bit(running, flags::RUNNING) | bit(silent, flags::SILENT),
+            scene_time_s,
+            roll_time_s,
+            axes: axes.collect(),
+            lens,
+            half_frame: camera.half_frame(lens.focal_mm),
+            sharp_m: depth_of_field(camera, lens),
+            hyperfocal_m: hyperfocal(camera, lens),
+            subject: seen.map(|s| (self.people.id(s.index), s.share)),
+            shot: seen.map(|s| ShotSize::of(s.share)),
+            short_m: machine.short_m(),
+            rig_pose,
+            acting: self.acting.as_ref().map(|a| (who(a.cast.of), a.bodies())),
+            others: self.others(),
+        }
+    }
+
+    fn others(&self) -> Vec<Other> {
+        let other = |machine: &SetupMachine| {
+            let rig_pose = machine.pose();
+            let lens = lens_of(&machine.axis_values(), &rig_pose);
+            Other { setup_id: machine.placed().setup_id, focal_mm: lens.focal_mm, camera: rig_pose.camera }
+        };
+        self.machines.iter().enumerate().filter(|(k, _)| *k != self.on).map(|(_, s)| other(s)).collect()
+    }
+}

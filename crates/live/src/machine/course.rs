@@ -1,0 +1,107 @@
+//! Courses that a machine is sent on, one after the other, each planned as soon as it stands still.
+
+use rovnek_core::axis::Axis;
+use rovnek_core::axis_motion::{Hand, Motion, STEP_S};
+use rovnek_core::glide::Glide;
+use rovnek_core::rigs::Rig;
+use std::collections::VecDeque;
+
+/// Where a machine is sent, and how far it has come.
+#[derive(Default)]
+pub(super) struct Courses {
+    waiting: VecDeque<Course>,
+    /// Axes that hands took out of the course.
+    held: Vec<bool>,
+}
+
+struct Course {
+    through: Vec<Vec<f64>>,
+    seconds: Option<f64>,
+    /// Of top speeds, where no time is asked.
+    share: f64,
+    planned: Option<(Glide, f64)>,
+}
+
+impl Courses {
+    /// None, for a machine of so many axes.
+    pub fn none(axes: usize) -> Courses {
+        Courses { waiting: VecDeque::new(), held: vec![false; axes] }
+    }
+
+    /// One more, through rows of axes; in `seconds`, or as quickly as `share` of the top speeds allows.
+    pub fn add(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
+        self.waiting.push_back(Course { through, seconds, share, planned: None });
+    }
+
+    /// Whether there is none.
+    pub fn is_empty(&self) -> bool {
+        self.waiting.is_empty()
+    }
+
+    /// Gives all of them up.
+    pub fn clear(&mut self) {
+        self.waiting.clear();
+        self.held.fill(false);
+    }
+
+    /// Whether a course moves an axis.
+    pub fn leads(&self, axis: usize) -> bool {
+        !self.is_empty() && !self.held[axis]
+    }
+
+    /// Whether the machine comes to rest on an axis, so that a course can be planned.
+    pub fn waits(&self, axis: usize) -> bool {
+        self.waiting.front().is_some_and(|s| s.planned.is_none()) && !self.held[axis]
+    }
+
+    /// What makes a course longer than was asked.
+    pub fn slowed(&self, axes: &[Axis]) -> Option<String> {
+        let course = self.waiting.front().filter(|s| s.seconds.is_some())?;
+        let (glide, _) = course.planned.as_ref()?;
+        Some(format!("{} needs {:.1} s", axes[glide.bound_by?].name, glide.duration_s))
+    }
+
+    /// One step along the first course, from how the axes moved before it. An axis under a hand leaves
+    /// its course.
+    pub fn step(
+        &mut self,
+        rig: &dyn Rig,
+        motions: &mut [Motion],
+        hands: &[Hand],
+        still: &[bool],
+        before: &[Motion],
+    ) {
+        for (held, hand) in self.held.iter_mut().zip(hands) {
+            *held |= hand.demand.asks();
+        }
+        let Some(course) = self.waiting.front_mut() else { return };
+        let goes = |i: usize| rig.can_be_sent(i);
+        let from: Vec<f64> = before.iter().map(|m| m.value).collect();
+        if course.planned.is_none() {
+            let resting = |i: usize| motions[i].speed == 0.0 || self.held[i] || !goes(i);
+            if !(0..motions.len()).all(resting) {
+                return;
+            }
+            // What is not sent stays: a course of a still axis is still.
+            let row = |row: &Vec<f64>| -> Vec<f64> {
+                (0..from.len()).map(|i| if goes(i) && !still[i] { row[i] } else { from[i] }).collect()
+            };
+            let rows = std::iter::once(from.clone()).chain(course.through.iter().map(row)).collect();
+            course.planned = Some((Glide::plan(rig.axes(), rows, course.seconds, course.share), 0.0));
+        }
+        let (glide, elapsed) = course.planned.as_mut().expect("it is planned");
+        let then = (*elapsed + STEP_S).min(glide.duration_s);
+        for (i, value) in glide.values(then).into_iter().enumerate() {
+            if goes(i) && !self.held[i] && !still[i] {
+                motions[i] = Motion { value, speed: (value - from[i]) / STEP_S, remaining: 0.0 };
+            }
+        }
+        *elapsed = then;
+        if then >= glide.duration_s {
+            self.waiting.pop_front();
+            self.held.fill(false);
+            let driven = motions.iter_mut().zip(rig.axes()).filter(|(_, a)| a.hand.is_some());
+            driven.for_each(|(m, _)| m.speed = 0.0);
+        }
+    }
+}

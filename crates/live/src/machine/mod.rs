@@ -1,0 +1,448 @@
+//! A setup's machine as it stands on the floor, and what moves it.
+//!
+//! Four things may: hands; a course it was sent on ([`course`]); the keys of its move; and, where the
+//! camera is what is wanted, whatever leads it ([`lead`]). Hands come first: an axis that
+//! is held leaves its course, and a keyed axis that is touched keeps what the hands made of it until
+//! that is kept as a key or discarded, while every other axis goes on along its keys.
+
+mod course;
+mod lead;
+
+pub use lead::LeadKind;
+
+use crate::devices::Heard;
+use course::Courses;
+use lead::{Flown, Held, Lead, LeadStep, Target};
+use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::axis_motion::{Demand, Hand, Motion, STEP_S};
+use rovnek_core::follow::CameraTarget;
+use rovnek_core::keys::{Keyed, Position, values};
+use rovnek_core::lens::Camera;
+use rovnek_core::playing::{CarrierTrack, SubjectPoints};
+use rovnek_core::rigs::{LENS_AXES, Rig, RigPose, Rigging, Surroundings};
+use rovnek_core::samples::Samples;
+use rovnek_core::space::{PanTiltRoll, Pose};
+use rovnek_core::tracked::Tracking;
+use rovnek_core::walls::Wall;
+use rovnek_formats::tracking::Lens;
+use std::collections::BTreeMap;
+use std::ops::Range;
+use std::sync::Arc;
+
+/// A setup, ready to stand on the floor.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Placed {
+    /// Of the model.
+    pub setup_id: u32,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine.
+    pub rig: Rigging,
+    /// Where it can be sent.
+    pub positions: Vec<Position>,
+    /// The keys of the move that it runs; of a move that follows another, those of its base.
+    pub keyed: Arc<Keyed>,
+    /// The camera that the move it runs follows.
+    pub target: Option<Arc<CameraTarget>>,
+    /// What carries it over the scene.
+    pub carrier: Option<Arc<CarrierTrack>>,
+    /// The device that may move its camera.
+    pub tracking: Tracking,
+}
+
+/// What all machines share: the scene they stand in, at one moment.
+#[derive(Clone, Copy)]
+pub(crate) struct Moment<'a> {
+    /// Scene time before this step and after.
+    pub now_s: f64,
+    pub next_s: f64,
+    pub people: &'a SubjectPoints,
+    pub walls: &'a [Wall],
+    /// What is heard of devices, and the time by which they are read: the floor's own, however
+    /// slowly the scene goes.
+    pub devices: &'a BTreeMap<String, Heard>,
+    pub clock_s: f64,
+}
+
+/// What plays from a take below: its samples, and which axes.
+#[derive(Clone, Copy)]
+pub(crate) struct Plays<'a> {
+    pub samples: &'a Samples,
+    pub axes: &'a [bool],
+}
+
+impl Plays<'_> {
+    /// Puts the axes that play where the take has them at a time, going as it goes.
+    fn put(&self, axes: &[Axis], motions: &mut [Motion], now_s: f64, next_s: f64) {
+        let (mut now, mut next) = (Vec::new(), Vec::new());
+        self.samples.at(now_s, &mut now);
+        self.samples.at(next_s, &mut next);
+        for i in (0..axes.len()).filter(|i| self.axes[*i] && axes[*i].hand.is_some()) {
+            motions[i] = Motion { value: next[i], speed: (next[i] - now[i]) / STEP_S, remaining: 0.0 };
+        }
+    }
+}
+
+/// A machine on the floor.
+pub struct SetupMachine {
+    placed: Placed,
+    rig: Box<dyn Rig>,
+    motions: Vec<Motion>,
+    /// What says where its camera is wanted; none while hands and keys move its axes.
+    lead: Option<Box<dyn Lead>>,
+    courses: Courses,
+    /// Axes that hands took from their keys.
+    pending: Vec<bool>,
+    short_m: f64,
+}
+
+/// What leads a machine by itself: the camera of the move that its own move follows.
+fn own_lead(placed: &Placed) -> Option<Box<dyn Lead>> {
+    placed.target.clone().map(|target| Box::new(Target(target)) as Box<dyn Lead>)
+}
+
+impl SetupMachine {
+    /// A machine at its start, or where its keys have it.
+    pub fn new(placed: Placed) -> SetupMachine {
+        let rig = placed.rig.build(&placed.camera);
+        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let motions: Vec<Motion> = placed.keyed.row(0.0, &start).into_iter().map(Motion::at).collect();
+        let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
+        let pending = vec![false; motions.len()];
+        SetupMachine { placed, rig, motions, lead, courses, pending, short_m: 0.0 }
+    }
+
+    /// What stands here.
+    pub fn placed(&self) -> &Placed {
+        &self.placed
+    }
+
+    /// Its axes.
+    pub fn axes(&self) -> &[Axis] {
+        self.rig.axes()
+    }
+
+    /// How its axes move.
+    pub fn motions(&self) -> &[Motion] {
+        &self.motions
+    }
+
+    /// Where its axes stand.
+    pub fn axis_values(&self) -> Vec<f64> {
+        self.motions.iter().map(|m| m.value).collect()
+    }
+
+    /// Where its parts are.
+    pub fn pose(&self) -> RigPose {
+        self.rig.forward(&self.axis_values())
+    }
+
+    /// The axes that hands took from their keys: what they made of them no key knows.
+    pub fn pending(&self) -> &[bool] {
+        &self.pending
+    }
+
+    /// Whether it is on a course.
+    pub fn sent(&self) -> bool {
+        !self.courses.is_empty()
+    }
+
+    /// What makes its course longer than was asked.
+    pub fn slowed(&self) -> Option<String> {
+        self.courses.slowed(self.axes())
+    }
+
+    /// Whether an axis is moved by something else than hands.
+    pub fn led(&self, axis: usize) -> bool {
+        if self.axes()[axis].hand.is_none() {
+            return false;
+        }
+        let keyed = self.keyed_at(axis, 0.0).is_some();
+        let led = self.lead.is_some() && !self.rig.operator_axes().contains(&axis);
+        self.courses.leads(axis) || keyed || led
+    }
+
+    /// Who says where the camera goes.
+    pub fn lead(&self) -> LeadKind {
+        self.lead.as_ref().map_or(LeadKind::Axes, |lead| lead.kind())
+    }
+
+    /// Metres from where the camera is wanted.
+    pub fn short_m(&self) -> f64 {
+        self.short_m
+    }
+
+    /// The same setup, changed. Axes stand where they stood, within the new limits, but one that
+    /// now starts elsewhere, a lens that was set on the slate say, stands there. What was pending
+    /// is settled when the keys change. Another machine stands at its start.
+    pub fn change(&mut self, placed: Placed) {
+        if placed.tracking != self.placed.tracking
+            && self.lead.as_mut().is_some_and(|lead| !lead.retrack(&placed.tracking))
+        {
+            self.lead = own_lead(&placed);
+        }
+        if placed.keyed != self.placed.keyed {
+            self.pending.fill(false);
+        }
+        if placed.target != self.placed.target {
+            self.stay();
+            self.short_m = 0.0;
+            self.lead = own_lead(&placed);
+        }
+        if (&placed.camera, &placed.rig) == (&self.placed.camera, &self.placed.rig) {
+            self.placed = placed;
+            return;
+        }
+        let rig = placed.rig.build(&placed.camera);
+        let same = std::mem::discriminant(&placed.rig.spec) == std::mem::discriminant(&self.placed.rig.spec);
+        let old: BTreeMap<&str, (f64, f64)> =
+            self.axes().iter().zip(&self.motions).map(|(a, m)| (a.name, (a.start, m.value))).collect();
+        let stands = |axis: &Axis| match old.get(axis.name) {
+            Some((start, value)) if same && *start == axis.start => *value,
+            _ => axis.start,
+        };
+        self.motions = rig.axes().iter().map(|a| Motion::at(stands(a).clamp(a.min, a.max))).collect();
+        self.pending = vec![false; self.motions.len()];
+        self.courses = Courses::none(self.motions.len());
+        if !same {
+            self.lead = own_lead(&placed);
+        }
+        (self.rig, self.placed) = (rig, placed);
+    }
+
+    /// Where the keys have an axis at a time; none where none do, or hands took it.
+    fn keyed_at(&self, axis: usize, time_s: f64) -> Option<f64> {
+        if self.pending[axis] { None } else { self.placed.keyed.at(axis, time_s) }
+    }
+
+    /// Sends the machine through rows of axes; in `seconds`, or as quickly as `share` of its top
+    /// speeds allows.
+    pub fn send(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
+        // What it is sent to is more than what its keys say.
+        (0..self.pending.len()).for_each(|i| self.touch(i));
+        self.courses.add(through, seconds, share);
+    }
+
+    /// Stops going anywhere.
+    pub fn stay(&mut self) {
+        self.courses.clear();
+        self.motions.iter_mut().for_each(|m| m.remaining = 0.0);
+    }
+
+    /// A stored position in this machine's order.
+    pub fn position(&self, number: u32) -> Option<Vec<f64>> {
+        let position = self.placed.positions.iter().find(|p| p.number == number)?;
+        Some(values(&position.axes, self.axes(), &self.axis_values()))
+    }
+
+    /// Lets hands fly the camera, the machine following; or not.
+    pub fn fly(&mut self, on: bool) {
+        self.stay();
+        self.short_m = 0.0;
+        self.lead = own_lead(&self.placed);
+        if on && self.axes().iter().filter(|a| a.group == AxisGroup::Head).count() == 3 {
+            let lens = &self.motions[self.motions.len() - LENS_AXES..];
+            let flown = Flown::from(self.pose().camera, &self.placed.camera, lens);
+            self.lead = Some(Box::new(flown));
+        }
+    }
+
+    /// The device that this setup listens to: the one it names, or the first that is heard.
+    pub(crate) fn source<'a>(
+        &self,
+        devices: &'a BTreeMap<String, Heard>,
+        clock_s: f64,
+    ) -> Option<(&'a str, &'a Heard)> {
+        let held = self.lead.as_ref().and_then(|lead| lead.source());
+        let wanted = held.unwrap_or(&self.placed.tracking.source);
+        if wanted.is_empty() {
+            let mut heard = devices.iter().filter(|(_, h)| h.alive(clock_s));
+            return heard.next().map(|(name, h)| (name.as_str(), h));
+        }
+        devices.get_key_value(wanted).map(|(name, h)| (name.as_str(), h))
+    }
+
+    /// Attaches the camera to its device where both are now, or lets go. Without a device that is
+    /// heard nothing happens.
+    pub(crate) fn attach(&mut self, on: bool, devices: &BTreeMap<String, Heard>, clock_s: f64) {
+        self.stay();
+        self.short_m = 0.0;
+        self.lead = own_lead(&self.placed);
+        if !on {
+            return;
+        }
+        let heard = self.source(devices, clock_s).filter(|(_, h)| h.alive(clock_s));
+        let Some((source, heard)) = heard else { return };
+        let Some((device, _)) = heard.at(clock_s) else { return };
+        let held = Held::join(source, self.pose().camera, device, &self.placed.tracking);
+        self.lead = Some(Box::new(held));
+    }
+
+    /// Whether a device moves the camera.
+    pub fn attached(&self) -> bool {
+        self.lead() == LeadKind::Device
+    }
+
+    /// Back to what the keys say.
+    pub fn discard(&mut self) {
+        self.pending.fill(false);
+        self.stay();
+    }
+
+    /// Turns the head so that the horizon is level.
+    pub fn level(&mut self, share: f64) {
+        let camera = self.pose().camera;
+        let turn = PanTiltRoll { roll: 0.0, ..PanTiltRoll::from_rotation(camera.rotation) };
+        let near = self.axis_values();
+        let wanted = Pose::new(camera.position, turn.to_rotation());
+        let solved = self.rig.inverse(wanted, &near).axes().to_vec();
+        let mut row = near.clone();
+        for (i, axis) in self.rig.axes().iter().enumerate().take(solved.len()) {
+            if axis.group == AxisGroup::Head {
+                row[i] = solved[i];
+            }
+        }
+        self.send(vec![row], None, share);
+    }
+
+    /// A hand is on an axis: it and those tied to it leave their keys.
+    fn touch(&mut self, axis: usize) {
+        for i in self.rig.tied(axis) {
+            self.pending[i] |= self.placed.keyed.at(i, 0.0).is_some();
+        }
+    }
+
+    fn around<'a>(&self, moment: &Moment<'a>, time_s: f64) -> Surroundings<'a> {
+        Surroundings {
+            carrier: self.placed.carrier.as_ref().map(|r| r.at(time_s)),
+            subject: self.rig.follows().and_then(|id| moment.people.eyes(id, time_s)),
+            device: self.device(moment).map(|(on_set, _)| on_set),
+            walls: moment.walls,
+        }
+    }
+
+    /// Where the device wants the camera, not steadied, while it is attached to one.
+    fn device(&self, moment: &Moment) -> Option<(Pose, Lens)> {
+        let lead = self.lead.as_ref().filter(|lead| lead.source().is_some())?;
+        let (_, heard) = self.source(moment.devices, moment.clock_s)?;
+        let (device, lens) = heard.at(moment.clock_s)?;
+        Some((lead.on_set(device)?, lens))
+    }
+
+    /// At once where the scene's time has it, without regard to limits: the time was set.
+    pub(crate) fn jump(&mut self, moment: &Moment, plays: Option<Plays>) {
+        self.jump_led(moment);
+        if let Some(plays) = plays {
+            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.now_s);
+        }
+    }
+
+    fn jump_led(&mut self, moment: &Moment) {
+        let around = self.around(moment, moment.now_s);
+        self.rig.write_surroundings(&mut self.motions, &around);
+        let base = self.rig.operator_axes();
+        // The base of a machine that follows a move has its keys, as the whole of one that does not.
+        let keyed = |i: &usize| self.lead.is_none() || base.contains(i);
+        for i in (0..self.motions.len()).filter(keyed) {
+            let follows = self.placed.keyed.derived_at(i, moment.now_s);
+            if let Some(value) = self.keyed_at(i, moment.now_s).or(follows) {
+                self.motions[i] = Motion::at(value);
+            }
+        }
+        let Some(lead) = &self.lead else { return };
+        let Some(target) = lead.at(&*self.rig, moment.now_s, &self.axis_values()) else { return };
+        for (i, value) in target.into_iter().enumerate() {
+            if self.axes()[i].hand.is_some() && !base.contains(&i) {
+                self.motions[i] = Motion::at(value);
+            }
+        }
+    }
+
+    /// One step. `still` are axes that hands do not move: not armed while a take rolls. Those that
+    /// play from a take below go as it goes, whatever else there is.
+    pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], plays: Option<Plays>, moment: &Moment) {
+        let around = self.around(moment, moment.next_s);
+        self.rig.write_surroundings(&mut self.motions, &around);
+        let camera_leads = self.lead.is_some();
+        for i in (0..hands.len()).filter(|i| hands[*i].demand.asks() && !still[*i]) {
+            if !camera_leads || self.rig.operator_axes().contains(&i) {
+                self.touch(i);
+            }
+        }
+        let before = self.motions.clone();
+        let masked: Vec<Hand> = (0..hands.len()).map(|i| self.masked(i, hands[i], still[i])).collect();
+        self.rig.step(&mut self.motions, &masked, &around, STEP_S);
+        let solved = camera_leads && !self.sent();
+        if self.sent() {
+            self.courses.step(&*self.rig, &mut self.motions, hands, still, &before);
+        } else if camera_leads {
+            self.follow_keys(self.rig.operator_axes(), still, &before, moment);
+            // What is solved is solved for where the machine's own going has taken it.
+            self.rig.derive(&mut self.motions, STEP_S);
+            self.follow_camera(hands, still, &before, moment);
+        } else {
+            self.follow_keys(0..self.motions.len(), still, &before, moment);
+        }
+        if let Some(plays) = plays {
+            plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.next_s);
+        }
+        if !solved {
+            self.rig.derive(&mut self.motions, STEP_S);
+        }
+    }
+
+    /// Leads the axes of a range that have keys, and that no hand took, along them.
+    fn follow_keys(&mut self, range: Range<usize>, still: &[bool], before: &[Motion], moment: &Moment) {
+        for i in range.filter(|i| !still[*i]) {
+            let (now, next) = (self.keyed_at(i, moment.now_s), self.keyed_at(i, moment.next_s));
+            if let (Some(now), Some(next)) = (now, next) {
+                self.motions[i] = before[i].led(&self.rig.axes()[i], next, (next - now) / STEP_S, STEP_S);
+            }
+        }
+    }
+
+    /// A hand as far as it counts: what is led is not pushed as well.
+    fn masked(&self, i: usize, hand: Hand, still: bool) -> Hand {
+        let brake = Demand { brake: true, ..Demand::default() };
+        if still {
+            return Hand { demand: brake, ..hand };
+        }
+        if self.courses.waits(i) { Hand { demand: brake, ..hand } } else { hand }
+    }
+
+    /// Leads every axis but those that are left to hands from where it was to `next`, coming from
+    /// `now`.
+    fn lead_to(&mut self, now: &[f64], next: &[f64], leave: &[bool], before: &[Motion]) {
+        let axes = self.rig.axes();
+        for (i, axis) in axes.iter().enumerate() {
+            if axis.hand.is_none() || leave[i] {
+                continue;
+            }
+            self.motions[i] = before[i].led(axis, next[i], (next[i] - now[i]) / STEP_S, STEP_S);
+        }
+    }
+
+    fn follow_camera(&mut self, hands: &[Hand], still: &[bool], before: &[Motion], moment: &Moment) {
+        // What moves the base has moved it; the rest starts from where it was. What the arm did so
+        // far it did from where the base was, so that its speed makes up for the base's own.
+        let base = self.rig.operator_axes();
+        let was: Vec<f64> = before.iter().map(|m| m.value).collect();
+        let near: Vec<f64> = (0..before.len())
+            .map(|i| {
+                let moved = base.contains(&i) || self.axes()[i].hand.is_none();
+                if moved { self.motions[i].value } else { before[i].value }
+            })
+            .collect();
+        let device = self.device(moment);
+        let Some(lead) = &mut self.lead else { return };
+        let tracking = &self.placed.tracking;
+        let step = LeadStep { rig: &*self.rig, hands, moment, was: &was, near: &near, device, tracking };
+        let led = lead.step(&step);
+        let lens = before.len() - LENS_AXES;
+        let leave: Vec<bool> = (0..before.len())
+            .map(|i| still[i] || base.contains(&i) || i >= lens && led.by_hand[i - lens])
+            .collect();
+        self.lead_to(&led.now, &led.next, &leave, before);
+        self.short_m = self.pose().camera.position.distance(led.camera.position);
+    }
+}

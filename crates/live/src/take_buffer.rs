@@ -1,0 +1,172 @@
+//! What rolls, on its way to the recorder: in chunks of a quarter second, in order, without loss.
+
+use crate::command::Who;
+use crate::machine::Placed;
+use rovnek_core::performer::driven::ROW;
+use rovnek_formats::tracking::capture::Packet;
+
+/// Samples in a chunk: a quarter second.
+pub const CHUNK_SAMPLES: usize = 30;
+/// Packets that are kept until the next chunk; more is flagged and left out.
+const MOST_PACKETS: usize = 20_000;
+/// Words about what went wrong that are kept with a take.
+const MOST_FLAGS: usize = 20;
+
+/// To the recorder, in order and without loss.
+#[derive(Clone, Debug, PartialEq)]
+pub enum RecorderEvent {
+    /// A take begins.
+    Begin(Box<TakeStart>),
+    /// The next samples, row after row.
+    Chunk {
+        /// Counted from 0.
+        seq: u32,
+        /// Values in a row.
+        width: usize,
+        /// The rows.
+        values: Vec<f64>,
+    },
+    /// Somebody begins to be driven.
+    Act(Who),
+    /// What they did next, in rows of the scene's samples.
+    Acted {
+        /// Counted from 0.
+        seq: u32,
+        /// The rows.
+        values: Vec<f64>,
+    },
+    /// What devices sent meanwhile; times from the start of the roll, in wall time.
+    Packets(Vec<Packet>),
+    /// The take is over; words about what went wrong.
+    End {
+        /// For the take's flags.
+        flags: Vec<String>,
+    },
+}
+
+/// What begins to roll.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TakeStart {
+    /// The setup.
+    pub placed: Placed,
+    /// Seconds of the scene in a second.
+    pub clock: f64,
+    /// The device that the camera is attached to.
+    pub device: Option<String>,
+    /// A note from the slate.
+    pub note: String,
+    /// The take it is a pass over.
+    pub pass: Option<PassStart>,
+}
+
+/// How a pass lies over the take below.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PassStart {
+    /// The take below.
+    pub take: u32,
+    /// As it is called.
+    pub name: String,
+    /// The sample of the take at which it begins.
+    pub at: usize,
+    /// The axes it records.
+    pub axes: Vec<usize>,
+    /// How long its joints take, seconds.
+    pub blend_s: f64,
+}
+
+/// Rows that come one by one and go out many at a time.
+#[derive(Default)]
+struct Chunks {
+    values: Vec<f64>,
+    seq: u32,
+}
+
+impl Chunks {
+    /// The next row; a chunk where that fills one.
+    fn push(&mut self, row: &[f64]) -> Option<(u32, Vec<f64>)> {
+        self.values.extend(row);
+        if self.values.len() >= CHUNK_SAMPLES * row.len() { self.rest() } else { None }
+    }
+
+    /// What has not gone out yet.
+    fn rest(&mut self) -> Option<(u32, Vec<f64>)> {
+        if self.values.is_empty() {
+            return None;
+        }
+        self.seq += 1;
+        Some((self.seq - 1, std::mem::take(&mut self.values)))
+    }
+}
+
+/// What is recorded of a roll: a machine's axes, somebody who is driven, a device's packets.
+#[derive(Default)]
+pub(crate) struct TakeBuffer {
+    axes: Chunks,
+    width: usize,
+    acted: Chunks,
+    packets: Vec<Packet>,
+    flags: Vec<String>,
+    notes: Vec<RecorderEvent>,
+}
+
+impl TakeBuffer {
+    /// A roll begins: of a take, of somebody who is driven, or of both.
+    pub fn begin(&mut self, take: Option<TakeStart>, who: Option<Who>) {
+        let notes = std::mem::take(&mut self.notes);
+        *self = TakeBuffer { notes, ..TakeBuffer::default() };
+        self.notes.extend(take.map(|begun| RecorderEvent::Begin(Box::new(begun))));
+        self.notes.extend(who.map(RecorderEvent::Act));
+    }
+
+    /// The next row of the machine's axes.
+    pub fn axes(&mut self, row: &[f64]) {
+        self.width = row.len();
+        let chunk = self.axes.push(row);
+        self.send_axes(chunk);
+    }
+
+    /// The next row of somebody who is driven.
+    pub fn acted(&mut self, row: [f64; ROW]) {
+        let chunk = self.acted.push(&row);
+        self.notes.extend(chunk.map(|(seq, values)| RecorderEvent::Acted { seq, values }));
+    }
+
+    /// What a device sent.
+    pub fn packet(&mut self, packet: Packet) {
+        if self.packets.len() < MOST_PACKETS {
+            self.packets.push(packet);
+        } else {
+            self.flag("the device sent more than can be kept".into());
+        }
+    }
+
+    /// Words about what went wrong, once each.
+    pub fn flag(&mut self, words: String) {
+        if self.flags.len() < MOST_FLAGS && !self.flags.contains(&words) {
+            self.flags.push(words);
+        }
+    }
+
+    /// The roll is over.
+    pub fn end(&mut self) {
+        let acted = self.acted.rest();
+        self.notes.extend(acted.map(|(seq, values)| RecorderEvent::Acted { seq, values }));
+        let rest = self.axes.rest();
+        self.send_axes(rest);
+        self.notes.push(RecorderEvent::End { flags: std::mem::take(&mut self.flags) });
+    }
+
+    /// Packets go out with the samples they came with.
+    fn send_axes(&mut self, chunk: Option<(u32, Vec<f64>)>) {
+        let Some((seq, values)) = chunk else { return };
+        self.notes.push(RecorderEvent::Chunk { seq, width: self.width, values });
+        if !self.packets.is_empty() {
+            self.notes.push(RecorderEvent::Packets(std::mem::take(&mut self.packets)));
+        }
+    }
+
+    /// What the recorder must have, in order; each note is given once.
+    pub fn take_events(&mut self) -> Vec<RecorderEvent> {
+        std::mem::take(&mut self.notes)
+    }
+}

@@ -1,0 +1,91 @@
+//! A floor to try things on, and hands for it.
+#![allow(dead_code)]
+
+use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::curve::CurveKey;
+use rovnek_core::keys::{Curves, Keyed};
+use rovnek_core::lens::Camera;
+use rovnek_core::performer::driven::Driven;
+use rovnek_core::playing::Of;
+use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_live::acting::Cast;
+use rovnek_live::command::Command;
+use rovnek_live::floor::{Floor, Placed, Staged};
+
+/// A crane as setup 3.
+pub fn placed() -> Placed {
+    of(3, RigSpec::TelescopicCrane(TelescopicCrane::default()))
+}
+
+/// A machine as a setup.
+pub fn of(setup_id: u32, spec: RigSpec) -> Placed {
+    let (camera, rig) = (Camera::default(), spec.into());
+    Placed {
+        setup_id,
+        camera,
+        rig,
+        positions: Vec::new(),
+        keyed: Default::default(),
+        target: None,
+        carrier: None,
+        tracking: Default::default(),
+    }
+}
+
+/// A machine with keys, in shown units, that are smooth.
+pub fn keyed(placed: Placed, keys: &[(&str, &[(f64, f64)])]) -> Placed {
+    let key = |(t, v): &(f64, f64)| CurveKey::smooth(*t, *v);
+    let curves: Curves =
+        keys.iter().map(|(axis, keys)| (axis.to_string(), keys.iter().map(key).collect())).collect();
+    let rig = placed.rig.build(&placed.camera);
+    Placed { keyed: Keyed::of(&curves, &*rig, 20.0).into(), ..placed }
+}
+
+/// A scene of 20 seconds.
+pub fn staged(setups: Vec<Placed>) -> Staged {
+    Staged {
+        setups,
+        scene_length_s: 20.0,
+        people: Default::default(),
+        cast: Default::default(),
+        walls: Default::default(),
+    }
+}
+
+/// Somebody who can be driven.
+pub fn somebody(id: u32) -> Cast {
+    let start = Driven { x: 2.0, z: -1.0, ..Driven::default() };
+    Cast { of: Of::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
+}
+
+/// A floor with somebody on it.
+pub fn floor_with(setups: Vec<Placed>, cast: Vec<Cast>) -> Floor {
+    let first = setups[0].setup_id;
+    let mut floor = Floor::new(Staged { cast: cast.into(), ..staged(setups) }, first);
+    floor.join(1);
+    floor
+}
+
+/// A floor with the first of some setups driven by page 1.
+pub fn floor_of(setups: Vec<Placed>) -> Floor {
+    let first = setups[0].setup_id;
+    let mut floor = Floor::new(staged(setups), first);
+    floor.join(1);
+    floor
+}
+
+pub fn drive(floor: &mut Floor, page: u32, axis: usize, rate: f64) {
+    let mut rates = vec![0.0; floor.axes().len()];
+    rates[axis] = rate;
+    floor.command(page, Command::Drive { rates, nudges: vec![], fine: false });
+}
+
+/// Runs for a while with the page's hands on one axis.
+pub fn hold(floor: &mut Floor, seconds: f64, axis: usize, rate: f64) {
+    for i in 0..(seconds / STEP_S).round() as usize {
+        if i.is_multiple_of(20) {
+            drive(floor, 1, axis, rate);
+        }
+        floor.step();
+    }
+}

@@ -1,0 +1,7 @@
+//! The floor under a clock that the tests turn. One binary: it is linked once.
+
+mod acting;
+mod common;
+mod floor;
+mod leading;
+mod rolling;

@@ -1,0 +1,9 @@
+//! The application without a network, by its routes. One binary: it is linked once.
+
+mod api;
+mod edits;
+mod formats;
+mod moves;
+mod served;
+mod set;
+mod types;

@@ -1,0 +1,301 @@
+//! MoveCache by their routes: keyed, following, variants, keys made of a take; and a production of an
+//! earlier layout, whose moves play as they did.
+
+use crate::served::{Served, sentence};
+use rocket::http::Status;
+use rovnek_core::curve::CurveKey;
+use rovnek_core::keys::{Curves, Keyed};
+use rovnek_core::lens::Camera;
+use rovnek_store::Store;
+use serde_json::{Value, json};
+use std::time::{Duration, Instant};
+
+/// A table as it is taken away: names of the columns, rows of numbers.
+fn table(text: &str) -> (Vec<String>, Vec<Vec<f64>>) {
+    let mut lines = text.lines();
+    let names = lines.next().unwrap().split(',').map(Into::into).collect();
+    (names, lines.map(|l| l.split(',').map(|v| v.parse().unwrap()).collect()).collect())
+}
+
+fn taken(s: &Served, id: u64, query: &str) -> (Vec<String>, Vec<Vec<f64>>) {
+    table(&s.get(&format!("/api/moves/{id}/export?as={query}")).into_string().unwrap())
+}
+
+fn add(s: &Served, value: Value) -> u64 {
+    let (status, done) = s.edit("add a move", json!([{"op": "add", "path": "/moves/new:1", "value": value}]));
+    assert_eq!(status, Status::Ok, "{done}");
+    done["made"]["new:1"].as_u64().unwrap()
+}
+
+/// What differs most, cell by cell; the columns of `b` that `a` has too.
+fn apart(a: &(Vec<String>, Vec<Vec<f64>>), b: &(Vec<String>, Vec<Vec<f64>>)) -> f64 {
+    assert_eq!(a.1.len(), b.1.len());
+    let places: Vec<usize> = a.0.iter().map(|n| b.0.iter().position(|m| m == n).unwrap()).collect();
+    let cells = a.1.iter().zip(&b.1).flat_map(|(a, b)| a.iter().zip(&places).map(|(v, i)| (v - b[*i]).abs()));
+    cells.fold(0.0, f64::max)
+}
+
+/// A production as it was written by the version of layout 4: two driven takes, a walked one that is
+/// steadied, keys that leave axes out, a rail that is carried by a take, an edit that was undone.
+#[test]
+fn a_production_of_an_earlier_layout_opens_and_every_take_plays_as_it_did() {
+    let folder = tempfile::tempdir().unwrap();
+    let kept = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/layout_4");
+    std::fs::copy(format!("{kept}/rovnek.sqlite"), folder.path().join("rovnek.sqlite")).unwrap();
+    let store = Store::open(folder.path()).unwrap();
+    let s = Served::of(folder, store);
+    let document = s.json("/api/document");
+    for take in [1, 2, 3] {
+        let id = s.move_of(&json!(take));
+        for (query, file) in
+            [("axes&stage=raw", "raw.axes"), ("axes&stage=now", "now.axes"), ("csv", "now.camera")]
+        {
+            let text = std::fs::read_to_string(format!("{kept}/take_{take}_{file}.csv")).unwrap();
+            let far = apart(&table(&text), &taken(&s, id, query));
+            assert!(far < 1e-9, "take {take}, {query}: {far}");
+        }
+    }
+    // A key that left an axis out stood for the value that it had.
+    let runs = &document["setups"][0]["runs"];
+    let moved = document["moves"].as_array().unwrap().iter().find(|m| m["id"] == *runs).unwrap();
+    let keys = |axis: &str| -> Vec<(f64, f64)> {
+        let keys = moved["curves"][axis].as_array().unwrap().iter();
+        keys.map(|k| (k["time_s"].as_f64().unwrap(), k["value"].as_f64().unwrap())).collect()
+    };
+    assert_eq!(keys("swing"), [(0.0, 0.0), (2.0, 0.0), (5.0, 30.0)]);
+    assert_eq!(keys("boom"), [(0.0, 5.0), (2.0, 12.0), (5.0, 12.0)]);
+    assert_eq!(keys("pan"), [(0.0, 0.0), (2.0, 0.0), (5.0, -20.0)]);
+    // What carried a machine by a take does so by its move.
+    let setups = document["setups"].as_array().unwrap();
+    let carried = setups.iter().find(|s| s["name"] == "rail").unwrap()["rig"]["carried"].clone();
+    assert_eq!(carried, json!({"by": "setup", "id": 1, "move": s.move_of(&json!(1))}));
+    // Everything that was done then is undone and done again.
+    let plain = |mut d: Value| {
+        for field in ["revision", "cast", "history"] {
+            d[field].take();
+        }
+        d
+    };
+    let redo = |s: &Served| s.post("/api/redo", json!({"page": "test"}).to_string()).0;
+    assert_eq!(redo(&s), Status::Ok);
+    let end = plain(s.json("/api/document"));
+    let mut steps = 0;
+    while !s.json("/api/document")["history"]["undo"].is_null() {
+        assert_eq!(s.undo().0, Status::Ok);
+        steps += 1;
+    }
+    assert!(steps >= 8, "{steps}");
+    let first = s.json("/api/document");
+    assert_eq!(first["moves"][0]["treatments"], json!([]), "the treatments of the take are its move's");
+    for _ in 0..steps {
+        assert_eq!(redo(&s), Status::Ok);
+    }
+    assert_eq!(plain(s.json("/api/document")), end);
+}
+
+#[test]
+fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
+    let s = Served::demo();
+    let key = |time_s: f64, value: f64| CurveKey::smooth(time_s, value);
+    let curves = Curves::from([
+        ("swing".to_string(), [key(0.0, 0.0), key(4.0, 40.0), key(9.0, -10.0)].into_iter().collect()),
+        ("tilt".to_string(), [key(1.0, 0.0), key(5.0, -12.0)].into_iter().collect()),
+    ]);
+    let new =
+        json!({"setup_id": 1, "name": "arc", "source": {"kind": "curves"}, "curves": curves, "run": true});
+    let id = add(&s, new);
+    let document = s.json("/api/document");
+    assert_eq!(document["setups"][0]["runs"], id);
+    // Against the curves themselves, at every sample.
+    let rig: rovnek_core::rigs::Rigging =
+        serde_json::from_value(document["setups"][0]["rig"].clone()).unwrap();
+    let camera: Camera = serde_json::from_value(document["setups"][0]["camera"].clone()).unwrap();
+    let rig = rig.build(&camera);
+    let keyed = Keyed::of(&curves, &*rig, 60.0);
+    let (names, rows) = taken(&s, id, "axes");
+    let length = document["scene"]["length_s"].as_f64().unwrap();
+    assert_eq!(rows.len(), (length * 120.0) as usize + 1);
+    for (name, i) in [("swing_deg", 0), ("tilt_deg", 4)] {
+        let place = names.iter().position(|n| n == name).unwrap();
+        for (k, row) in rows.iter().enumerate() {
+            let wanted = keyed.at(i, k as f64 / 120.0).unwrap().to_degrees();
+            assert!((row[place] - wanted).abs() < 1e-9, "{name} {k}");
+        }
+    }
+    // It is treated, measured, drawn, compared.
+    let smooth = json!({"on": true, "kind": "smooth", "machine": {"by": "binomial", "passes": 300}, "head": null, "lens": null});
+    let (status, _) = s.edit(
+        "smooth",
+        json!([{"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": smooth}]),
+    );
+    assert_eq!(status, Status::Ok);
+    assert!(apart(&taken(&s, id, "axes&stage=raw"), &taken(&s, id, "axes")) > 0.01);
+    let figures = s.json(&format!("/api/moves/{id}/figures"));
+    assert!(figures["departure"]["position_cm"].as_f64().unwrap() > 0.0);
+    for part in ["frames", "lanes", "machine"] {
+        assert_eq!(s.get(&format!("/api/moves/{id}/{part}")).status(), Status::Ok, "{part}");
+    }
+    let name = s.get(&format!("/api/moves/{id}/export?as=tum"));
+    let name = name.headers().get_one("Content-Disposition").unwrap().to_string();
+    assert!(name.contains("setupA-arc.tum.txt"), "{name}");
+    assert_eq!(s.get("/api/moves/99/frames").status(), Status::NotFound);
+}
+
+/// A jump that keys make (a side that holds) stays one under treatments.
+#[test]
+fn smoothing_does_not_cross_a_jump_of_a_keyed_move() {
+    let s = Served::demo();
+    let hold = json!({"side": "hold"});
+    let keys = json!([{"time_s": 0, "value": 5.0, "after": hold}, {"time_s": 2, "value": 30.0}]);
+    let id = add(&s, json!({"setup_id": 1, "source": {"kind": "curves"}, "curves": {"boom": keys}}));
+    let by = json!({"by": "binomial", "passes": 200});
+    let smooth = json!({"on": true, "kind": "smooth", "machine": by, "head": null, "lens": null});
+    let op = json!([{"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": smooth}]);
+    assert_eq!(s.edit("smooth", op).0, Status::Ok);
+    let (names, rows) = taken(&s, id, "axes");
+    let boom = names.iter().position(|n| n == "boom_deg").unwrap();
+    assert!((rows[239][boom] - 5.0).abs() < 1e-9 && (rows[240][boom] - 30.0).abs() < 1e-9);
+}
+
+/// The arm follows, the base is keyed; as a move it is kept, undone and taken away like any other.
+#[test]
+fn a_move_that_follows_another_is_stored_told_of_and_undone() {
+    let s = Served::demo();
+    let follow = |s: &Served, curves: Value| {
+        add(s, json!({"setup_id": 1, "source": {"kind": "follow", "move": 1}, "run": true, "curves": curves}))
+    };
+    let id = follow(&s, json!({}));
+    // From where it was rolled, the whole move is within reach, and the axes are those of the take.
+    let view = s.json(&format!("/api/moves/{id}/follow"));
+    assert_eq!(view["gaps"], json!([]));
+    assert!((view["length_s"].as_f64().unwrap() - 12.0).abs() < 0.1);
+    assert!(apart(&taken(&s, 1, "csv"), &taken(&s, id, "csv")) < 1e-4);
+    // From across the hall it is not; the frames say so.
+    assert_eq!(s.replace("/setups/1/rig/base_x_m", json!(14.0)).0, Status::Ok);
+    let far = s.json(&format!("/api/moves/{id}/follow"));
+    assert!(far["gaps"][0]["short_m"].as_f64().unwrap() > 1.0, "{}", far["gaps"]);
+    assert_eq!(far["short_m"].as_array().unwrap().len(), view["short_m"].as_array().unwrap().len());
+    // A base that can be pushed comes back to where it was, and says how fast it must be.
+    let start = s.json("/api/document")["setups"][0]["rig"].clone();
+    assert_eq!(s.replace("/setups/1/rig/free", json!(true)).0, Status::Ok);
+    let keys = json!({"base x": [{"time_s": 0.0, "value": 14.0}, {"time_s": 4.0, "value": 0.5}]});
+    let (status, answer) = s.edit(
+        "key the base",
+        json!([{"op": "add", "path": format!("/moves/{id}/curves/base x"), "value": keys["base x"]}]),
+    );
+    assert_eq!(status, Status::Ok, "{answer}");
+    let near = s.json(&format!("/api/moves/{id}/follow"));
+    let short = |view: &Value| {
+        view["short_m"].as_array().unwrap().iter().filter(|v| v.as_f64().unwrap() > 1e-6).count()
+    };
+    assert!(short(&near) < short(&far), "{} {}", short(&near), short(&far));
+    let fastest =
+        near["base_m_s"].as_array().unwrap().iter().map(|v| v.as_f64().unwrap()).fold(0.0, f64::max);
+    // Between two keys at rest the greatest speed is one and a half times the mean.
+    assert!((fastest - 1.5 * 13.5 / 4.0).abs() < 0.05, "{fastest}");
+    for _ in 0..2 {
+        assert_eq!(s.undo().0, Status::Ok);
+    }
+    assert_eq!(s.json("/api/document")["setups"][0]["rig"], start);
+    assert!(
+        sentence(crate::served::read(s.get("/api/moves/1/follow")), 422).contains("follows no other move")
+    );
+    // Followers of followers, up to a depth.
+    let mut last = id;
+    for _ in 0..9 {
+        last = add(&s, json!({"setup_id": 1, "source": {"kind": "follow", "move": last}}));
+    }
+    assert!(
+        sentence(crate::served::read(s.get(&format!("/api/moves/{last}/frames"))), 422)
+            .contains("follow one another")
+    );
+}
+
+/// Waits for a job to be over; its view.
+fn over(s: &Served, id: &Value) -> Value {
+    let until = Instant::now() + Duration::from_secs(60);
+    loop {
+        let jobs = s.json("/api/jobs");
+        let job = jobs.as_array().unwrap().iter().find(|j| j["id"] == *id).unwrap().clone();
+        if !["waiting", "running"].contains(&job["state"].as_str().unwrap()) {
+            return job;
+        }
+        assert!(Instant::now() < until, "{job}");
+        std::thread::yield_now();
+    }
+}
+
+#[test]
+fn keys_are_made_of_a_take_within_a_tolerance_and_driven_as_they_were_shown() {
+    let s = Served::demo();
+    let make = |id: u64, cm: f64, deg: f64| {
+        s.post(&format!("/api/moves/{id}/keys"), json!({"position_cm": cm, "rotation_deg": deg}).to_string())
+    };
+    let (status, job) = make(1, 2.0, 0.3);
+    assert_eq!((status, &job["label"]), (Status::Ok, &json!("keys of take 1")));
+    let done = over(&s, &job["id"]);
+    assert_eq!(done["state"], "keys", "{done}");
+    assert!(done["position_cm"].as_f64().unwrap() <= 2.0 && done["rotation_deg"].as_f64().unwrap() <= 0.3);
+    let shown = s.get(&format!("/api/jobs/{}/lanes", job["id"])).into_bytes().unwrap();
+    let (status, kept) = s.post(&format!("/api/jobs/{}/keep", job["id"]), "");
+    assert_eq!((status, &kept["runs"]), (Status::Ok, &json!(true)), "{kept}");
+    let id = kept["move_id"].as_u64().unwrap();
+    let document = s.json("/api/document");
+    assert_eq!(
+        (&document["setups"][0]["runs"], &document["history"]["undo"]["label"]),
+        (&json!(id), &json!("make keys of take 1"))
+    );
+    let lanes = s.get(&format!("/api/moves/{id}/lanes")).into_bytes().unwrap();
+    let column = |bytes: &[u8], nth: usize| -> Vec<f32> {
+        let word = |i: usize| u32::from_le_bytes(bytes[4 * i..4 * i + 4].try_into().unwrap()) as usize;
+        let at = 12 + nth * word(0) * 4;
+        bytes[at..at + word(0) * 4].chunks(4).map(|b| f32::from_le_bytes(b.try_into().unwrap())).collect()
+    };
+    // What was shown is what is driven, sample for sample; the take is as long as the scene or shorter.
+    for axis in 0..8 {
+        let (before, after) = (column(&shown, 2 * axis + 1), column(&lanes, 2 * axis + 1));
+        let same = before.len().min(after.len());
+        assert_eq!(before[..same], after[..same], "axis {axis}");
+    }
+    assert!(s.json("/api/jobs").as_array().unwrap().is_empty(), "it is kept");
+    assert!(sentence(s.post(&format!("/api/jobs/{}/keep", job["id"]), ""), 422).contains("begin it anew"));
+    // The machine has been moved since: the keys are kept with the machine that they were made for.
+    assert_eq!(s.replace("/setups/1/rig/base_x_m", json!(3.0)).0, Status::Ok);
+    let (_, job) = make(1, 2.0, 0.3);
+    over(&s, &job["id"]);
+    let (_, kept) = s.post(&format!("/api/jobs/{}/keep", job["id"]), "");
+    assert_eq!(kept["runs"], false);
+    let own = s.json("/api/document")["moves"].as_array().unwrap().last().unwrap().clone();
+    assert_eq!(own["rig"]["base_x_m"], s.json("/api/document")["takes"][0]["rig"]["base_x_m"]);
+    // What cannot be, what is stopped, what is forgotten.
+    assert!(sentence(make(1, 0.0, 1.0), 422).contains("0.01 to 100 cm"));
+    assert!(sentence(make(99, 1.0, 1.0), 404).contains("no move with number 99"));
+    let (_, job) = make(2, 0.01, 0.001);
+    s.post(&format!("/api/jobs/{}/stop", job["id"]), "");
+    let until = Instant::now() + Duration::from_secs(60);
+    while s
+        .json("/api/jobs")
+        .as_array()
+        .unwrap()
+        .iter()
+        .any(|j| j["state"] == "running" || j["state"] == "waiting")
+    {
+        assert!(Instant::now() < until);
+    }
+}
+
+#[test]
+fn another_stop_or_lens_on_a_take_changes_its_pictures_and_not_the_take() {
+    let s = Served::demo();
+    let before = taken(&s, 1, "csv");
+    let take = s.json("/api/document")["takes"][0].clone();
+    let mut camera = take["camera"].clone();
+    camera["f_stop"] = json!(8.0);
+    assert_eq!(s.replace("/moves/1/camera", camera).0, Status::Ok);
+    let after = taken(&s, 1, "csv");
+    let stop = before.0.iter().position(|n| n.contains("stop")).unwrap();
+    assert!(after.1.iter().all(|row| row[stop] == 8.0) && before.1[0][stop] != 8.0);
+    assert_eq!(s.json("/api/document")["takes"][0], take);
+    s.undo();
+    assert_eq!(taken(&s, 1, "csv"), before);
+}

@@ -1,0 +1,262 @@
+//! The set, the cast, the setups and the frame over the API.
+
+use crate::served::{Served, sentence};
+use rocket::http::{ContentType, Status};
+use rovnek_formats::bvh;
+use serde_json::{Value, json};
+
+fn block(name: &str, x: f64) -> Value {
+    json!({"name": name, "position": [x, 0, 0], "form": {"kind": "block", "size": [1, 1, 1], "material": "timber"}})
+}
+
+fn pieces(s: &Served) -> Vec<Value> {
+    s.json("/api/document")["scene"]["pieces"].as_array().unwrap().clone()
+}
+
+#[test]
+fn many_changes_are_one_step_of_undo() {
+    let s = Served::demo();
+    let before = s.json("/api/document")["scene"].clone();
+    let ops = json!([
+        {"op": "replace", "path": "/scenes/1/stage", "value": {"width_m": 30, "depth_m": 20, "height_m": 7}},
+        {"op": "add", "path": "/pieces/new:1", "value": block("a", 1.0)},
+        {"op": "add", "path": "/pieces/new:2", "value": block("b", 2.0)},
+        {"op": "replace", "path": "/pieces/new:2/position/2", "value": 4},
+        {"op": "replace", "path": format!("/pieces/{}/name", before["pieces"][0]["id"]), "value": "moved wall"},
+        {"op": "remove", "path": format!("/pieces/{}", before["pieces"][1]["id"])},
+    ]);
+    let (status, done) = s.edit("rebuild", ops);
+    assert_eq!(status, Status::Ok, "{done}");
+    assert_eq!(done["made"].as_object().unwrap().len(), 2);
+    assert_eq!(
+        done["changed"]["pieces"]["changed"].as_array().unwrap().len(),
+        3,
+        "two new ones, one changed"
+    );
+    assert_eq!(pieces(&s).last().unwrap()["position"], json!([2.0, 0.0, 4.0]));
+    let names: Vec<Value> = pieces(&s).iter().map(|p| p["name"].clone()).collect();
+    assert!(names.contains(&"moved wall".into()) && names.contains(&"b".into()));
+    assert_eq!(names.len(), before["pieces"].as_array().unwrap().len() + 1);
+    s.undo();
+    assert_eq!(s.json("/api/document")["scene"], before);
+    s.post("/api/redo", r#"{"page":"test"}"#);
+    assert_eq!(pieces(&s).len(), names.len());
+}
+
+#[test]
+fn what_cannot_stand_is_refused_and_changes_nothing() {
+    let s = Served::demo();
+    let before = s.json("/api/document")["scene"].clone();
+    let mut flat = block("flat", 0.0);
+    flat["form"]["size"][1] = 0.into();
+    let add = |path: &str, value: Value| json!({"op": "add", "path": path, "value": value});
+    let ops = json!([add("/pieces/new:1", block("good", 0.0)), add("/pieces/new:2", flat)]);
+    assert!(sentence(s.edit("x", ops), 422).contains("flat"));
+    assert!(sentence(s.replace("/scenes/1/stage/width_m", json!(-1)), 422).contains("stage"));
+    assert!(sentence(s.edit("x", json!([{"op": "remove", "path": "/pieces/99999"}])), 404).contains("99999"));
+    let short = json!({"name": "x", "height_m": 0.1, "build": 1, "parts": []});
+    assert!(sentence(s.edit("x", json!([add("/performers/new:1", short)])), 422).contains("tall"));
+    // What is not known is refused with its path, not dropped.
+    let mut coloured = block("coloured", 0.0);
+    coloured["colour"] = json!("red");
+    let said = sentence(s.edit("x", json!([add("/pieces/new:1", coloured)])), 422);
+    assert!(said.contains("/pieces/new:1/colour is not known"), "{said}");
+    for (name, why) in [("", "between 1 and 120"), (" lamp", "spaces"), ("la\u{0}mp", "cannot be shown")] {
+        assert!(sentence(s.replace("/setups/1/name", json!(name)), 422).contains(why), "{name:?}");
+    }
+    assert_eq!(s.json("/api/document")["scene"], before);
+}
+
+#[test]
+fn a_moving_piece_is_drawn_with_the_performers_and_takes_its_rider_along() {
+    let s = Served::demo();
+    let figures = s.json("/api/scene/figures");
+    let path = |name: &str| -> Vec<f64> {
+        let figure = figures.as_array().unwrap().iter().find(|f| f["name"] == name).unwrap();
+        figure["path"].as_array().unwrap().iter().map(|p| p[0].as_f64().unwrap()).collect()
+    };
+    let (tram, fitter) = (path("tram 12"), path("fitter"));
+    assert!(tram.last().unwrap() - tram[0] > 9.0);
+    for (a, b) in tram.iter().zip(&fitter) {
+        assert!((b - a - 2.92).abs() < 1e-9);
+    }
+    let id = pieces(&s).iter().find(|p| p["name"] == "tram 12").unwrap()["id"].clone();
+    let set = s.json("/api/scene/solids");
+    assert!(set["solids"].as_array().unwrap().iter().all(|solid| solid["piece"] != id));
+    assert!(set["outlines"].as_array().unwrap().iter().any(|o| o["piece"] == id));
+}
+
+#[test]
+fn alternatives_of_a_performance_go_their_own_ways() {
+    let s = Served::demo();
+    let runs = json!([{"op": "add", "path": "/performances/new:1", "value": {"name": "runs", "like": 1}}]);
+    let (status, done) = s.edit("add performance runs", runs);
+    assert_eq!(status, Status::Ok, "{done}");
+    let document = s.json("/api/document");
+    let second = document["scene"]["performance"].as_u64().unwrap();
+    assert_eq!(document["scene"]["performances"].as_array().unwrap().len(), 2);
+    // Everybody does the same at first; then the conductor hurries in the second one only.
+    let conductor = &document["scene"]["performers"][0];
+    assert_eq!(conductor["parts"].as_array().unwrap().len(), 2);
+    let id = &conductor["parts"][1]["route"]["waypoints"][1]["id"];
+    let path = format!("/performers/{}/parts/{second}/route/waypoints/{id}/time_s", conductor["id"]);
+    assert_eq!(s.replace(&path, json!(2.0)).0, Status::Ok);
+    let at_two = |s: &Served| {
+        let figures = s.json("/api/scene/figures");
+        figures.as_array().unwrap().iter().find(|f| f["name"] == "conductor").unwrap()["path"][8][0]
+            .as_f64()
+            .unwrap()
+    };
+    let hurried = at_two(&s);
+    s.replace("/scenes/1/performance", json!(1));
+    assert_eq!(s.json("/api/document")["scene"]["performance"], 1);
+    assert!(at_two(&s) < hurried - 1.0);
+    let remove =
+        |id: u64| s.edit("remove it", json!([{"op": "remove", "path": format!("/performances/{id}")}]));
+    assert_eq!(remove(second).0, Status::Ok);
+    assert_eq!(s.json("/api/document")["scene"]["performances"].as_array().unwrap().len(), 1);
+    assert!(sentence(remove(1), 422).contains("needs a performance"));
+}
+
+#[test]
+fn setups_are_made_ordered_and_binned_and_the_last_one_stays() {
+    let s = Served::demo();
+    let document = s.json("/api/document");
+    let (camera, rig) = (document["setups"][0]["camera"].clone(), document["setups"][0]["rig"].clone());
+    let new = json!({"name": "again", "camera": camera, "rig": rig});
+    let add = |new: Value| s.edit("add setup", json!([{"op": "add", "path": "/setups/new:1", "value": new}]));
+    let (status, done) = add(new);
+    assert_eq!(status, Status::Ok, "{done}");
+    let document = s.json("/api/document");
+    let third = document["setups"][2].clone();
+    assert_eq!((third["letter"].as_str(), third["name"].as_str()), (Some("C"), Some("again")));
+    let path = format!("/setups/{}", third["id"]);
+    s.edit("reorder setup C", json!([{"op": "move", "path": path, "before": "1"}]));
+    let document = s.json("/api/document");
+    let letters: Vec<&str> =
+        document["setups"].as_array().unwrap().iter().map(|s| s["letter"].as_str().unwrap()).collect();
+    assert_eq!(letters, ["C", "A", "B"]);
+    assert_eq!(s.json("/api/setups/views").as_array().unwrap().len(), 3);
+    for id in [1, 2] {
+        assert_eq!(s.replace(&format!("/setups/{id}/binned"), json!(true)).0, Status::Ok);
+    }
+    let last = s.edit("remove setup C", json!([{"op": "remove", "path": path}]));
+    assert!(sentence(last, 422).contains("needs a setup"));
+    let bad = json!({"name": "x", "camera": {"focal_mm": 9000}, "rig": rig});
+    assert!(sentence(add(bad), 422).contains("9000"));
+}
+
+#[test]
+fn a_camera_square_to_a_card_follows_it() {
+    let s = Served::demo();
+    let card = json!({"name": "card", "position": [3, 0, 1], "turn_deg": 20,
+        "form": {"kind": "card", "image": 0, "width": 4, "height": 2, "toward": null}});
+    let (_, done) = s.edit("card", json!([{"op": "add", "path": "/pieces/new:1", "value": card}]));
+    let id = done["made"]["new:1"].clone();
+    let camera = s.json("/api/document")["setups"][0]["camera"].clone();
+    let rig = json!({"kind": "square_to_card", "card": id});
+    let new = json!({"name": "square", "camera": camera, "rig": rig});
+    let (status, done) = s.edit("add setup", json!([{"op": "add", "path": "/setups/new:1", "value": new}]));
+    assert_eq!(status, Status::Ok, "{done}");
+    let square = |s: &Served| s.json("/api/document")["setups"][2]["rig"].clone();
+    assert_eq!((square(&s)["turn_deg"].as_f64(), &square(&s)["size"]), (Some(20.0), &json!([4.0, 2.0])));
+    let replace = |field: &str, value: Value| json!({"op": "replace", "path": format!("/pieces/{id}/{field}"), "value": value});
+    s.edit("move", json!([replace("position", json!([5, 0, 2])), replace("form/toward", json!(1))]));
+    assert_eq!(square(&s)["position"], json!([5.0, 0.0, 2.0]));
+    // It now faces where camera A stands, so its own camera stands on the line to it.
+    let views = s.json("/api/setups/views");
+    let at = |i: usize, k: usize| views[i]["position"][k].as_f64().unwrap();
+    let towards = |i: usize| (at(i, 0) - 5.0).atan2(at(i, 2) - 2.0);
+    assert!((towards(0) - towards(2)).abs() < 1e-6, "{views}");
+    s.undo();
+    assert_eq!(square(&s)["position"], json!([3.0, 0.0, 1.0]));
+}
+
+#[test]
+fn a_drawn_frame_is_answered_with_its_camera_and_the_lenses_around_it() {
+    let s = Served::demo();
+    let mut camera = s.json("/api/document")["setups"][0]["camera"].clone();
+    camera["lens_set"] = "primes".into();
+    s.replace("/setups/1/camera", camera);
+    let wanted = json!({"setup_id": 1, "corner": [-0.2, 0.1, -1], "opposite": [0.25, -0.1, -1],
+        "right": true, "up": false, "tilted": false});
+    let (status, found) = s.post("/api/frame", wanted.to_string());
+    assert_eq!(status, Status::Ok, "{found}");
+    assert!(found["roll_deg"].as_f64().unwrap().abs() < 1e-9);
+    let offers = found["offers"].as_array().unwrap();
+    let focal = |i: usize| offers[i]["camera"]["focal_mm"].as_f64().unwrap();
+    assert_eq!(offers.len(), 3);
+    assert!(focal(1) < focal(0) && focal(0) < focal(2));
+    // The first corner is where it was drawn.
+    let corner: Vec<f64> =
+        offers[0]["corners"][0].as_array().unwrap().iter().map(|v| v.as_f64().unwrap()).collect();
+    assert!((corner[0] / corner[2] - 0.2).abs() < 1e-9 && (corner[1] / corner[2] + 0.1).abs() < 1e-9);
+    let point = json!({"setup_id": 1, "corner": [0, 0, -1], "opposite": [0, 0, -1], "right": true, "up": true, "tilted": false});
+    assert!(sentence(s.post("/api/frame", point.to_string()), 422).contains("corner"));
+}
+
+#[test]
+fn the_set_goes_out_and_comes_in_again_equal() {
+    let s = Served::demo();
+    let before = pieces(&s);
+    let file = s.get("/api/scene/set.glb").into_bytes().unwrap();
+    let ids: Vec<Value> = before.iter().map(|p| p["id"].clone()).collect();
+    let remove = |id: &Value| json!({"op": "remove", "path": format!("/pieces/{id}")});
+    s.edit("clear", ids.iter().map(remove).collect());
+    assert!(pieces(&s).is_empty());
+    let (status, made) = s.post("/api/import/set?name=hall", &file);
+    assert_eq!(status, Status::Ok, "{made}");
+    let plain = |list: Vec<Value>| -> Vec<Value> {
+        let strip = |mut p: Value| {
+            p.as_object_mut().unwrap().remove("id");
+            // Groups are numbered anew where the scene has some already.
+            p.as_object_mut().unwrap().remove("group");
+            p
+        };
+        list.into_iter().map(strip).collect()
+    };
+    assert_eq!(plain(pieces(&s)), plain(before));
+}
+
+#[test]
+fn images_become_cards_and_captures_performers_and_other_files_are_refused() {
+    let s = Served::demo();
+    let mut png = std::io::Cursor::new(Vec::new());
+    image::RgbImage::new(40, 20).write_to(&mut png, image::ImageFormat::Png).unwrap();
+    let png = png.into_inner();
+    let (status, made) = s.post("/api/import/image?name=sky&x=2&z=-3", &png);
+    assert_eq!(status, Status::Ok, "{made}");
+    let card = pieces(&s).pop().unwrap();
+    assert_eq!((&card["position"], card["form"]["width"].as_f64()), (&json!([2.0, 0.0, -3.0]), Some(4.0)));
+    let image = s.get(&format!("/api/assets/{}/image", card["form"]["image"]));
+    assert_eq!((image.content_type(), image.into_bytes()), (Some(ContentType::PNG), Some(png)));
+
+    let clip = "HIERARCHY\nROOT Hips\n{\nOFFSET 0 0 0\nCHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation\nJOINT Head\n{\nOFFSET 0 80 0\nCHANNELS 3 Zrotation Xrotation Yrotation\nEnd Site\n{\nOFFSET 0 20 0\n}\n}\n}\nMOTION\nFrames: 2\nFrame Time: 1\n0 90 0 0 0 0 0 0 0\n100 90 0 0 0 0 0 0 0\n";
+    assert!(bvh::read(clip.as_bytes()).is_ok());
+    let (status, made) = s.post("/api/import/capture?name=walk", clip);
+    assert_eq!(status, Status::Ok, "{made}");
+    let figures = s.json("/api/scene/figures");
+    let walk = figures.as_array().unwrap().iter().find(|f| f["name"] == "walk").unwrap();
+    // A metre of the capture is as much more as the performer is taller than the skeleton.
+    let end = walk["path"][4][0].as_f64().unwrap();
+    assert!((end - 1.75).abs() < 1e-9, "{end}");
+
+    assert!(sentence(s.post("/api/import/image?name=x", "hello"), 422).contains("neither"));
+    assert!(sentence(s.post("/api/import/set?name=x", "hello"), 422).contains("not glTF"));
+    assert!(sentence(s.post("/api/import/capture?name=x", "hello"), 422).contains("BVH"));
+    assert!(sentence(s.post("/api/import/set?name=", "{}"), 422).contains("characters"));
+    s.undo();
+    assert!(s.json("/api/scene/figures").as_array().unwrap().iter().all(|f| f["name"] != "walk"));
+}
+
+#[test]
+fn own_lenses_are_kept_with_the_production() {
+    let s = Served::demo();
+    assert!(s.json("/api/lenses").as_array().unwrap().len() >= 4);
+    let lens = json!({"focal_min_mm": 58, "focal_max_mm": 58, "closest_focus_m": 0.5, "widest_stop": 2, "squeeze": 1});
+    let (status, done) = s.replace("/production/lens_sets", json!([{"name": "own", "lenses": [lens]}]));
+    assert_eq!((status, &done["changed"]["lens_sets"][0]["name"]), (Status::Ok, &json!("own")), "{done}");
+    assert_eq!(s.json("/api/document")["production"], "Last Tram");
+    let bad = json!([{"name": "own", "lenses": []}]);
+    assert!(sentence(s.replace("/production/lens_sets", bad), 422).contains("own"));
+}

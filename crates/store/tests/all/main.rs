@@ -1,0 +1,6 @@
+//! The store, over restarts. One binary: it is linked once.
+
+mod common;
+mod edits;
+mod moves;
+mod store;
