@@ -13,7 +13,7 @@ import {
   useSetupViews,
 } from "./api";
 import { useDocuments } from "./document/edit";
-import { useDriver } from "./hands/driver";
+import { useDriver } from "./hands/inputDevices";
 import { shortcuts, useKeys } from "./keys";
 import { useAutoKey } from "./machine/autoKey";
 import { useFloor } from "./live/link";

@@ -7,6 +7,7 @@ import type {
   DevicesView,
   Document,
   Every,
+  ExportKind,
   MoverView,
   FollowView,
   FiguresView,
@@ -203,6 +204,9 @@ export const useFigures = (shown: Looked | undefined) =>
   useTreated("figures", shown, (buffer) => JSON.parse(new TextDecoder().decode(buffer)) as FiguresView);
 
 /** The kinds of treatments, as they describe themselves. */
+export const useExportKinds = () =>
+  useQuery({ queryKey: ["kinds", "exports"], queryFn: () => json<ExportKind[]>("kinds/exports") });
+
 export const useKinds = () =>
   useQuery({ queryKey: ["kinds"], queryFn: () => json<Described[]>("kinds/treatments") });
 

@@ -4,7 +4,7 @@ import { hasPending, link, useFloor } from "./live/link";
 import { play, playPause, rate, rollOrCut, step, toEnd, toStart } from "./shell/transport";
 import { attachOrLetGo } from "./devices/attach";
 import { walkKey } from "./roll/walking";
-import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/driver";
+import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { scene } from "./state/now";
 import { kinds } from "./set/kinds";

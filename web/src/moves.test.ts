@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { decodeMove, momentOf } from "./moves";
+import { decodeMove, envelope, momentOf } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
@@ -27,4 +27,16 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(momentOf(move, 24, 0.9 / 24).far).toBe(Infinity);
   expect(momentOf(move, 24, 99).axes).toEqual([20]);
   expect(momentOf(move, 24, -1).axes).toEqual([10]);
+});
+
+test("a spike of one sample is seen however many samples share a pixel", () => {
+  const values = new Float32Array(7201).map((_, i) => Math.sin(i / 900));
+  values[3333] = 9;
+  const { low, high } = envelope(values, 300);
+  expect(Math.max(...high)).toBe(9);
+  expect(high.every((v, c) => v >= low[c]!)).toBe(true);
+  expect([low[0], high[299]]).toEqual([values[0], expect.closeTo(values[7200]!, 1)]);
+  // Fewer samples than columns: what stands between them is held.
+  const few = envelope(Float32Array.of(1, 2), 5);
+  expect([...few.low]).toEqual([1, 1, 1, 1, 2]);
 });

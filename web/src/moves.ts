@@ -33,6 +33,27 @@ export function decodeLanes(buffer: ArrayBuffer): Lanes {
   return { samples, rate, raw: every(0), now: every(1) };
 }
 
+/**
+ * The least and the greatest value in each of so many columns of equal width, and where a column has
+ * no value of its own the one before: nothing that is there is narrower than a column can show.
+ */
+export function envelope(values: Float32Array, columns: number): { low: Float32Array; high: Float32Array } {
+  const low = new Float32Array(columns).fill(Infinity);
+  const high = new Float32Array(columns).fill(-Infinity);
+  const last = Math.max(1, values.length - 1);
+  for (let i = 0; i < values.length; i++) {
+    const column = Math.round((i / last) * (columns - 1));
+    const v = values[i]!;
+    if (v < low[column]!) low[column] = v;
+    if (v > high[column]!) high[column] = v;
+  }
+  for (let c = 1; c < columns; c++) {
+    if (high[c]! >= low[c]!) continue;
+    [low[c], high[c]] = [low[c - 1]!, high[c - 1]!];
+  }
+  return { low, high };
+}
+
 export interface Performance {
   rate: number;
   count: number;

@@ -156,11 +156,11 @@ mod tests {
     use super::*;
     use crate::lens::Camera;
     use crate::rigs::{RigSpec, TrackDolly};
-    use crate::treatments::{Kind, Smooth, SmoothBy};
+    use crate::treatments::{Smooth, SmoothBy, TreatmentKind};
 
     fn smooth(passes: u32) -> Treatment {
         let by = Some(SmoothBy::Binomial { passes });
-        Kind::Smooth(Smooth { machine: by, head: by, lens: None }).into()
+        TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: None }).into()
     }
 
     #[test]

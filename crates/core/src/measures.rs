@@ -22,7 +22,7 @@ const STILL_DEG_S: f64 = 0.2;
 
 /// The figures of one track. A figure is missing where the track is too short to have it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Figures {
+pub struct Metrics {
     /// Points measured.
     pub samples: usize,
     /// Points a second.
@@ -64,7 +64,7 @@ pub struct Departure {
 
 /// Measures a track. Speeds are by true time steps; shake, spectral arc and dead stops take the
 /// points as even.
-pub fn figures(track: &Track) -> Figures {
+pub fn figures(track: &Track) -> Metrics {
     let points = &track.points;
     let rate = track.rate_hz();
     let poses: Vec<Pose> = points.iter().map(|p| p.pose()).collect();
@@ -82,7 +82,7 @@ pub fn figures(track: &Track) -> Figures {
     let top_step =
         |v: &[f64]| v.windows(2).zip(&steps).map(|(w, dt)| (w[1] - w[0]).abs() / dt).fold(0.0, f64::max);
     let place = |i: usize| -> Vec<f64> { points.iter().map(|p| p.position[i] * 100.0).collect() };
-    Figures {
+    Metrics {
         samples: points.len(),
         rate_hz: rate,
         duration_s: track.duration_s(),

@@ -6,13 +6,15 @@ use crate::solid::Body;
 use crate::space::{Pose, heading};
 use crate::time::between;
 use glam::DVec3;
+use serde::{Deserialize, Serialize};
 use std::sync::Arc;
+use ts_rs::TS;
 
 /// One that moves.
 #[derive(Clone, Debug)]
 pub struct Mover {
     /// Whose motion it is.
-    pub of: Of,
+    pub of: MoverId,
     /// Who or what.
     pub name: String,
     /// The parts, in the order of [`PerformanceTimeline::poses`].
@@ -21,12 +23,13 @@ pub struct Mover {
     carrier: Option<Carrier>,
 }
 
-/// Whose motion it is, by id.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Of {
-    /// A performer's.
+/// Somebody or something that moves, by its number in the scene.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind", content = "id")]
+pub enum MoverId {
+    /// A performer.
     Performer(u32),
-    /// A piece's.
+    /// A piece of the set.
     Piece(u32),
 }
 
@@ -40,7 +43,7 @@ enum Motion {
 #[derive(Clone, Debug, PartialEq)]
 enum Carrier {
     Stands(Pose),
-    CastMotion(usize),
+    Moving(usize),
 }
 
 /// Everything that moves in a performance: pieces first, then performers.
@@ -69,19 +72,19 @@ impl PerformanceTimeline {
         performers: &[Performer],
         performance: u32,
         clips: &Clips,
-        same: impl Fn(Of) -> bool,
+        same: impl Fn(MoverId) -> bool,
     ) -> PerformanceTimeline {
-        let known = |of: Of| self.movers.iter().find(|m| m.of == of && same(of)).map(|m| &m.motion);
+        let known = |of: MoverId| self.movers.iter().find(|m| m.of == of && same(of)).map(|m| &m.motion);
         let mut movers: Vec<Mover> = Vec::new();
         for piece in pieces.iter().filter(|p| !p.hidden) {
             let Some(route) = piece.route(performance) else { continue };
             let parts = piece.parts(pieces);
             movers.push(Mover {
-                of: Of::Piece(piece.id),
+                of: MoverId::Piece(piece.id),
                 name: piece.name.clone(),
                 bodies: parts.iter().map(|s| s.body.clone()).collect(),
                 motion: Motion::Piece {
-                    path: match known(Of::Piece(piece.id)) {
+                    path: match known(MoverId::Piece(piece.id)) {
                         Some(Motion::Piece { path, .. }) => path.clone(),
                         _ => Arc::new(route.compile()),
                     },
@@ -92,7 +95,7 @@ impl PerformanceTimeline {
             });
         }
         for performer in performers {
-            let of = Of::Performer(performer.id);
+            let of = MoverId::Performer(performer.id);
             let moves = match known(of) {
                 Some(Motion::Figure(moves)) => Some(moves.clone()),
                 _ => performer.compile(performance, clips).map(Arc::new),
@@ -100,7 +103,7 @@ impl PerformanceTimeline {
             let Some(moves) = moves else { continue };
             let rides = performer.part(performance).and_then(|p| p.rides);
             let carrier = rides.and_then(|id| {
-                let moving = movers.iter().position(|m| m.of == Of::Piece(id)).map(Carrier::CastMotion);
+                let moving = movers.iter().position(|m| m.of == MoverId::Piece(id)).map(Carrier::Moving);
                 let standing = || pieces.iter().find(|p| p.id == id).map(|p| Carrier::Stands(p.pose()));
                 moving.or_else(standing)
             });
@@ -116,12 +119,12 @@ impl PerformanceTimeline {
     }
 
     /// Whether somebody goes where they went in an earlier compilation, carried or not.
-    fn goes_as(&self, before: &PerformanceTimeline, of: Of) -> bool {
+    fn goes_as(&self, before: &PerformanceTimeline, of: MoverId) -> bool {
         let find = |p: &PerformanceTimeline| p.movers.iter().position(|m| m.of == of);
         let (Some(now), Some(old)) = (find(self), find(before)) else { return false };
         let (now, old) = (&self.movers[now], &before.movers[old]);
         let carried = match (&now.carrier, &old.carrier) {
-            (Some(Carrier::CastMotion(a)), Some(Carrier::CastMotion(b))) => {
+            (Some(Carrier::Moving(a)), Some(Carrier::Moving(b))) => {
                 let of = self.movers[*a].of;
                 of == before.movers[*b].of && self.goes_as(before, of)
             }
@@ -152,7 +155,7 @@ impl PerformanceTimeline {
         match mover.carrier {
             None => Pose::ORIGIN,
             Some(Carrier::Stands(pose)) => pose,
-            Some(Carrier::CastMotion(by)) => self.foot(by, time_s),
+            Some(Carrier::Moving(by)) => self.foot(by, time_s),
         }
     }
 
@@ -172,7 +175,7 @@ impl PerformanceTimeline {
     }
 
     /// The foot of somebody or something that moves, in the world.
-    pub fn pose(&self, of: Of, time_s: f64) -> Option<Pose> {
+    pub fn pose(&self, of: MoverId, time_s: f64) -> Option<Pose> {
         let mover = self.movers.iter().position(|m| m.of == of)?;
         Some(self.carried(&self.movers[mover], time_s).then(self.foot(mover, time_s)))
     }
@@ -258,7 +261,7 @@ impl SubjectPoints {
     ) -> SubjectPoints {
         let count = (length_s * POINTS_HZ).ceil() as usize + 1;
         let person = |(i, mover): (usize, &Mover)| {
-            let Of::Performer(id) = mover.of else { return None };
+            let MoverId::Performer(id) = mover.of else { return None };
             let height_m = performers.iter().find(|p| p.id == id)?.height_m;
             let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
             let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
@@ -347,7 +350,7 @@ mod tests {
         let before = PerformanceTimeline::compile(&[], &first, 1, &clips);
         let people = SubjectPoints::of(&before, &first, 10.0);
         let second = [somebody(1, 0.0), somebody(2, 3.0)];
-        let after = before.recompiled(&[], &second, 1, &clips, |of| of == Of::Performer(1));
+        let after = before.recompiled(&[], &second, 1, &clips, |of| of == MoverId::Performer(1));
         let again = people.again(&before, &after, &second, 10.0);
         assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
         assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));

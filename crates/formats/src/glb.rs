@@ -10,7 +10,7 @@
 use rovnek_core::DQuat;
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
-use rovnek_core::playing::{Of, PerformanceTimeline};
+use rovnek_core::playing::{MoverId, PerformanceTimeline};
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::{Body, Material, Shape, Solid};
 use rovnek_core::space::Pose;
@@ -75,7 +75,7 @@ pub fn write(shot: &Shot) -> Vec<u8> {
         file.place(camera, first.pose());
         for (i, mover) in shot.playing.movers.iter().enumerate() {
             let root = file.mover(shot, i, input);
-            if let Of::Piece(id) = mover.of {
+            if let MoverId::Piece(id) = mover.of {
                 moving.push(id);
                 let piece = shot.pieces.iter().find(|p| p.id == id);
                 piece.inspect(|p| file.remember(root, p));

@@ -2,14 +2,14 @@
 
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::performer::driven::{Driven, ROW, Wanted};
-use rovnek_core::playing::Of;
+use rovnek_core::playing::MoverId;
 use rovnek_core::space::Pose;
 
 /// Who can be driven, and where they stand when the scene begins.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Cast {
     /// Whose motion it would be.
-    pub of: Of,
+    pub of: MoverId,
     /// Standing; of a performer.
     pub height_m: f64,
     /// How broad; of a performer.
@@ -66,8 +66,8 @@ impl Acting {
     pub fn bodies(&self) -> Vec<Pose> {
         let Cast { of, height_m, build, floor_m, parts, .. } = &self.cast;
         match of {
-            Of::Performer(_) => self.at.figure(*height_m, *build, *floor_m),
-            Of::Piece(_) => parts.iter().map(|p| self.at.foot(*floor_m).then(*p)).collect(),
+            MoverId::Performer(_) => self.at.figure(*height_m, *build, *floor_m),
+            MoverId::Piece(_) => parts.iter().map(|p| self.at.foot(*floor_m).then(*p)).collect(),
         }
     }
 }

@@ -3,6 +3,7 @@
 use crate::bounds::within;
 use crate::machine::LeadKind;
 use rovnek_core::input_shaping::Shaping;
+use rovnek_core::playing::MoverId;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -75,7 +76,7 @@ pub enum Command {
     Act {
         /// Who; none for nobody.
         #[serde(default)]
-        who: Option<Who>,
+        who: Option<MoverId>,
         /// The camera does not record meanwhile.
         #[serde(default)]
         alone: bool,
@@ -218,15 +219,6 @@ pub struct PassWanted {
     pub blend_s: f64,
 }
 
-/// Who is driven, by id.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "kind", content = "id")]
-#[allow(missing_docs)]
-pub enum Who {
-    Performer(u32),
-    Piece(u32),
-}
-
 /// A setup's tracked device, as its machine has it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct TrackingStatus {
@@ -272,7 +264,7 @@ pub struct Status {
     /// The take that is laid below: what is not armed plays from it.
     pub below: Option<u32>,
     /// Who is driven.
-    pub acting: Option<Who>,
+    pub acting: Option<MoverId>,
     /// The camera does not record meanwhile.
     pub alone: bool,
     /// The device of the setup on the floor.

@@ -1,7 +1,7 @@
 //! The floor at one moment.
 
-use crate::command::Who;
 use rovnek_core::framing::ShotSize;
+use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::RigPose;
 use rovnek_core::space::Pose;
 use rovnek_core::track::LensState;
@@ -71,7 +71,7 @@ pub struct State {
     /// Camera and bodies.
     pub rig_pose: RigPose,
     /// Who is driven, and where their parts are.
-    pub acting: Option<(Who, Vec<Pose>)>,
+    pub acting: Option<(MoverId, Vec<Pose>)>,
     /// The cameras of the other setups.
     pub others: Vec<Other>,
 }

@@ -1,8 +1,8 @@
 //! What rolls, on its way to the recorder: in chunks of a quarter second, in order, without loss.
 
-use crate::command::Who;
 use crate::machine::Placed;
 use rovnek_core::performer::driven::ROW;
+use rovnek_core::playing::MoverId;
 use rovnek_formats::tracking::capture::Packet;
 
 /// Samples in a chunk: a quarter second.
@@ -27,7 +27,7 @@ pub enum RecorderEvent {
         values: Vec<f64>,
     },
     /// Somebody begins to be driven.
-    Act(Who),
+    Act(MoverId),
     /// What they did next, in rows of the scene's samples.
     Acted {
         /// Counted from 0.
@@ -111,7 +111,7 @@ pub(crate) struct TakeBuffer {
 
 impl TakeBuffer {
     /// A roll begins: of a take, of somebody who is driven, or of both.
-    pub fn begin(&mut self, take: Option<TakeStart>, who: Option<Who>) {
+    pub fn begin(&mut self, take: Option<TakeStart>, who: Option<MoverId>) {
         let notes = std::mem::take(&mut self.notes);
         *self = TakeBuffer { notes, ..TakeBuffer::default() };
         self.notes.extend(take.map(|begun| RecorderEvent::Begin(Box::new(begun))));

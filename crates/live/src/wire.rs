@@ -3,9 +3,9 @@
 //! Little-endian, version 5; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
-use crate::command::Who;
 use crate::state::State;
 use rovnek_core::framing::ShotSize;
+use rovnek_core::playing::MoverId;
 use rovnek_core::space::PanTiltRoll;
 
 /// First byte of a frame.
@@ -74,8 +74,8 @@ pub fn encode(state: &State) -> Vec<u8> {
     }
     let (kind, id, bodies) = match &state.acting {
         None => (0, 0, &[][..]),
-        Some((Who::Performer(id), bodies)) => (1, *id, bodies.as_slice()),
-        Some((Who::Piece(id), bodies)) => (2, *id, bodies.as_slice()),
+        Some((MoverId::Performer(id), bodies)) => (1, *id, bodies.as_slice()),
+        Some((MoverId::Piece(id), bodies)) => (2, *id, bodies.as_slice()),
     };
     for word in [kind, id, bodies.len() as u32] {
         out.extend(word.to_le_bytes());

@@ -3,8 +3,9 @@
 use crate::app::App;
 use crate::problem::Outcome;
 use rovnek_core::performer::{Part, PartMotion, driven};
+use rovnek_core::playing::MoverId;
 use rovnek_core::set::PieceRoute;
-use rovnek_store::driven::{Drive, Mover};
+use rovnek_store::driven::Drive;
 use rovnek_store::model::Scene;
 
 /// Keeps every drive that is no path yet, as an edit that can be undone. The samples stay.
@@ -32,7 +33,7 @@ fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
         return Ok(());
     }
     match drive.mover {
-        Mover::Performer(who) => {
+        MoverId::Performer(who) => {
             let Some(performer) = scene.performers.iter().find(|p| p.id == who) else { return Ok(()) };
             let mut performer = performer.clone();
             let floor = performer.part(performance).map_or(0.0, floor_of);
@@ -41,7 +42,7 @@ fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
             performer.parts.push(Part { performance, rides: None, motion: PartMotion::Walks { route } });
             app.edit(format!("drive {}", performer.name), |edit| Ok(edit.put(&performer)?))?;
         }
-        Mover::Piece(which) => {
+        MoverId::Piece(which) => {
             let Some(piece) = scene.pieces.iter().find(|p| p.id == which) else { return Ok(()) };
             let mut piece = piece.clone();
             let floor =

@@ -7,37 +7,87 @@ use rovnek_core::samples::Samples;
 use rovnek_formats::glb::{self, Assets};
 use rovnek_formats::{WriteFormat, axes_csv};
 use rovnek_store::model::Scene;
+use serde::Serialize;
 use std::str::FromStr;
+use ts_rs::TS;
 
-/// What a move can be taken away as.
+/// What a kind of file says of itself.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+pub struct ExportKind {
+    /// On the command line, and in the address.
+    pub name: &'static str,
+    /// On screen.
+    pub label: &'static str,
+    /// What is in it.
+    pub hint: &'static str,
+    /// What its file's name ends with.
+    pub ending: &'static str,
+    /// Its media type.
+    pub media: &'static str,
+    #[serde(skip)]
+    of: As,
+}
+
+/// What of a move a file holds.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum As {
+enum As {
     /// The camera at every frame; glb with the set and whoever moves in it.
     Track(WriteFormat),
     /// The machine's axes at the full rate, CSV.
     Axes,
 }
 
-impl FromStr for As {
-    type Err = String;
-    fn from_str(name: &str) -> Result<As, String> {
-        match name {
-            "axes" => Ok(As::Axes),
-            _ => WriteFormat::from_str(name).map(As::Track).map_err(|e| format!("{e}, or axes")),
-        }
-    }
-}
+/// All kinds, in the order in which they are offered.
+pub const KINDS: [ExportKind; 5] = [
+    ExportKind {
+        name: "csv",
+        label: "CSV",
+        hint: "One row a frame: camera and lens.",
+        ending: "csv",
+        media: "text/csv",
+        of: As::Track(WriteFormat::Csv),
+    },
+    ExportKind {
+        name: "glb",
+        label: "glTF (.glb)",
+        hint: "The camera, the set and the performers as glTF.",
+        ending: "glb",
+        media: "model/gltf-binary",
+        of: As::Track(WriteFormat::Glb),
+    },
+    ExportKind {
+        name: "opentrackio",
+        label: "OpenTrackIO",
+        hint: "One OpenTrackIO sample a frame, as lines of JSON.",
+        ending: "opentrackio.jsonl",
+        media: "text/plain",
+        of: As::Track(WriteFormat::OpenTrackIo),
+    },
+    ExportKind {
+        name: "tum",
+        label: "TUM",
+        hint: "The path as text in the TUM format.",
+        ending: "tum.txt",
+        media: "text/plain",
+        of: As::Track(WriteFormat::Tum),
+    },
+    ExportKind {
+        name: "axes",
+        label: "Axes",
+        hint: "The machine's axes at 120 a second.",
+        ending: "axes.csv",
+        media: "text/csv",
+        of: As::Axes,
+    },
+];
 
-impl As {
-    /// What the file's name ends with.
-    pub fn ending(self) -> &'static str {
-        match self {
-            As::Axes => "axes.csv",
-            As::Track(WriteFormat::Csv) => "csv",
-            As::Track(WriteFormat::Glb) => "glb",
-            As::Track(WriteFormat::Tum) => "tum.txt",
-            As::Track(WriteFormat::OpenTrackIo) => "opentrackio.jsonl",
-        }
+impl FromStr for ExportKind {
+    type Err = String;
+    fn from_str(name: &str) -> Result<ExportKind, String> {
+        KINDS.into_iter().find(|kind| kind.name == name).ok_or_else(|| {
+            let names = KINDS.map(|kind| kind.name).join(", ");
+            format!("\"{name}\" cannot be written; give one of {names}")
+        })
     }
 }
 
@@ -52,8 +102,8 @@ pub struct Around<'a> {
 }
 
 /// The file of a move's samples, raw or treated, at the rate of the scene.
-pub fn file(kind: As, around: &Around, of: &Evaluated, samples: &Samples) -> Vec<u8> {
-    let As::Track(format) = kind else { return axes_csv::write(samples, of.rig.axes()) };
+pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, samples: &Samples) -> Vec<u8> {
+    let As::Track(format) = kind.of else { return axes_csv::write(samples, of.rig.axes()) };
     let track = track_of_frames(&frames(samples, &*of.rig, around.scene.rate));
     match format {
         WriteFormat::Glb => glb::write(&glb::Shot {

@@ -3,10 +3,8 @@
 use crate::gate::Gate;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_formats::tracking::capture;
-use rovnek_live::command::Who;
 use rovnek_live::floor::RecorderEvent;
 use rovnek_live::runner::Message;
-use rovnek_store::driven::Mover;
 use rovnek_store::journal::NewTake;
 use rovnek_store::rolled::{Lies, Rolled};
 use rovnek_store::{Result, Store};
@@ -103,11 +101,7 @@ pub(crate) fn keep(
         RecorderEvent::Act(who) => {
             let document = store.document()?;
             let scene = &document.scene;
-            let mover = match who {
-                Who::Performer(id) => Mover::Performer(id),
-                Who::Piece(id) => Mover::Piece(id),
-            };
-            *drive = Some(store.begin_drive(scene.id, scene.performance, mover, *take, SAMPLE_RATE_HZ)?);
+            *drive = Some(store.begin_drive(scene.id, scene.performance, who, *take, SAMPLE_RATE_HZ)?);
         }
         RecorderEvent::Acted { seq, values } => {
             if let Some(drive) = *drive {

@@ -2,7 +2,7 @@
 
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::{Clips, Performer};
-use rovnek_core::playing::{Of, PerformanceTimeline, SubjectPoints};
+use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
 use rovnek_core::set::{Form, Piece};
 use rovnek_formats::bvh;
 use rovnek_formats::glb::Assets;
@@ -32,18 +32,18 @@ struct MadeOf {
 
 impl MadeOf {
     /// Whether somebody or something does the same here as in a scene.
-    fn has(&self, scene: &Scene, of: Of) -> bool {
+    fn has(&self, scene: &Scene, of: MoverId) -> bool {
         let performance = self.performance;
         performance == scene.performance
             && match of {
-                Of::Performer(id) => {
+                MoverId::Performer(id) => {
                     let find = |all: &[Performer]| {
                         let found = all.iter().find(|p| p.id == id)?;
                         Some((found.height_m, found.build, found.part(performance)?.motion.clone()))
                     };
                     find(&self.performers).is_some_and(|p| Some(p) == find(&scene.performers))
                 }
-                Of::Piece(id) => {
+                MoverId::Piece(id) => {
                     let find =
                         |all: &[Piece]| Some(all.iter().find(|p| p.id == id)?.route(performance)?.clone());
                     find(&self.pieces).is_some_and(|r| Some(r) == find(&scene.pieces))
@@ -60,7 +60,7 @@ impl Scenery {
 
     /// The same after an edit: who and what does the same as before is not worked out again.
     pub fn again(before: Option<&Scenery>, scene: &Scene, clips: &Clips) -> Scenery {
-        let same = |of: Of| before.is_some_and(|b| b.made_of.has(scene, of));
+        let same = |of: MoverId| before.is_some_and(|b| b.made_of.has(scene, of));
         let (no_playing, no_people) = Default::default();
         let playing = before.map_or(&no_playing, |b| &*b.playing);
         let people = before.map_or(&no_people, |b| &*b.people);

@@ -5,7 +5,7 @@ use crate::scenery::Scenery;
 use rovnek_core::keys::Keyed;
 use rovnek_core::motion::Motion;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::{CarrierTrack, Of, PerformanceTimeline};
+use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline};
 use rovnek_core::rigs::{Carrier, Rig};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
@@ -115,9 +115,9 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
         Driven { x: pose.position.x, z: pose.position.z, heading: turn, ..Driven::default() }
     };
     let performers = scene.performers.iter().map(|p| {
-        let pose = playing.pose(Of::Performer(p.id), 0.0).unwrap_or(Pose::ORIGIN);
+        let pose = playing.pose(MoverId::Performer(p.id), 0.0).unwrap_or(Pose::ORIGIN);
         Cast {
-            of: Of::Performer(p.id),
+            of: MoverId::Performer(p.id),
             height_m: p.height_m,
             build: p.build,
             floor_m: pose.position.y,
@@ -126,9 +126,9 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
         }
     });
     let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.route(scene.performance).is_some()).map(|p| {
-        let pose = playing.pose(Of::Piece(p.id), 0.0).unwrap_or_else(|| p.pose());
+        let pose = playing.pose(MoverId::Piece(p.id), 0.0).unwrap_or_else(|| p.pose());
         Cast {
-            of: Of::Piece(p.id),
+            of: MoverId::Piece(p.id),
             height_m: 0.0,
             build: 1.0,
             floor_m: pose.position.y,
@@ -151,10 +151,10 @@ pub fn carrier(
     match by {
         Carrier::Piece { id } => {
             let stands = scene.pieces.iter().find(|p| p.id == id).map_or(Pose::ORIGIN, |p| p.pose());
-            CarrierTrack::of(length, |t| playing.pose(Of::Piece(id), t).unwrap_or(stands))
+            CarrierTrack::of(length, |t| playing.pose(MoverId::Piece(id), t).unwrap_or(stands))
         }
         Carrier::Performer { id } => {
-            CarrierTrack::of(length, |t| playing.pose(Of::Performer(id), t).unwrap_or(Pose::ORIGIN))
+            CarrierTrack::of(length, |t| playing.pose(MoverId::Performer(id), t).unwrap_or(Pose::ORIGIN))
         }
         Carrier::Setup { id, moved: by } => match by.and_then(moved) {
             Some((rig, motion)) if !motion.is_empty() => {

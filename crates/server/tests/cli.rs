@@ -164,7 +164,7 @@ fn a_take_is_exported_from_its_folder() {
         rovnek_server::demo::fill(&mut store).unwrap();
         let by = Some(rovnek_core::treatments::SmoothBy::Binomial { passes: 100 });
         let smooth = rovnek_core::treatments::Smooth { machine: by, head: by, lens: None };
-        let kind = rovnek_core::treatments::Kind::Smooth(smooth);
+        let kind = rovnek_core::treatments::TreatmentKind::Smooth(smooth);
         let mut edit = store.edit("smooth", None).unwrap();
         edit.treat(1, &vec![kind.into()].into()).unwrap();
         edit.commit().unwrap();

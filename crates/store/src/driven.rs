@@ -5,15 +5,7 @@ use crate::history::Table;
 use crate::model::column;
 use crate::rolled::Rolled;
 use crate::{Result, Store, StoreError, now};
-
-/// Whose motion is driven.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Mover {
-    /// A performer, by id.
-    Performer(u32),
-    /// A piece, by id.
-    Piece(u32),
-}
+use rovnek_core::playing::MoverId;
 
 /// A drive that has not become a path yet.
 #[derive(Clone, Debug, PartialEq)]
@@ -25,7 +17,7 @@ pub struct Drive {
     /// In which performance.
     pub performance: u32,
     /// Whose.
-    pub mover: Mover,
+    pub mover: MoverId,
     /// The take that was rolled with it.
     pub take: Option<u32>,
     /// Samples a second.
@@ -40,13 +32,13 @@ impl Store {
         &mut self,
         scene: u32,
         performance: u32,
-        mover: Mover,
+        mover: MoverId,
         take: Option<u32>,
         rate_hz: f64,
     ) -> Result<u32> {
         let (kind, id) = match mover {
-            Mover::Performer(id) => ("performer", id),
-            Mover::Piece(id) => ("piece", id),
+            MoverId::Performer(id) => ("performer", id),
+            MoverId::Piece(id) => ("piece", id),
         };
         self.connection.execute(
             "INSERT INTO driven (scene_id, performance_id, kind, mover_id, take_id, rolled_at, rate_hz, rolling)
@@ -98,7 +90,7 @@ impl Store {
                 scene_id: row.get("scene_id")?,
                 performance: row.get("performance_id")?,
                 take: row.get("take_id")?,
-                mover: if kind == "piece" { Mover::Piece(mover) } else { Mover::Performer(mover) },
+                mover: if kind == "piece" { MoverId::Piece(mover) } else { MoverId::Performer(mover) },
                 rate_hz: row.get("rate_hz")?,
                 values: self.drive_values(id)?,
             });

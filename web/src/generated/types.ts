@@ -1299,7 +1299,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type Kind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery;
+export type TreatmentKind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery;
 
 export type Treatment = { 
 /**
@@ -1315,7 +1315,7 @@ scope?: Scope,
  */
 strength?: Strength, } & ({ "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery);
 
-export type Figures = { 
+export type Metrics = { 
 /**
  * Points measured.
  */
@@ -1971,7 +1971,7 @@ alive: boolean,
  */
 delay_ms: number, };
 
-export type Who = { "kind": "performer", "id": number } | { "kind": "piece", "id": number };
+export type MoverId = { "kind": "performer", "id": number } | { "kind": "piece", "id": number };
 
 export type Command = { "do": "drive", 
 /**
@@ -2029,7 +2029,7 @@ speed: number, } | { "do": "act",
 /**
  * Who; none for nobody.
  */
-who: Who | null, 
+who: MoverId | null, 
 /**
  * The camera does not record meanwhile.
  */
@@ -2119,7 +2119,7 @@ below: number | null,
 /**
  * Who is driven.
  */
-acting: Who | null, 
+acting: MoverId | null, 
 /**
  * The camera does not record meanwhile.
  */
@@ -2631,6 +2631,72 @@ word: string,
  */
 sets: Array<[string, number]>, };
 
+export type ExportKind = { 
+/**
+ * On the command line, and in the address.
+ */
+name: string, 
+/**
+ * On screen.
+ */
+label: string, 
+/**
+ * What is in it.
+ */
+hint: string, 
+/**
+ * What its file's name ends with.
+ */
+ending: string, 
+/**
+ * Its media type.
+ */
+media: string, };
+
+export type Extent = { 
+/**
+ * The parameter that is changed where somebody asks for another length; none where nothing is.
+ */
+path: string | null, 
+/**
+ * How often that parameter counts.
+ */
+times: number, 
+/**
+ * Another parameter that it is multiplied with, and how much less of it.
+ */
+each: [string, number] | null, 
+/**
+ * Metres on top.
+ */
+plus: number, 
+/**
+ * Another parameter on top.
+ */
+plus_of: string | null, };
+
+export type PieceKind = { 
+/**
+ * What it is called.
+ */
+word: string, 
+/**
+ * One as it comes.
+ */
+usual: Form, 
+/**
+ * What can be set of it.
+ */
+params: Array<Param>, 
+/**
+ * How long it is along its own x, y and z; none where a length means nothing.
+ */
+extents: [Extent | null, Extent | null, Extent | null], 
+/**
+ * Where its middle is from its foot along its own z; none for at its foot.
+ */
+middle_z: Extent | null, };
+
 export type FollowView = { 
 /**
  * The stretches of time in which it is short.
@@ -2671,11 +2737,11 @@ export type FiguresView = {
 /**
  * As rolled.
  */
-raw: Figures, 
+raw: Metrics, 
 /**
  * After the treatments.
  */
-now: Figures, 
+now: Metrics, 
 /**
  * How far apart.
  */

@@ -6,9 +6,9 @@ import { Icon } from "../shell/icons";
 import { Choice, Row, Toggle } from "../set/rows";
 import { axisInk, ink } from "../theme";
 import { sourceWord } from "./assign";
-import { captureMouse } from "./driver";
+import { captureMouse } from "./inputDevices";
 import { changeAxis, keepPreset, presetOf, removePreset, setInputs, useInputs, choosePreset } from "./inputs";
-import { Wheels } from "./Wheels";
+import { HandWheels } from "./HandWheels";
 
 const shapings: [keyof Omit<Shaping, "inverted">, string, number, number, number][] = [
   ["dead_zone", "dead zone", 0, 0.9, 0.01],
@@ -31,7 +31,7 @@ export function InputsPanel({ machine, kind }: { machine: MachineView; kind: str
       aria-label="Inputs"
       style={{ height: "100%", padding: "6px 12px", fontSize: 13 }}
     >
-      <Wheels key={machine.axes.map((a) => a.name).join()} machine={machine} />
+      <HandWheels key={machine.axes.map((a) => a.name).join()} machine={machine} />
       <Row label="mouse">
         <Toggle
           on={inputs.captured}

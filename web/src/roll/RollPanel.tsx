@@ -1,7 +1,7 @@
 import { Button } from "@mui/material";
 import { useLayBelow } from "../api";
 import { binTake, mutePass } from "../takes/edits";
-import type { Document, MachineView, Setup, Take, Who } from "../generated/types";
+import type { Document, MachineView, Setup, Take, MoverId } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../set/rows";
 import { NumberField, TextField } from "../shell/fields";
@@ -38,7 +38,7 @@ export function RollPanel({
   const clock = status?.clock ?? 1;
   const standby = status?.roll === "standby";
   const acting = status?.acting ?? null;
-  const act = (who: Who | null, alone: boolean) => {
+  const act = (who: MoverId | null, alone: boolean) => {
     goLive();
     if (mine) link.send({ do: "act", who, alone });
   };
@@ -75,7 +75,7 @@ export function RollPanel({
             onChange={(word) => {
               const [kind, id] = word.split(" ");
               act(
-                kind === "camera" ? null : ({ kind, id: Number(id) } as Who),
+                kind === "camera" ? null : ({ kind, id: Number(id) } as MoverId),
                 acting ? !!status?.alone : true,
               );
             }}

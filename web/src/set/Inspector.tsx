@@ -1,18 +1,18 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import type { Document, Form, Piece, Tape } from "../generated/types";
+import { ParamForm } from "../form/ParamForm";
+import type { Fields } from "../form/params";
+import type { Document, Form, Piece } from "../generated/types";
 import { lengthText, readQuantity } from "../quantity";
 import { newId } from "../document/patch";
 import { NumberField, TextField } from "../shell/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
-import { materials, numbersOf, sizeOf, switchOf, withSize, wordOf, type Size } from "./kinds";
+import { settable, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
-import { Choice, Row, Toggle } from "./rows";
+import { Choice, Row } from "./rows";
 import { setSet, showFeet, useSetState } from "./store";
-
-const tapes: Tape[] = ["red", "yellow", "blue", "green", "orange", "white"];
 
 /** What is picked, in exact numbers; the stage when nothing is. */
 export function Inspector({ document, edits }: { document: Document; edits: Edits }) {
@@ -94,8 +94,6 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
   const size = sizeOf(form);
   const put = (part: Partial<Piece>, gesture: string) =>
     edits.change(piece, { ...piece, ...part }, `change ${piece.name}`, gesture);
-  const putForm = (part: object, gesture: string = crypto.randomUUID()) =>
-    put({ form: { ...form, ...part } as Form }, gesture);
   const place = (k: 0 | 1 | 2, label: string) => (
     <NumberField
       key={k}
@@ -122,7 +120,6 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
         }
       />
     );
-  const toggle = switchOf(form);
   const route = pieceRoute(piece, document.scene.performance);
   return (
     <>
@@ -159,57 +156,23 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
         </Row>
       )}
       {size?.[1] != null && <Row label="high">{extent(1, "Height")}</Row>}
-      {numbersOf(form).map(({ key, label, unit, whole }) => (
-        <Row key={key} label={label}>
-          <NumberField
-            label={label}
-            unit={unit}
-            digits={whole ? 0 : 2}
-            step={whole ? 1 : 0.05}
-            value={form[key as never] as number}
-            onChange={(v, gesture) => putForm({ [key]: whole ? Math.max(1, Math.round(v)) : v }, gesture)}
-          />
-        </Row>
-      ))}
-      {"material" in form && (
-        <Row label="of">
-          <Choice
-            label="Material"
-            value={form.material}
-            onChange={(material) => putForm({ material })}
-            options={materials.map((m) => [m, m.replace("_", " ")] as const)}
-          />
-        </Row>
-      )}
-      {form.kind === "mark" && (
-        <Row label="tape">
-          <Choice
-            label="Tape"
-            value={form.tape}
-            onChange={(tape) => putForm({ tape })}
-            options={tapes.map((t) => [t, t] as const)}
-          />
-        </Row>
-      )}
+      <ParamForm
+        params={settable(form)}
+        value={form as unknown as Fields}
+        onChange={(next, how) => {
+          if (!how.tried) put({ form: next as unknown as Form }, how.gesture ?? crypto.randomUUID());
+        }}
+      />
       {form.kind === "card" && (
         <Row label="turns to">
           <Choice
             label="Turns to"
             value={form.toward ?? 0}
-            onChange={(id) => putForm({ toward: id || null })}
+            onChange={(id) => put({ form: { ...form, toward: id || null } }, crypto.randomUUID())}
             options={[
               [0, "stays as it is"],
               ...document.setups.filter((s) => !s.binned).map((s) => [s.id, `camera ${s.letter}`] as const),
             ]}
-          />
-        </Row>
-      )}
-      {toggle && (
-        <Row label="">
-          <Toggle
-            on={form[toggle.key as never]}
-            label={toggle.label}
-            onClick={() => putForm({ [toggle.key]: !form[toggle.key as never] })}
           />
         </Row>
       )}

@@ -1,12 +1,12 @@
 import { expect, test } from "vitest";
-import type { Piece, SetView, SolidView } from "../generated/types";
+import type { Piece, SetView, SolidView, Stage } from "../generated/types";
 import { drawPieces, placed, unplaced } from "./drawing";
-import { kindOf, newPiece } from "./kinds";
+import { kindOf, newForm, newPiece } from "./kinds";
 
 const at = (position: [number, number, number], turn_deg: number) => ({ position, turn_deg });
-const stage = { height_m: 6.2 } as Parameters<NonNullable<ReturnType<typeof kindOf>>["make"]>[0];
+const stage = { height_m: 6.2 } as Stage;
 const piece = (id: number, kind: Piece["form"]["kind"], position: [number, number, number]): Piece => ({
-  ...newPiece(kind, kindOf(kind)!.make(stage, null), position),
+  ...newPiece(kind, newForm(kindOf(kind)!, stage, null), position),
   id,
 });
 const square = (x: number, z: number, half: number): [number, number][] => [

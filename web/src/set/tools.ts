@@ -1,7 +1,7 @@
 import type { Piece, Stage } from "../generated/types";
 import type { Point } from "../geometry";
 import { placed, unplaced } from "./drawing";
-import { kindOf, middleOf, newPiece, sizeOf, withSize, type Size } from "./kinds";
+import { kindOf, middleOf, newForm, newPiece, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { round, snapAngle, snapMove, snapPoint, type Box } from "./snap";
 import type { Tool } from "./store";
 
@@ -66,7 +66,7 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
   if (!kind) return [];
   const foot = kind.foot?.(stage) ?? 0;
   const number = Math.max(0, ...pieces.map((p) => (p.form.kind === "mark" ? p.form.number : 0))) + 1;
-  const name = kind.kind === "mark" ? `mark ${number}` : kind.word;
+  const name = kind.kind === "mark" ? `mark ${number}` : wordOf(kind.kind);
   const made = (form: Piece["form"], [x, z]: Point, turn = 0) =>
     newPiece(
       name,
@@ -80,10 +80,10 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
       const along = placed([unplaced(b, inA.wall)[0], 0], inA.wall);
       const length = Math.hypot(along[0] - inA.at[0], along[1] - inA.at[1]);
       const middle: Point = clicked ? inA.at : [(along[0] + inA.at[0]) / 2, (along[1] + inA.at[1]) / 2];
-      return [made(kind.make(stage, clicked ? null : [round(length), 0]), middle, inA.wall.turn_deg)];
+      return [made(newForm(kind, stage, clicked ? null : [round(length), 0]), middle, inA.wall.turn_deg)];
     }
   }
-  if (kind.draw === "spot" || clicked) return [made(kind.make(stage, null), a)];
+  if (kind.draw === "spot" || clicked) return [made(newForm(kind, stage, null), a)];
   const middle: Point = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   if (kind.draw === "line") {
     const end = free ? b : snapAngle(a, b);
@@ -91,14 +91,16 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
     const turn = (Math.atan2(end[1] - a[1], end[0] - a[0]) * 180) / Math.PI;
     const half: Point = [(a[0] + end[0]) / 2, (a[1] + end[1]) / 2];
     // A line has no direction: half a turn less reads better.
-    return [made(kind.make(stage, [round(length), 0]), half, Math.abs(turn) > 90.001 ? turn + 180 : turn)];
+    return [
+      made(newForm(kind, stage, [round(length), 0]), half, Math.abs(turn) > 90.001 ? turn + 180 : turn),
+    ];
   }
   const [w, d] = [round(Math.abs(b[0] - a[0])), round(Math.abs(b[1] - a[1]))];
   if (w < 0.02 || d < 0.02) return [];
   // A gallery runs along its longer side and is open towards the middle of the stage.
   const along = kind.kind === "gallery" && d > w;
   const turn = kind.kind !== "gallery" ? 0 : along ? (middle[0] > 0 ? 90 : 270) : middle[1] > 0 ? 180 : 0;
-  return [made(kind.make(stage, along ? [d, w] : [w, d]), middle, turn)];
+  return [made(newForm(kind, stage, along ? [d, w] : [w, d]), middle, turn)];
 }
 
 /** The outline of a piece as it will stand. */

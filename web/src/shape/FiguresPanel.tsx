@@ -1,9 +1,11 @@
-import { Button } from "@mui/material";
+import { Button, ButtonGroup } from "@mui/material";
+import { useExportKinds } from "../api";
 import type { FiguresView } from "../generated/types";
 import { ink } from "../theme";
 
 /** The figures that say whether it got better, raw beside now, and the files to take away. */
 export function FiguresPanel({ move, figures }: { move: number; figures: FiguresView | undefined }) {
+  const kinds = useExportKinds().data ?? [];
   const rows: [string, number | null, number | null, string, number][] = figures
     ? [
         ["shake above 1 Hz", figures.raw.shake_position_cm, figures.now.shake_position_cm, "cm", 2],
@@ -75,31 +77,27 @@ export function FiguresPanel({ move, figures }: { move: number; figures: Figures
         Export
       </div>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
-        {files.map(([word, query, title]) => (
-          <Button
-            key={query}
-            component="a"
-            href={`/api/moves/${move}/export?as=${query}`}
-            download
-            title={title}
-          >
-            {word}
-          </Button>
+        {kinds.map(({ name, label, hint }) => (
+          <ButtonGroup key={name} size="small" color="inherit">
+            <Button component="a" href={`/api/moves/${move}/export?as=${name}`} download title={hint}>
+              {label}
+            </Button>
+            <Button
+              component="a"
+              href={`/api/moves/${move}/export?as=${name}&stage=raw`}
+              download
+              title={`${hint} As it was rolled, without treatments.`}
+              aria-label={`${label}, raw`}
+              sx={{ color: ink.chalkDim, px: "6px" }}
+            >
+              raw
+            </Button>
+          </ButtonGroup>
         ))}
       </div>
     </section>
   );
 }
-
-/** What can be taken away. */
-const files = [
-  ["CSV", "csv", "One row a frame: camera and lens"],
-  ["glTF (.glb)", "glb", "glTF: camera, set and performers"],
-  ["CSV, raw", "csv&stage=raw", "As rolled"],
-  ["OpenTrackIO", "opentrackio", "One OpenTrackIO sample a frame, as lines of JSON"],
-  ["TUM", "tum", "The path as text in the TUM format"],
-  ["Axes", "axes&stage=raw", "The machine's axes at 120 a second, as rolled"],
-] as const;
 
 function Cell({ value, digits, dim }: { value: number | null; digits: number; dim?: boolean }) {
   const text = value === null ? "–" : (Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value).toFixed(digits);

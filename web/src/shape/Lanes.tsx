@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { AxisView } from "../generated/types";
-import type { Lanes as Curves } from "../moves";
+import { envelope, type Lanes as Curves } from "../moves";
 import { seek } from "../shell/transport";
 import { everyFrame } from "../state/now";
 import { clock, useView } from "../state/view";
@@ -216,14 +216,16 @@ function curve(
   pen.lineWidth = thick;
   pen.lineJoin = "round";
   pen.beginPath();
-  const n = values.length;
-  // No more points than twice the pixels.
-  const step = Math.max(1, Math.floor(n / (2 * (width - LEFT))));
-  for (let i = 0; i < n; i += step) {
-    const x = LEFT + (i / Math.max(1, n - 1)) * (width - LEFT);
-    if (i === 0) pen.moveTo(x, y(values[i]!));
-    else pen.lineTo(x, y(values[i]!));
+  const [n, columns] = [values.length, width - LEFT];
+  if (n <= columns) {
+    values.forEach((v, i) => pen.lineTo(LEFT + (i / Math.max(1, n - 1)) * columns, y(v)));
+  } else {
+    // More samples than pixels: each column from its least to its greatest, so that no spike is lost.
+    const { low, high } = envelope(values, columns);
+    for (let c = 0; c < columns; c++) {
+      pen.lineTo(LEFT + c, y(low[c]!));
+      if (high[c]! > low[c]!) pen.lineTo(LEFT + c, y(high[c]!));
+    }
   }
-  pen.lineTo(width, y(values[n - 1]!));
   pen.stroke();
 }

@@ -10,7 +10,7 @@ import { Cast } from "../set/Cast";
 import { useEdits, type Edits } from "../set/edits";
 import { Elevation } from "../set/Elevation";
 import { Inspector } from "../set/Inspector";
-import { kinds } from "../set/kinds";
+import { kinds, wordOf } from "../set/kinds";
 import { PieceList } from "../set/PieceList";
 import { SetPlan } from "../set/SetPlan";
 import { SetPicture } from "../set/SetPicture";
@@ -117,7 +117,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
 const steps: [Tool, string, string | undefined][] = [
   ["pick", "pick, move", "Esc"],
   ["room", "room", "X"],
-  ...kinds.map((k): [Tool, string, string | undefined] => [k.kind, k.word, k.key]),
+  ...kinds.map((k): [Tool, string, string | undefined] => [k.kind, wordOf(k.kind), k.key]),
   ["path", "path", "P"],
 ];
 

@@ -1,13 +1,16 @@
 //! The set: a stage and the pieces that stand on it, as simple solids.
 //!
-//! A new form of piece is a variant of [`Form`] and its builder in `build.rs`.
+//! A new form of piece is a variant of [`Form`], its builder in `build.rs`, and what it says of
+//! itself in `described.rs`.
 
 mod build;
+mod described;
 mod outline;
 
+pub use described::{Extent, PieceKind};
 pub use outline::{convex_hull, footprint};
 
-use crate::params::Invalid;
+use crate::params::{self, Invalid};
 use crate::performer::Route;
 use crate::solid::{Material, Solid, cuboid, post};
 use crate::space::{Pose, heading};
@@ -440,11 +443,16 @@ impl Piece {
             let sentence = format!("the piece \"{name}\" needs a place within 1000 m of the middle");
             return Err(Invalid::at("position", sentence));
         }
-        let (numbers, count) = self.form.measures();
-        if !numbers.iter().all(|n| *n > 0.0 && *n <= 500.0) || !(1..=200).contains(&count) {
-            let sentence =
-                format!("the piece \"{name}\" needs sizes over 0 and up to 500 m, and 1 to 200 parts");
-            return Err(Invalid::at("form", sentence));
+        params::check(&self.form.params()).map_err(|e| {
+            Invalid::at(format!("form/{}", e.path), format!("the piece \"{name}\": {}", e.sentence))
+        })?;
+        if let Form::Mesh { outline, .. } = &self.form
+            && !outline.iter().flatten().all(|v| v.is_finite())
+        {
+            return Err(Invalid::at(
+                "form/outline",
+                format!("the footprint of \"{name}\" needs plain numbers"),
+            ));
         }
         self.routes.iter().try_for_each(|r| r.route.check(name))
     }
@@ -453,38 +461,6 @@ impl Piece {
 /// The turn, in degrees, with which something at `place` has its front, +z, towards `eye`.
 pub fn turned_to(place: [f64; 3], eye: [f64; 3]) -> f64 {
     (place[0] - eye[0]).atan2(eye[2] - place[2]).to_degrees()
-}
-
-impl Form {
-    /// Every size, which must be over 0, and how many parts repeat.
-    fn measures(&self) -> (Vec<f64>, u32) {
-        match self {
-            Form::Block { size, .. }
-            | Form::Wall { size, .. }
-            | Form::Gallery { size }
-            | Form::Platform { size }
-            | Form::Ramp { size }
-            | Form::Vehicle { size }
-            | Form::Table { size } => (size.to_vec(), 1),
-            Form::Round { radius, height, .. } => (vec![*radius, *height], 1),
-            Form::Opening { width, height }
-            | Form::Door { width, height, .. }
-            | Form::Window { width, height, .. }
-            | Form::Card { width, height, .. } => (vec![*width, *height], 1),
-            Form::Stair { steps, rise, run, width } => (vec![*rise, *run, *width], *steps),
-            Form::Pillars { count, spacing, width, height, .. } => (vec![*spacing, *width, *height], *count),
-            Form::Rails { length, gauge } => (vec![*length, *gauge], 1),
-            Form::Tram { length, bays, .. } => (vec![*length], *bays),
-            Form::Workbench { length } => (vec![*length], 1),
-            Form::Lamp { cord } => (vec![*cord], 1),
-            Form::Chair => (Vec::new(), 1),
-            Form::Mark { number, .. } => (Vec::new(), *number),
-            Form::Mesh { scale, outline, .. } => {
-                let plain = outline.iter().flatten().all(|v| v.is_finite());
-                (vec![*scale], if plain { 1 } else { 0 })
-            }
-        }
-    }
 }
 
 #[cfg(test)]

@@ -5,9 +5,9 @@
 //! A new treatment is one file beside this one and one line in [`treatments!`].
 
 mod every;
-mod resteady;
 mod scope;
 mod smooth;
+mod steadying;
 
 pub use every::{Every, KeyEvery};
 pub use scope::{Scope, Span, Strength};
@@ -88,11 +88,11 @@ macro_rules! treatments {
         /// The kinds of treatments.
         #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
         #[serde(tag = "kind")]
-        pub enum Kind {
+        pub enum TreatmentKind {
             $($(#[$doc])* #[serde(rename = $name)] $kind($spec),)*
         }
 
-        impl Kind {
+        impl TreatmentKind {
             /// What each kind says of itself, in the order in which they are offered.
             pub fn all() -> Vec<Described> {
                 vec![$(Described {
@@ -101,14 +101,14 @@ macro_rules! treatments {
                     hint: $spec::WORDS.1,
                     level: $spec::LEVEL,
                     params: $spec::params(),
-                    usual: Kind::$kind($spec::usual()).into(),
+                    usual: TreatmentKind::$kind($spec::usual()).into(),
                 },)*]
             }
 
             /// A kind by its name, as it comes.
-            pub fn named(name: &str) -> Option<Kind> {
+            pub fn named(name: &str) -> Option<TreatmentKind> {
                 match name {
-                    $($name => Some(Kind::$kind($spec::default())),)*
+                    $($name => Some(TreatmentKind::$kind($spec::default())),)*
                     _ => None,
                 }
             }
@@ -120,20 +120,20 @@ macro_rules! treatments {
 
             /// Where it works.
             pub fn level(&self) -> Level {
-                match self { $(Kind::$kind(_) => $spec::LEVEL,)* }
+                match self { $(TreatmentKind::$kind(_) => $spec::LEVEL,)* }
             }
 
             /// What it needs besides the axes.
             pub fn reads(&self) -> Reads {
-                match self { $(Kind::$kind(_) => $spec::READS,)* }
+                match self { $(TreatmentKind::$kind(_) => $spec::READS,)* }
             }
 
             fn check(&self) -> Result<(), Invalid> {
-                match self { $(Kind::$kind(spec) => spec.check(),)* }
+                match self { $(TreatmentKind::$kind(spec) => spec.check(),)* }
             }
 
             fn apply(&self, motion: &Motion, context: &Context) -> Motion {
-                match self { $(Kind::$kind(spec) => spec.apply(motion, context),)* }
+                match self { $(TreatmentKind::$kind(spec) => spec.apply(motion, context),)* }
             }
         }
     };
@@ -163,11 +163,11 @@ pub struct Treatment {
     pub strength: Strength,
     /// What it does.
     #[serde(flatten)]
-    pub kind: Kind,
+    pub kind: TreatmentKind,
 }
 
-impl From<Kind> for Treatment {
-    fn from(kind: Kind) -> Treatment {
+impl From<TreatmentKind> for Treatment {
+    fn from(kind: TreatmentKind) -> Treatment {
         Treatment { on: true, scope: Scope::default(), strength: Strength::default(), kind }
     }
 }

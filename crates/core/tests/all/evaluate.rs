@@ -6,7 +6,7 @@ use rovnek_core::motion::Context;
 use rovnek_core::rigs::{FreeCamera, Rig, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
-use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
+use rovnek_core::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
 use std::sync::Arc;
 
 fn crane() -> Box<dyn Rig> {
@@ -30,7 +30,10 @@ fn samples() -> Arc<Samples> {
 
 fn smooth(machine: u32, on: bool) -> Treatment {
     let by = |passes| Some(SmoothBy::Binomial { passes });
-    Treatment { on, ..Kind::Smooth(Smooth { machine: by(machine), head: by(40), lens: None }).into() }
+    Treatment {
+        on,
+        ..TreatmentKind::Smooth(Smooth { machine: by(machine), head: by(40), lens: None }).into()
+    }
 }
 
 #[test]

@@ -8,7 +8,7 @@ use rovnek_core::rigs::{Rig, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
-    Every, KeyEvery, Kind, Level, Scope, Smooth, SmoothBy, Span, Strength, Treatment, check_list,
+    Every, KeyEvery, Level, Scope, Smooth, SmoothBy, Span, Strength, Treatment, TreatmentKind, check_list,
 };
 
 const HZ: f64 = 120.0;
@@ -26,11 +26,11 @@ fn motion(rig: &dyn Rig) -> Motion {
     Motion::of(Samples::new(HZ, 9, (0..=960).flat_map(row).collect()), rig.axes())
 }
 
-fn kinds() -> Vec<Kind> {
+fn kinds() -> Vec<TreatmentKind> {
     let by = Some(SmoothBy::Binomial { passes: 200 });
     vec![
-        Kind::Smooth(Smooth { machine: by, head: by, lens: by }),
-        Kind::Keys(KeyEvery { every: Every::Seconds(0.7) }),
+        TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: by }),
+        TreatmentKind::Keys(KeyEvery { every: Every::Seconds(0.7) }),
     ]
 }
 
@@ -68,7 +68,7 @@ fn speed_is_continuous_across_the_edges() {
     // A difference that is steep where the edge is: what is blended in moves fast.
     let rows = (0..=960).flat_map(|k| [(k as f64 / HZ * 3.0).sin(); 9]).collect();
     let before = Motion::of(Samples::new(HZ, 9, rows), rig.axes());
-    let keys = Kind::Keys(KeyEvery { every: Every::Seconds(2.5) });
+    let keys = TreatmentKind::Keys(KeyEvery { every: Every::Seconds(2.5) });
     let scope = Scope { axes: None, range: Some(SPAN) };
     let after = Treatment { scope, ..keys.into() }.apply(&before, &context);
     let added: Vec<f64> =
@@ -125,7 +125,8 @@ fn what_cannot_be_is_refused_with_its_path() {
     assert_eq!(refused(Treatment { strength: Strength::Even(1.5), ..plain() }).0, "strength");
     assert_eq!(refused(span(Span { ease_in_s: 0.0, ..SPAN })).0, "scope/range");
     assert!(refused(span(Span { to_s: 3.0, ..SPAN })).1.contains("make it longer"));
-    let many = Kind::Smooth(Smooth { head: Some(SmoothBy::Binomial { passes: 0 }), ..Smooth::default() });
+    let many =
+        TreatmentKind::Smooth(Smooth { head: Some(SmoothBy::Binomial { passes: 0 }), ..Smooth::default() });
     let (path, sentence) = refused(many.into());
     assert_eq!((path.as_str(), sentence.as_str()), ("head/passes", "smoothing passes is 0; give 1 to 400"));
     assert!(check_list(&vec![plain(); 51]).unwrap_err().sentence.contains("at most 50"));
@@ -146,8 +147,8 @@ fn every_kind_describes_itself() {
             }
         }
     }
-    for described in Kind::all() {
-        let kind = Kind::named(described.name).unwrap();
+    for described in TreatmentKind::all() {
+        let kind = TreatmentKind::named(described.name).unwrap();
         assert_eq!((kind.level(), Treatment::from(kind).check()), (described.level, Ok(())));
         assert_eq!(described.level, Level::Machine);
         assert!(described.hint.ends_with('.'), "{} says what it is good for", described.name);
@@ -171,12 +172,12 @@ fn a_treatment_without_scope_and_strength_reads_and_writes_as_it_was() {
 /// What somebody adds does something at once.
 #[test]
 fn every_kind_is_offered_as_something_that_can_be_and_is_not_idle() {
-    for described in Kind::all() {
+    for described in TreatmentKind::all() {
         assert!(described.usual.check().is_ok(), "{}", described.name);
         let idle = match described.usual.kind {
-            Kind::Smooth(smooth) => smooth.machine.is_none() && smooth.head.is_none(),
-            Kind::Steady(steady) => steady.position == 0.0 && steady.rotation == 0.0,
-            Kind::Keys(_) => false,
+            TreatmentKind::Smooth(smooth) => smooth.machine.is_none() && smooth.head.is_none(),
+            TreatmentKind::Steady(steady) => steady.position == 0.0 && steady.rotation == 0.0,
+            TreatmentKind::Keys(_) => false,
         };
         assert!(!idle, "{}", described.name);
     }

@@ -2,10 +2,9 @@
 
 use super::{FULL, Floor, Phase, STEPS_HZ};
 use crate::acting::Acting;
-use crate::command::{Command, PageCommand, Who};
+use crate::command::{Command, PageCommand};
 use crate::control_lease::PageId;
 use rovnek_core::performer::driven::Wanted;
-use rovnek_core::playing::Of;
 
 impl Floor {
     /// What a page asks, meant for a setup. Hands on a machine that is not driven any more are only the
@@ -59,14 +58,10 @@ impl Floor {
             }
             Command::Act { who, alone } => {
                 if self.roll == Phase::Standby {
-                    let of = who.map(|who| match who {
-                        Who::Performer(id) => Of::Performer(id),
-                        Who::Piece(id) => Of::Piece(id),
-                    });
-                    match (&mut self.acting, of) {
+                    match (&mut self.acting, who) {
                         (Some(acting), Some(of)) if acting.cast.of == of => acting.alone = alone,
                         _ => {
-                            let cast = of.and_then(|of| self.cast.iter().find(|c| c.of == of));
+                            let cast = who.and_then(|of| self.cast.iter().find(|c| c.of == of));
                             self.acting = cast.map(|c| Acting::new(c.clone(), alone));
                         }
                     }

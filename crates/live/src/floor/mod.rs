@@ -16,7 +16,7 @@ mod roll;
 mod step;
 
 use crate::acting::{Acting, Cast};
-use crate::command::{PassWanted, RollState, Who};
+use crate::command::{PassWanted, RollState};
 use crate::control_lease::{ControlLease, PageId};
 use crate::devices::Heard;
 use crate::machine::{Moment, Plays, SetupMachine};
@@ -24,7 +24,7 @@ use crate::take_buffer::TakeBuffer;
 use controls::Controls;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
-use rovnek_core::playing::{Of, SubjectPoints};
+use rovnek_core::playing::SubjectPoints;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::walls::Wall;
@@ -110,13 +110,6 @@ pub struct BaseTake {
     pub setup_id: u32,
     /// What its axes do.
     pub samples: Arc<Samples>,
-}
-
-fn who(of: Of) -> Who {
-    match of {
-        Of::Performer(id) => Who::Performer(id),
-        Of::Piece(id) => Who::Piece(id),
-    }
 }
 
 /// The floor: the machines of a scene, one of them driven; a performance, a recorder, the pages.

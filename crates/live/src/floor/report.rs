@@ -1,6 +1,6 @@
 //! What the floor tells: its status when it changes, its state sixty times a second.
 
-use super::{FULL, Floor, Phase, who};
+use super::{FULL, Floor, Phase};
 use crate::command::{Status, TrackingStatus};
 use crate::machine::SetupMachine;
 use crate::state::{AxisState, Other, State, axis, flags};
@@ -22,7 +22,7 @@ impl Floor {
             roll: self.roll.state(),
             clock: f64::from(self.clock) / f64::from(FULL),
             below: self.below.as_ref().map(|b| b.take),
-            acting: self.acting.as_ref().map(|a| who(a.cast.of)),
+            acting: self.acting.as_ref().map(|a| a.cast.of),
             alone: self.acting.as_ref().is_some_and(|a| a.alone),
             tracking: self.tracking(),
             armed: self.armed.clone(),
@@ -99,7 +99,7 @@ impl Floor {
             shot: seen.map(|s| ShotSize::of(s.share)),
             short_m: machine.short_m(),
             rig_pose,
-            acting: self.acting.as_ref().map(|a| (who(a.cast.of), a.bodies())),
+            acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
             others: self.others(),
         }
     }

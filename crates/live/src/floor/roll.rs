@@ -1,7 +1,7 @@
 //! Rolling: what is counted in, begins, is sampled and is cut; takes, passes over a take below, and
 //! what is laid there.
 
-use super::{Asked, BaseTake, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_HZ, STEPS_PER_SAMPLE, who};
+use super::{Asked, BaseTake, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_HZ, STEPS_PER_SAMPLE};
 use crate::command::PassWanted;
 use crate::take_buffer::{PassStart, RecorderEvent, TakeStart};
 use rovnek_core::axis_motion::STEP_S;
@@ -90,7 +90,7 @@ impl Floor {
         let drives = self.asked.from == 0;
         let acted = self.acting.as_mut().filter(|_| drives).map(|acting| {
             acting.begins();
-            who(acting.cast.of)
+            acting.cast.of
         });
         self.buffer.begin((!self.alone()).then_some(begun), acted);
         self.sample();

@@ -2,7 +2,8 @@
 
 use crate::common::{drive, floor_with, placed, somebody};
 use rovnek_core::performer::driven::{ROW, route};
-use rovnek_live::command::{Command, Who};
+use rovnek_core::playing::MoverId;
+use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, RecorderEvent};
 
 fn walk(floor: &mut Floor, seconds: f64, ahead: f64, turn: f64) {
@@ -29,14 +30,14 @@ fn acted(notes: &[RecorderEvent]) -> Vec<f64> {
 #[test]
 fn alone_only_the_performance_is_recorded_and_it_goes_where_it_was_seen() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(Who::Performer(6)), alone: true });
-    assert_eq!((floor.status().acting, floor.status().alone), (Some(Who::Performer(6)), true));
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
+    assert_eq!((floor.status().acting, floor.status().alone), (Some(MoverId::Performer(6)), true));
     floor.command(1, Command::roll(0.0));
     walk(&mut floor, 3.0, 1.0, 0.2);
     let seen = floor.state().acting.unwrap().1[1].position;
     floor.command(1, Command::Cut);
     let notes = floor.take_events();
-    assert!(matches!(notes[0], RecorderEvent::Act(Who::Performer(6))));
+    assert!(matches!(notes[0], RecorderEvent::Act(MoverId::Performer(6))));
     assert!(!notes.iter().any(|n| matches!(n, RecorderEvent::Begin(_) | RecorderEvent::Chunk { .. })));
     assert!(matches!(notes.last(), Some(RecorderEvent::End { .. })));
     let values = acted(&notes);
@@ -53,7 +54,7 @@ fn alone_only_the_performance_is_recorded_and_it_goes_where_it_was_seen() {
 #[test]
 fn together_both_are_recorded_sample_by_sample() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(Who::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
     floor.command(1, Command::Clock { speed: 0.5 });
     floor.command(1, Command::roll(0.0));
     walk(&mut floor, 4.0, 1.0, 0.0);
@@ -70,9 +71,9 @@ fn together_both_are_recorded_sample_by_sample() {
 #[test]
 fn who_is_driven_stops_when_nobody_is_at_the_wheels_and_who_is_gone_is_not_driven() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(Who::Performer(9)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(9)), alone: true });
     assert_eq!(floor.status().acting, None);
-    floor.command(1, Command::Act { who: Some(Who::Performer(6)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
     walk(&mut floor, 1.0, 1.0, 0.0);
     let at = |floor: &Floor| floor.state().acting.unwrap().1[1].position;
     (0..480).for_each(|_| floor.step());

@@ -4,10 +4,11 @@ use crate::common::{drive, floor_of, floor_with, hold, of, placed, somebody, sta
 use proptest::prelude::*;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::lens::Camera;
+use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::space::PanTiltRoll;
+use rovnek_live::command::Command;
 use rovnek_live::command::RollState;
-use rovnek_live::command::{Command, Who};
 use rovnek_live::floor::{Floor, Placed, RecorderEvent};
 use rovnek_live::state::{axis, flags};
 use rovnek_live::wire::encode;
@@ -260,7 +261,7 @@ fn state_frames_are_as_documented() {
     let mut floor = floor_with(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))], vec![somebody(6)]);
     hold(&mut floor, 1.0, 0, 1.0);
     let mut vectors = vec![encode(&floor.state())];
-    floor.command(1, Command::Act { who: Some(Who::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 2, -0.5);
     vectors.push(encode(&floor.state()));

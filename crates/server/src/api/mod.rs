@@ -53,6 +53,7 @@ pub fn routes() -> Vec<Route> {
         moves::keys,
         moves::follow,
         moves::kinds,
+        moves::export_kinds,
         jobs::jobs,
         jobs::stop,
         jobs::make_keys,

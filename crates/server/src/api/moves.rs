@@ -4,11 +4,11 @@ use super::App;
 use super::scene::put_pose;
 use super::takes::{Download, named};
 use super::views::{AxisTop, FiguresView, FollowView, MachineView};
+use crate::exports::{self, ExportKind};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use crate::{exports, scenery};
-use rocket::http::ContentType;
+use crate::scenery;
 use rocket::serde::json::Json;
 use rocket::{FromFormField, get, post};
 use rovnek_core::axis::Axis;
@@ -20,8 +20,7 @@ use rovnek_core::list::List;
 use rovnek_core::measures;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
-use rovnek_core::treatments::{Described, Every, Kind, Treatment};
-use rovnek_formats::WriteFormat;
+use rovnek_core::treatments::{Described, Every, Treatment, TreatmentKind};
 use rovnek_store::model::Scene;
 
 /// Before the treatments, or after.
@@ -183,10 +182,10 @@ fn figures_of(app: &crate::app::App, m: &Evaluated) -> FiguresView {
     FiguresView { raw: before, now: after, departure: measures::departure(&now, &raw), axes }
 }
 
-/// A move as a file: csv, glb, tum, opentrackio or axes.
+/// A move as a file of a kind.
 #[get("/moves/<id>/export?<as>&<stage>")]
 pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
-    let kind: exports::As = r#as.parse().map_err(Problem::refused)?;
+    let kind: ExportKind = r#as.parse().map_err(Problem::refused)?;
     app.compute(Urgency::Job, move |app| {
         let (scene, m) = load(app, id)?;
         let stage = stage.unwrap_or_default();
@@ -195,13 +194,9 @@ pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Out
         let goods = app.read(|reader| scenery::goods(reader, &scene.pieces))?;
         let around = exports::Around { scene: &scene, playing: &playing, goods: &goods };
         let bytes = exports::file(kind, &around, &m, stage.of(&m));
-        let content = match kind {
-            exports::As::Track(WriteFormat::Glb) => ContentType::new("model", "gltf-binary"),
-            exports::As::Track(WriteFormat::Csv) | exports::As::Axes => ContentType::CSV,
-            exports::As::Track(_) => ContentType::Plain,
-        };
+        let content = kind.media.parse().expect("it is written as a media type");
         let raw = if stage == Stage::Raw { "-raw" } else { "" };
-        Ok(named(bytes, content, &scene, &m.title, &format!("{raw}.{}", kind.ending())))
+        Ok(named(bytes, content, &scene, &m.title, &format!("{raw}.{}", kind.ending)))
     })
     .await
 }
@@ -250,5 +245,11 @@ pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
 /// The kinds of treatments, and what can be set of each.
 #[get("/kinds/treatments")]
 pub fn kinds() -> Json<Vec<Described>> {
-    Json(Kind::all())
+    Json(TreatmentKind::all())
+}
+
+/// The kinds of files that a move is taken away as.
+#[get("/kinds/exports")]
+pub fn export_kinds() -> Json<[ExportKind; exports::KINDS.len()]> {
+    Json(exports::KINDS)
 }

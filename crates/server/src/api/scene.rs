@@ -12,7 +12,7 @@ use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
-use rovnek_core::playing::Of;
+use rovnek_core::playing::MoverId;
 use rovnek_core::set::{Form, convex_hull, footprint};
 use rovnek_core::solid::Material;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -86,8 +86,8 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
         let quarters = (document.scene.length_s * 4.0).ceil() as u32;
         let view = |(i, mover): (usize, &rovnek_core::playing::Mover)| {
             let (performer, piece) = match mover.of {
-                Of::Performer(id) => (Some(id), None),
-                Of::Piece(id) => (None, Some(id)),
+                MoverId::Performer(id) => (Some(id), None),
+                MoverId::Piece(id) => (None, Some(id)),
             };
             MoverView {
                 performer,

@@ -4,12 +4,12 @@
 use rovnek_core::follow::Gap;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
-use rovnek_core::measures::{Departure, Figures};
+use rovnek_core::measures::{Departure, Metrics};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{Placement, RigSpec, Rigging};
 use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
-use rovnek_core::treatments::Kind;
+use rovnek_core::treatments::TreatmentKind;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -222,7 +222,7 @@ impl MachineView {
         MachineView {
             bodies: rig.bodies().to_vec(),
             axes: rig.axes().iter().enumerate().map(axis).collect(),
-            treatments: Kind::fitting(rig.axes()),
+            treatments: TreatmentKind::fitting(rig.axes()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
             line,
             params: rigging.spec.params(),
@@ -235,9 +235,9 @@ impl MachineView {
 #[derive(Serialize, TS)]
 pub struct FiguresView {
     /// As rolled.
-    pub raw: Figures,
+    pub raw: Metrics,
     /// After the treatments.
-    pub now: Figures,
+    pub now: Metrics,
     /// How far apart.
     pub departure: Departure,
     /// Top speed of each axis.

@@ -1,18 +1,18 @@
 //! A described thing from the words of a command line: `smooth:head.passes=100,lens.sigma_s=0.2`.
 
 use rovnek_core::params::{Holds, Param, within};
-use rovnek_core::treatments::{Described, Kind, Treatment};
+use rovnek_core::treatments::{Described, Treatment, TreatmentKind};
 use serde_json::{Value, json};
 
 /// A treatment by its words. Every kind is taken, and whatever it says of itself can be set.
 pub fn treatment(words: &str) -> Result<Treatment, String> {
     let (name, settings) = words.split_once(':').unwrap_or((words, ""));
-    let all = Kind::all();
+    let all = TreatmentKind::all();
     let Some(kind) = all.iter().find(|d| d.name == name) else {
         let known: Vec<&str> = all.iter().map(|d| d.name).collect();
         return Err(format!("there is no treatment \"{name}\"; there are {}", known.join(", ")));
     };
-    let usual = Kind::named(name).expect("it was found by its name");
+    let usual = TreatmentKind::named(name).expect("it was found by its name");
     let mut value = serde_json::to_value(Treatment::from(usual)).expect("parameters are plain data");
     for setting in settings.split(',').filter(|s| !s.is_empty()) {
         let (path, typed) =
@@ -101,11 +101,14 @@ mod tests {
             head: Some(SmoothBy::Binomial { passes: 100 }),
             lens: Some(SmoothBy::Gaussian { sigma_s: 0.2 }),
         };
-        assert_eq!(smooth.kind, Kind::Smooth(wanted));
-        assert_eq!(treatment("keys").unwrap().kind, Kind::Keys(KeyEvery::default()));
+        assert_eq!(smooth.kind, TreatmentKind::Smooth(wanted));
+        assert_eq!(treatment("keys").unwrap().kind, TreatmentKind::Keys(KeyEvery::default()));
         let keys = KeyEvery { every: Every::Frames(12) };
-        assert_eq!(treatment("keys:every.frames=12").unwrap().kind, Kind::Keys(keys));
-        assert!(matches!(treatment("steady:by=fixed_lag,position=0.4").unwrap().kind, Kind::Steady(_)));
+        assert_eq!(treatment("keys:every.frames=12").unwrap().kind, TreatmentKind::Keys(keys));
+        assert!(matches!(
+            treatment("steady:by=fixed_lag,position=0.4").unwrap().kind,
+            TreatmentKind::Steady(_)
+        ));
     }
 
     #[test]

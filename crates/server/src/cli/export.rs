@@ -1,8 +1,9 @@
 //! `rovnek export`.
 
 use super::write_file;
+use crate::exports::{self, ExportKind};
 use crate::moves::{From, MoveCache};
-use crate::{exports, scenery};
+use crate::scenery;
 use clap::Args;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
@@ -24,7 +25,7 @@ pub struct Export {
     a_move: Option<String>,
     /// Format of OUT: csv, glb, tum, opentrackio, or axes (the machine's axes at the full rate)
     #[arg(long)]
-    to: exports::As,
+    to: ExportKind,
     /// As it was rolled or keyed, without its treatments
     #[arg(long)]
     raw: bool,

@@ -1,6 +1,7 @@
 //! The page's types are made from the server's; they differ when this test fails.
 //! `ROVNEK_WRITE=1 cargo test --test routes types` makes them anew.
 
+use rovnek_core::set::Form;
 use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
@@ -83,9 +84,9 @@ fn the_page_has_the_servers_types() {
         rovnek_core::params::Holds,
         rovnek_core::params::Param,
         rovnek_core::treatments::Described,
-        rovnek_core::treatments::Kind,
+        rovnek_core::treatments::TreatmentKind,
         rovnek_core::treatments::Treatment,
-        rovnek_core::measures::Figures,
+        rovnek_core::measures::Metrics,
         rovnek_core::measures::Departure,
         rovnek_store::history::Entry,
         rovnek_store::history::History,
@@ -111,7 +112,7 @@ fn the_page_has_the_servers_types() {
         rovnek_live::devices::SourceStatus,
         rovnek_live::command::PassWanted,
         rovnek_live::command::TrackingStatus,
-        rovnek_live::command::Who,
+        rovnek_core::playing::MoverId,
         rovnek_live::command::Command,
         rovnek_live::command::Status,
         Tell<'static>,
@@ -137,6 +138,9 @@ fn the_page_has_the_servers_types() {
         rovnek_live::command::RollState,
         rovnek_live::machine::LeadKind,
         rovnek_core::params::Preset,
+        rovnek_server::exports::ExportKind,
+        rovnek_core::set::Extent,
+        rovnek_core::set::PieceKind,
         FollowView,
         AxisTop,
         FiguresView,
@@ -156,14 +160,31 @@ fn the_page_has_the_servers_types() {
         Offer,
         FrameView,
     );
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/generated/types.ts");
+    same_as_kept("types.ts", &out);
+}
+
+/// What kinds of pieces say of themselves is needed while one is drawn, so it ships with the page.
+#[test]
+fn the_page_knows_the_kinds_of_pieces() {
+    let kinds = serde_json::to_string_pretty(&Form::kinds()).unwrap();
+    let out = format!(
+        "// Generated from core's kinds of pieces by crates/server/tests/routes/types.rs. Do not edit.\n\n\
+         import type {{ PieceKind }} from \"./types\";\n\n\
+         export const pieceKinds: PieceKind[] = {kinds};\n"
+    );
+    same_as_kept("pieces.ts", &out);
+}
+
+fn same_as_kept(file: &str, out: &str) {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/generated");
+    let path = format!("{folder}/{file}");
     if std::env::var_os("ROVNEK_WRITE").is_some() {
-        std::fs::create_dir_all(std::path::Path::new(path).parent().unwrap()).unwrap();
-        std::fs::write(path, &out).unwrap();
+        std::fs::create_dir_all(folder).unwrap();
+        std::fs::write(&path, out).unwrap();
     }
-    let kept = std::fs::read_to_string(path).unwrap_or_default();
+    let kept = std::fs::read_to_string(&path).unwrap_or_default();
     assert!(
         kept == out,
-        "the page's types differ from the server's; run with ROVNEK_WRITE=1 to make them anew"
+        "{file} of the page differs from what the server says; run with ROVNEK_WRITE=1 to make it anew"
     );
 }

@@ -5,12 +5,12 @@ use rovnek_core::keys::Position;
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
 use rovnek_core::performer::{Part, PartMotion};
+use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
-use rovnek_core::treatments::{Kind, Smooth, SmoothBy, Treatment};
+use rovnek_core::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
 use rovnek_store::assets::AssetKind;
-use rovnek_store::driven::Mover;
 use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, text};
@@ -46,7 +46,7 @@ fn roll(store: &mut Store, chunks: u32) -> u32 {
 
 fn smooth(passes: u32) -> List<Treatment> {
     let by = Some(SmoothBy::Binomial { passes });
-    vec![Kind::Smooth(Smooth { machine: by, head: by, lens: None }).into()].into()
+    vec![TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: None }).into()].into()
 }
 
 fn rename(store: &mut Store, take: u32, name: &str) {
@@ -359,13 +359,13 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
 #[test]
 fn a_drive_is_kept_chunk_by_chunk_until_it_is_a_path() {
     let (folder, mut store) = fresh();
-    let drive = store.begin_drive(1, 1, Mover::Piece(4), None, 120.0).unwrap();
+    let drive = store.begin_drive(1, 1, MoverId::Piece(4), None, 120.0).unwrap();
     store.append_drive(drive, 0, &[1.0; 120]).unwrap();
     store.append_drive(drive, 1, &[2.0; 8]).unwrap();
     drop(store);
     let mut store = Store::open(folder.path()).unwrap();
     let open = store.open_drives().unwrap();
-    assert_eq!((open.len(), open[0].mover, open[0].values.len()), (1, Mover::Piece(4), 128));
+    assert_eq!((open.len(), open[0].mover, open[0].values.len()), (1, MoverId::Piece(4), 128));
     store.close_drive(drive).unwrap();
     assert!(store.open_drives().unwrap().is_empty());
 }

@@ -6,7 +6,7 @@ use rovnek_core::curve::CurveKey;
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::Of;
+use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
@@ -55,7 +55,7 @@ pub fn staged(setups: Vec<Placed>) -> Staged {
 /// Somebody who can be driven.
 pub fn somebody(id: u32) -> Cast {
     let start = Driven { x: 2.0, z: -1.0, ..Driven::default() };
-    Cast { of: Of::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
+    Cast { of: MoverId::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
 }
 
 /// A floor with somebody on it.

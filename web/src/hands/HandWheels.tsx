@@ -8,7 +8,7 @@ import { axisInk, ink } from "../theme";
 const gears = [6, 18, 54];
 
 /** Hand wheels: turned with the mouse, the scroll wheel or the arrow keys, geared to an axis each. */
-export function Wheels({ machine }: { machine: MachineView }) {
+export function HandWheels({ machine }: { machine: MachineView }) {
   return (
     <div style={{ display: "flex", gap: 8, justifyContent: "space-between", padding: "4px 0 8px" }}>
       {["pan", "tilt", machine.axes[0]!.name].map((axis, i) => (
