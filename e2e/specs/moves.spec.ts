@@ -108,6 +108,17 @@ test("a take has variants and a camera of its own, the take is untouched, one sl
   await expect(app.getByRole("tab")).toHaveCount(2);
   await expect(app.getByRole("tab", { selected: true })).toHaveText("variant 2");
   await expect(app.getByRole("checkbox", { name: "Smooth on" })).toBeChecked();
+  // Off, it does nothing; looked at alone it does, and nothing of that is kept.
+  const departure = app.getByTestId("figure-departure").getByRole("cell").nth(2);
+  const alone = app.getByRole("button", { name: "Smooth alone" });
+  await app.getByRole("checkbox", { name: "Smooth on" }).click();
+  await expect(departure).toHaveText("0.0");
+  await alone.click();
+  await expect(departure).not.toHaveText("0.0");
+  await alone.click();
+  await expect(departure).toHaveText("0.0");
+  await app.keyboard.press("Control+z");
+  await expect(app.getByRole("checkbox", { name: "Smooth on" })).toBeChecked();
   // Dragged in many small steps, taken back in one.
   const slider = app.getByRole("slider", { name: "machine: smoothing passes" });
   const passes = async () => Number(await slider.getAttribute("aria-valuenow"));

@@ -1,30 +1,19 @@
 import { Dialog } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { Suspense, lazy, useEffect, useMemo } from "react";
-import {
-  useDocument,
-  useFigureViews,
-  useMove,
-  useMoveMachine,
-  useRawMove,
-  usePerformance,
-  useSet,
-  useSetupMachine,
-  useSetupViews,
-} from "./api";
+import { useShallow } from "zustand/react/shallow";
+import { useDocument, useFigureViews, useMoveMachine, useSet, useSetupMachine } from "./api";
 import { useDocuments } from "./document/edit";
 import { useDriver } from "./hands/inputDevices";
 import { shortcuts, useKeys } from "./keys";
 import { useAutoKey } from "./machine/autoKey";
 import { useFloor } from "./live/link";
-import { pathOf } from "./moves";
-import { stage } from "./render/stage";
+import { Pictures } from "./render/Pictures";
 import { useCountAloud } from "./roll/countIn";
 import { SlateBar } from "./shell/SlateBar";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
-import { scene } from "./state/now";
-import { chosenOf, lookable, lookedOf } from "./state/looked";
+import { lookable, lookedOf } from "./state/looked";
 import { goLive, lookAt, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
 import { ink } from "./theme";
@@ -37,25 +26,17 @@ export function App() {
   const trouble = useDocuments((s) => s.trouble);
   const status = useFloor((s) => s.status);
   const refusal = useFloor((s) => s.refusal);
-  const { station, live, moveId, otherId, ghost } = useView();
+  const { station, live, moveId, otherId } = useView(
+    useShallow((s) => ({ station: s.station, live: s.live, moveId: s.moveId, otherId: s.otherId })),
+  );
   const set = useSet().data;
   const figures = useFigureViews().data;
-  const performance = usePerformance().data;
-  const views = useSetupViews().data;
   const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
   const looked = useMemo(() => lookedOf(doc, moveId), [doc, moveId]);
   const seen = live ? undefined : (looked ?? undefined);
   const floorMachine = useSetupMachine(setup?.id).data;
   const moveMachine = useMoveMachine(seen).data;
-  const now = useMove(seen).data;
-  const raw = useRawMove(seen).data;
   const other = useMemo(() => (live ? null : lookedOf(doc, otherId)), [doc, live, otherId]);
-  const otherMove = useMove(other ?? undefined).data;
-  // The ghost is the take of this setup that was rolled last.
-  const before = doc?.takes.findLast((t) => t.setup_id === setup?.id && !t.rolling && !t.binned && !t.pass);
-  const ghostOf = doc && before && chosenOf(doc, before.id);
-  const ghostLooked = ghost && live && ghostOf ? lookedOf(doc, ghostOf.id) : null;
-  const ghostMove = useMove(ghostLooked ?? undefined).data;
   const machine = live ? floorMachine : moveMachine;
   useKeys();
   useDriver(floorMachine, setup?.rig.kind);
@@ -80,32 +61,6 @@ export function App() {
       there.at(-1);
     if (last && status?.roll === "standby") lookAt(last.move.id);
   }, [station, live, doc, moveId, status?.roll]);
-
-  // Drawing loops read these; they never wait for React.
-  useEffect(() => {
-    Object.assign(scene, {
-      document: doc ?? null,
-      looked,
-      machine: machine ?? null,
-      now: now ?? null,
-      raw: raw ?? null,
-      other: other ? (otherMove ?? null) : null,
-      ghost: ghost && live ? (ghostMove ?? null) : null,
-      performance: performance ?? null,
-      figures: figures ?? [],
-      views: views ?? [],
-      setupId: (live ? setup?.id : looked?.move.setup_id) ?? 0,
-      rate: doc ? doc.scene.rate.num / doc.scene.rate.den : 24,
-    });
-  });
-  useEffect(() => {
-    if (set) stage.setSet(set);
-    if (set && figures) stage.setMovers(figures);
-  }, [set, figures]);
-  useEffect(() => {
-    if (set) stage.setMachine(machine ?? null);
-  }, [set, machine]);
-  useEffect(() => stage.setPaths(raw ? pathOf(raw) : null, now ? pathOf(now) : null), [raw, now]);
 
   if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
@@ -137,6 +92,16 @@ export function App() {
       )}
       <TimeStrip document={doc} looked={looked} setup={setup} figures={figures} />
       <Shortcuts />
+      {/* Last: what is drawn on paper is asked for before what is seen through the lens. */}
+      <Pictures
+        document={doc}
+        set={set}
+        figures={figures}
+        looked={looked}
+        other={other}
+        setup={setup}
+        machine={machine ?? null}
+      />
     </div>
   );
 }

@@ -6,7 +6,7 @@ import type {
   Described,
   DevicesView,
   Document,
-  Every,
+  Interval,
   ExportKind,
   MoverView,
   FollowView,
@@ -15,7 +15,7 @@ import type {
   FrameWanted,
   JobView,
   KeptView,
-  LayBelow,
+  BaseWanted,
   LensSet,
   MachineKind,
   MachineView,
@@ -176,19 +176,19 @@ function useTreated<T>(
   name: "frames" | "lanes" | "figures",
   shown: Looked | undefined,
   read: (buffer: ArrayBuffer) => T,
-  kept = name as string,
+  how = "",
 ) {
-  const tried = useTried(shown?.move.id);
+  const tried = useTried(shown?.move, name !== "lanes");
   return useOfMove<T>(
     name,
     shown,
     async (id, signal) =>
       read(
         tried
-          ? await bytes(`moves/${id}/preview?part=${name}`, { ...send("POST", tried), signal })
-          : await bytes(`moves/${id}/${kept}`, { signal }),
+          ? await bytes(`moves/${id}/preview?part=${name}&${how}`, { ...send("POST", tried), signal })
+          : await bytes(`moves/${id}/${name}?${how}`, { signal }),
       ),
-    `${kept} ${tried ? JSON.stringify(tried) : ""}`,
+    `${how} ${tried ? JSON.stringify(tried) : ""}`,
   );
 }
 
@@ -198,7 +198,11 @@ export const useMove = (shown: Looked | undefined) => useTreated("frames", shown
 export const useRawMove = (shown: Looked | undefined) =>
   useOfMove<MoveFrames>("raw", shown, async (id) => decodeMove(await bytes(`moves/${id}/frames?stage=raw`)));
 
-export const useLanes = (shown: Looked | undefined) => useTreated<Lanes>("lanes", shown, decodeLanes);
+/** Columns that curves are asked for: about the pixels they are drawn on. */
+const columns = () => `columns=${window.screen.width > 1600 ? 1024 : 512}`;
+
+export const useLanes = (shown: Looked | undefined) =>
+  useTreated<Lanes>("lanes", shown, decodeLanes, columns());
 
 export const useFigures = (shown: Looked | undefined) =>
   useTreated("figures", shown, (buffer) => JSON.parse(new TextDecoder().decode(buffer)) as FiguresView);
@@ -217,7 +221,7 @@ export const useFollow = (shown: Looked | undefined) =>
   );
 
 /** The times of keys that a move has, one every so often; none while that is not asked. */
-export const useKeysEvery = (shown: Looked | undefined, every: Every | undefined) => {
+export const useKeysEvery = (shown: Looked | undefined, every: Interval | undefined) => {
   const [unit, value] = Object.entries(every ?? { seconds: 1 })[0]!;
   return useOfMove(
     "keys every",
@@ -231,7 +235,7 @@ export const useKeysEvery = (shown: Looked | undefined, every: Every | undefined
 export const useJobLanes = (job: JobView | undefined) =>
   useQuery<Lanes>({
     queryKey: ["job lanes", job?.id],
-    queryFn: async () => decodeLanes(await bytes(`jobs/${job!.id}/lanes`)),
+    queryFn: async () => decodeLanes(await bytes(`jobs/${job!.id}/lanes?${columns()}`)),
     enabled: job?.state === "keys",
     gcTime: 30_000,
   });
@@ -246,8 +250,8 @@ function useAsk<Args, T>(request: (args: Args) => Promise<T>, quiet = false) {
 
 export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 /** Lays a take below the next roll, or none. */
-export const useLayBelow = () =>
-  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies LayBelow)));
+export const useSetBase = () =>
+  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseWanted)));
 
 /** How much takes shake; asked again when takes come or change. */
 export const useShakes = (takes: Take[]) =>
@@ -333,14 +337,19 @@ interface Pose {
   angles: readonly [number, number, number];
 }
 
-/** A machine of a kind, as it comes, put where its camera is about there, looking the same way. */
-export const machineThere = (
+/**
+ * A machine of a kind, as it comes, put where its camera is about there, looking the same way; none
+ * where the server says no, which is told.
+ */
+export async function machineThere(
   kind: RigSpec["kind"],
   { position, angles: [pan_deg, tilt_deg, roll_deg] }: Pose,
-) => {
+): Promise<RigSpec | undefined> {
   const wanted: PutThere = { kind, position: [...position], pan_deg, tilt_deg, roll_deg };
-  return json<RigSpec>("machines", send("POST", wanted));
-};
+  return json<RigSpec>("machines", send("POST", wanted)).catch(
+    (error: Error) => void enqueueSnackbar(error.message, { variant: "error" }),
+  );
+}
 
 /** The camera that sees a drawn frame. */
 export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));

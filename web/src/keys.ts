@@ -111,7 +111,9 @@ const tools: Record<string, Tool> = {
 };
 
 /** What the set does with a key, while it is there; whether it meant something. */
-export const deeds: { current: ((event: KeyboardEvent, key: string) => boolean) | null } = { current: null };
+export const keyHandler: { current: ((event: KeyboardEvent, key: string) => boolean) | null } = {
+  current: null,
+};
 
 /** All keys of the page, in one place. */
 export function useKeys() {
@@ -121,7 +123,7 @@ export function useKeys() {
       const view = useView.getState();
       if (listenKey(event)) return;
       link.setFine(event.shiftKey && view.station === "operate");
-      if (view.station === "set" && !typing(event.target) && deeds.current?.(event, key)) {
+      if (view.station === "set" && !typing(event.target) && keyHandler.current?.(event, key)) {
         event.preventDefault();
         return;
       }
@@ -245,9 +247,9 @@ function act(event: KeyboardEvent, key: string): boolean {
   } else {
     once.B = () => setView({ stage: "raw" });
   }
-  const deed = once[key] ?? once[event.key];
-  deed?.();
-  return !!deed;
+  const action = once[key] ?? once[event.key];
+  action?.();
+  return !!action;
 }
 
 export function setDial(dial: number) {

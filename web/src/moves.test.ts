@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { decodeMove, envelope, momentOf } from "./moves";
+import { decodeLanes, decodeMove, momentOf, spanOf, trace, valueAt } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
@@ -29,14 +29,30 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(momentOf(move, 24, -1).axes).toEqual([10]);
 });
 
-test("a spike of one sample is seen however many samples share a pixel", () => {
-  const values = new Float32Array(7201).map((_, i) => Math.sin(i / 900));
-  values[3333] = 9;
-  const { low, high } = envelope(values, 300);
-  expect(Math.max(...high)).toBe(9);
-  expect(high.every((v, c) => v >= low[c]!)).toBe(true);
-  expect([low[0], high[299]]).toEqual([values[0], expect.closeTo(values[7200]!, 1)]);
-  // Fewer samples than columns: what stands between them is held.
-  const few = envelope(Float32Array.of(1, 2), 5);
-  expect([...few.low]).toEqual([1, 1, 1, 1, 2]);
+/** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */
+function threeColumns() {
+  const buffer = new ArrayBuffer(16 + 12 * 4);
+  new Uint32Array(buffer, 0, 3).set([61, 1, 3]);
+  new Float32Array(buffer, 12).set([30, ...[0, 1, 2], ...[0, 9, 2], ...[0, 1, 2], ...[0, 1.5, 2]]);
+  return decodeLanes(buffer);
+}
+
+test("curves are drawn from the least to the greatest of each column", () => {
+  const lanes = threeColumns();
+  const points: number[][] = [];
+  trace(lanes.raw[0]!, (x, v) => points.push([x, v]));
+  expect(points).toEqual([
+    [0, 0],
+    [0.5, 1],
+    [0.5, 9],
+    [1, 2],
+  ]);
+  expect(spanOf([...lanes.now, ...lanes.raw])).toEqual([0, 9]);
+  expect(spanOf(lanes.now)).toEqual([0, 2]);
+});
+
+test("a curve has a value at every time, held outside", () => {
+  const lanes = threeColumns();
+  const at = (time: number) => valueAt(lanes, lanes.now[0]!, time);
+  expect([-1, 0, 0.9, 1.6, 99].map(at)).toEqual([0, 0, 1.25, 2, 2]);
 });

@@ -18,40 +18,54 @@ export function decodeMove(buffer: ArrayBuffer): MoveFrames {
   return { frames, axes, bodies, stride: FIXED + axes + 7 * bodies, data: new Float32Array(buffer, 12) };
 }
 
+/** The least and the greatest value on each column, in shown units. */
+export interface Envelope {
+  low: Float32Array;
+  high: Float32Array;
+}
+
+/** The curves of all axes, on columns of equal width. */
 export interface Lanes {
   samples: number;
   rate: number;
-  raw: Float32Array[];
-  now: Float32Array[];
+  columns: number;
+  raw: Envelope[];
+  now: Envelope[];
 }
 
 export function decodeLanes(buffer: ArrayBuffer): Lanes {
-  const [samples = 0, axes = 0] = new Uint32Array(buffer, 0, 2);
-  const [rate = 120] = new Float32Array(buffer, 8, 1);
-  const column = (i: number) => new Float32Array(buffer, 12 + i * samples * 4, samples);
-  const every = (first: number) => Array.from({ length: axes }, (_, i) => column(2 * i + first));
-  return { samples, rate, raw: every(0), now: every(1) };
+  const [samples = 0, axes = 0, columns = 0] = new Uint32Array(buffer, 0, 3);
+  const [rate = 120] = new Float32Array(buffer, 12, 1);
+  const bound = (i: number) => new Float32Array(buffer, 16 + i * columns * 4, columns);
+  const every = (first: number) =>
+    Array.from({ length: axes }, (_, i) => ({ low: bound(4 * i + first), high: bound(4 * i + first + 1) }));
+  return { samples, rate, columns, raw: every(0), now: every(2) };
 }
 
-/**
- * The least and the greatest value in each of so many columns of equal width, and where a column has
- * no value of its own the one before: nothing that is there is narrower than a column can show.
- */
-export function envelope(values: Float32Array, columns: number): { low: Float32Array; high: Float32Array } {
-  const low = new Float32Array(columns).fill(Infinity);
-  const high = new Float32Array(columns).fill(-Infinity);
-  const last = Math.max(1, values.length - 1);
-  for (let i = 0; i < values.length; i++) {
-    const column = Math.round((i / last) * (columns - 1));
-    const v = values[i]!;
-    if (v < low[column]!) low[column] = v;
-    if (v > high[column]!) high[column] = v;
+/** About what a curve is on the column of a time. */
+export function valueAt({ samples, rate, columns }: Lanes, { low, high }: Envelope, time: number): number {
+  const share = (time * rate) / Math.max(1, samples - 1);
+  const c = Math.round(Math.min(1, Math.max(0, share)) * (columns - 1));
+  return (low[c]! + high[c]!) / 2;
+}
+
+/** The least and the greatest value of several curves. */
+export function spanOf(curves: Envelope[]): [number, number] {
+  let [least, most] = [Infinity, -Infinity];
+  for (const { low, high } of curves) {
+    for (const v of low) if (v < least) least = v;
+    for (const v of high) if (v > most) most = v;
   }
-  for (let c = 1; c < columns; c++) {
-    if (high[c]! >= low[c]!) continue;
-    [low[c], high[c]] = [low[c - 1]!, high[c - 1]!];
+  return [least, most];
+}
+
+/** A curve as points, the columns from 0 to 1; where it is wider than a line, from its least to its greatest. */
+export function trace({ low, high }: Envelope, point: (share: number, value: number) => void) {
+  const last = Math.max(1, low.length - 1);
+  for (let c = 0; c < low.length; c++) {
+    point(c / last, low[c]!);
+    if (high[c]! > low[c]!) point(c / last, high[c]!);
   }
-  return { low, high };
 }
 
 export interface Performance {

@@ -95,9 +95,12 @@ export function readQuantity(text: string, unit: string, plain = 1): number | nu
   }
 }
 
+/** A number with decimals, a zero without a sign. */
+export const decimals = (value: number, digits: number) => value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1");
+
 /** A length as people on a stage say it: metres with decimals, or feet and inches to an eighth. */
 export function lengthText(metres: number, feet: boolean, digits = 2): string {
-  if (!feet) return metres.toFixed(digits).replace(/^-(0\.?0*)$/, "$1");
+  if (!feet) return decimals(metres, digits);
   const eighths = Math.round((Math.abs(metres) / 0.0254) * 8);
   const [whole, rest] = [Math.floor(eighths / 96), eighths % 96];
   const inches = Math.floor(rest / 8);

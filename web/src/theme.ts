@@ -14,12 +14,26 @@ export const ink = {
   paperFill: "#E4DAC3",
   paperShade: "#A9A08A",
   ink: "#22302F",
+  /** On paper: people, what is wanted and cannot be reached, a shadow. */
+  paperPeople: "#6B6B5E",
+  paperBeyond: "#A8401F",
+  shade: "#000000",
   blueprint: "#2B6E8F",
   rec: "#E5484D",
   within: "#6CC59A",
   near: "#E3B94F",
   beyond: "#E37A52",
   pick: "#9AD7E0",
+} as const;
+
+/** Of the room in the picture: what is far away, the light from above and below, the lamp, a blank card. */
+export const room = {
+  night: "#0B1114",
+  sky: "#CFE0E6",
+  floor: "#3A4246",
+  lamp: "#FFE7C4",
+  card: "#CFC9B8",
+  plain: "#FFFFFF",
 } as const;
 
 const axisInks: Record<string, string> = {

@@ -47,7 +47,7 @@ pub struct Hand {
 
 /// Where an axis is and how fast it goes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Motion {
+pub struct AxisMotion {
     /// In the axis' unit.
     pub value: f64,
     /// Per second.
@@ -56,14 +56,14 @@ pub struct Motion {
     pub remaining: f64,
 }
 
-impl Motion {
+impl AxisMotion {
     /// At rest.
-    pub fn at(value: f64) -> Motion {
-        Motion { value, ..Motion::default() }
+    pub fn at(value: f64) -> AxisMotion {
+        AxisMotion { value, ..AxisMotion::default() }
     }
 
     /// The motion one step later. `drag_s` is the time constant of the fluid, 0 for none.
-    pub fn step(self, axis: &Axis, demand: Demand, drag_s: f64, dt: f64) -> Motion {
+    pub fn step(self, axis: &Axis, demand: Demand, drag_s: f64, dt: f64) -> AxisMotion {
         let (top, push) = (axis.top_speed, axis.top_acceleration);
         // A hand on the axis takes over from what was asked before; a brake only interrupts it.
         let mut remaining = if demand.rate != 0.0 { 0.0 } else { self.remaining + demand.nudge };
@@ -75,7 +75,7 @@ impl Motion {
         let change = if demand.brake {
             -self.speed
         } else {
-            // What is remaining is a distance, so it must not be coasted past.
+            // What remains is a distance, so it must not be coasted past.
             let share = if drag_s > 0.0 && remaining == 0.0 { 1.0 - (-dt / drag_s).exp() } else { 1.0 };
             (wanted - self.speed) * share
         };
@@ -94,19 +94,19 @@ impl Motion {
         } else {
             remaining
         };
-        // Nothing is remaining through an end stop, nor a hair's breadth.
+        // Nothing remains to be gone through an end stop, nor a hair's breadth.
         if remaining.abs() < 1e-6 * top
             || remaining > 0.0 && value >= axis.max
             || remaining < 0.0 && value <= axis.min
         {
             remaining = 0.0;
         }
-        Motion { value, speed, remaining }
+        AxisMotion { value, speed, remaining }
     }
 
     /// The motion one step later, led to `target`, which itself goes at `target_speed`. What the
     /// axis can follow it follows exactly; what it cannot it catches up with and does not overrun.
-    pub fn led(self, axis: &Axis, target: f64, target_speed: f64, dt: f64) -> Motion {
+    pub fn led(self, axis: &Axis, target: f64, target_speed: f64, dt: f64) -> AxisMotion {
         let (top, push) = (axis.top_speed, axis.top_acceleration);
         let behind = target - self.value - target_speed * dt;
         let gain = (behind.abs() / dt).min(fastest_that_stops(behind.abs(), push, dt));
@@ -115,7 +115,7 @@ impl Motion {
         let room = if speed > 0.0 { axis.max - self.value } else { self.value - axis.min };
         speed = speed.signum() * speed.abs().min(fastest_that_stops(room.max(0.0), push, dt));
         let value = (self.value + speed * dt).clamp(axis.min, axis.max);
-        Motion { value, speed, remaining: 0.0 }
+        AxisMotion { value, speed, remaining: 0.0 }
     }
 }
 
@@ -125,7 +125,7 @@ impl Motion {
 /// Axes 0, 1 … of `motions` are the world's x, y, z for as many as there are entries in `moves`
 /// (a missing one is not an axis); hands push to the side, up and ahead.
 pub fn roam(
-    motions: &mut [Motion],
+    motions: &mut [AxisMotion],
     hands: &[Hand],
     axes: &[Axis],
     moves: [Option<usize>; 3],
@@ -134,7 +134,7 @@ pub fn roam(
     dt: f64,
 ) {
     let ours = || moves.into_iter().flatten();
-    // What is remaining is remaining to an axis of the world, and worked off there.
+    // What remains of a nudge remains to an axis of the world, and is worked off there.
     if ours().any(|i| motions[i].remaining != 0.0 || hands[i].demand.nudge != 0.0)
         && ours().all(|i| hands[i].demand.rate == 0.0)
     {
@@ -161,7 +161,7 @@ pub fn roam(
         let (a, value) = (&axes[i], motions[i].value);
         let room = if next[k] > 0.0 { a.max - value } else { value - a.min };
         let speed = next[k].signum() * next[k].abs().min(fastest_that_stops(room.max(0.0), push, dt));
-        motions[i] = Motion { value: (value + speed * dt).clamp(a.min, a.max), speed, remaining: 0.0 };
+        motions[i] = AxisMotion { value: (value + speed * dt).clamp(a.min, a.max), speed, remaining: 0.0 };
     }
 }
 
@@ -180,7 +180,7 @@ pub(crate) fn fastest_that_stops(room: f64, push: f64, dt: f64) -> f64 {
 
 /// Seconds until the axis reaches the end it is moving towards at its present speed; none at rest
 /// or without an end.
-pub fn time_to_stop(axis: &Axis, motion: Motion) -> Option<f64> {
+pub fn time_to_stop(axis: &Axis, motion: AxisMotion) -> Option<f64> {
     let room = if motion.speed > 0.0 { axis.max - motion.value } else { motion.value - axis.min };
     (motion.speed != 0.0 && room.is_finite()).then(|| room / motion.speed.abs())
 }
@@ -214,7 +214,7 @@ mod tests {
     #[test]
     fn held_against_the_stop_it_rests_on_the_stop() {
         let a = axis(2.13, 7.62, 1.0, 0.6);
-        let mut m = Motion::at(2.13);
+        let mut m = AxisMotion::at(2.13);
         for _ in 0..240 * 20 {
             m = m.step(&a, full(1.0), 0.3, STEP_S);
         }
@@ -224,7 +224,7 @@ mod tests {
     #[test]
     fn a_nudge_moves_as_far_as_asked_through_any_drag() {
         let a = axis(-10.0, 10.0, 5.0, 20.0);
-        let mut m = Motion::at(0.0).step(&a, Demand { nudge: 0.5, ..full(0.0) }, 0.8, STEP_S);
+        let mut m = AxisMotion::at(0.0).step(&a, Demand { nudge: 0.5, ..full(0.0) }, 0.8, STEP_S);
         for _ in 0..480 {
             m = m.step(&a, full(0.0), 0.8, STEP_S);
         }
@@ -235,7 +235,7 @@ mod tests {
     fn braking_is_harder_than_coasting() {
         let a = axis(-100.0, 100.0, 1.0, 2.0);
         let steps_to_rest = |brake: bool| {
-            let mut m = Motion { speed: 1.0, ..Motion::at(0.0) };
+            let mut m = AxisMotion { speed: 1.0, ..AxisMotion::at(0.0) };
             (0..2400)
                 .take_while(|_| {
                     m = m.step(&a, Demand { brake, ..full(0.0) }, 0.5, STEP_S);
@@ -257,7 +257,7 @@ mod tests {
             hands in prop::collection::vec((-1.5..1.5f64, -3.0..3.0f64, any::<bool>(), 1usize..200), 1..24),
         ) {
             let a = axis(-span, span, speed, push);
-            let mut m = Motion::at(0.0);
+            let mut m = AxisMotion::at(0.0);
             for (rate, nudge, brake, steps) in hands {
                 for _ in 0..steps {
                     let next = m.step(&a, Demand { rate, dial: 1.0, nudge, brake }, drag, STEP_S);

@@ -28,14 +28,14 @@ pub struct Frame {
 }
 
 /// The frames of a move at a rate. The first is at 0, the last at or before the end.
-pub fn frames(samples: &Samples, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
-    if samples.is_empty() {
+pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
+    if motion.is_empty() {
         return Vec::new();
     }
-    let mut row = Vec::with_capacity(samples.width());
-    (0..rate.frames_within(samples.duration_s()))
+    let mut row = Vec::with_capacity(motion.samples.width());
+    (0..rate.frames_within(motion.samples.duration_s()))
         .map(|i| {
-            samples.at(rate.time_of(i), &mut row);
+            motion.at(rate.time_of(i), &mut row);
             frame(rate.time_of(i), row.clone(), rig)
         })
         .collect()
@@ -81,13 +81,11 @@ impl StageCache {
         StageCache { kept: Mutex::default(), most_bytes }
     }
 
-    /// `raw`, which jumps at `cuts` and is known as `source`, after all `treatments`. Others may ask
-    /// meanwhile.
+    /// `raw`, which is known as `source`, after all `treatments`. Others may ask meanwhile.
     pub fn treated(
         &self,
         source: u64,
-        raw: &Samples,
-        cuts: &[f64],
+        raw: &Motion,
         treatments: &[Treatment],
         context: &Context,
     ) -> Arc<Motion> {
@@ -99,8 +97,9 @@ impl StageCache {
         }
         let known = (0..fingerprints.len()).rev().find_map(|n| Some((n, self.find(fingerprints[n])?)));
         let (done, mut motion) = known.unwrap_or_else(|| {
-            let plain = Motion::of(raw.clone(), context.axes());
-            let motion = Arc::new(Motion { cuts: cuts.to_vec(), ..plain });
+            let mut motion = raw.clone();
+            motion.samples.unwrap_angles(context.axes());
+            let motion = Arc::new(motion);
             self.keep(first, motion.clone());
             (0, motion)
         });
@@ -168,21 +167,21 @@ mod tests {
         let rig = RigSpec::TrackDolly(TrackDolly::default()).build(&Camera::default());
         let width = rig.axes().len();
         let values = (0..240 * width).map(|i| (i as f64 * 0.37).sin()).collect();
-        let raw = Samples::new(120.0, width, values);
+        let raw = Motion::plain(Samples::new(120.0, width, values));
         let context = Context { rig: &*rig, rate: Rate::FILM };
-        let one = size_of_val(raw.values());
+        let one = size_of_val(raw.samples.values());
         let stages = StageCache::within(3 * one);
-        let first = stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
-        assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[], &[smooth(10), smooth(20)], &context)));
+        let first = stages.treated(1, &raw, &[smooth(10), smooth(20)], &context);
+        assert!(Arc::ptr_eq(&first, &stages.treated(1, &raw, &[smooth(10), smooth(20)], &context)));
         // Only what comes after what is different is done anew; another source is another motion.
-        let other = stages.treated(1, &raw, &[], &[smooth(10), smooth(30)], &context);
+        let other = stages.treated(1, &raw, &[smooth(10), smooth(30)], &context);
         assert_ne!(first, other);
-        assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[], &[smooth(10)], &context), &first));
+        assert!(!Arc::ptr_eq(&stages.treated(2, &raw, &[smooth(10)], &context), &first));
         assert!(stages.bytes() <= 3 * one);
-        let alone = StageCache::within(0).treated(1, &raw, &[], &[smooth(10), smooth(20)], &context);
+        let alone = StageCache::within(0).treated(1, &raw, &[smooth(10), smooth(20)], &context);
         assert_eq!(alone, first);
         let off = Treatment { on: false, ..smooth(99) };
-        let without = stages.treated(1, &raw, &[], &[smooth(10), off, smooth(20)], &context);
+        let without = stages.treated(1, &raw, &[smooth(10), off, smooth(20)], &context);
         assert_eq!(without, first);
     }
 }

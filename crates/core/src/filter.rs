@@ -9,7 +9,7 @@
 //! * a pass of [¼ ½ ¼] scales the harmonic of angle θ by cos²(θ/2), n passes by cos²ⁿ(θ/2);
 //! * any other kernel by its own transform, wrapped onto the period.
 //!
-//! Two columns carrier in the real and imaginary part of one transform; a real response keeps them
+//! Two columns ride in the real and imaginary part of one transform; a real response keeps them
 //! apart. Checked against NumPy and SciPy in `tests/all/filters.rs`.
 
 use realfft::num_complex::Complex;

@@ -1,4 +1,4 @@
-//! A machine that puts its camera where an earlier move, or the operator's target, wants it.
+//! A machine that puts its camera where an earlier move, or the operator, wants it.
 //!
 //! The base stays where hands put it; everything else is solved. Where the machine cannot get
 //! there it goes as near as it can, and by how much it is short is said.
@@ -7,8 +7,6 @@ use crate::rigs::{Reach, Rig};
 use crate::space::Pose;
 use crate::time::between;
 use crate::track::{LensState, Track};
-use serde::Serialize;
-use ts_rs::TS;
 
 /// A camera that is wanted, evenly timed from scene time 0 on.
 #[derive(Clone, Debug, PartialEq)]
@@ -54,36 +52,5 @@ pub fn follow(rig: &dyn Rig, target: &CameraTarget, time_s: f64, near: &[f64]) -
     (axes, short)
 }
 
-/// A stretch of time in which the machine cannot get where it is wanted.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
-pub struct Gap {
-    /// First instant.
-    pub from_s: f64,
-    /// Last instant.
-    pub to_s: f64,
-    /// The largest shortfall in it, metres.
-    pub short_m: f64,
-}
-
 /// Less than this is within reach, metres.
 pub const SHORT_M: f64 = 1e-6;
-
-/// The stretches of a target that are out of reach.
-///
-/// `shortfalls` are metres, evenly timed, `rate_hz` a second.
-pub fn gaps(rate_hz: f64, shortfalls: &[f64]) -> Vec<Gap> {
-    let mut gaps: Vec<Gap> = Vec::new();
-    let mut open = false;
-    for (k, short_m) in shortfalls.iter().copied().enumerate() {
-        let time_s = k as f64 / rate_hz;
-        if short_m <= SHORT_M {
-            open = false;
-        } else if let Some(gap) = gaps.last_mut().filter(|_| open) {
-            (gap.to_s, gap.short_m) = (time_s, gap.short_m.max(short_m));
-        } else {
-            gaps.push(Gap { from_s: time_s, to_s: time_s, short_m });
-            open = true;
-        }
-    }
-    gaps
-}

@@ -7,7 +7,7 @@
 //! the same place whether it is evaluated, driven, or its time is set.
 
 use crate::axis::Axis;
-use crate::axis_motion::{Motion, STEP_S};
+use crate::axis_motion::{AxisMotion, STEP_S};
 use crate::curve::{Curve, CurveKey, Side};
 use crate::list::List;
 use crate::params::Invalid;
@@ -149,14 +149,14 @@ impl Keyed {
     fn walked(&self, rig: &dyn Rig, length_s: f64) -> Samples {
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         let at = |i: usize, t: f64| self.at(i, t).unwrap_or(start[i]);
-        let mut motions: Vec<Motion> = (0..start.len()).map(|i| Motion::at(at(i, 0.0))).collect();
+        let mut motions: Vec<AxisMotion> = (0..start.len()).map(|i| AxisMotion::at(at(i, 0.0))).collect();
         let steps = (length_s / STEP_S).round() as usize;
         let mut values: Vec<f64> = motions.iter().map(|m| m.value).collect();
         for k in 1..=steps {
             for i in (0..start.len()).filter(|i| rig.axes()[*i].hand.is_some()) {
                 let next = at(i, k as f64 * STEP_S);
                 motions[i] =
-                    Motion { value: next, speed: (next - motions[i].value) / STEP_S, remaining: 0.0 };
+                    AxisMotion { value: next, speed: (next - motions[i].value) / STEP_S, remaining: 0.0 };
             }
             rig.derive(&mut motions, STEP_S);
             values.extend(motions.iter().map(|m| m.value));

@@ -23,8 +23,8 @@
 //! | what was recorded | [`samples`], in layers by [`passes`] |
 //! | what was not recorded: keyed, or following another | [`moves`] |
 //! | refining it | [`treatments`] of a [`motion`], on top of [`filter`] |
-//! | what is seen at each frame | [`evaluate`], giving a camera [`track`] |
-//! | whether it got better | [`measures`] |
+//! | what is seen at each frame | [`evaluate`], giving a camera [`track`]; its curves on a screen [`lanes`] |
+//! | whether it got better, and what must be told of it | [`measures`], [`warnings`] |
 //!
 //! What changes over time is a [`curve`]; what can be set describes itself in [`params`]. [`time`], [`space`] and [`list`] hold what all of them
 //! share.
@@ -39,6 +39,7 @@ pub mod framing;
 pub mod glide;
 pub mod input_shaping;
 pub mod keys;
+pub mod lanes;
 pub mod lens;
 pub mod line;
 pub mod list;
@@ -61,5 +62,6 @@ pub mod track;
 pub mod tracked;
 pub mod treatments;
 pub mod walls;
+pub mod warnings;
 
 pub use glam::{DQuat, DVec3};

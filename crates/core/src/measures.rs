@@ -100,6 +100,48 @@ pub fn figures(track: &Track) -> Metrics {
     }
 }
 
+/// Measures a track that jumps at `cuts`, seconds in order: nothing is measured across one. Lengths
+/// and times add up, shake is that of all stretches by their points, spectral arcs are those of the
+/// longest, and of the rest the most counts.
+pub fn figures_between(track: &Track, cuts: &[f64]) -> Metrics {
+    if cuts.is_empty() {
+        return figures(track);
+    }
+    let mut parts: Vec<Metrics> = Vec::new();
+    let mut rest = track.points.as_slice();
+    for cut in cuts.iter().chain([&f64::INFINITY]) {
+        let (before, after) = rest.split_at(rest.partition_point(|p| p.time_s < cut - 1e-9));
+        if !before.is_empty() {
+            parts.push(figures(&Track { points: before.to_vec() }));
+        }
+        rest = after;
+    }
+    let Some(longest) = parts.iter().max_by_key(|m| m.samples) else { return figures(track) };
+    let sum = |of: &dyn Fn(&Metrics) -> f64| parts.iter().map(of).sum::<f64>();
+    let most = |of: &dyn Fn(&Metrics) -> f64| parts.iter().map(of).fold(0.0, f64::max);
+    let shake = |of: &dyn Fn(&Metrics) -> Option<f64>| {
+        let known = || parts.iter().filter_map(|m| Some((of(m)?, m.samples as f64)));
+        let points: f64 = known().map(|(_, n)| n).sum();
+        (points > 0.0).then(|| (known().map(|(v, n)| v * v * n).sum::<f64>() / points).sqrt())
+    };
+    Metrics {
+        samples: track.points.len(),
+        rate_hz: track.rate_hz(),
+        duration_s: track.duration_s(),
+        path_length_m: sum(&|m| m.path_length_m),
+        shake_position_cm: shake(&|m| m.shake_position_cm),
+        shake_rotation_deg: shake(&|m| m.shake_rotation_deg),
+        spectral_arc_position: longest.spectral_arc_position,
+        spectral_arc_rotation: longest.spectral_arc_rotation,
+        top_speed_m_s: most(&|m| m.top_speed_m_s),
+        top_turn_deg_s: most(&|m| m.top_turn_deg_s),
+        top_pan_deg_s: most(&|m| m.top_pan_deg_s),
+        top_tilt_deg_s: most(&|m| m.top_tilt_deg_s),
+        top_roll_deg_s: most(&|m| m.top_roll_deg_s),
+        longest_dead_stop_s: most(&|m| m.longest_dead_stop_s),
+    }
+}
+
 /// The largest distance and angle between two tracks at the times they share, in order.
 pub fn departure(track: &Track, raw: &Track) -> Departure {
     let mut most = Departure { position_cm: 0.0, rotation_deg: 0.0 };
@@ -193,6 +235,21 @@ mod tests {
             }
         };
         Track { points: (0..n).map(point).collect() }
+    }
+
+    /// Two walks at 0.5 m/s with a jump of 5 m between them: nobody went that fast.
+    #[test]
+    fn nothing_is_measured_across_a_jump() {
+        let at = |t: f64| (0.5 * t + if t < 4.0 { 0.0 } else { 5.0 }, 0.0);
+        let whole = track(961, 120.0, at);
+        let (across, between) = (figures(&whole), figures_between(&whole, &[4.0]));
+        assert!(across.top_speed_m_s > 500.0 && across.shake_position_cm.unwrap() > 5.0);
+        assert!((between.top_speed_m_s - 0.5).abs() < 1e-9 && between.shake_position_cm.unwrap() < 0.01);
+        assert!((between.path_length_m - 0.5 * (8.0 - 1.0 / 120.0)).abs() < 1e-9);
+        assert_eq!((between.samples, between.duration_s), (961, 8.0));
+        // Without a jump it is the same thing.
+        let plain = track(481, 120.0, |t| (t, (3.0 * t).sin()));
+        assert_eq!(figures_between(&plain, &[]), figures(&plain));
     }
 
     #[test]

@@ -4,7 +4,11 @@ use crate::axis::Axis;
 use crate::rigs::Rig;
 use crate::samples::Samples;
 use crate::time::Rate;
+use crate::warnings::Warning;
 use std::ops::Range;
+
+/// What is nearer to a sample than this share of a step means that sample.
+const SAME: f64 = 1e-9;
 
 /// Axes over scene time, which begins at 0 with the first sample. Angles are continuous.
 #[derive(Clone, Debug, PartialEq)]
@@ -13,6 +17,8 @@ pub struct Motion {
     pub samples: Samples,
     /// Times at which the motion jumps: nothing is smoothed or read across one. In order.
     pub cuts: Vec<f64>,
+    /// What must be told of it.
+    pub warnings: Vec<Warning>,
 }
 
 /// What a treatment may know besides the motion: nothing of it comes from a store or a clock.
@@ -35,7 +41,12 @@ impl Motion {
     /// Samples of a machine as they were recorded, angles made continuous.
     pub fn of(mut samples: Samples, axes: &[Axis]) -> Motion {
         samples.unwrap_angles(axes);
-        Motion { samples, cuts: Vec::new() }
+        Motion::plain(samples)
+    }
+
+    /// Samples as they are, without a jump.
+    pub fn plain(samples: Samples) -> Motion {
+        Motion { samples, cuts: Vec::new(), warnings: Vec::new() }
     }
 
     /// Whether nothing moves.
@@ -43,10 +54,27 @@ impl Motion {
         self.samples.is_empty()
     }
 
+    /// The axes at a time, straight between samples, but never across a cut: before it the sample
+    /// before it, from it on the one after it. The ends are held outside.
+    pub fn at(&self, time_s: f64, row: &mut Vec<f64>) {
+        let rate = self.samples.rate_hz();
+        let before = (time_s * rate).clamp(0.0, (self.samples.len() - 1) as f64) as usize;
+        match self.cuts.iter().find(|cut| self.first_from(**cut) == before + 1) {
+            Some(cut) if time_s * rate < cut * rate - SAME => self.samples.at(before as f64 / rate, row),
+            Some(_) => self.samples.at((before + 1) as f64 / rate, row),
+            None => self.samples.at(time_s, row),
+        }
+    }
+
+    /// The first sample at a time or after it.
+    fn first_from(&self, time_s: f64) -> usize {
+        (time_s * self.samples.rate_hz() - SAME).ceil().max(0.0) as usize
+    }
+
     /// The stretches between cuts, as ranges of samples.
     pub fn stretches(&self) -> Vec<Range<usize>> {
         let count = self.samples.len();
-        let at = |cut: &f64| ((cut * self.samples.rate_hz() - 1e-9).ceil().max(0.0) as usize).min(count);
+        let at = |cut: &f64| self.first_from(*cut).min(count);
         let mut ends: Vec<usize> = self.cuts.iter().map(at).collect();
         ends.push(count);
         let starts = std::iter::once(0).chain(ends.clone());
@@ -62,7 +90,7 @@ mod tests {
     fn a_cut_between_samples_ends_the_stretch_before_it() {
         let samples = Samples::new(120.0, 1, vec![0.0; 240]);
         let cut = |cuts: &[f64]| -> Vec<(usize, usize)> {
-            let motion = Motion { samples: samples.clone(), cuts: cuts.to_vec() };
+            let motion = Motion { cuts: cuts.to_vec(), ..Motion::plain(samples.clone()) };
             motion.stretches().into_iter().map(|r| (r.start, r.end)).collect()
         };
         assert_eq!(cut(&[]), [(0, 240)]);
@@ -70,5 +98,28 @@ mod tests {
         assert_eq!(cut(&[10.0 * 1001.0 / 30_000.0]), [(0, 41), (41, 240)]);
         assert_eq!(cut(&[0.5, 1.0]), [(0, 60), (60, 120), (120, 240)]);
         assert_eq!(cut(&[0.0, 5.0]), [(0, 240)]);
+    }
+
+    /// At 29.97 frames a second frame 10 lies at sample 40.04: between a hold's two values.
+    #[test]
+    fn frames_are_not_read_across_a_jump() {
+        let frame = 10.0 * 1001.0 / 30_000.0;
+        let mut values = vec![5.0; 41];
+        values.resize(81, 9.0);
+        let motion = Motion { cuts: vec![frame], ..Motion::plain(Samples::new(120.0, 1, values)) };
+        let at = |time_s: f64| {
+            let mut row = Vec::new();
+            motion.at(time_s, &mut row);
+            row[0]
+        };
+        assert_eq!((at(frame), at(frame - 1e-6), at(frame + 1e-6)), (9.0, 5.0, 9.0));
+        assert_eq!((at(40.0 / 120.0), at(41.0 / 120.0), at(-1.0), at(9.0)), (5.0, 9.0, 5.0, 9.0));
+        // A jump on a sample: that sample is after it.
+        let whole = Motion { cuts: vec![41.0 / 120.0], ..motion.clone() };
+        let mut row = Vec::new();
+        for (place, want) in [(40.99, 5.0), (41.0, 9.0), (41.01, 9.0), (40.0, 5.0)] {
+            whole.at(place / 120.0, &mut row);
+            assert_eq!(row, [want], "{place}");
+        }
     }
 }

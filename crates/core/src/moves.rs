@@ -9,10 +9,11 @@
 //! The other way round, [`keys_of`] makes few keys of what was recorded.
 
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Motion, STEP_S};
+use crate::axis_motion::{AxisMotion, STEP_S};
 use crate::curve::{Curve, fit};
 use crate::follow::{CameraTarget, follow};
 use crate::keys::{Curves, Keyed, shown};
+use crate::motion::Motion;
 use crate::playing::{CarrierTrack, SubjectPoints};
 use crate::rigs::{Rig, Surroundings};
 use crate::samples::Samples;
@@ -52,28 +53,31 @@ fn start(rig: &dyn Rig) -> Vec<f64> {
 }
 
 /// What keys make a machine do over `length_s`. Axes without keys stand at their start.
-pub fn keyed(rig: &dyn Rig, keys: &Keyed, length_s: f64, around: &Around) -> Samples {
+pub fn keyed(rig: &dyn Rig, keys: &Keyed, length_s: f64, around: &Around) -> Motion {
     let start = start(rig);
-    let mut motions: Vec<Motion> = start.iter().map(|v| Motion::at(*v)).collect();
+    let mut motions: Vec<AxisMotion> = start.iter().map(|v| AxisMotion::at(*v)).collect();
     let mut values = Vec::with_capacity(count(length_s) * start.len());
     for k in 0..count(length_s) {
         let time_s = k as f64 / SAMPLE_RATE_HZ;
         let now: Vec<f64> = motions.iter().map(|m| m.value).collect();
         let row = keys.row(time_s, &now);
-        motions.iter_mut().zip(&row).for_each(|(m, v)| *m = Motion::at(*v));
+        motions.iter_mut().zip(&row).for_each(|(m, v)| *m = AxisMotion::at(*v));
         rig.write_surroundings(&mut motions, &around.at(rig, time_s));
         values.extend(motions.iter().map(|m| m.value));
     }
-    Samples::new(SAMPLE_RATE_HZ, start.len(), values)
+    let samples = Samples::new(SAMPLE_RATE_HZ, start.len(), values);
+    Motion { cuts: keys.cuts(), ..Motion::plain(samples) }
 }
 
 /// A machine that follows a camera, and by how much it cannot.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Followed {
-    /// What its axes do, 120 times a second.
-    pub samples: Samples,
+    /// What its axes do, 120 times a second; it jumps where its base does.
+    pub motion: Motion,
     /// Metres from the wanted camera to the machine's, for each sample; 0 within reach.
     pub short_m: Vec<f64>,
+    /// Degrees from where the wanted camera looks to where the machine's does, for each sample.
+    pub short_deg: Vec<f64>,
 }
 
 /// A machine that puts its camera where `target` wants it, its base going by `base` and standing at
@@ -85,9 +89,8 @@ pub fn followed(rig: &dyn Rig, target: &CameraTarget, base: &Keyed, around: &Aro
     let steps = if rig.derived().is_empty() { 1 } else { (1.0 / (STEP_S * SAMPLE_RATE_HZ)).round() as usize };
     let dt = 1.0 / (SAMPLE_RATE_HZ * steps as f64);
     let count = count(target.length_s());
-    let mut motions: Vec<Motion> = base.row(0.0, &start).into_iter().map(Motion::at).collect();
-    let mut out =
-        Followed { samples: Samples::new(SAMPLE_RATE_HZ, start.len(), Vec::new()), short_m: Vec::new() };
+    let mut motions: Vec<AxisMotion> = base.row(0.0, &start).into_iter().map(AxisMotion::at).collect();
+    let (mut short_m, mut short_deg) = (Vec::with_capacity(count), Vec::with_capacity(count));
     let mut values = Vec::with_capacity(count * start.len());
     for k in 0..=(count - 1) * steps {
         let time_s = k as f64 / (SAMPLE_RATE_HZ * steps as f64);
@@ -97,22 +100,25 @@ pub fn followed(rig: &dyn Rig, target: &CameraTarget, base: &Keyed, around: &Aro
         }
         for i in rig.operator_axes() {
             let now = base.at(i, time_s).unwrap_or(motions[i].value);
-            motions[i] = Motion { value: now, speed: (now - motions[i].value) / dt, remaining: 0.0 };
+            motions[i] = AxisMotion { value: now, speed: (now - motions[i].value) / dt, remaining: 0.0 };
         }
         let near: Vec<f64> = motions.iter().map(|m| m.value).collect();
         let (solved, _) = follow(rig, target, time_s, &near);
         for i in (0..near.len()).filter(|i| !moved(*i)) {
             let speed = if k == 0 { 0.0 } else { (solved[i] - motions[i].value) / dt };
-            motions[i] = Motion { value: solved[i], speed, remaining: 0.0 };
+            motions[i] = AxisMotion { value: solved[i], speed, remaining: 0.0 };
         }
         if k % steps == 0 {
             let row: Vec<f64> = motions.iter().map(|m| m.value).collect();
-            out.short_m.push(rig.forward(&row).camera.position.distance(target.at(time_s).0.position));
+            let (camera, wanted) = (rig.forward(&row).camera, target.at(time_s).0);
+            short_m.push(camera.position.distance(wanted.position));
+            short_deg.push(camera.angle_to(wanted).to_degrees());
             values.extend(row);
         }
     }
-    out.samples = Samples::new(SAMPLE_RATE_HZ, start.len(), values);
-    out
+    let samples = Samples::new(SAMPLE_RATE_HZ, start.len(), values);
+    let motion = Motion { cuts: base.cuts(), ..Motion::plain(samples) };
+    Followed { motion, short_m, short_deg }
 }
 
 /// How far keys may take a camera from what was recorded.
@@ -291,13 +297,13 @@ mod tests {
         let curves = Curves::from([("travel".into(), keys(&[(1.0, 0.0), (3.0, 4.0)]))]);
         let keyed_by = Keyed::of(&curves, &*rig, 4.0);
         let people = SubjectPoints::default();
-        let samples = keyed(&*rig, &keyed_by, 4.0, &around(&people));
+        let samples = keyed(&*rig, &keyed_by, 4.0, &around(&people)).samples;
         assert_eq!((samples.len(), samples.rate_hz()), (481, 120.0));
         for (k, row) in samples.rows().enumerate() {
             assert_eq!(row[0], keyed_by.at(0, k as f64 / 120.0).unwrap());
             assert_eq!(row[1..], start(&*rig)[1..]);
         }
-        assert_eq!(keyed(&*rig, &keyed_by, 0.0, &around(&people)).len(), 1);
+        assert_eq!(keyed(&*rig, &keyed_by, 0.0, &around(&people)).samples.len(), 1);
     }
 
     /// A base that is pushed over the floor, turning as it goes, and comes to rest.
@@ -305,7 +311,7 @@ mod tests {
     fn a_crane_on_free_floor_keeps_the_camera_while_its_base_goes_and_turns() {
         let free = TelescopicCrane { free: true, ..TelescopicCrane::default() };
         let rig = RigSpec::TelescopicCrane(free).build(&Camera::default());
-        let still = keyed(&*rig, &Keyed::default(), 6.0, &around(&SubjectPoints::default()));
+        let still = keyed(&*rig, &Keyed::default(), 6.0, &around(&SubjectPoints::default())).samples;
         let track = crate::evaluate::track_of_samples(&still, &*rig);
         let target = CameraTarget::of(&track).unwrap();
         let curves = Curves::from([
@@ -320,7 +326,7 @@ mod tests {
             "{:?}",
             out.short_m.iter().copied().fold(0.0, f64::max)
         );
-        let (first, last) = (out.samples.row(0), out.samples.row(720));
+        let (first, last) = (out.motion.samples.row(0), out.motion.samples.row(720));
         let at = rig.operator_axes().start;
         assert_eq!(rig.operator_axes().len(), 3);
         assert!(
@@ -346,10 +352,10 @@ mod tests {
         let base = Keyed::of(&travel, &*rig, 4.0);
         let people = SubjectPoints::default();
         let out = followed(&*rig, &target, &base, &around(&people));
-        assert_eq!((out.samples.len(), out.short_m.len()), (481, 481));
+        assert_eq!((out.motion.samples.len(), out.short_m.len()), (481, 481));
         let at = rig.operator_axes().start;
         let mut within = 0;
-        for (k, row) in out.samples.rows().enumerate() {
+        for (k, row) in out.motion.samples.rows().enumerate() {
             assert_eq!(row[at], base.at(at, k as f64 / 120.0).unwrap());
             let pose = rig.forward(row).camera;
             assert!(
@@ -359,6 +365,8 @@ mod tests {
             within += usize::from(out.short_m[k] < 1e-6);
         }
         assert!(within > 240, "{within} of 481 within reach");
+        // Its head looks where it should even where the arm is too short.
+        assert!(out.short_deg.iter().all(|d| *d < 1e-5));
     }
 
     #[test]
@@ -376,7 +384,7 @@ mod tests {
             // What was previewed is what is driven: the same keys, moved by the same machine.
             let by = Keyed::of(&keys.curves, &*rig, 20.0);
             let people = SubjectPoints::default();
-            let again = keyed(&*rig, &by, samples.duration_s(), &around(&people));
+            let again = keyed(&*rig, &by, samples.duration_s(), &around(&people)).samples;
             let far = again.rows().zip(samples.rows()).map(|(a, b)| {
                 100.0 * rig.forward(a).camera.position.distance(rig.forward(b).camera.position)
             });
@@ -401,7 +409,7 @@ mod tests {
             ("pan".into(), keys(&[(0.0, 0.0), (5.0, 40.0)])),
         ]);
         let people = SubjectPoints::default();
-        let samples = keyed(&*rig, &Keyed::of(&curves, &*rig, 5.0), 5.0, &around(&people));
+        let samples = keyed(&*rig, &Keyed::of(&curves, &*rig, 5.0), 5.0, &around(&people)).samples;
         let tolerance = Tolerance { position_cm: 1.0, rotation_deg: 0.2 };
         let made = keys_of(&*rig, &samples, tolerance, &mut |_| true).unwrap();
         assert!(made.position_cm <= 1.0 && made.rotation_deg <= 0.2 && made.count < 60, "{}", made.count);

@@ -46,7 +46,7 @@ pub fn name_of(axes: &[Axis], armed: &[bool]) -> String {
 }
 
 /// The take that the first roll and its passes make together, in the order they were rolled.
-pub fn laid(base: &Samples, passes: &[Pass], axes: &[Axis]) -> Samples {
+pub fn with_passes(base: &Samples, passes: &[Pass], axes: &[Axis]) -> Samples {
     let mut out = base.clone();
     for pass in passes {
         let width = out.width().min(pass.samples.width());
@@ -118,7 +118,7 @@ mod tests {
         let base = rows(600, axes.len(), |t, a| t + a as f64);
         let over = rows(600, axes.len(), |t, a| -t - a as f64);
         let pass = Pass { samples: &over, at: 0, axes: vec![1, 4], blend_s: 0.5 };
-        let out = laid(&base, &[pass], &axes);
+        let out = with_passes(&base, &[pass], &axes);
         for (i, row) in out.rows().enumerate() {
             for (a, value) in row.iter().enumerate() {
                 let from = if a == 1 || a == 4 { &over } else { &base };
@@ -138,7 +138,7 @@ mod tests {
         let over =
             rows(count, axes.len(), |t, _| 4.0 + 0.3 * (0.7 * (t + 2.5)).sin() + 0.5 * minimum_jerk(t / 4.0));
         let pass = Pass { samples: &over, at, axes: vec![reach], blend_s: 0.2 };
-        let out = laid(&base, &[pass], &axes).column(reach);
+        let out = with_passes(&base, &[pass], &axes).column(reach);
         let speeds: Vec<f64> = out.windows(2).map(|w| (w[1] - w[0]) * 120.0).collect();
         let pushes: Vec<f64> = speeds.windows(2).map(|w| (w[1] - w[0]) * 120.0).collect();
         let hardest = pushes.iter().fold(0.0_f64, |m, p| m.max(p.abs()));
@@ -155,7 +155,7 @@ mod tests {
         let axes = axes();
         let base = rows(100, axes.len(), |t, _| t);
         let pass = Pass { samples: &base.clone(), at: 100, axes: vec![0], blend_s: 0.1 };
-        assert_eq!(laid(&base, &[pass], &axes), base);
+        assert_eq!(with_passes(&base, &[pass], &axes), base);
     }
 
     #[test]

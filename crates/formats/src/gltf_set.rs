@@ -24,13 +24,13 @@ const MOST_TEXTURES: usize = 64;
 /// Largest whole size, metres.
 const LARGEST_M: f64 = 500.0;
 
-/// Pieces, and the goods they refer to by the ids they have here.
+/// Pieces, and the assets they refer to by the ids they have here.
 #[derive(Clone, Debug, Default)]
 pub struct Brought {
     /// In the order of the file.
     pub pieces: Vec<Piece>,
     /// Their meshes and images.
-    pub goods: Assets,
+    pub assets: Assets,
 }
 
 /// The pieces of a set. `name` is given to what has none.
@@ -237,13 +237,13 @@ impl Reader {
                     return Err(FormatError::whole(format!("the mesh of \"{}\" is missing", piece.name)));
                 }
                 (*mesh, *size, *outline) = (key, found.size(), found.outline());
-                out.goods.meshes.insert(key, Arc::new(found));
+                out.assets.meshes.insert(key, Arc::new(found));
             }
             Form::Card { image, .. } => {
                 *image = 0;
                 if let Some(bytes) = node.mesh().and_then(|m| self.picture(&m)) {
                     *image = key;
-                    out.goods.images.insert(key, Arc::new(bytes));
+                    out.assets.images.insert(key, Arc::new(bytes));
                 }
             }
             _ => {}
@@ -273,7 +273,7 @@ impl Reader {
         let form = Form::Mesh { mesh: key, size, outline: mesh.outline(), scale: 1.0 };
         let place = foot.map(|v| f64::from(v).clamp(-900.0, 900.0));
         out.pieces.push(Piece::new(name, form, place));
-        out.goods.meshes.insert(key, Arc::new(mesh));
+        out.assets.meshes.insert(key, Arc::new(mesh));
         Ok(())
     }
 

@@ -97,16 +97,29 @@ impl FromStr for ReadFormat {
     }
 }
 
+impl WriteFormat {
+    /// All of them.
+    pub const ALL: [WriteFormat; 4] =
+        [WriteFormat::Csv, WriteFormat::Glb, WriteFormat::Tum, WriteFormat::OpenTrackIo];
+
+    /// On the command line, and in the address.
+    pub const fn name(self) -> &'static str {
+        match self {
+            WriteFormat::Csv => "csv",
+            WriteFormat::Glb => "glb",
+            WriteFormat::Tum => "tum",
+            WriteFormat::OpenTrackIo => "opentrackio",
+        }
+    }
+}
+
 impl FromStr for WriteFormat {
     type Err = String;
     fn from_str(name: &str) -> Result<WriteFormat, String> {
-        match name {
-            "csv" => Ok(WriteFormat::Csv),
-            "glb" => Ok(WriteFormat::Glb),
-            "tum" => Ok(WriteFormat::Tum),
-            "opentrackio" => Ok(WriteFormat::OpenTrackIo),
-            _ => Err(format!("\"{name}\" cannot be written; give csv, glb, tum or opentrackio")),
-        }
+        WriteFormat::ALL.into_iter().find(|format| format.name() == name).ok_or_else(|| {
+            let names = WriteFormat::ALL.map(WriteFormat::name).join(", ");
+            format!("\"{name}\" cannot be written; give one of {names}")
+        })
     }
 }
 

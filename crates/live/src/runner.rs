@@ -32,7 +32,7 @@ pub enum Message {
     /// Another setup is driven and looked through.
     Put(u32),
     /// A take is laid below, or none.
-    Lay(Option<BaseTake>),
+    SetBase(Option<BaseTake>),
     /// A tracked device sent something.
     Tracked(Box<Packed>),
     /// The recorder could not keep what it was given.
@@ -144,7 +144,7 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Asked(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
         Message::Put(setup) => floor.put(setup),
-        Message::Lay(below) => floor.lay(below),
+        Message::SetBase(below) => floor.set_base(below),
         Message::Tracked(packed) => {
             let Packed { source, sample, port, data, arrived } = *packed;
             let time_s = floor.clock_s() - arrived.elapsed().as_secs_f64();

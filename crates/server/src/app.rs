@@ -17,7 +17,7 @@ use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
-use rovnek_store::Result as Kept;
+use rovnek_store::Result as StoreResult;
 use rovnek_store::StoreError;
 use rovnek_store::edits::plural;
 use rovnek_store::history::{Edit, Table};
@@ -84,7 +84,7 @@ impl App {
     }
 
     /// Has something large read beside the store.
-    pub fn read<T>(&self, what: impl FnOnce(&Reader) -> Kept<T>) -> Kept<T> {
+    pub fn read<T>(&self, what: impl FnOnce(&Reader) -> StoreResult<T>) -> StoreResult<T> {
         self.readers.read(what)
     }
 
@@ -198,7 +198,7 @@ impl App {
             let below = self.floor.status.borrow().below;
             if let Some(take) = below {
                 let there = document.takes.iter().any(|t| t.id == take && !t.binned);
-                self.lay(there.then_some(take))?;
+                self.set_base(there.then_some(take))?;
             }
         }
         *last = Some(now);
@@ -206,22 +206,22 @@ impl App {
     }
 
     /// Lays a take below the next roll, which is then a pass over it, or none.
-    pub fn lay(&self, take: Option<u32>) -> Kept<()> {
+    pub fn set_base(&self, take: Option<u32>) -> StoreResult<()> {
         let below = match take {
             None => None,
             Some(id) => {
                 let document = self.document();
                 let (setup_id, chosen) = (document.take(id)?.setup_id, document.chosen(id));
                 let m = self.evaluate(chosen.ok_or(StoreError::Missing("move of take", id))?.id)?;
-                Some(BaseTake { take: id, setup_id, samples: m.raw })
+                Some(BaseTake { take: id, setup_id, samples: m.raw.samples.clone().into() })
             }
         };
-        let _ = self.floor.messages.send(Message::Lay(below));
+        let _ = self.floor.messages.send(Message::SetBase(below));
         Ok(())
     }
 
     /// A document's scene made ready; the last one is kept, and what did not change of it.
-    pub fn scenery(&self, document: &Document) -> Kept<Scenery> {
+    pub fn scenery(&self, document: &Document) -> StoreResult<Scenery> {
         let mut kept = lock(&self.scenery);
         let (clips, last) = &mut *kept;
         if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
@@ -234,15 +234,19 @@ impl App {
     }
 
     /// Has moves worked out, of a document as it is at a revision.
-    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&MoveCache, &From) -> Kept<T>) -> Kept<T> {
+    pub fn moves<T>(
+        &self,
+        now: &Snapshot,
+        work: impl FnOnce(&MoveCache, &From) -> StoreResult<T>,
+    ) -> StoreResult<T> {
         let scenery = self.scenery(&now.document)?;
-        let read = |what: &dyn Fn(&Reader) -> Kept<Samples>| self.read(what);
+        let read = |what: &dyn Fn(&Reader) -> StoreResult<Samples>| self.read(what);
         let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };
         work(&self.moves, &from)
     }
 
     /// A move of the document as it is, worked out.
-    pub fn evaluate(&self, id: u32) -> Kept<Evaluated> {
+    pub fn evaluate(&self, id: u32) -> StoreResult<Evaluated> {
         self.moves(&self.current(), |moves, from| moves.evaluate(from, id))
     }
 }

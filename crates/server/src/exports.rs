@@ -2,8 +2,8 @@
 
 use crate::moves::Evaluated;
 use rovnek_core::evaluate::{frames, track_of_frames};
+use rovnek_core::motion::Motion;
 use rovnek_core::playing::PerformanceTimeline;
-use rovnek_core::samples::Samples;
 use rovnek_formats::glb::{self, Assets};
 use rovnek_formats::{WriteFormat, axes_csv};
 use rovnek_store::model::Scene;
@@ -40,7 +40,7 @@ enum As {
 /// All kinds, in the order in which they are offered.
 pub const KINDS: [ExportKind; 5] = [
     ExportKind {
-        name: "csv",
+        name: WriteFormat::Csv.name(),
         label: "CSV",
         hint: "One row a frame: camera and lens.",
         ending: "csv",
@@ -48,7 +48,7 @@ pub const KINDS: [ExportKind; 5] = [
         of: As::Track(WriteFormat::Csv),
     },
     ExportKind {
-        name: "glb",
+        name: WriteFormat::Glb.name(),
         label: "glTF (.glb)",
         hint: "The camera, the set and the performers as glTF.",
         ending: "glb",
@@ -56,7 +56,7 @@ pub const KINDS: [ExportKind; 5] = [
         of: As::Track(WriteFormat::Glb),
     },
     ExportKind {
-        name: "opentrackio",
+        name: WriteFormat::OpenTrackIo.name(),
         label: "OpenTrackIO",
         hint: "One OpenTrackIO sample a frame, as lines of JSON.",
         ending: "opentrackio.jsonl",
@@ -64,7 +64,7 @@ pub const KINDS: [ExportKind; 5] = [
         of: As::Track(WriteFormat::OpenTrackIo),
     },
     ExportKind {
-        name: "tum",
+        name: WriteFormat::Tum.name(),
         label: "TUM",
         hint: "The path as text in the TUM format.",
         ending: "tum.txt",
@@ -98,13 +98,13 @@ pub struct Around<'a> {
     /// What moves in it.
     pub playing: &'a PerformanceTimeline,
     /// What its pieces refer to.
-    pub goods: &'a Assets,
+    pub assets: &'a Assets,
 }
 
-/// The file of a move's samples, raw or treated, at the rate of the scene.
-pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, samples: &Samples) -> Vec<u8> {
-    let As::Track(format) = kind.of else { return axes_csv::write(samples, of.rig.axes()) };
-    let track = track_of_frames(&frames(samples, &*of.rig, around.scene.rate));
+/// The file of a move's motion, raw or treated, at the rate of the scene.
+pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
+    let As::Track(format) = kind.of else { return axes_csv::write(&motion.samples, of.rig.axes()) };
+    let track = track_of_frames(&frames(motion, &*of.rig, around.scene.rate));
     match format {
         WriteFormat::Glb => glb::write(&glb::Shot {
             name: of.title.clone(),
@@ -112,7 +112,7 @@ pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, samples: &Samples
             camera: of.camera.clone(),
             pieces: &around.scene.pieces,
             playing: around.playing,
-            goods: around.goods,
+            assets: around.assets,
         }),
         other => rovnek_formats::write(other, &track),
     }

@@ -1,7 +1,7 @@
 //! A take as its first roll and the passes over it make it.
 
 use rovnek_core::axis::Axis;
-use rovnek_core::passes::{Pass, laid};
+use rovnek_core::passes::{Pass, with_passes};
 use rovnek_core::samples::Samples;
 use rovnek_store::Result;
 use rovnek_store::model::Take;
@@ -28,7 +28,7 @@ fn named(samples: Samples, names: &[String], axes: &[Axis]) -> Samples {
     Samples::new(samples.rate_hz(), axes.len(), samples.rows().flat_map(row).collect())
 }
 
-/// The samples of a take with its passes laid over it. A pass that is looked at by itself has none.
+/// The samples of a take with its passes over it. A pass that is looked at by itself has none.
 pub fn samples(reader: &Reader, take: &Take, passes: &[Take], axes: &[Axis]) -> Result<Samples> {
     let columns = |take: &Take| Ok(named(reader.samples(take.id)?, &take.axes, axes));
     let base = columns(take)?;
@@ -37,13 +37,13 @@ pub fn samples(reader: &Reader, take: &Take, passes: &[Take], axes: &[Axis]) -> 
     }
     let over: Vec<Samples> = passes.iter().map(columns).collect::<Result<_>>()?;
     let pass = |(take, samples): (&Take, _)| {
-        let lies = &take.pass.as_ref()?.lies;
+        let placement = &take.pass.as_ref()?.placement;
         let place = |name: &String| axes.iter().position(|a| a.name == name.as_str());
-        let named = lies.axes.iter().filter_map(place).collect();
-        Some(Pass { samples, at: lies.at, axes: named, blend_s: lies.blend_s })
+        let named = placement.axes.iter().filter_map(place).collect();
+        Some(Pass { samples, at: placement.at, axes: named, blend_s: placement.blend_s })
     };
     let all: Vec<Pass> = passes.iter().zip(&over).filter_map(pass).collect();
-    Ok(laid(&base, &all, axes))
+    Ok(with_passes(&base, &all, axes))
 }
 
 #[cfg(test)]

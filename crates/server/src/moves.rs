@@ -1,4 +1,4 @@
-//! MoveCache worked out: what a camera does over time, from whatever it comes from, before and after its
+//! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
 use crate::app::lock;
@@ -11,11 +11,13 @@ use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures;
 use rovnek_core::motion::{Context, Motion};
-use rovnek_core::moves::{Around, followed, keyed};
+use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
 use rovnek_core::samples::Samples;
+use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Treatment, check_list};
+use rovnek_core::warnings::{self, Warning};
 use rovnek_store::model::{Document, Setup, Take};
 use rovnek_store::moves::{Move, Source};
 use rovnek_store::reader::Reader;
@@ -37,9 +39,7 @@ pub struct Evaluated {
     /// Its machine.
     pub rig: Box<dyn Rig>,
     /// As recorded, keyed or solved.
-    pub raw: Arc<Samples>,
-    /// Times at which keys make it jump.
-    pub cuts: Arc<Vec<f64>>,
+    pub raw: Arc<Motion>,
     /// After its treatments.
     pub now: Arc<Motion>,
     /// Of a machine that follows: metres it is short at every sample.
@@ -49,10 +49,16 @@ pub struct Evaluated {
 /// Motion before treatments, and what a machine that follows is short.
 #[derive(Clone)]
 struct Sourced {
-    samples: Arc<Samples>,
-    /// Times at which keys make it jump: treatments do not cross them.
-    cuts: Arc<Vec<f64>>,
+    raw: Arc<Motion>,
     short_m: Option<Arc<Vec<f64>>>,
+}
+
+impl Evaluated {
+    /// What must be told of it as it is after its treatments.
+    pub fn warnings(&self, rate: Rate) -> Vec<Warning> {
+        let stops = warnings::past_end_stops(&self.now.samples, self.rig.axes(), rate);
+        self.now.warnings.iter().cloned().chain(stops).collect()
+    }
 }
 
 /// How much a take shakes, cm and degrees.
@@ -60,14 +66,14 @@ pub type Shake = (Option<f64>, Option<f64>);
 
 /// The moves that were worked out last.
 pub struct MoveCache {
-    kept: Mutex<Kept>,
+    kept: Mutex<Cached>,
     stages: StageCache,
     /// Of treatments that are being tried.
     tried: StageCache,
 }
 
 #[derive(Default)]
-struct Kept {
+struct Cached {
     sources: VecDeque<(u64, Sourced)>,
     targets: VecDeque<(u64, Arc<CameraTarget>)>,
     shakes: BTreeMap<u64, Shake>,
@@ -120,7 +126,7 @@ impl MoveCache {
         let mut m = self.at_depth(from, id, 0)?;
         let context = Context { rig: &*m.rig, rate: from.document.scene.rate };
         let fingerprint = fingerprint(from, id, 0)?;
-        m.now = self.tried.treated(fingerprint, &m.raw, &m.cuts, treatments, &context);
+        m.now = self.tried.treated(fingerprint, &m.raw, treatments, &context);
         Ok(m)
     }
 
@@ -146,19 +152,9 @@ impl MoveCache {
             }
         };
         let context = Context { rig: &*rig, rate: document.scene.rate };
-        let now = self.stages.treated(fingerprint, &source.samples, &source.cuts, &of.treatments, &context);
+        let now = self.stages.treated(fingerprint, &source.raw, &of.treatments, &context);
         let title = title_of(&of, setup, take);
-        Ok(Evaluated {
-            of,
-            title,
-            camera,
-            rigging,
-            rig,
-            raw: source.samples,
-            now,
-            cuts: source.cuts,
-            short_m: source.short_m,
-        })
+        Ok(Evaluated { of, title, camera, rigging, rig, raw: source.raw, now, short_m: source.short_m })
     }
 
     fn source(
@@ -176,7 +172,7 @@ impl MoveCache {
             if let Some(stop) = of.camera.as_ref().map(|c| c.f_stop).filter(|s| *s != take.camera.f_stop) {
                 set_stop(&mut samples, stop);
             }
-            return Ok(Sourced { samples: Arc::new(samples), cuts: Arc::default(), short_m: None });
+            return Ok(Sourced { raw: Arc::new(Motion::plain(samples)), short_m: None });
         }
         let carrier = self.carrier(from, rigging, depth);
         let around = Around { carrier: carrier.as_ref(), people: &from.scenery.people };
@@ -184,15 +180,16 @@ impl MoveCache {
             Source::Follow { of: other } => {
                 let target = self.target_at(from, other, depth + 1)?;
                 let base = Keyed::of(&of.curves, rig, target.length_s());
-                let followed = followed(rig, &target, &base, &around);
-                let short_m = Some(Arc::new(followed.short_m));
-                Ok(Sourced { samples: Arc::new(followed.samples), cuts: Arc::new(base.cuts()), short_m })
+                let Followed { motion, short_m, short_deg } = followed(rig, &target, &base, &around);
+                let (rate, hz) = (from.document.scene.rate, motion.samples.rate_hz());
+                let warnings = warnings::short(hz, rate, &short_m, &short_deg);
+                let raw = Arc::new(Motion { warnings, ..motion });
+                Ok(Sourced { raw, short_m: Some(Arc::new(short_m)) })
             }
             Source::Curves | Source::Take { .. } => {
                 let length_s = from.document.scene.length_s;
                 let keys = Keyed::of(&of.curves, rig, length_s);
-                let samples = Arc::new(keyed(rig, &keys, length_s, &around));
-                Ok(Sourced { samples, cuts: Arc::new(keys.cuts()), short_m: None })
+                Ok(Sourced { raw: Arc::new(keyed(rig, &keys, length_s, &around)), short_m: None })
             }
         }
     }
@@ -292,7 +289,9 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
         layers::fingerprint(take, &document.passes(take.id)).hash(&mut hasher);
         return Ok(hasher.finish());
     }
-    (id, json(&of.curves), document.scene.length_s.to_bits(), from.cast).hash(&mut hasher);
+    // Warnings name frames, so the rate counts.
+    let scene = (document.scene.length_s.to_bits(), json(&document.scene.rate));
+    (id, json(&of.curves), scene, from.cast).hash(&mut hasher);
     let deeper = |id: u32| -> Option<(u64, String)> {
         let treatments = json(&document.a_move(id).ok()?.treatments);
         (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten().map(|p| (p, treatments))

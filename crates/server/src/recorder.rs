@@ -6,7 +6,7 @@ use rovnek_formats::tracking::capture;
 use rovnek_live::floor::RecorderEvent;
 use rovnek_live::runner::Message;
 use rovnek_store::journal::NewTake;
-use rovnek_store::rolled::{Lies, Rolled};
+use rovnek_store::rolled::{PassPlacement, Rolled};
 use rovnek_store::{Result, Store};
 use std::sync::Arc;
 use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};
@@ -83,8 +83,9 @@ pub(crate) fn keep(
                 Rolled { clock: Some(begun.clock), device: begun.device.clone(), ..store.rolled_against()? };
             let pass = begun.pass.as_ref().map(|pass| {
                 let axes = pass.axes.iter().map(|i| rig.axes()[*i].name.to_string()).collect();
-                let lies = Lies { name: pass.name.clone(), at: pass.at, axes, blend_s: pass.blend_s };
-                (pass.take, lies)
+                let placement =
+                    PassPlacement { name: pass.name.clone(), at: pass.at, axes, blend_s: pass.blend_s };
+                (pass.take, placement)
             });
             let new = NewTake {
                 setup_id: placed.setup_id,

@@ -99,20 +99,20 @@ pub fn load_clips(reader: &Reader, document: &Document, clips: &mut Clips) -> Re
 }
 
 /// The meshes and images that pieces refer to.
-pub fn goods(reader: &Reader, pieces: &[Piece]) -> Result<Assets> {
-    let mut goods = Assets::default();
+pub fn assets(reader: &Reader, pieces: &[Piece]) -> Result<Assets> {
+    let mut assets = Assets::default();
     for piece in pieces {
         match piece.form {
-            Form::Mesh { mesh, .. } if !goods.meshes.contains_key(&mesh) => {
-                goods.meshes.insert(mesh, Arc::new(mesh_of(reader, mesh)?));
+            Form::Mesh { mesh, .. } if !assets.meshes.contains_key(&mesh) => {
+                assets.meshes.insert(mesh, Arc::new(mesh_of(reader, mesh)?));
             }
-            Form::Card { image, .. } if image > 0 && !goods.images.contains_key(&image) => {
-                goods.images.insert(image, Arc::new(reader.asset(AssetKind::Image, image)?));
+            Form::Card { image, .. } if image > 0 && !assets.images.contains_key(&image) => {
+                assets.images.insert(image, Arc::new(reader.asset(AssetKind::Image, image)?));
             }
             _ => {}
         }
     }
-    Ok(goods)
+    Ok(assets)
 }
 
 fn mesh_of(reader: &Reader, id: u32) -> Result<Mesh> {

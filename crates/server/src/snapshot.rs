@@ -108,6 +108,9 @@ pub struct Changed {
     /// What was recorded.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub takes: Option<ListChange<Take>>,
+    /// The number that the next take will have.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub next_take: Option<u32>,
     /// What cameras do over time.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub moves: Option<ListChange<Move>>,
@@ -144,6 +147,7 @@ impl Changed {
             performances: fresh(&a.scene.performances, &b.scene.performances),
             setups: part(&a.setups, &b.setups, |s| s.id),
             takes: part(&a.takes, &b.takes, |t| t.id),
+            next_take: fresh(&a.next_take, &b.next_take),
             moves: part(&a.moves, &b.moves, |m| m.id),
             lens_sets: fresh(&a.lens_sets, &b.lens_sets),
             assets: fresh(&a.assets, &b.assets),

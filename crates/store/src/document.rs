@@ -86,8 +86,9 @@ impl Store {
         {
             compare(&mut takes, &scene, fingerprints);
         }
+        let next_take = takes.iter().map(|t| t.number).max().unwrap_or(0) + 1;
         let (assets, history) = (self.assets()?, self.history()?);
-        Ok(Document { production, scene, setups, takes, moves, lens_sets, assets, history })
+        Ok(Document { production, scene, setups, takes, next_take, moves, lens_sets, assets, history })
     }
 
     /// A roll against the scene as it is now.

@@ -85,7 +85,7 @@ struct MoveParams {
     binned: bool,
 }
 
-/// How a pass lies is part of what was rolled; only whether it counts can be edited.
+/// How a pass is placed is part of what was rolled; only whether it counts can be edited.
 #[derive(Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 struct PassParams {

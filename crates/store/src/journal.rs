@@ -2,7 +2,7 @@
 
 use crate::history::{Edit, Table};
 use crate::model::{Rating, Setup, column};
-use crate::rolled::{Lies, Rolled};
+use crate::rolled::{PassPlacement, Rolled};
 use crate::{Result, Store, StoreError, moves, now};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
@@ -25,8 +25,8 @@ pub struct NewTake<'a> {
     pub rolled: Rolled,
     /// From the slate.
     pub note: &'a str,
-    /// The take it is a pass over, and how it lies there.
-    pub pass: Option<(u32, Lies)>,
+    /// The take it is a pass over, and how it is placed there.
+    pub pass: Option<(u32, PassPlacement)>,
 }
 
 impl<'a> NewTake<'a> {
@@ -148,7 +148,7 @@ fn bring(
 
 /// Opens a take; its id and its number on the slate.
 fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
-    // A pass has the number of the take it lies over.
+    // A pass has the number of the take it is placed over.
     let number = match &new.pass {
         Some((below, _)) => db
             .query_row("SELECT number FROM take WHERE id = ?1", [below], |r| r.get(0))
@@ -174,7 +174,7 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
             column(&new.rolled),
             new.note,
             new.pass.as_ref().map(|(below, _)| *below),
-            new.pass.as_ref().map(|(_, lies)| column(lies)),
+            new.pass.as_ref().map(|(_, placement)| column(placement)),
         ),
     )?;
     Ok((db.last_insert_rowid() as u32, number))

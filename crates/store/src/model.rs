@@ -34,6 +34,8 @@ pub struct Document {
     pub setups: Arc<Vec<Setup>>,
     /// In the order they were rolled, binned ones too.
     pub takes: Arc<Vec<Take>>,
+    /// The number that the next take will have; passes share that of the take they are over.
+    pub next_take: u32,
     /// What cameras do over time, in the order they were made, binned ones too.
     pub moves: Arc<Vec<Move>>,
     /// The production's own lens sets.
@@ -203,7 +205,7 @@ pub struct Take {
     pub rig: Rigging,
     /// The names of its columns.
     pub axes: Vec<String>,
-    /// The take it is a pass over, and how it lies there.
+    /// The take it is a pass over, and how it is placed there.
     pub pass: Option<PassOf>,
     /// What it was rolled against and by what.
     pub rolled: Rolled,

@@ -1,4 +1,4 @@
-//! What a take was rolled against, and how it lies over another.
+//! What a take was rolled against, and how a pass is placed over another.
 
 use crate::Result;
 use crate::history::Table;
@@ -23,9 +23,9 @@ pub struct Rolled {
     pub device: Option<String>,
 }
 
-/// How a pass lies over a take.
+/// How a pass is placed over a take.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct Lies {
+pub struct PassPlacement {
     /// As it is called.
     pub name: String,
     /// The sample of the take at which it begins.
@@ -41,9 +41,9 @@ pub struct Lies {
 pub struct PassOf {
     /// The take below.
     pub take: u32,
-    /// How it lies.
+    /// How it is placed there.
     #[serde(flatten)]
-    pub lies: Lies,
+    pub placement: PassPlacement,
     /// It is left out of the take.
     pub muted: bool,
 }
@@ -119,8 +119,8 @@ fn fnv(text: &str) -> u64 {
 
 pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
     let Some(take) = row.get::<_, Option<u32>>("pass_of")? else { return Ok(None) };
-    let lies = from_column("pass", &row.get::<_, String>("pass")?)?;
-    Ok(Some(PassOf { take, lies, muted: row.get("muted")? }))
+    let placement = from_column("pass", &row.get::<_, String>("pass")?)?;
+    Ok(Some(PassOf { take, placement, muted: row.get("muted")? }))
 }
 
 #[cfg(test)]

@@ -29,7 +29,7 @@ pub struct PerformanceName {
 const MOST: usize = 3000;
 
 /// Things that a scene has many of.
-pub trait Kept: Serialize {
+pub trait SceneRow: Serialize {
     /// Where they are kept.
     const TABLE: Table;
     /// The row.
@@ -40,7 +40,7 @@ pub trait Kept: Serialize {
     fn params(&self) -> Value;
 }
 
-impl Kept for Piece {
+impl SceneRow for Piece {
     const TABLE: Table = Table::Piece;
     fn id(&self) -> u32 {
         self.id
@@ -53,7 +53,7 @@ impl Kept for Piece {
     }
 }
 
-impl Kept for Performer {
+impl SceneRow for Performer {
     const TABLE: Table = Table::Performer;
     fn id(&self) -> u32 {
         self.id
@@ -68,7 +68,7 @@ impl Kept for Performer {
 
 impl Edit<'_> {
     /// Adds a piece or a performer at the end of its list; its id.
-    pub fn add<T: Kept>(&mut self, scene: u32, new: &T) -> Result<u32> {
+    pub fn add<T: SceneRow>(&mut self, scene: u32, new: &T) -> Result<u32> {
         new.check()?;
         let table = T::TABLE.name();
         let there = format!("SELECT count(*) FROM {table} WHERE scene_id = ?1 AND binned_at IS NULL");
@@ -87,7 +87,7 @@ impl Edit<'_> {
     }
 
     /// Puts a piece or a performer in the place of what it was; known by its id.
-    pub fn put<T: Kept>(&mut self, changed: &T) -> Result<()> {
+    pub fn put<T: SceneRow>(&mut self, changed: &T) -> Result<()> {
         changed.check()?;
         self.update(T::TABLE, changed.id(), &[("params", changed.params())])
     }

@@ -4,8 +4,8 @@ import { useLenses } from "../api";
 import { change } from "../document/edit";
 import type { Camera, Document, Lens, LensSet } from "../generated/types";
 import { sensors, shapes, shownMm } from "../lens";
-import { Choice, Row } from "../set/rows";
-import { NumberField } from "../shell/fields";
+import { Choice, Row } from "../form/rows";
+import { NumberField } from "../form/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
 
@@ -222,7 +222,7 @@ function OnSensor({ camera }: { camera: Camera }) {
         dominantBaseline="central"
         fontSize={11}
         fill={ink.chalk}
-        fontFamily="Spline Sans Mono"
+        fontFamily={font.number}
       >
         {(frame[0] / s).toFixed(1)}×{frame[1].toFixed(1)}
       </text>

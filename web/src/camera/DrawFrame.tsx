@@ -81,6 +81,7 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
       position: view.eye(),
       angles: [pan_deg, tilt_deg, roll_deg],
     });
+    if (!rig) return;
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
     void addSetup({ name, camera: offer.camera, rig }).then((made) => {
       if (made === undefined) return;

@@ -1,7 +1,7 @@
 import type { Document, MoverView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { performanceAt } from "../moves";
-import { Choice, Row } from "../set/rows";
+import { Choice, Row } from "../form/rows";
 import { moment, scene } from "../state/now";
 import { useView } from "../state/view";
 

@@ -6,9 +6,10 @@ import { shownMm } from "../lens";
 import { useFloor } from "../live/link";
 import { still } from "../render/stage";
 import { setSet, useSetState } from "../set/store";
-import { TextField } from "../shell/fields";
+import { TextField } from "../form/fields";
 import { Icon } from "../shell/icons";
-import { everyFrame, hand, moment } from "../state/now";
+import { hand } from "../state/hand";
+import { everyFrame, moment } from "../state/now";
 import { goLive, setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { addSetup, moveSetup, nameSetup, removeSetup } from "./setups";
@@ -143,7 +144,7 @@ export function SetupList({ document }: { document: Document }) {
       <div style={{ display: "flex", gap: 6, padding: "6px 4px", flexWrap: "wrap" }}>
         <Button
           onClick={() =>
-            void freeHere().then((rig) => addSetup({ name: "free camera", camera: here.camera, rig }))
+            void freeHere().then((rig) => rig && addSetup({ name: "free camera", camera: here.camera, rig }))
           }
         >
           New from here

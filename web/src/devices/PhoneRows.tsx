@@ -1,5 +1,5 @@
 import { useOpenPhone, usePhone } from "../api";
-import { Row, Toggle } from "../set/rows";
+import { Row, Toggle } from "../form/rows";
 import { ink } from "../theme";
 
 /** The door through which a phone comes in: shut until it is opened here. */

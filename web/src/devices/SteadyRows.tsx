@@ -1,6 +1,6 @@
 import type { Steady } from "../generated/types";
-import { Choice, Row } from "../set/rows";
-import { NumberField } from "../shell/fields";
+import { Choice, Row } from "../form/rows";
+import { NumberField } from "../form/fields";
 
 /** How a carried camera is steadied while it is carried. */
 export function SteadyRows(props: {

@@ -233,6 +233,7 @@ export function withChanges(old: Document, c: Changed): Document {
     assets: c.assets ?? old.assets,
     setups: list(old.setups, c.setups),
     takes: list(old.takes, c.takes),
+    next_take: c.next_take ?? old.next_take,
     moves: list(old.moves, c.moves),
     scene: {
       ...old.scene,

@@ -1,9 +1,9 @@
 import { Slider } from "@mui/material";
-import { createContext, useContext } from "react";
+import { createContext, memo, useCallback, useContext, useLayoutEffect, useRef } from "react";
 import { useDocument } from "../api";
 import type { Param } from "../generated/types";
-import { Choice, Toggle } from "../set/rows";
-import { NumberField } from "../shell/fields";
+import { Choice, Toggle } from "./rows";
+import { NumberField } from "./fields";
 import { ink } from "../theme";
 import {
   caseOf,
@@ -31,25 +31,45 @@ interface FormProps {
 
 /** Any described parameters: a row each. What a thing can have set is known only to its description. */
 export function ParamForm({ params, value, onChange }: FormProps) {
+  // One function for as long as the form stands, so that a row whose value stays is not rendered anew.
+  const latest = useRef({ value, onChange });
+  useLayoutEffect(() => {
+    latest.current = { value, onChange };
+  });
+  const change = useCallback((next: (fields: Fields) => Fields, how: Changed) => {
+    const { value, onChange } = latest.current;
+    onChange(next(value), how);
+  }, []);
   return params.map((param) => (
-    <Field key={param.path || param.label} param={param} fields={value} onChange={onChange} />
+    <Field
+      key={param.path || param.label}
+      param={param}
+      value={valueOf(value, param.path)}
+      fields={param.holds.kind === "row" ? value : none}
+      change={change}
+    />
   ));
 }
 
 interface FieldProps {
   param: Param;
+  /** What stands at its path. */
+  value: unknown;
+  /** Of a row, which has no path of its own: all that the form is about. */
   fields: Fields;
-  onChange: (next: Fields, how: Changed) => void;
+  change: (next: (fields: Fields) => Fields, how: Changed) => void;
 }
 
+const none: Fields = {};
 const done: Changed = { tried: false };
 
-function Field({ param, fields, onChange }: FieldProps) {
+const Field = memo(function Field({ param, value, fields, change }: FieldProps) {
   const within = useContext(Within);
-  const name = within ? `${within}: ${nameOf(param)}` : nameOf(param);
+  const called = (part: Param) => (within ? `${within}: ${nameOf(part)}` : nameOf(part));
+  const name = called(param);
   const { holds, absent } = param;
-  const value = valueOf(fields, param.path);
-  const set = (next: unknown, how: Changed = done) => onChange(withValue(fields, param.path, next), how);
+  const set = (next: unknown, how: Changed = done) =>
+    change((fields) => withValue(fields, param.path, next), how);
   switch (holds.kind) {
     case "number":
       if (absent === null)
@@ -69,16 +89,16 @@ function Field({ param, fields, onChange }: FieldProps) {
     case "row":
       return (
         <>
-          {param.presets.length > 0 && <Usual param={param} fields={fields} onChange={onChange} />}
+          {param.presets.length > 0 && <Usual param={param} fields={fields} change={change} />}
           <Line label={param.label} hint={param.hint}>
             <span style={{ display: "flex", gap: 10 }}>
               {holds.params.map((part) => (
                 <Exact
                   key={part.path}
                   param={part}
-                  name={nameOf(part)}
+                  name={called(part)}
                   value={Number(valueOf(fields, part.path))}
-                  onChange={(next, how) => onChange(withValue(fields, part.path, next), how)}
+                  onChange={(next, how) => change((fields) => withValue(fields, part.path, next), how)}
                 />
               ))}
             </span>
@@ -93,8 +113,9 @@ function Field({ param, fields, onChange }: FieldProps) {
             nobody={holds.nobody}
             value={value as number | null}
             onChange={(id) =>
-              onChange(
-                withValue(withValue(fields, param.path, id), holds.point, id ? [0, 0, 0] : holds.alone),
+              change(
+                (fields) =>
+                  withValue(withValue(fields, param.path, id), holds.point, id ? [0, 0, 0] : holds.alone),
                 done,
               )
             }
@@ -116,15 +137,15 @@ function Field({ param, fields, onChange }: FieldProps) {
     case "variant": {
       const { tag, cases } = holds;
       const chosen = caseOf(tag, cases, value);
-      const none = "-";
+      const missing = "-";
       return (
         <div>
           <Line label={param.label} hint={param.hint}>
             <Choice
               label={name}
-              value={chosen?.name ?? none}
+              value={chosen?.name ?? missing}
               options={[
-                ...(absent !== null || !chosen ? [[none, absent ?? "none"] as const] : []),
+                ...(absent !== null || !chosen ? [[missing, absent ?? "none"] as const] : []),
                 ...cases.map((c) => [c.name, c.label] as const),
               ]}
               onChange={(next) => {
@@ -142,10 +163,10 @@ function Field({ param, fields, onChange }: FieldProps) {
       );
     }
   }
-}
+});
 
 /** Values that are usual, by name. */
-function Usual({ param, fields, onChange }: FieldProps) {
+function Usual({ param, fields, change }: Pick<FieldProps, "param" | "fields" | "change">) {
   const own = "own";
   const now = presetOf(param.presets, fields);
   return (
@@ -159,10 +180,7 @@ function Usual({ param, fields, onChange }: FieldProps) {
         ]}
         onChange={(word) => {
           const sets = param.presets.find((p) => p.word === word)?.sets ?? [];
-          onChange(
-            sets.reduce((all, [path, v]) => withValue(all, path, v), fields),
-            done,
-          );
+          change((fields) => sets.reduce((all, [path, v]) => withValue(all, path, v), fields), done);
         }}
       />
     </Line>

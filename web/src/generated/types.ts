@@ -569,19 +569,37 @@ speed: number,
  */
 drag: number, };
 
-export type Gap = { 
+export type Stretch = { 
 /**
- * First instant.
+ * First instant, seconds.
  */
 from_s: number, 
 /**
- * Last instant.
+ * Last instant, seconds.
  */
 to_s: number, 
 /**
- * The largest shortfall in it, metres.
+ * The frame on the screen when it begins.
  */
-short_m: number, };
+from_frame: number, 
+/**
+ * The first frame at its end or after it.
+ */
+to_frame: number, 
+/**
+ * The largest amount in it.
+ */
+most: number, };
+
+export type Warning = { 
+/**
+ * As a sentence, with the amount.
+ */
+what: string, 
+/**
+ * When.
+ */
+when: Stretch, };
 
 export type Material = "concrete" | "plaster" | "brick" | "steel" | "dark_steel" | "rail_steel" | "timber" | "glass" | "lit_glass" | "lamp_glow" | "tram_red" | "tram_cream" | "signal" | "cloth" | "uniform" | "skin" | "machine" | "machine_arm" | "camera_body" | "tape_red" | "tape_yellow" | "tape_blue" | "tape_green" | "tape_orange" | "tape_white" | "card";
 
@@ -1101,13 +1119,13 @@ mapping: Mapping,
  */
 steady: Steady, };
 
-export type Every = { "frames": number } | { "seconds": number };
+export type Interval = { "frames": number } | { "seconds": number };
 
 export type KeyEvery = { 
 /**
  * How often.
  */
-every: Every, };
+every: Interval, };
 
 export type Side = { "side": "smooth" } | { "side": "straight" } | { "side": "flat" } | { "side": "hold" } | { "side": "free", 
 /**
@@ -1549,7 +1567,7 @@ rig: Rigging,
  */
 axes: Array<string>, 
 /**
- * The take it is a pass over, and how it lies there.
+ * The take it is a pass over, and how it is placed there.
  */
 pass: PassOf | null, 
 /**
@@ -1870,6 +1888,10 @@ setups: Array<Setup>,
  * In the order they were rolled, binned ones too.
  */
 takes: Array<Take>, 
+/**
+ * The number that the next take will have; passes share that of the take they are over.
+ */
+next_take: number, 
 /**
  * What cameras do over time, in the order they were made, binned ones too.
  */
@@ -2317,7 +2339,7 @@ position_cm: number | null,
  */
 rotation_deg: number | null, };
 
-export type LayBelow = { 
+export type BaseWanted = { 
 /**
  * None: the next roll is a take of its own.
  */
@@ -2591,7 +2613,7 @@ word: string,
  */
 rig: RigSpec, 
 /**
- * What moves, and how hands call it.
+ * What moves besides head and lens, and how hands call it.
  */
 hands: Array<string>, };
 
@@ -2701,7 +2723,7 @@ export type FollowView = {
 /**
  * The stretches of time in which it is short.
  */
-gaps: Array<Gap>, 
+gaps: Array<Stretch>, 
 /**
  * The move's length.
  */
@@ -2749,7 +2771,11 @@ departure: Departure,
 /**
  * Top speed of each axis.
  */
-axes: Array<AxisTop>, };
+axes: Array<AxisTop>, 
+/**
+ * What must be told of it after the treatments.
+ */
+warnings: Array<Warning>, };
 
 export type ReachView = { 
 /**
@@ -2790,6 +2816,10 @@ setups: Array<Setup>,
  * In the order they were rolled, binned ones too.
  */
 takes: Array<Take>, 
+/**
+ * The number that the next take will have; passes share that of the take they are over.
+ */
+next_take: number, 
 /**
  * What cameras do over time, in the order they were made, binned ones too.
  */
@@ -2892,6 +2922,10 @@ setups?: ListChange<Setup>,
  * What was recorded.
  */
 takes?: ListChange<Take>, 
+/**
+ * The number that the next take will have.
+ */
+next_take?: number, 
 /**
  * What cameras do over time.
  */

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import type { MachineView } from "../generated/types";
 import { link } from "../live/link";
-import { Choice } from "../set/rows";
+import { Choice } from "../form/rows";
 import { axisInk, ink } from "../theme";
 
 /** Degrees, or hundredths of a metre, for a whole turn in each gear. */

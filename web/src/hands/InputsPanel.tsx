@@ -1,9 +1,9 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
 import type { MachineView, Shaping } from "../generated/types";
-import { NumberField, TextField } from "../shell/fields";
+import { NumberField, TextField } from "../form/fields";
 import { Icon } from "../shell/icons";
-import { Choice, Row, Toggle } from "../set/rows";
+import { Choice, Row, Toggle } from "../form/rows";
 import { axisInk, ink } from "../theme";
 import { sourceWord } from "./assign";
 import { captureMouse } from "./inputDevices";

@@ -5,7 +5,7 @@ import { newId } from "../document/patch";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
 import type { Carrier, Document, MachineKind, MachineView, Rigging, Setup } from "../generated/types";
-import { Choice, Row } from "../set/rows";
+import { Choice, Row } from "../form/rows";
 import { lookable } from "../state/looked";
 import { moment } from "../state/now";
 import { ink } from "../theme";
@@ -110,8 +110,8 @@ function Chooser({ setup, send }: { setup: Setup; send: Send }) {
   const choose = async (kind: Kind) => {
     const at = moment();
     const chosen = machines.find((m) => m.rig.kind === kind)?.rig;
-    if (rig.carried) return chosen && send({ ...chosen, carried: rig.carried });
-    send(at ? await machineThere(kind, at) : chosen!);
+    const spec = at && !rig.carried ? await machineThere(kind, at) : chosen;
+    if (spec) send({ ...spec, ...(rig.carried ? { carried: rig.carried } : {}) });
   };
   // A camera becomes square to a card from the card's own panel.
   const choosable = ({ rig: { kind } }: MachineKind) => kind !== "square_to_card" || kind === rig.kind;

@@ -4,8 +4,8 @@ import { useFollow } from "../api";
 import { edit } from "../document/edit";
 import type { Document, Move, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { Choice, Row, Toggle } from "../set/rows";
-import { NumberField } from "../shell/fields";
+import { Choice, Row, Toggle } from "../form/rows";
+import { NumberField } from "../form/fields";
 import { Icon } from "../shell/icons";
 import { removeMove, runMove } from "../move/edits";
 import { FollowStrip } from "../move/FollowStrip";
@@ -251,7 +251,7 @@ function Runs({ document, setup }: { document: Document; setup: Setup }) {
           }}
         />
       </Row>
-      {follow && <FollowStrip view={follow} document={document} />}
+      {follow && <FollowStrip view={follow} />}
       {(lead === "flown" || lead === "move") && base.length > 0 && (
         <p style={{ margin: "2px 0", color: ink.chalkDim, fontSize: 12 }}>
           {lead === "move" ? "Keys and hands" : "Hands"} move {base.join(", ")}; the rest is solved.

@@ -1,9 +1,9 @@
 import { Button } from "@mui/material";
 import type { DollyTrack } from "../generated/types";
 import { newId } from "../document/patch";
-import { NumberField } from "../shell/fields";
+import { NumberField } from "../form/fields";
 import { Icon } from "../shell/icons";
-import { Row } from "../set/rows";
+import { Row } from "../form/rows";
 import { ink } from "../theme";
 import { count, stock } from "./kinds";
 

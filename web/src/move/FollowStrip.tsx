@@ -1,7 +1,6 @@
-import type { Document, FollowView } from "../generated/types";
+import type { FollowView } from "../generated/types";
 import { seek } from "../shell/transport";
 import { ink } from "../theme";
-import { framesOf } from "./follow";
 
 const [WIDE, HIGH] = [300, 46];
 
@@ -9,8 +8,7 @@ const [WIDE, HIGH] = [300, 46];
  * Over the time of the move: how far the machine is short, from below, and how fast its base goes,
  * as a line. In words: which frames.
  */
-export function FollowStrip({ view, document }: { view: FollowView; document: Document }) {
-  const rate = document.scene.rate.num / document.scene.rate.den;
+export function FollowStrip({ view }: { view: FollowView }) {
   const count = Math.max(view.short_m.length, 2);
   const x = (frame: number) => (frame / (count - 1)) * WIDE;
   const shortest = Math.max(0.1, ...view.short_m);
@@ -19,7 +17,7 @@ export function FollowStrip({ view, document }: { view: FollowView; document: Do
     values
       .map((v, i) => `${i ? "L" : "M"}${x(i).toFixed(1)} ${(HIGH - (v / top) * (HIGH - 4)).toFixed(1)}`)
       .join("");
-  const gaps = framesOf(view.gaps, rate);
+  const { gaps } = view;
   return (
     <div>
       <svg
@@ -61,7 +59,9 @@ export function FollowStrip({ view, document }: { view: FollowView; document: Do
       >
         {gaps.length === 0
           ? "The whole move is within reach."
-          : gaps.map((g) => `▲ frames ${g.from}–${g.to}: ${g.short_m.toFixed(2)} m short`).join("; ")}
+          : gaps
+              .map((g) => `▲ frames ${g.from_frame}–${g.to_frame}: ${g.most.toFixed(2)} m short`)
+              .join("; ")}
       </p>
     </div>
   );

@@ -10,7 +10,7 @@ import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/
 import { useView } from "../state/view";
 import { drawPieces } from "../set/drawing";
 import { pieceRoute } from "../set/routes";
-import { ink } from "../theme";
+import { font, ink } from "../theme";
 import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
 interface Props {
@@ -114,11 +114,11 @@ export function Plan({ document, set, figures, machine }: Props) {
           <path
             data-part="other"
             fill="none"
-            stroke="#A8401F"
+            stroke={ink.paperBeyond}
             strokeWidth={0.07}
             strokeDasharray="0.25 0.18"
           />
-          <circle data-part="ghost" r={0.16} fill="none" stroke="#A8401F" strokeWidth={0.08} />
+          <circle data-part="ghost" r={0.16} fill="none" stroke={ink.paperBeyond} strokeWidth={0.08} />
           <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
           <path
             data-part="trails"
@@ -141,7 +141,7 @@ export function Plan({ document, set, figures, machine }: Props) {
           <path data-handle="square" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
           <path data-handle="round" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
           <path data-handle="picked" fill={ink.blueprint} />
-          <path data-handle="cross" fill="none" stroke="#A8401F" strokeWidth={0.12} />
+          <path data-handle="cross" fill="none" stroke={ink.paperBeyond} strokeWidth={0.12} />
         </g>
         {told && <Wanted told={told} />}
       </svg>
@@ -333,14 +333,7 @@ function Scale({ x, y }: { x: number; y: number }) {
   return (
     <g stroke={ink.ink} strokeWidth={0.1} fill={ink.ink}>
       <path d={`M${x} ${y - 0.3}v0.6M${x} ${y}h10M${x + 10} ${y - 0.3}v0.6`} fill="none" />
-      <text
-        x={x + 10.6}
-        y={y}
-        fontSize={1}
-        stroke="none"
-        dominantBaseline="central"
-        fontFamily="Spline Sans Mono"
-      >
+      <text x={x + 10.6} y={y} fontSize={1} stroke="none" dominantBaseline="central" fontFamily={font.number}>
         10 m
       </text>
     </g>
@@ -367,7 +360,7 @@ function Wanted({ told }: { told: Told }) {
         y={z - 0.9}
         fontSize={1}
         fontWeight={600}
-        fill={short ? "#A8401F" : ink.ink}
+        fill={short ? ink.paperBeyond : ink.ink}
         textAnchor="middle"
         paintOrder="stroke"
         stroke={ink.paper}

@@ -3,7 +3,7 @@ import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { performanceAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
-import { ink } from "../theme";
+import { font, ink } from "../theme";
 import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
 /**
@@ -111,19 +111,19 @@ export function Profile({
           <path key={i} d={`M-40 ${-2 * i}H40`} stroke={ink.paperLine} strokeWidth={0.04} />
         ))}
         <path d={`M-40 ${-roof}H40`} stroke={ink.beyond} strokeWidth={0.07} strokeDasharray="0.4 0.25" />
-        <text x={-6.6} y={-roof - 0.3} fontSize={0.65} fill={ink.ink} fontFamily="Spline Sans Mono">
+        <text x={-6.6} y={-roof - 0.3} fontSize={0.65} fill={ink.ink} fontFamily={font.number}>
           {roof} m
         </text>
         <path d="M-40 0H40" stroke={ink.ink} strokeWidth={0.1} />
         <g ref={moving}>
-          <path data-part="people" fill="#6B6B5E" />
+          <path data-part="people" fill={ink.paperPeople} />
           <path data-part="sight" stroke={ink.blueprint} strokeWidth={0.06} strokeDasharray="0.3 0.2" />
           <path data-part="machine" fill={ink.ink} />
         </g>
         <path ref={fixed} fill="none" stroke={ink.paperShade} strokeWidth={0.1} />
         <path ref={handles} fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
         {told && <Lifted told={told} view={flatten(planeOf(moment()!, front))} />}
-        <text ref={height} fontSize={0.62} fill={ink.blueprint} fontFamily="Spline Sans Mono" />
+        <text ref={height} fontSize={0.62} fill={ink.blueprint} fontFamily={font.number} />
       </svg>
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
         {front ? "front" : "profile"}
@@ -167,7 +167,7 @@ function Lifted({ told, view }: { told: Told; view: (p: [number, number, number]
       fontSize={0.7}
       fontWeight={600}
       textAnchor="middle"
-      fill={short ? "#A8401F" : ink.ink}
+      fill={short ? ink.paperBeyond : ink.ink}
       paintOrder="stroke"
       stroke={ink.paper}
       strokeWidth={0.2}

@@ -4,6 +4,7 @@ import type { Body, Camera, MoverView, MachineView, SetView } from "../generated
 import { shownMm } from "../lens";
 import { performanceAt, type Moment, type Performance } from "../moves";
 import { drivenBodies, scene as now } from "../state/now";
+import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
 import { Blur } from "./blur";
 import { decodeMesh, paintFocus, type Focus } from "./materials";
@@ -30,7 +31,7 @@ interface Standing {
 /** Parts of a machine that its own lens does not see. */
 const unseen = new Set(["camera", "head", "aim point", "pivot", "orbit arm"]);
 
-const NIGHT = new THREE.Color("#0B1114");
+const NIGHT = new THREE.Color(room.night);
 
 /** The stage in three dimensions: the set, who is in it, the machine, and the camera's paths. */
 class Stage {
@@ -47,11 +48,11 @@ class Stage {
   readonly focus: Focus = { on: { value: 0 }, near: { value: 0 }, far: { value: 1 } };
   private readonly ghost = new THREE.Line(
     new THREE.BufferGeometry(),
-    new THREE.LineBasicMaterial({ color: "#9AD7E0", transparent: true, opacity: 0.75 }),
+    new THREE.LineBasicMaterial({ color: ink.pick, transparent: true, opacity: 0.75 }),
   );
   private readonly path = new THREE.Line(
     new THREE.BufferGeometry(),
-    new THREE.LineBasicMaterial({ color: "#EEEBE0" }),
+    new THREE.LineBasicMaterial({ color: ink.chalk }),
   );
   readonly lens = new THREE.PerspectiveCamera(40, 1, 0.05, 200);
   private set: THREE.Mesh | null = null;
@@ -67,8 +68,8 @@ class Stage {
   constructor() {
     this.scene.background = NIGHT;
     this.scene.fog = new THREE.Fog(NIGHT, 18, 60);
-    this.scene.add(new THREE.HemisphereLight("#cfe0e6", "#3a4246", 1.5));
-    const key = new THREE.DirectionalLight("#ffe7c4", 2.1);
+    this.scene.add(new THREE.HemisphereLight(room.sky, room.floor, 1.5));
+    const key = new THREE.DirectionalLight(room.lamp, 2.1);
     key.position.set(-3, 8, 4);
     this.scene.add(
       key,
@@ -126,7 +127,7 @@ class Stage {
     const box = new THREE.BoxGeometry(w, h, d).translate(0, h / 2, 0);
     this.edges = new THREE.LineSegments(
       new THREE.EdgesGeometry(box),
-      new THREE.LineBasicMaterial({ color: "#75807E" }),
+      new THREE.LineBasicMaterial({ color: ink.chalkFaint }),
     );
     box.dispose();
     this.scene.add(this.edges);
@@ -137,14 +138,14 @@ class Stage {
     empty(this.cards);
     for (const card of view.cards) {
       const geometry = new THREE.PlaneGeometry(...card.size).translate(0, card.size[1] / 2, 0);
-      const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: "#cfc9b8" });
+      const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: room.card });
       if (card.image > 0) {
         material.map = new THREE.TextureLoader().load(`/api/assets/${card.image}/image`, () => {
           material.needsUpdate = true;
           this.version++;
         });
         material.map.colorSpace = THREE.SRGBColorSpace;
-        material.color.set("#ffffff");
+        material.color.set(room.plain);
       }
       const mesh = new THREE.Mesh(geometry, paintFocus(material, this.focus));
       mesh.position.set(...card.position);
@@ -338,9 +339,6 @@ export class View {
   /** Share of full resolution while things move. */
   private quality = 1;
   private average = 16;
-  /** What a picture takes of the page's frames, ms: the longest of the two that come after it. */
-  private cost = 16;
-  private after = { frames: 0, longest: 0 };
   private since = 0;
   private still = 0;
   private drawn = "";
@@ -362,15 +360,7 @@ export class View {
 
   /** Whether pictures take so long here that hands should come first. */
   get slow(): boolean {
-    return this.cost > 30;
-  }
-
-  /** Counts what the last picture took; called with every frame of the page. */
-  private count(elapsed: number) {
-    if (this.after.frames === 0) return;
-    const { frames, longest } = this.after;
-    this.after = { frames: frames - 1, longest: Math.max(longest, elapsed * 1000) };
-    if (frames === 1) this.cost += (this.after.longest - this.cost) * 0.4;
+    return this.average > 30;
   }
 
   /**
@@ -378,13 +368,6 @@ export class View {
    * the page. A picture that was drawn coarse is drawn sharp once things stand still.
    */
   wants(picture: string, elapsed: number): boolean {
-    const draws = this.decide(picture, elapsed);
-    if (draws) this.after = { frames: 2, longest: 0 };
-    return draws;
-  }
-
-  private decide(picture: string, elapsed: number): boolean {
-    this.count(elapsed);
     this.average += (elapsed * 1000 - this.average) * 0.06;
     this.since += elapsed * 1000;
     const now = `${picture} ${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version}`;

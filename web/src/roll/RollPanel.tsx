@@ -1,15 +1,14 @@
 import { Button } from "@mui/material";
-import { useLayBelow } from "../api";
+import { useSetBase } from "../api";
 import { binTake, mutePass } from "../takes/edits";
 import type { Document, MachineView, Setup, Take, MoverId } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { Choice, Row, Toggle } from "../set/rows";
-import { NumberField, TextField } from "../shell/fields";
+import { Choice, Row, Toggle } from "../form/rows";
+import { NumberField, TextField } from "../form/fields";
 import { Icon } from "../shell/icons";
 import { scene } from "../state/now";
 import { goLive, setSlate, setView, useView, type Ends } from "../state/view";
 import { ink } from "../theme";
-import { nextTake } from "./numbers";
 
 const clocks: [number, string][] = [
   [1, "1×"],
@@ -34,7 +33,7 @@ export function RollPanel({
   const [inS, outS] = [useView((s) => s.inS), useView((s) => s.outS)];
   const takes = document.takes.filter((t) => t.setup_id === setup.id && !t.binned && !t.rolling && !t.pass);
   const below = takes.find((t) => t.id === status?.below) ?? null;
-  const lay = useLayBelow();
+  const setBase = useSetBase();
   const clock = status?.clock ?? 1;
   const standby = status?.roll === "standby";
   const acting = status?.acting ?? null;
@@ -47,12 +46,12 @@ export function RollPanel({
     (p) => !p.hidden && p.routes?.some((r) => r.performance === document.scene.performance),
   );
   const layBelow = (take: number | null) => {
-    lay.mutate(take);
+    setBase.mutate(take);
     setSlate({ pass: "" });
   };
   return (
     <section className="panel scroll" aria-label="Slate" style={{ height: "100%", padding: "8px 12px" }}>
-      <Row label={`Take ${below ? `${below.number}, a pass` : nextTake(document.takes)}`}>
+      <Row label={`Take ${below ? `${below.number}, a pass` : document.next_take}`}>
         <TextField
           label="Note on the slate"
           placeholder="note for the slate"

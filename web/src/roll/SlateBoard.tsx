@@ -5,7 +5,6 @@ import { flag } from "../live/wire";
 import { everyFrame } from "../state/now";
 import { useView } from "../state/view";
 import { font, ink } from "../theme";
-import { nextTake } from "./numbers";
 
 /** The slate, held before the lens while it counts: what is about to be rolled, and how long still. */
 export function SlateBoard({ document }: { document: Document }) {
@@ -33,7 +32,7 @@ export function SlateBoard({ document }: { document: Document }) {
   const fields: [string, string][] = [
     ["Scene", `${document.scene.number} ${document.scene.name}`],
     ["Setup", setup ? `${setup.letter} ${setup.name}` : ""],
-    ["Take", below ? `${below.number}, pass` : String(nextTake(document.takes))],
+    ["Take", below ? `${below.number}, pass` : String(document.next_take)],
     ["Rate", `${Number(rate.toFixed(3))}${status.clock < 1 ? ` at ${status.clock}×` : ""}`],
     ["Lens", `${link.frame?.focal.toFixed(0) ?? ""} mm`],
     ["Note", slate.note || "–"],

@@ -2,12 +2,12 @@ import { Button } from "@mui/material";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
 import type { Document, Part, Performer } from "../generated/types";
-import { NumberField, TextField } from "../shell/fields";
+import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { RouteTable } from "./RouteTable";
 import { routeOf, withRoute } from "./routes";
-import { Choice, Row } from "./rows";
+import { Choice, Row } from "../form/rows";
 import { setSet, useSetState } from "./store";
 
 /** Who is in the scene, and what they do in the performance that plays. */

@@ -2,10 +2,11 @@ import { useMemo, useRef, useState } from "react";
 import type { Document, Piece, SetView } from "../generated/types";
 import { closed, outline, type Point } from "../geometry";
 import { lengthText } from "../quantity";
-import { ink } from "../theme";
+import { font, ink } from "../theme";
 import type { Edits } from "./edits";
 import { sizeOf, withSize, type Size } from "./kinds";
 import { boxOf, round, type Box } from "./snap";
+import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "./store";
 
 interface Held {
@@ -20,7 +21,8 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
   const [from, setFrom] = useState<"front" | "side">("front");
   const [drag, setDrag] = useState<Held | null>(null);
   const [by, setBy] = useState(0);
-  const { picked, feet, grid } = useSetState();
+  const { picked, grid } = useSetState();
+  const feet = useView((s) => s.feet);
   const { stage, pieces } = document.scene;
   const across = from === "front" ? stage.width_m : stage.depth_m;
 
@@ -172,7 +174,7 @@ function Chosen(props: {
   const [foot, top] = [box.bottom - (moving && !moving.top ? by : 0), box.top - (moving ? by : 0)];
   const x = box.right + 8 * thick;
   const text = (v: number) => `${lengthText(v, feet)}${feet ? "" : " m"}`;
-  const label = { fontSize: 13 * thick, fontFamily: "Spline Sans Mono", fill: ink.blueprint } as const;
+  const label = { fontSize: 13 * thick, fontFamily: font.number, fill: ink.blueprint } as const;
   return (
     <g pointerEvents={moving ? "none" : undefined}>
       <rect

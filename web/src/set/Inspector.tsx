@@ -5,14 +5,15 @@ import type { Fields } from "../form/params";
 import type { Document, Form, Piece } from "../generated/types";
 import { lengthText, readQuantity } from "../quantity";
 import { newId } from "../document/patch";
-import { NumberField, TextField } from "../shell/fields";
+import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { settable, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
-import { Choice, Row } from "./rows";
-import { setSet, showFeet, useSetState } from "./store";
+import { Choice, Row } from "../form/rows";
+import { showFeet, useView } from "../state/view";
+import { setSet, useSetState } from "./store";
 
 /** What is picked, in exact numbers; the stage when nothing is. */
 export function Inspector({ document, edits }: { document: Document; edits: Edits }) {
@@ -34,7 +35,8 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
 
 function Stage({ document, edits }: { document: Document; edits: Edits }) {
   const { stage, length_s } = document.scene;
-  const { grid, feet } = useSetState();
+  const { grid } = useSetState();
+  const feet = useView((s) => s.feet);
   const field = (key: keyof typeof stage, label: string) => (
     <NumberField
       label={label}

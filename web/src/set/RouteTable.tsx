@@ -1,9 +1,9 @@
 import { Button } from "@mui/material";
 import type { Route, Waypoint } from "../generated/types";
-import { NumberField, TextField } from "../shell/fields";
+import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import { speed, withSpeed, withStop } from "./routes";
-import { Choice, Row } from "./rows";
+import { Choice, Row } from "../form/rows";
 import { setSet, useSetState, take } from "./store";
 
 interface Props {

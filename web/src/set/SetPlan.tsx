@@ -2,7 +2,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Document, MoverView, Piece, SetView } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
-import { holdPictures } from "../state/now";
+import { holdPictures } from "../state/hand";
 import { ink } from "../theme";
 import { drawPieces, placed, unplaced } from "./drawing";
 import { withGroups, type Edits } from "./edits";
@@ -10,6 +10,7 @@ import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from
 import { extended, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
+import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "./store";
 import {
   corners,
@@ -54,7 +55,8 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const drag = useRef<Drag | null>(null);
   const { stage, pieces, performers, performance } = document.scene;
-  const { tool, sketch, picked, performer: who, waypoint, grid, feet } = useSetState();
+  const { tool, sketch, picked, performer: who, waypoint, grid } = useSetState();
+  const feet = useView((s) => s.feet);
   const [zoomed, setZoomed] = useState<Seen | null>(null);
   const [size, setSize] = useState({ w: 800, h: 500 });
   const drawn = useMemo(() => drawPieces(pieces, set), [pieces, set]);

@@ -3,7 +3,7 @@ import type { Piece } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { scene } from "../state/now";
-import { ink } from "../theme";
+import { font, ink } from "../theme";
 import { placed, type Drawn } from "./drawing";
 import { middleOf, sizeOf, wordOf } from "./kinds";
 import { useShown } from "./shown";
@@ -319,7 +319,7 @@ export function Label({
       x={at[0]}
       y={at[1]}
       fontSize={px(12)}
-      fontFamily={number ? "Spline Sans Mono" : undefined}
+      fontFamily={number ? font.number : undefined}
       fontWeight={500}
       fill={number ? ink.blueprint : ink.ink}
       textAnchor="middle"

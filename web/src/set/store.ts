@@ -16,8 +16,6 @@ interface SetState {
   waypoint: number;
   /** Metres; 0 is off. */
   grid: number;
-  /** Feet and inches instead of metres. */
-  feet: boolean;
   /** What the panel at the right shows. */
   panel: "pieces" | "cast" | "setups" | "camera";
   /** The setup whose eye the picture is seen through; none from outside. */
@@ -31,18 +29,11 @@ export const useSetState = create<SetState>(() => ({
   performer: null,
   waypoint: 0,
   grid: 0.25,
-  feet: typeof localStorage !== "undefined" && localStorage.getItem("lengths") === "feet",
   panel: "pieces",
   through: null,
 }));
 
 export const setSet = useSetState.setState;
-
-/** Feet and inches, or metres; kept in this browser. */
-export function showFeet(feet: boolean) {
-  localStorage.setItem("lengths", feet ? "feet" : "metres");
-  setSet({ feet });
-}
 
 /** Takes a tool into the hand. */
 export const take = (tool: Tool) => setSet({ tool, sketch: [] });

@@ -1,10 +1,13 @@
 import { Button, ButtonGroup } from "@mui/material";
-import { useExportKinds } from "../api";
-import type { FiguresView } from "../generated/types";
+import { useExportKinds, useFigures } from "../api";
+import type { Warning } from "../generated/types";
+import { seek } from "../shell/transport";
+import type { Looked } from "../state/looked";
 import { ink } from "../theme";
 
 /** The figures that say whether it got better, raw beside now, and the files to take away. */
-export function FiguresPanel({ move, figures }: { move: number; figures: FiguresView | undefined }) {
+export function FiguresPanel({ looked }: { looked: Looked }) {
+  const figures = useFigures(looked).data;
   const kinds = useExportKinds().data ?? [];
   const rows: [string, number | null, number | null, string, number][] = figures
     ? [
@@ -40,6 +43,7 @@ export function FiguresPanel({ move, figures }: { move: number; figures: Figures
       }}
     >
       <div className="scroll">
+        <Warnings warnings={figures?.warnings ?? []} />
         <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 12.5 }}>
           <thead>
             <tr>
@@ -79,12 +83,17 @@ export function FiguresPanel({ move, figures }: { move: number; figures: Figures
       <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
         {kinds.map(({ name, label, hint }) => (
           <ButtonGroup key={name} size="small" color="inherit">
-            <Button component="a" href={`/api/moves/${move}/export?as=${name}`} download title={hint}>
+            <Button
+              component="a"
+              href={`/api/moves/${looked.move.id}/export?as=${name}`}
+              download
+              title={hint}
+            >
               {label}
             </Button>
             <Button
               component="a"
-              href={`/api/moves/${move}/export?as=${name}&stage=raw`}
+              href={`/api/moves/${looked.move.id}/export?as=${name}&stage=raw`}
               download
               title={`${hint} As it was rolled, without treatments.`}
               aria-label={`${label}, raw`}
@@ -105,5 +114,25 @@ function Cell({ value, digits, dim }: { value: number | null; digits: number; di
     <td className="num" style={{ textAlign: "right", paddingLeft: 8, color: dim ? ink.chalkDim : ink.chalk }}>
       {text}
     </td>
+  );
+}
+
+/** What is wrong with the move, and on which frames; a click goes there. */
+function Warnings({ warnings }: { warnings: Warning[] }) {
+  if (warnings.length === 0) return null;
+  return (
+    <ul aria-label="Warnings" style={{ listStyle: "none", margin: "0 0 6px", padding: 0, fontSize: 12.5 }}>
+      {warnings.map(({ what, when }) => (
+        <li key={`${when.from_frame} ${what}`}>
+          <button
+            className="plain"
+            style={{ color: ink.beyond, textAlign: "left" }}
+            onClick={() => seek(when.from_s)}
+          >
+            ▲ frames {when.from_frame}–{when.to_frame}: {what}
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }

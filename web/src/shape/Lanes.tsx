@@ -1,32 +1,78 @@
-import { useEffect, useRef } from "react";
-import type { AxisView } from "../generated/types";
-import { envelope, type Lanes as Curves } from "../moves";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { useJobLanes, useKeysEvery, useLanes } from "../api";
+import type { AxisView, JobView, MachineView } from "../generated/types";
+import { spanOf, trace, valueAt, type Envelope, type Lanes as Curves } from "../moves";
+import { decimals } from "../quantity";
 import { seek } from "../shell/transport";
-import { everyFrame } from "../state/now";
+import { everyFrame, moment } from "../state/now";
+import type { Looked } from "../state/looked";
+import { curvesDrawn } from "../state/preview";
 import { clock, useView } from "../state/view";
 import { axisInk, font, ink } from "../theme";
 
 const LEFT = 92;
 
-interface Props {
+/** One axis' lane. */
+interface Lane {
+  axis: AxisView;
+  raw: Envelope;
+  now: Envelope;
+}
+
+/** One lane an axis over one time axis: the raw take thin, the move bold, the limits as bands. */
+export function Lanes(props: { looked: Looked; machine: MachineView; job: JobView | undefined }) {
+  const { looked, machine, job } = props;
+  const { data: lanes, isPlaceholderData } = useLanes(looked);
+  useEffect(() => {
+    if (lanes && !isPlaceholderData) curvesDrawn();
+  }, [lanes, isPlaceholderData]);
+  // Keys that a job has made lie over the move until they are kept or forgotten.
+  const made = useJobLanes(job).data;
+  const ofJob = job?.state === "keys" && !!made;
+  const curves = ofJob ? made : lanes;
+  const every = looked.move.treatments.findLast((t) => t.on && t.kind === "keys");
+  const taken = useKeysEvery(looked, every?.kind === "keys" ? every.every : undefined).data;
+  // Keys that a treatment takes stand on every lane, those of a keyed move on the lanes of their axes.
+  const { curves: own } = looked.move;
+  const keys = useCallback(
+    (axis: string) => (every ? (taken ?? []) : (own[axis] ?? []).map((k) => k.time_s)),
+    [every, taken, own],
+  );
+  return curves ? (
+    <Drawn axes={machine.axes} curves={curves} keys={keys} ofJob={ofJob} />
+  ) : (
+    <section className="panel" />
+  );
+}
+
+interface DrawnProps {
   axes: AxisView[];
   curves: Curves;
   /** The times at which an axis has keys. */
   keys: (axis: string) => number[];
+  /** They are what a job found, not the move's. */
+  ofJob: boolean;
 }
 
-/** One lane an axis over one time axis: the raw take thin, the move bold, the limits as bands. */
-export function Lanes({ axes, curves, keys }: Props) {
+function Drawn({ axes: all, curves, keys, ofJob }: DrawnProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const values = useRef<HTMLDivElement>(null);
   const stage = useView((s) => s.stage);
   const length = (curves.samples - 1) / curves.rate;
+  // What carried or led the machine is no curve of its own.
+  const shown = useMemo(
+    () => all.flatMap((axis, i) => (axis.group === "carrier" ? [] : [{ axis, i }])),
+    [all],
+  );
+  const axes = shown.map(({ axis }) => axis);
 
-  useEffect(() => {
+  // At once, not after the next picture: somebody drags a control.
+  useLayoutEffect(() => {
     const element = canvas.current!;
+    const lanes = shown.map(({ axis, i }) => ({ axis, raw: curves.raw[i]!, now: curves.now[i]! }));
     const draw = () => {
-      drawLanes(element, axes, curves, stage, keys);
+      drawLanes(element, lanes, curves, stage, keys);
       // When these curves came onto the screen, for measures.
       element.dataset.drawn = String(performance.now());
     };
@@ -34,24 +80,23 @@ export function Lanes({ axes, curves, keys }: Props) {
     const watch = new ResizeObserver(draw);
     watch.observe(element);
     return () => watch.disconnect();
-  }, [axes, curves, stage, keys]);
+  }, [shown, curves, stage, keys]);
 
   useEffect(
     () =>
       everyFrame(() => {
         const width = canvas.current!.clientWidth - LEFT;
         head.current!.style.transform = `translateX(${LEFT + (clock.time / length) * width}px)`;
-        const at = Math.min(curves.samples - 1, Math.round(clock.time * curves.rate));
-        axes.forEach((axis, i) => {
-          const cell = values.current?.children[i];
-          const text = (stage === "raw" ? curves.raw : curves.now)[i]![at]!.toFixed(
-            axis.unit === "mm" ? 0 : 2,
-          );
+        const at = ofJob ? null : moment();
+        shown.forEach(({ axis, i }, row) => {
+          const cell = values.current?.children[row];
+          const value = at?.axes[i] ?? valueAt(curves, curves.now[i]!, clock.time);
+          const text = decimals(value, axis.unit === "mm" ? 0 : 2);
           const number = cell?.querySelector(".num");
           if (number && number.textContent !== text) number.textContent = text;
         });
       }),
-    [axes, curves, length, stage],
+    [shown, curves, length, ofJob],
   );
 
   const scrub = (event: React.PointerEvent<HTMLElement>) => {
@@ -122,7 +167,7 @@ export function Lanes({ axes, curves, keys }: Props) {
 
 function drawLanes(
   element: HTMLCanvasElement,
-  axes: AxisView[],
+  lanes: Lane[],
   curves: Curves,
   stage: "raw" | "now",
   keys: (axis: string) => number[],
@@ -131,13 +176,12 @@ function drawLanes(
   const [width, height] = [element.clientWidth, element.clientHeight];
   element.width = width * density;
   element.height = height * density;
-  const pen = element.getContext("2d");
+  // Long curves are drawn fastest by the processor: where there is no graphics card, ten times.
+  const pen = element.getContext("2d", { willReadFrequently: true });
   if (!pen || width < LEFT + 10) return;
   pen.scale(density, density);
-  const lane = height / axes.length;
-  axes.forEach((axis, i) => {
-    const raw = curves.raw[i]!;
-    const now = curves.now[i]!;
+  const lane = height / lanes.length;
+  lanes.forEach(({ axis, raw, now }, i) => {
     const top = i * lane + 6;
     const room = lane - 12;
     const [low, high] = range(axis, raw, now);
@@ -165,14 +209,8 @@ function drawLanes(
 }
 
 /** What a lane shows: its curves with some air, and no less than makes a still axis look still. */
-function range(axis: AxisView, raw: Float32Array, now: Float32Array): [number, number] {
-  let [low, high] = [Infinity, -Infinity];
-  for (const values of [raw, now]) {
-    for (const v of values) {
-      if (v < low) low = v;
-      if (v > high) high = v;
-    }
-  }
+function range(axis: AxisView, raw: Envelope, now: Envelope): [number, number] {
+  const [low, high] = spanOf([raw, now]);
   const least = axis.unit === "m" ? 0.2 : axis.unit === "mm" ? 4 : 2;
   const air = Math.max((high - low) * 0.12, (least - (high - low)) / 2, least * 0.05);
   return [low - air, high + air];
@@ -189,24 +227,25 @@ function line(pen: CanvasRenderingContext2D, x0: number, y0: number, x1: number,
 /** A key as a dot on its curve. */
 function dots(
   pen: CanvasRenderingContext2D,
-  values: Float32Array,
-  { samples, rate }: Curves,
+  curve: Envelope,
+  curves: Curves,
   keys: number[],
   width: number,
   y: (v: number) => number,
 ) {
+  const length = Math.max(1, curves.samples - 1) / curves.rate;
   pen.fillStyle = ink.chalk;
   for (const time of keys) {
-    const i = Math.min(samples - 1, Math.round(time * rate));
+    const share = Math.min(1, time / length);
     pen.beginPath();
-    pen.arc(LEFT + (i / Math.max(1, samples - 1)) * (width - LEFT), y(values[i]!), 2.2, 0, 7);
+    pen.arc(LEFT + share * (width - LEFT), y(valueAt(curves, curve, time)), 2.2, 0, 7);
     pen.fill();
   }
 }
 
 function curve(
   pen: CanvasRenderingContext2D,
-  values: Float32Array,
+  values: Envelope,
   width: number,
   y: (v: number) => number,
   color: string,
@@ -216,16 +255,6 @@ function curve(
   pen.lineWidth = thick;
   pen.lineJoin = "round";
   pen.beginPath();
-  const [n, columns] = [values.length, width - LEFT];
-  if (n <= columns) {
-    values.forEach((v, i) => pen.lineTo(LEFT + (i / Math.max(1, n - 1)) * columns, y(v)));
-  } else {
-    // More samples than pixels: each column from its least to its greatest, so that no spike is lost.
-    const { low, high } = envelope(values, columns);
-    for (let c = 0; c < columns; c++) {
-      pen.lineTo(LEFT + c, y(low[c]!));
-      if (high[c]! > low[c]!) pen.lineTo(LEFT + c, y(high[c]!));
-    }
-  }
+  trace(values, (share, v) => pen.lineTo(LEFT + share * (width - LEFT), y(v)));
   pen.stroke();
 }

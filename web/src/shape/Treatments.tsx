@@ -1,19 +1,22 @@
 import { Button, Checkbox } from "@mui/material";
-import { useRef } from "react";
+import { memo, useRef } from "react";
 import { useKinds } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
 import { ParamForm, type Changed } from "../form/ParamForm";
 import type { Fields } from "../form/params";
 import type { Described, Document, JobView, MachineView, Move, Treatment } from "../generated/types";
+import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
-import { endPreview, tryTreatments, useTried } from "../state/preview";
+import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
 import { ink } from "../theme";
 import { MakeKeys } from "./MakeKeys";
 import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
 type Listed = Move["treatments"][number];
+/** What becomes of a treatment; nothing, and it goes. */
+type Change = (treatment: Listed) => Listed | null;
 
 /** The variants of a move, what is done to it, in order, and keys that are made of it. */
 export function Treatments({
@@ -29,8 +32,6 @@ export function Treatments({
 }) {
   const kinds = useKinds().data ?? [];
   const { move, take, title } = looked;
-  const tried = useTried(move.id);
-  const shown = tried ?? move.treatments;
   const sent = useRef(0);
   const place = `/moves/${move.id}/treatments`;
   const word = (kind: string) => kinds.find((k) => k.name === kind)?.label.toLowerCase() ?? kind;
@@ -39,8 +40,9 @@ export function Treatments({
     if (!first) return `remove the treatments of ${title}`;
     return `${list.every((t) => t.kind === first.kind) ? word(first.kind) : "treat"} ${title}`;
   };
-  const put = (i: number, next: Listed | null, how: Changed) => {
-    const list = next ? shown.with(i, next) : shown.toSpliced(i, 1);
+  const put = (id: number, next: Change, how: Changed) => {
+    const shown = triedOf(move.id) ?? move.treatments;
+    const list = shown.flatMap((t) => (t.id === id ? (next(t) ?? []) : t));
     if (how.tried) return tryTreatments(move.id, list);
     const mine = ++sent.current;
     // Until the server has it, what was tried stays on the screen.
@@ -63,16 +65,17 @@ export function Treatments({
           </span>
         )}
       </div>
-      {shown.map((treatment, i) => (
+      {move.treatments.map((treatment) => (
         <Card
           key={treatment.id}
-          treatment={treatment}
+          move={move.id}
+          kept={treatment}
           kind={kinds.find((k) => k.name === treatment.kind)}
           machine={machine}
-          onChange={(next, how) => put(i, next, how)}
+          onChange={(next, how) => put(treatment.id, next, how)}
         />
       ))}
-      {shown.length === 0 && (
+      {move.treatments.length === 0 && (
         <p style={{ color: ink.chalkDim, margin: "4px 0 10px" }}>
           {take
             ? "The take is as it was rolled. Smoothing takes the shake out of the hands; the start and the end stay where they are."
@@ -94,17 +97,20 @@ export function Treatments({
 }
 
 interface CardProps {
-  treatment: Listed;
+  move: number;
+  /** As the document has it; while something of it is tried, that is shown. */
+  kept: Listed;
   /** What it says of itself; missing while that is not read yet. */
   kind: Described | undefined;
   machine: MachineView;
-  onChange: (next: Listed | null, how: Changed) => void;
+  onChange: (next: Change, how: Changed) => void;
 }
 
 const done: Changed = { tried: false };
 
 /** A treatment: on or off, what can be set of it, where and how much it works, and away with it. */
-function Card({ treatment, kind, machine, onChange }: CardProps) {
+function Card({ move, kept, kind, machine, onChange }: CardProps) {
+  const treatment = useTriedOf(move, kept.id) ?? kept;
   const word = kind?.label ?? treatment.kind;
   return (
     <div
@@ -116,29 +122,57 @@ function Card({ treatment, kind, machine, onChange }: CardProps) {
         marginBottom: 8,
       }}
     >
-      <div style={{ display: "flex", alignItems: "center", gap: 4 }}>
-        <Checkbox
-          size="small"
-          checked={treatment.on}
-          onChange={(e) => onChange({ ...treatment, on: e.target.checked }, done)}
-          slotProps={{ input: { "aria-label": `${word} on` } }}
-          sx={{ p: "4px", ml: "-4px", color: ink.chalkDim, "&.Mui-checked": { color: ink.chalk } }}
-        />
-        <span style={{ fontWeight: 500, flex: 1 }} title={kind?.hint}>
-          {word}
-        </span>
-        <Button onClick={() => onChange(null, done)} aria-label={`Remove ${word.toLowerCase()}`}>
-          Remove
-        </Button>
-      </div>
+      <Head word={word} hint={kind?.hint} on={treatment.on} move={move} id={kept.id} onChange={onChange} />
       {kind && (
         <ParamForm
           params={kind.params}
           value={treatment as unknown as Fields}
-          onChange={(next, how) => onChange(next as unknown as Listed, how)}
+          onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
         />
       )}
-      <ScopeRows treatment={treatment} machine={machine} onChange={onChange} />
+      <ScopeRows
+        treatment={treatment}
+        machine={machine}
+        onChange={(next, how) => onChange(() => next, how)}
+      />
     </div>
   );
 }
+
+interface HeadProps {
+  word: string;
+  hint: string | undefined;
+  on: boolean;
+  move: number;
+  id: number;
+  onChange: CardProps["onChange"];
+}
+
+/** The name of a treatment, its switch, and away with it; not rendered anew while a slider is dragged. */
+const Head = memo(function Head({ word, hint, on, move, id, onChange }: HeadProps) {
+  const alone = useAlone((s) => s.move === move && s.treatment === id);
+  return (
+    <div style={{ display: "flex", alignItems: "center", gap: 4 }}>
+      <Checkbox
+        size="small"
+        checked={on}
+        onChange={(e) => onChange((t) => ({ ...t, on: e.target.checked }), done)}
+        slotProps={{ input: { "aria-label": `${word} on` } }}
+        sx={{ p: "4px", ml: "-4px", color: ink.chalkDim, "&.Mui-checked": { color: ink.chalk } }}
+      />
+      <span style={{ fontWeight: 500, flex: 1 }} title={hint}>
+        {word}
+      </span>
+      <Toggle
+        on={alone}
+        label="alone"
+        name={`${word} alone`}
+        title="See this treatment alone, as if the others were off; nothing of it is kept"
+        onClick={() => turnAlone(move, id)}
+      />
+      <Button onClick={() => onChange(() => null, done)} aria-label={`Remove ${word.toLowerCase()}`}>
+        Remove
+      </Button>
+    </div>
+  );
+});

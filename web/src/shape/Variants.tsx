@@ -1,7 +1,7 @@
 import { Button } from "@mui/material";
 import { addVariant, chooseMove, nameMove, removeMove } from "../move/edits";
 import type { Document } from "../generated/types";
-import { TextField } from "../shell/fields";
+import { TextField } from "../form/fields";
 import { Icon } from "../shell/icons";
 import { siblings, type Looked } from "../state/looked";
 import { lookAt } from "../state/view";

@@ -11,8 +11,7 @@ import { everyFrame, moment, scene } from "../state/now";
 import { goLive, useView } from "../state/view";
 import { timecode } from "../timecode";
 import { font, ink } from "../theme";
-import { nextTake } from "../roll/numbers";
-import { NumberField, TextField } from "./fields";
+import { NumberField, TextField } from "../form/fields";
 
 const RATES: [string, Rate][] = [
   ["23.976", { num: 24000, den: 1001 }],
@@ -41,7 +40,7 @@ export function SlateBar({ document }: { document: Document }) {
   const counts = useFloor((s) => s.status?.roll === "rolling" && !s.status.alone);
   const below = takes.find((t) => t.id === belowId);
   // A take that rolls has its number already; a pass has that of the take below.
-  const next = below?.number ?? nextTake(takes) - (counts ? 1 : 0);
+  const next = below?.number ?? document.next_take - (counts ? 1 : 0);
   const rate = RATES.find(([, r]) => r.num === shot.rate.num && r.den === shot.rate.den)?.[0] ?? "";
 
   return (

@@ -6,7 +6,7 @@ import { KeyMarks } from "../move/KeyMarks";
 import type { Looked } from "../state/looked";
 import { everyFrame, moment, scene, stripLength } from "../state/now";
 import { clock, useView } from "../state/view";
-import { ink } from "../theme";
+import { font, ink } from "../theme";
 import { Icon } from "./icons";
 import { playPause, seek, toEnd, toStart } from "./transport";
 
@@ -236,7 +236,7 @@ function Ruler({ width, frames }: { width: number; frames: number }) {
             textAnchor={f === 0 ? "start" : "middle"}
             fontSize={11}
             fill={ink.chalkDim}
-            fontFamily="Spline Sans Mono"
+            fontFamily={font.number}
           >
             {f}
           </text>

@@ -25,12 +25,6 @@ export const scene = {
   rate: 24,
 };
 
-/** While a hand drags on paper, pictures of the room wait: the hand comes first. */
-export const hand = { busy: false };
-export function holdPictures(busy: boolean) {
-  hand.busy = busy;
-}
-
 /** Where everything is at this instant; none before the first frame arrives. */
 export function moment(stage = useView.getState().stage): Moment | null {
   if (useView.getState().live) {

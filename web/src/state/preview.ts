@@ -1,6 +1,7 @@
+import { useMemo } from "react";
 import { create } from "zustand";
 import type { Move } from "../generated/types";
-import { holdPictures } from "./now";
+import { holdPictures } from "./hand";
 
 type Treatments = Move["treatments"];
 
@@ -8,9 +9,32 @@ type Treatments = Move["treatments"];
 interface Preview {
   move: number | null;
   treatments: Treatments;
+  /** Those whose curves are on the screen: figures and pictures of them come after the curves. */
+  drawn: Treatments | null;
 }
 
-export const usePreview = create<Preview>(() => ({ move: null, treatments: [] }));
+const nothing: Preview = { move: null, treatments: [], drawn: null };
+export const usePreview = create<Preview>(() => nothing);
+
+/** A treatment that is looked at alone, as if all others of its move were off; only in this view. */
+interface Alone {
+  move: number | null;
+  treatment: number;
+}
+export const useAlone = create<Alone>(() => ({ move: null, treatment: 0 }));
+
+/** Looks at one treatment alone, or at all of them again. */
+export function turnAlone(move: number, treatment: number) {
+  const { move: on, treatment: which } = useAlone.getState();
+  const same = on === move && which === treatment;
+  useAlone.setState(same ? { move: null, treatment: 0 } : { move, treatment });
+}
+
+/** The treatments as they are looked at: one of them alone, where it is still there. */
+export function withAlone(treatments: Treatments, alone: number | null): Treatments {
+  const there = treatments.some((t) => t.id === alone);
+  return there ? treatments.map((t) => ({ ...t, on: t.id === alone })) : treatments;
+}
 
 /** How long a hand rests before pictures go on where they take long. */
 const RESTS_MS = 200;
@@ -25,11 +49,34 @@ export function tryTreatments(move: number, treatments: Treatments) {
 
 /** What was tried is over: it is kept by now, or given up. */
 export function endPreview() {
-  usePreview.setState({ move: null, treatments: [] });
+  usePreview.setState(nothing);
   clearTimeout(resting);
   holdPictures(false);
 }
 
-/** What is tried of a move; none while nothing is. */
-export const useTried = (move: number | undefined) =>
-  usePreview((s) => (s.move !== null && s.move === move ? s.treatments : null));
+/** The curves of what is tried have come: whatever else shows it may follow. Of what is kept, nothing is said. */
+export const curvesDrawn = () => usePreview.setState((s) => (s.move === null ? s : { drawn: s.treatments }));
+
+/**
+ * What is looked at of a move instead of what is kept: what is tried, or one treatment alone; none
+ * while that is nothing. What may wait gets it when its curves are drawn.
+ */
+export function useTried(move: Move | undefined, waits: boolean): Treatments | null {
+  const tried = usePreview((s) => (move && s.move === move.id ? (waits ? s.drawn : s.treatments) : null));
+  const alone = useAlone((s) => (move && s.move === move.id ? s.treatment : null));
+  const kept = move?.treatments;
+  return useMemo(() => {
+    const shown = tried ?? (alone === null ? null : (kept ?? null));
+    return shown && withAlone(shown, alone);
+  }, [tried, alone, kept]);
+}
+
+/** What is tried of a move, now. */
+export function triedOf(move: number): Treatments | null {
+  const tried = usePreview.getState();
+  return tried.move === move ? tried.treatments : null;
+}
+
+/** What is tried of one treatment of a move. */
+export const useTriedOf = (move: number, id: number) =>
+  usePreview((s) => (s.move === move ? s.treatments.find((t) => t.id === id) : undefined));

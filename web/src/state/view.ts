@@ -78,6 +78,8 @@ interface View {
   stills: { done: number; count: number } | null;
   showKeys: boolean;
   importing: boolean;
+  /** Lengths in feet and inches instead of metres. */
+  feet: boolean;
 }
 
 export const useView = create<View>(() => ({
@@ -111,9 +113,16 @@ export const useView = create<View>(() => ({
   stills: null,
   showKeys: false,
   importing: false,
+  feet: typeof localStorage !== "undefined" && localStorage.getItem("lengths") === "feet",
 }));
 
 export const setView = useView.setState;
+
+/** Feet and inches, or metres; kept in this browser. */
+export function showFeet(feet: boolean) {
+  localStorage.setItem("lengths", feet ? "feet" : "metres");
+  setView({ feet });
+}
 
 export function turnOverlay(name: keyof Overlays) {
   const { overlays } = useView.getState();

@@ -5,7 +5,7 @@ import { useBringIn } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
-import { deeds } from "../keys";
+import { keyHandler } from "../keys";
 import { Cast } from "../set/Cast";
 import { useEdits, type Edits } from "../set/edits";
 import { Elevation } from "../set/Elevation";
@@ -209,7 +209,7 @@ function useSetKeys(document: Document, edits: Edits) {
     now.current = { document, edits };
   });
   useEffect(() => {
-    deeds.current = (event, key) => {
+    keyHandler.current = (event, key) => {
       const { document, edits } = now.current;
       const { picked, grid } = useSetState.getState();
       const free = picked.filter((id) => !document.scene.pieces.find((p) => p.id === id)?.locked);
@@ -241,7 +241,7 @@ function useSetKeys(document: Document, edits: Edits) {
       return true;
     };
     return () => {
-      deeds.current = null;
+      keyHandler.current = null;
     };
   }, []);
 }

@@ -1,13 +1,12 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { useMemo, useState } from "react";
-import { useFigures, useJobLanes, useKeysEvery, useLanes } from "../api";
+import { memo, useState } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
 import { changeOwnCamera, dropOwnCamera } from "../move/edits";
 import { jobOf } from "../move/jobs";
-import { Toggle } from "../set/rows";
+import { Toggle } from "../form/rows";
 import { FiguresPanel } from "../shape/FiguresPanel";
 import { Lanes } from "../shape/Lanes";
 import { Treatments } from "../shape/Treatments";
@@ -16,7 +15,7 @@ import { lookAt, setView } from "../state/view";
 import { ink } from "../theme";
 
 /** The curves of the move, what is done to it, before and after, and whether it got better. */
-export function Shape({
+export const Shape = memo(function Shape({
   document,
   looked,
   camera,
@@ -27,29 +26,9 @@ export function Shape({
   camera: Camera;
   machine: MachineView | null;
 }) {
-  const move = looked ?? undefined;
-  const lanes = useLanes(move).data;
-  const figures = useFigures(move).data;
   const there = lookable(document);
   const job = useFloor((s) => (looked ? jobOf(s.jobs, looked.move.id) : undefined));
-  // Keys that a job has made lie over the move until they are kept or forgotten.
-  const made = useJobLanes(job).data;
   const [panel, setPanel] = useState<"figures" | "camera">("figures");
-  // What carried or led the machine is no curve of its own.
-  const own = useMemo(() => {
-    const shown = job?.state === "keys" && made ? made : lanes;
-    if (!shown || !machine) return null;
-    const of = <T,>(list: T[]) => list.filter((_, i) => machine.axes[i]?.group !== "carrier");
-    return { axes: of(machine.axes), curves: { ...shown, raw: of(shown.raw), now: of(shown.now) } };
-  }, [lanes, made, job?.state, machine]);
-  const every = looked?.move.treatments.findLast((t) => t.on && t.kind === "keys");
-  const taken = useKeysEvery(move, every?.kind === "keys" ? every.every : undefined).data;
-  // Keys that a treatment takes stand on every lane, those of a keyed move on the lanes of their axes.
-  const keys = useMemo(() => {
-    if (every) return () => taken ?? [];
-    const curves = looked?.move.curves ?? {};
-    return (axis: string) => (curves[axis] ?? []).map((k) => k.time_s);
-  }, [every, taken, looked]);
   if (!looked || !machine) {
     return (
       <main
@@ -116,7 +95,7 @@ export function Shape({
         </Select>
         <Treatments document={document} looked={looked} machine={machine} job={job} />
       </div>
-      {own ? <Lanes axes={own.axes} curves={own.curves} keys={keys} /> : <section className="panel" />}
+      <Lanes looked={looked} machine={machine} job={job} />
       <div
         style={{
           display: "grid",
@@ -131,7 +110,7 @@ export function Shape({
           <Toggle on={panel === "camera"} label="camera of this move" onClick={() => setPanel("camera")} />
         </div>
         {panel === "figures" ? (
-          <FiguresPanel move={looked.move.id} figures={figures} />
+          <FiguresPanel looked={looked} />
         ) : (
           <CameraPanel
             key={looked.move.id}
@@ -150,7 +129,7 @@ export function Shape({
       </div>
     </main>
   );
-}
+});
 
 const wordOf = (l: Looked) =>
   l.take ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}` : l.name || l.title;

@@ -1,10 +1,11 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { useFigures, useLanes } from "../api";
+import { spanOf, trace } from "../moves";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { Finder } from "../finder/Finder";
 import { mount, otherView } from "../render/stage";
-import { Choice, Toggle } from "../set/rows";
+import { Choice, Toggle } from "../form/rows";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import type { Looked } from "../state/looked";
 import { clock, setView, useView } from "../state/view";
@@ -98,16 +99,15 @@ function Over({ looked, other, machine }: { looked: Looked; other: Looked; machi
       const [width, height] = [element.clientWidth, element.clientHeight];
       element.width = width * density;
       element.height = height * density;
-      const pen = element.getContext("2d");
+      const pen = element.getContext("2d", { willReadFrequently: true });
       if (!pen) return;
       pen.scale(density, density);
       const curves = [a, b].map((lanes) =>
-        lanes?.now[index] ? { values: lanes.now[index], hz: lanes.rate } : null,
+        lanes?.now[index]
+          ? { values: lanes.now[index], share: (lanes.samples - 1) / lanes.rate / length }
+          : null,
       );
-      let [low, high] = [Infinity, -Infinity];
-      for (const curve of curves) {
-        for (const v of curve?.values ?? []) [low, high] = [Math.min(low, v), Math.max(high, v)];
-      }
+      const [low, high] = spanOf(curves.flatMap((curve) => (curve ? [curve.values] : [])));
       if (!(high >= low)) return;
       const air = Math.max((high - low) * 0.1, 0.05);
       const y = (v: number) => 6 + (1 - (v - low + air) / (high - low + 2 * air)) * (height - 12);
@@ -117,12 +117,7 @@ function Over({ looked, other, machine }: { looked: Looked; other: Looked; machi
         pen.lineWidth = k ? 1.2 : 2;
         pen.setLineDash(k ? [5, 4] : []);
         pen.beginPath();
-        const step = Math.max(1, Math.floor(curve.values.length / (2 * width)));
-        for (let i = 0; i < curve.values.length; i += step) {
-          const x = (i / curve.hz / length) * width;
-          if (i === 0) pen.moveTo(x, y(curve.values[i]!));
-          else pen.lineTo(x, y(curve.values[i]!));
-        }
+        trace(curve.values, (share, v) => pen.lineTo(share * curve.share * width, y(v)));
         pen.stroke();
       });
       pen.fillStyle = ink.chalkDim;

@@ -1,7 +1,7 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
 import { useBringIn } from "../api";
-import { NumberField } from "../shell/fields";
+import { NumberField } from "../form/fields";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 

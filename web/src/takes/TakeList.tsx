@@ -2,7 +2,7 @@ import { Button, IconButton, Tooltip } from "@mui/material";
 import { useState } from "react";
 import type { Document, Take } from "../generated/types";
 import { Icon } from "../shell/icons";
-import { TextField } from "../shell/fields";
+import { TextField } from "../form/fields";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";

@@ -5,7 +5,7 @@
 //! parameter of a length is found by Newton's rule from a table of those parts, with the speed as
 //! the exact derivative, held inside its part.
 //!
-//! **Error.** BaseTake 1e-12 of the length for cubics without a cusp; checked against SciPy's `quad`.
+//! **Error.** Below 1e-12 of the length for cubics without a cusp; checked against SciPy's `quad`.
 
 use super::Place;
 use glam::DVec3;

@@ -1,4 +1,4 @@
-//! A path from place to place in time, with stops: what performers walk and what props carrier.
+//! A path from place to place in time, with stops: what performers walk and what props ride.
 //!
 //! **Method.** Between places the path runs on monotone cubics ([`crate::curve::slope`]), so that it comes to rest where it stops and never overshoots.
 

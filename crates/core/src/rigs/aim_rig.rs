@@ -12,7 +12,7 @@ use super::{
     ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes, subject_axes, write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::Motion;
+use crate::axis_motion::AxisMotion;
 use crate::lens::{Camera, FOCUS_FAR_M};
 use crate::params::Param;
 use crate::solid::{Body, Material, Shape};
@@ -191,7 +191,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "nothing stops it")
     }
 
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         write_subject(&mut motions[9..self.head], around);
     }
 }

@@ -5,7 +5,7 @@
 
 use super::{Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
@@ -156,7 +156,7 @@ impl Rig for Carried {
         }
     }
 
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         self.rig.step(&mut motions[CARRIER..], &hands[CARRIER..], &Carried::within(around), dt);
     }
 
@@ -165,14 +165,14 @@ impl Rig for Carried {
         own.start + CARRIER..own.end + CARRIER
     }
 
-    fn derive(&self, motions: &mut [Motion], dt: f64) {
+    fn derive(&self, motions: &mut [AxisMotion], dt: f64) {
         self.rig.derive(&mut motions[CARRIER..], dt);
     }
 
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         if let Some(carrier) = around.carrier {
             for (i, (motion, value)) in motions.iter_mut().zip(carrier.to_numbers()).enumerate() {
-                *motion = Motion::at(if i == 3 { nearest_turn(value, motion.value) } else { value });
+                *motion = AxisMotion::at(if i == 3 { nearest_turn(value, motion.value) } else { value });
             }
         }
         self.rig.write_surroundings(&mut motions[CARRIER..], &Carried::within(around));

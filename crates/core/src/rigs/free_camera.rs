@@ -9,7 +9,7 @@ use super::head::settle;
 use super::parts::{behind, camera_body};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion, roam};
+use crate::axis_motion::{AxisMotion, Hand, roam};
 use crate::lens::Camera;
 use crate::params::Param;
 use crate::solid::Body;
@@ -141,7 +141,7 @@ impl Rig for Free {
         if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let (pan, tilt) = (motions[3].value, if self.spec.along_view { motions[4].value } else { 0.0 });
         let facing = PanTiltRoll { pan, tilt, roll: 0.0 }.to_rotation();
         let near = if self.spec.walls { *around } else { Surroundings { walls: &[], ..*around } };

@@ -15,7 +15,7 @@ use super::head::{fluid_head, settle, turned};
 use super::parts::{at, beam, behind, between, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::Camera;
 use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material, Shape};
@@ -216,7 +216,7 @@ impl Rig for Machine {
         settle(self, machine, heading(turn), wanted, near, "the arm is too low or too high")
     }
 
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], _: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], _: &Surroundings, dt: f64) {
         for ((motion, hand), axis) in motions.iter_mut().zip(hands).zip(&self.axes) {
             if axis.hand.is_some() {
                 *motion = motion.step(axis, hand.demand, hand.drag_s, dt);
@@ -228,7 +228,7 @@ impl Rig for Machine {
         3..6
     }
 
-    fn derive(&self, motions: &mut [Motion], dt: f64) {
+    fn derive(&self, motions: &mut [AxisMotion], dt: f64) {
         let (speed, steer, turn) = (motions[0].speed, motions[1].value, motions[5].value);
         let base = self.spec.wheelbase_m;
         let (turning, course) = match self.spec.steering {
@@ -241,7 +241,7 @@ impl Rig for Machine {
         let chord = if bend.abs() < 1e-9 { 1.0 } else { (bend / 2.0).sin() / (bend / 2.0) };
         let way = DQuat::from_rotation_y(-(course + bend / 2.0)) * DVec3::NEG_Z * (speed * dt * chord);
         for (i, moved) in [(3, way.x), (4, way.z), (5, bend)] {
-            motions[i] = Motion { value: motions[i].value + moved, speed: moved / dt, remaining: 0.0 };
+            motions[i] = AxisMotion { value: motions[i].value + moved, speed: moved / dt, remaining: 0.0 };
         }
     }
 }

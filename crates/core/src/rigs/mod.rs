@@ -45,7 +45,7 @@ pub use tracked_camera::{DEVICE, TrackedCamera};
 pub use tripod::Tripod;
 
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::{CLOSED_STOP, Camera, FOCUS_FAR_M};
 use crate::line::Line;
 use crate::params::{self, Invalid, Param};
@@ -165,7 +165,7 @@ pub trait Rig: Send + Sync {
 
     /// One step of the driven axes under hands: each by itself, unless the machine ties them
     /// together. What follows from them comes after it ([`Rig::derive`]).
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let _ = around;
         for ((motion, hand), axis) in motions.iter_mut().zip(hands).zip(self.axes()) {
             *motion = motion.step(axis, hand.demand, hand.drag_s, dt);
@@ -178,12 +178,12 @@ pub trait Rig: Send + Sync {
     }
 
     /// Moves [`Rig::derived`] on by a step, the other axes having gone as their motions say.
-    fn derive(&self, motions: &mut [Motion], dt: f64) {
+    fn derive(&self, motions: &mut [AxisMotion], dt: f64) {
         let _ = (motions, dt);
     }
 
     /// Writes what surrounds it into the axes that nobody drives.
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         let _ = (motions, around);
     }
 }
@@ -347,10 +347,10 @@ fn subject_axes() -> [Axis; 3] {
 }
 
 /// Writes where a subject is into its three axes.
-fn write_subject(motions: &mut [Motion], around: &Surroundings) {
+fn write_subject(motions: &mut [AxisMotion], around: &Surroundings) {
     if let Some(subject) = around.subject {
         for (motion, v) in motions.iter_mut().zip(subject.to_array()) {
-            *motion = Motion::at(v);
+            *motion = AxisMotion::at(v);
         }
     }
 }

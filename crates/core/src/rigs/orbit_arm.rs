@@ -13,7 +13,7 @@ use super::{
     write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::Motion;
+use crate::axis_motion::AxisMotion;
 use crate::lens::Camera;
 use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material};
@@ -187,7 +187,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "the pivot is elsewhere")
     }
 
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         write_subject(&mut motions[6..self.head], around);
     }
 }

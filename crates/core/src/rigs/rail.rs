@@ -13,7 +13,7 @@ use super::{
     ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes, subject_axes, write_subject,
 };
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::Motion;
+use crate::axis_motion::AxisMotion;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::line::spline::{RailPoint, through};
@@ -226,7 +226,7 @@ impl Rig for Machine {
         settle(self, machine, base, wanted, near, "the rail leads elsewhere")
     }
 
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         write_subject(&mut motions[1..self.head], around);
     }
 }

@@ -13,7 +13,7 @@ use super::head::{settle, turned};
 use super::parts::{at, beam, behind, between, camera_body};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion, roam};
+use crate::axis_motion::{AxisMotion, Hand, roam};
 use crate::lens::Camera;
 use crate::params::{Param, Preset};
 use crate::solid::{Body, Material, Shape};
@@ -192,7 +192,7 @@ impl Rig for Machine {
         if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let place: DQuat = heading(motions[2].value);
         roam(motions, hands, &self.axes, [Some(0), None, Some(1)], place, around, dt);
         for (i, axis) in self.axes.iter().enumerate().skip(2).filter(|(_, a)| a.hand.is_some()) {
@@ -204,12 +204,12 @@ impl Rig for Machine {
         4..7
     }
 
-    fn derive(&self, motions: &mut [Motion], dt: f64) {
+    fn derive(&self, motions: &mut [AxisMotion], dt: f64) {
         let speed = motions[0].speed.hypot(motions[1].speed);
         let share = 1.0 - (-dt / SETTLES_S).exp();
         let pace = motions[5].value + (speed - motions[5].value) * share;
         for (i, value) in [(4, motions[4].value + speed * dt), (5, pace), (6, motions[6].value + dt)] {
-            motions[i] = Motion { value, speed: (value - motions[i].value) / dt, remaining: 0.0 };
+            motions[i] = AxisMotion { value, speed: (value - motions[i].value) / dt, remaining: 0.0 };
         }
     }
 }

@@ -10,7 +10,7 @@ use super::head::settle;
 use super::parts::{behind, camera_body};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{Hand, Motion, roam};
+use crate::axis_motion::{AxisMotion, Hand, roam};
 use crate::lens::Camera;
 use crate::params::Param;
 use crate::solid::Body;
@@ -124,7 +124,7 @@ impl Rig for Tracked {
         if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
-    fn step(&self, motions: &mut [Motion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let facing = PanTiltRoll { pan: motions[KEPT + 3].value, tilt: 0.0, roll: 0.0 }.to_rotation();
         let near = Surroundings { walls: &[], ..*around };
         roam(motions, hands, &self.axes, [Some(KEPT), Some(KEPT + 1), Some(KEPT + 2)], facing, &near, dt);
@@ -133,11 +133,11 @@ impl Rig for Tracked {
         }
     }
 
-    fn write_surroundings(&self, motions: &mut [Motion], around: &Surroundings) {
+    fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
         let Some(device) = around.device else { return };
         for (i, (motion, value)) in motions.iter_mut().zip(device.to_numbers()).enumerate() {
             let turns = self.axes[i].unit == Unit::Radians;
-            *motion = Motion::at(if turns { nearest_turn(value, motion.value) } else { value });
+            *motion = AxisMotion::at(if turns { nearest_turn(value, motion.value) } else { value });
         }
     }
 }

@@ -16,28 +16,28 @@ use ts_rs::TS;
 /// How often.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
-pub enum Every {
+pub enum Interval {
     /// Every so many frames.
     Frames(u32),
     /// Every so many seconds.
     Seconds(f64),
 }
 
-impl Every {
+impl Interval {
     /// Whether it can be.
     pub fn check(self) -> Result<(), Invalid> {
         let [frames, seconds] = params();
         match self {
-            Every::Frames(n) => within(&frames, f64::from(n)),
-            Every::Seconds(s) => within(&seconds, s),
+            Interval::Frames(n) => within(&frames, f64::from(n)),
+            Interval::Seconds(s) => within(&seconds, s),
         }
     }
 
     /// The times of the keys of a take, seconds.
     pub fn times(self, length_s: f64, rate: Rate) -> Vec<f64> {
         let step_s = match self {
-            Every::Frames(n) => rate.time_of(n as usize),
-            Every::Seconds(s) => s,
+            Interval::Frames(n) => rate.time_of(n as usize),
+            Interval::Seconds(s) => s,
         };
         let count = (length_s / step_s + 1e-9).floor() as usize;
         let mut times: Vec<f64> = (0..=count).map(|k| k as f64 * step_s).collect();
@@ -59,13 +59,13 @@ fn params() -> [Param; 2] {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct KeyEvery {
     /// How often.
-    pub every: Every,
+    pub every: Interval,
 }
 
 impl Default for KeyEvery {
     /// What is usual for a flown move: a key every half second.
     fn default() -> KeyEvery {
-        KeyEvery { every: Every::Seconds(0.5) }
+        KeyEvery { every: Interval::Seconds(0.5) }
     }
 }
 
@@ -95,7 +95,7 @@ impl Treat for KeyEvery {
         let rows: Vec<Vec<f64>> = times
             .iter()
             .map(|t| {
-                samples.at(*t, &mut row);
+                motion.at(*t, &mut row);
                 row.clone()
             })
             .collect();
@@ -137,11 +137,11 @@ mod tests {
     #[test]
     fn the_last_sample_is_a_key_and_frames_are_exact() {
         let rate = Rate { num: 24_000, den: 1001 };
-        let times = Every::Frames(12).times(2.0, rate);
+        let times = Interval::Frames(12).times(2.0, rate);
         assert_eq!(times.len(), 5);
         assert!((times[1] - 12.0 * 1001.0 / 24_000.0).abs() < 1e-15 && times[4] == 2.0);
-        assert_eq!(Every::Seconds(0.5).times(2.0, rate), [0.0, 0.5, 1.0, 1.5, 2.0]);
-        assert_eq!(Every::Seconds(5.0).times(2.0, rate), [0.0, 2.0]);
+        assert_eq!(Interval::Seconds(0.5).times(2.0, rate), [0.0, 0.5, 1.0, 1.5, 2.0]);
+        assert_eq!(Interval::Seconds(5.0).times(2.0, rate), [0.0, 2.0]);
     }
 
     #[test]

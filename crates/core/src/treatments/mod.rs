@@ -9,7 +9,7 @@ mod scope;
 mod smooth;
 mod steadying;
 
-pub use every::{Every, KeyEvery};
+pub use every::{Interval, KeyEvery};
 pub use scope::{Scope, Span, Strength};
 pub use smooth::{Smooth, SmoothBy};
 

@@ -3,7 +3,7 @@
 use crate::common::{Dice, values};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup, Unit};
-use rovnek_core::axis_motion::{Motion, STEP_S};
+use rovnek_core::axis_motion::{AxisMotion, STEP_S};
 use rovnek_core::curve::slope::minimum_jerk;
 use rovnek_core::glide::Glide;
 use rovnek_core::line::ride_quality;
@@ -170,7 +170,7 @@ fn glides_keep_every_limit_and_say_what_binds() {
 fn what_an_axis_can_follow_it_follows_exactly_and_the_rest_without_overrun() {
     let a = axis(1.0, 2.0);
     let wave = |t: f64| 0.3 * (1.5 * t).sin();
-    let mut m = Motion::at(0.0);
+    let mut m = AxisMotion::at(0.0);
     for k in 0..2400 {
         let (t, next) = (k as f64 * STEP_S, (k + 1) as f64 * STEP_S);
         m = m.led(&a, wave(next), (wave(next) - wave(t)) / STEP_S, STEP_S);
@@ -178,7 +178,7 @@ fn what_an_axis_can_follow_it_follows_exactly_and_the_rest_without_overrun() {
             assert!((m.value - wave(next)).abs() < 1e-9, "step {k}: {} {}", m.value, wave(next));
         }
     }
-    let mut m = Motion::at(0.0);
+    let mut m = AxisMotion::at(0.0);
     for _ in 0..1200 {
         let next = m.led(&a, 3.0, 0.0, STEP_S);
         assert!(next.value <= 3.0 + 1e-9 && (next.speed - m.speed).abs() <= 2.0 * STEP_S + 1e-9);

@@ -3,7 +3,7 @@
 
 use crate::common::{Dice, values};
 use rovnek_core::axis::Axis;
-use rovnek_core::axis_motion::{Demand, Hand, Motion, STEP_S};
+use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::lens::Camera;
 use rovnek_core::line::spline::{RailPoint, circle};
 use rovnek_core::params::{Holds, Param};
@@ -126,7 +126,7 @@ fn out_of_reach_the_shortfall_is_true_and_something_is_named() {
 fn hostile(rigging: &Rigging, minutes: f64) {
     let rig = build(rigging);
     let mut dice = Dice::new();
-    let mut motions: Vec<Motion> = rig.axes().iter().map(|a| Motion::at(a.start)).collect();
+    let mut motions: Vec<AxisMotion> = rig.axes().iter().map(|a| AxisMotion::at(a.start)).collect();
     let walls: Vec<Wall> = Vec::new();
     let mut hands = vec![Hand::default(); motions.len()];
     let mut left = 0;
@@ -181,7 +181,7 @@ fn ten_minutes_of_hostile_hands_never_break_a_limit() {
     });
 }
 
-fn push(rig: &dyn Rig, motions: &mut [Motion], rates: &[(usize, f64)], seconds: f64) {
+fn push(rig: &dyn Rig, motions: &mut [AxisMotion], rates: &[(usize, f64)], seconds: f64) {
     let mut hands = vec![Hand::default(); motions.len()];
     for (i, rate) in rates {
         hands[*i].demand = Demand { rate: *rate, dial: 1.0, ..Demand::default() };
@@ -192,8 +192,8 @@ fn push(rig: &dyn Rig, motions: &mut [Motion], rates: &[(usize, f64)], seconds: 
     }
 }
 
-fn at_start(rig: &dyn Rig) -> Vec<Motion> {
-    rig.axes().iter().map(|a| Motion::at(a.start)).collect()
+fn at_start(rig: &dyn Rig) -> Vec<AxisMotion> {
+    rig.axes().iter().map(|a| AxisMotion::at(a.start)).collect()
 }
 
 /// A steered dolly turns on the circle its wheels stand for: wheelbase / tan(steer).
@@ -228,7 +228,7 @@ fn wheels_roll_and_do_not_slip() {
         let rig = RigSpec::FreeDolly(spec).build(&Camera::default());
         let mut m = at_start(&*rig);
         push(&*rig, &mut m, &[(0, 1.0), (1, 0.4)], 1.0);
-        let values = |m: &[Motion]| m.iter().map(|m| m.value).collect::<Vec<_>>();
+        let values = |m: &[AxisMotion]| m.iter().map(|m| m.value).collect::<Vec<_>>();
         let wheels: Vec<usize> =
             (0..rig.bodies().len()).filter(|i| rig.bodies()[*i].name == "wheel").collect();
         assert_eq!(wheels.len(), 4);

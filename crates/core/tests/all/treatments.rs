@@ -8,7 +8,7 @@ use rovnek_core::rigs::{Rig, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
-    Every, KeyEvery, Level, Scope, Smooth, SmoothBy, Span, Strength, Treatment, TreatmentKind, check_list,
+    Interval, KeyEvery, Level, Scope, Smooth, SmoothBy, Span, Strength, Treatment, TreatmentKind, check_list,
 };
 
 const HZ: f64 = 120.0;
@@ -30,7 +30,7 @@ fn kinds() -> Vec<TreatmentKind> {
     let by = Some(SmoothBy::Binomial { passes: 200 });
     vec![
         TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: by }),
-        TreatmentKind::Keys(KeyEvery { every: Every::Seconds(0.7) }),
+        TreatmentKind::Keys(KeyEvery { every: Interval::Seconds(0.7) }),
     ]
 }
 
@@ -68,7 +68,7 @@ fn speed_is_continuous_across_the_edges() {
     // A difference that is steep where the edge is: what is blended in moves fast.
     let rows = (0..=960).flat_map(|k| [(k as f64 / HZ * 3.0).sin(); 9]).collect();
     let before = Motion::of(Samples::new(HZ, 9, rows), rig.axes());
-    let keys = TreatmentKind::Keys(KeyEvery { every: Every::Seconds(2.5) });
+    let keys = TreatmentKind::Keys(KeyEvery { every: Interval::Seconds(2.5) });
     let scope = Scope { axes: None, range: Some(SPAN) };
     let after = Treatment { scope, ..keys.into() }.apply(&before, &context);
     let added: Vec<f64> =

@@ -52,10 +52,10 @@ fn set() -> (Vec<Piece>, Assets) {
     pieces[2].turn_deg = 33.0;
     pieces[3].hidden = true;
     pieces[5].group = 2;
-    let mut goods = Assets::default();
-    goods.meshes.insert(7, Arc::new(mesh));
-    goods.images.insert(9, Arc::new(png(8, 4)));
-    (pieces, goods)
+    let mut assets = Assets::default();
+    assets.meshes.insert(7, Arc::new(mesh));
+    assets.images.insert(9, Arc::new(png(8, 4)));
+    (pieces, assets)
 }
 
 fn read(bytes: &[u8]) -> Brought {
@@ -64,8 +64,8 @@ fn read(bytes: &[u8]) -> Brought {
 
 #[test]
 fn a_set_that_is_written_and_read_again_is_equal() {
-    let (pieces, goods) = set();
-    let alone = glb::write_set(&pieces, &goods);
+    let (pieces, assets) = set();
+    let alone = glb::write_set(&pieces, &assets);
     let track = Track::default();
     let playing = PerformanceTimeline::default();
     let camera = Camera::default();
@@ -75,7 +75,7 @@ fn a_set_that_is_written_and_read_again_is_equal() {
         camera,
         pieces: &pieces,
         playing: &playing,
-        goods: &goods,
+        assets: &assets,
     };
     for bytes in [alone, glb::write(&shot)] {
         let back = read(&bytes);
@@ -83,13 +83,13 @@ fn a_set_that_is_written_and_read_again_is_equal() {
             match (&was.form, &is.form) {
                 (Form::Mesh { .. }, Form::Mesh { mesh, size, scale, .. }) => {
                     assert_eq!(
-                        (back.goods.meshes[mesh].as_ref(), *size, *scale),
+                        (back.assets.meshes[mesh].as_ref(), *size, *scale),
                         (&pyramid(), pyramid().size(), 1.5)
                     );
                     assert_eq!((is.position, is.turn_deg), (was.position, was.turn_deg));
                 }
                 (Form::Card { width, .. }, Form::Card { image, width: now, .. }) => {
-                    assert_eq!((&back.goods.images[image], now), (&goods.images[&9], width));
+                    assert_eq!((&back.assets.images[image], now), (&assets.images[&9], width));
                     assert_eq!((is.position, is.group), (was.position, was.group));
                 }
                 _ => assert_eq!(is, was),
@@ -109,18 +109,18 @@ fn without_its_memory_a_set_is_one_mesh_of_the_same_size() {
     let back = read(&whole(&json, &bin));
     let Form::Mesh { mesh, size, ref outline, .. } = back.pieces[0].form else { panic!("a mesh") };
     assert!(size.iter().zip([0.5, 3.0, 4.0]).all(|(a, b)| (a - b).abs() < 1e-5), "{size:?}");
-    assert_eq!((outline.len(), back.goods.meshes[&mesh].triangles.len()), (4, 12));
+    assert_eq!((outline.len(), back.assets.meshes[&mesh].triangles.len()), (4, 12));
     assert!(back.pieces[0].position.iter().zip([2.0, 0.25, 5.0]).all(|(a, b)| (a - b).abs() < 1e-5));
 }
 
 #[test]
 fn textures_colour_the_corners_they_lie_on() {
-    let (pieces, goods) = set();
-    let (mut json, bin) = parts(&glb::write_set(&pieces[5..6], &goods));
+    let (pieces, assets) = set();
+    let (mut json, bin) = parts(&glb::write_set(&pieces[5..6], &assets));
     json["nodes"][0].as_object_mut().unwrap().remove("extras");
     let back = read(&whole(&json, &bin));
     let Form::Mesh { mesh, .. } = back.pieces[0].form else { panic!("a mesh") };
-    let mesh = &back.goods.meshes[&mesh];
+    let mesh = &back.assets.meshes[&mesh];
     for (place, color) in mesh.places.iter().zip(&mesh.colors) {
         // Corners lie exactly on the image's edges, where a repeated image meets itself.
         assert!(color[1] < 20 && color[2] == 0, "{place:?} {color:?}");
@@ -263,8 +263,8 @@ fn broken_files_are_refused_with_a_sentence() {
 
 #[test]
 fn damaged_files_never_panic() {
-    let (pieces, goods) = set();
-    let good = glb::write_set(&pieces, &goods);
+    let (pieces, assets) = set();
+    let good = glb::write_set(&pieces, &assets);
     let mut state = 7u64;
     let mut random = || {
         state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);

@@ -18,7 +18,7 @@ impl Floor {
     }
 
     /// A take is laid below, or none.
-    pub fn lay(&mut self, below: Option<BaseTake>) {
+    pub fn set_base(&mut self, below: Option<BaseTake>) {
         let same = |a: &BaseTake, b: &BaseTake| a.take == b.take && Arc::ptr_eq(&a.samples, &b.samples);
         if self.below.as_ref().zip(below.as_ref()).is_some_and(|(a, b)| same(a, b)) {
             return;

@@ -1,7 +1,7 @@
 //! Courses that a machine is sent on, one after the other, each planned as soon as it stands still.
 
 use rovnek_core::axis::Axis;
-use rovnek_core::axis_motion::{Hand, Motion, STEP_S};
+use rovnek_core::axis_motion::{AxisMotion, Hand, STEP_S};
 use rovnek_core::glide::Glide;
 use rovnek_core::rigs::Rig;
 use std::collections::VecDeque;
@@ -66,10 +66,10 @@ impl Courses {
     pub fn step(
         &mut self,
         rig: &dyn Rig,
-        motions: &mut [Motion],
+        motions: &mut [AxisMotion],
         hands: &[Hand],
         still: &[bool],
-        before: &[Motion],
+        before: &[AxisMotion],
     ) {
         for (held, hand) in self.held.iter_mut().zip(hands) {
             *held |= hand.demand.asks();
@@ -93,7 +93,7 @@ impl Courses {
         let then = (*elapsed + STEP_S).min(glide.duration_s);
         for (i, value) in glide.values(then).into_iter().enumerate() {
             if goes(i) && !self.held[i] && !still[i] {
-                motions[i] = Motion { value, speed: (value - from[i]) / STEP_S, remaining: 0.0 };
+                motions[i] = AxisMotion { value, speed: (value - from[i]) / STEP_S, remaining: 0.0 };
             }
         }
         *elapsed = then;

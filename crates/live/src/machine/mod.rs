@@ -14,7 +14,7 @@ use crate::devices::Heard;
 use course::Courses;
 use lead::{Flown, Held, Lead, LeadStep, Target};
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::axis_motion::{Demand, Hand, Motion, STEP_S};
+use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
@@ -73,12 +73,12 @@ pub(crate) struct Plays<'a> {
 
 impl Plays<'_> {
     /// Puts the axes that play where the take has them at a time, going as it goes.
-    fn put(&self, axes: &[Axis], motions: &mut [Motion], now_s: f64, next_s: f64) {
+    fn put(&self, axes: &[Axis], motions: &mut [AxisMotion], now_s: f64, next_s: f64) {
         let (mut now, mut next) = (Vec::new(), Vec::new());
         self.samples.at(now_s, &mut now);
         self.samples.at(next_s, &mut next);
         for i in (0..axes.len()).filter(|i| self.axes[*i] && axes[*i].hand.is_some()) {
-            motions[i] = Motion { value: next[i], speed: (next[i] - now[i]) / STEP_S, remaining: 0.0 };
+            motions[i] = AxisMotion { value: next[i], speed: (next[i] - now[i]) / STEP_S, remaining: 0.0 };
         }
     }
 }
@@ -87,7 +87,7 @@ impl Plays<'_> {
 pub struct SetupMachine {
     placed: Placed,
     rig: Box<dyn Rig>,
-    motions: Vec<Motion>,
+    motions: Vec<AxisMotion>,
     /// What says where its camera is wanted; none while hands and keys move its axes.
     lead: Option<Box<dyn Lead>>,
     courses: Courses,
@@ -106,7 +106,8 @@ impl SetupMachine {
     pub fn new(placed: Placed) -> SetupMachine {
         let rig = placed.rig.build(&placed.camera);
         let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-        let motions: Vec<Motion> = placed.keyed.row(0.0, &start).into_iter().map(Motion::at).collect();
+        let motions: Vec<AxisMotion> =
+            placed.keyed.row(0.0, &start).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
         SetupMachine { placed, rig, motions, lead, courses, pending, short_m: 0.0 }
@@ -123,7 +124,7 @@ impl SetupMachine {
     }
 
     /// How its axes move.
-    pub fn motions(&self) -> &[Motion] {
+    pub fn motions(&self) -> &[AxisMotion] {
         &self.motions
     }
 
@@ -201,7 +202,7 @@ impl SetupMachine {
             Some((start, value)) if same && *start == axis.start => *value,
             _ => axis.start,
         };
-        self.motions = rig.axes().iter().map(|a| Motion::at(stands(a).clamp(a.min, a.max))).collect();
+        self.motions = rig.axes().iter().map(|a| AxisMotion::at(stands(a).clamp(a.min, a.max))).collect();
         self.pending = vec![false; self.motions.len()];
         self.courses = Courses::none(self.motions.len());
         if !same {
@@ -346,14 +347,14 @@ impl SetupMachine {
         for i in (0..self.motions.len()).filter(keyed) {
             let follows = self.placed.keyed.derived_at(i, moment.now_s);
             if let Some(value) = self.keyed_at(i, moment.now_s).or(follows) {
-                self.motions[i] = Motion::at(value);
+                self.motions[i] = AxisMotion::at(value);
             }
         }
         let Some(lead) = &self.lead else { return };
         let Some(target) = lead.at(&*self.rig, moment.now_s, &self.axis_values()) else { return };
         for (i, value) in target.into_iter().enumerate() {
             if self.axes()[i].hand.is_some() && !base.contains(&i) {
-                self.motions[i] = Motion::at(value);
+                self.motions[i] = AxisMotion::at(value);
             }
         }
     }
@@ -392,7 +393,7 @@ impl SetupMachine {
     }
 
     /// Leads the axes of a range that have keys, and that no hand took, along them.
-    fn follow_keys(&mut self, range: Range<usize>, still: &[bool], before: &[Motion], moment: &Moment) {
+    fn follow_keys(&mut self, range: Range<usize>, still: &[bool], before: &[AxisMotion], moment: &Moment) {
         for i in range.filter(|i| !still[*i]) {
             let (now, next) = (self.keyed_at(i, moment.now_s), self.keyed_at(i, moment.next_s));
             if let (Some(now), Some(next)) = (now, next) {
@@ -412,7 +413,7 @@ impl SetupMachine {
 
     /// Leads every axis but those that are left to hands from where it was to `next`, coming from
     /// `now`.
-    fn lead_to(&mut self, now: &[f64], next: &[f64], leave: &[bool], before: &[Motion]) {
+    fn lead_to(&mut self, now: &[f64], next: &[f64], leave: &[bool], before: &[AxisMotion]) {
         let axes = self.rig.axes();
         for (i, axis) in axes.iter().enumerate() {
             if axis.hand.is_none() || leave[i] {
@@ -422,7 +423,7 @@ impl SetupMachine {
         }
     }
 
-    fn follow_camera(&mut self, hands: &[Hand], still: &[bool], before: &[Motion], moment: &Moment) {
+    fn follow_camera(&mut self, hands: &[Hand], still: &[bool], before: &[AxisMotion], moment: &Moment) {
         // What moves the base has moved it; the rest starts from where it was. What the arm did so
         // far it did from where the base was, so that its speed makes up for the base's own.
         let base = self.rig.operator_axes();

@@ -6,7 +6,7 @@ use rovnek_core::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::evaluate::track_of_samples;
-use rovnek_core::follow::{CameraTarget, SHORT_M, gaps};
+use rovnek_core::follow::{CameraTarget, SHORT_M};
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::keys::{Keyed, Position, standing};
 use rovnek_core::lens::Camera;
@@ -18,6 +18,8 @@ use rovnek_core::rigs::{
 };
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose, heading};
+use rovnek_core::time::Rate;
+use rovnek_core::warnings::stretches;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed};
 use rovnek_live::machine::LeadKind;
@@ -282,7 +284,7 @@ fn keyed_wheels_and_steps_are_where_they_are_evaluated_driven_and_sought() {
         let rig = placed.rig.build(&placed.camera);
         let people = Default::default();
         let around = Around { carrier: None, people: &people };
-        let evaluated = rovnek_core::moves::keyed(&*rig, &placed.keyed, 8.0, &around);
+        let evaluated = rovnek_core::moves::keyed(&*rig, &placed.keyed, 8.0, &around).samples;
         let off = |floor: &Floor| {
             let mut row = Vec::new();
             evaluated.at(floor.state().scene_time_s, &mut row);
@@ -378,9 +380,9 @@ fn a_crane_that_follows_is_short_where_brute_force_says_so() {
         out += usize::from(short[k] > SHORT_M);
     }
     assert!(out > 5 && out < short.len() / 40 - 5, "{out}");
-    let gaps = gaps(120.0, &short);
+    let gaps = stretches(120.0, Rate::FILM, &short, SHORT_M);
     let worst = short.iter().copied().fold(0.0, f64::max);
-    assert!(gaps.iter().any(|g| g.short_m == worst) && gaps.iter().all(|g| g.from_s <= g.to_s));
+    assert!(gaps.iter().any(|g| g.most == worst) && gaps.iter().all(|g| g.from_s <= g.to_s));
 }
 
 fn brute_force(rig: &dyn Rig, wanted: DVec3, near: &[f64]) -> f64 {

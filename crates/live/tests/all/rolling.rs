@@ -124,7 +124,7 @@ fn roll_pass(floor: &mut Floor, from_s: f64, until_s: Option<f64>) {
 fn what_is_not_armed_plays_from_below_to_the_sample() {
     let mut floor = floor_of(vec![placed()]);
     let below = a_take(&mut floor);
-    floor.lay(Some(below.clone()));
+    floor.set_base(Some(below.clone()));
     assert_eq!(floor.status().below, Some(7));
     for axis in 0..3 {
         floor.command(1, Command::Arm { axis, on: false });
@@ -147,7 +147,7 @@ fn what_is_not_armed_plays_from_below_to_the_sample() {
 fn punching_in_goes_on_from_below_without_a_step_in_position_or_speed() {
     let mut floor = floor_of(vec![placed()]);
     let below = a_take(&mut floor);
-    floor.lay(Some(below.clone()));
+    floor.set_base(Some(below.clone()));
     roll_pass(&mut floor, 2.0, Some(3.0));
     assert_eq!(floor.state().scene_time_s, 1.5);
     let mut before = floor.state();
@@ -182,10 +182,10 @@ fn a_take_of_another_setup_is_not_laid_below() {
     let mut floor = floor_of(vec![placed(), of(4, RigSpec::TelescopicCrane(TelescopicCrane::default()))]);
     let below = a_take(&mut floor);
     floor.put(4);
-    floor.lay(Some(below.clone()));
+    floor.set_base(Some(below.clone()));
     assert_eq!(floor.status().below, None);
     floor.put(3);
-    floor.lay(Some(below));
+    floor.set_base(Some(below));
     assert_eq!(floor.status().below, Some(7));
     floor.put(4);
     assert_eq!(floor.status().below, None);

@@ -247,11 +247,11 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
                 }
                 match &mut piece.form {
                     Form::Mesh { mesh, .. } => {
-                        let bytes = read.goods.meshes[mesh].to_bytes();
+                        let bytes = read.assets.meshes[mesh].to_bytes();
                         *mesh = edit.keep(AssetKind::Mesh, &piece.name, &bytes)?;
                     }
                     Form::Card { image, .. } if *image > 0 => {
-                        let bytes = &read.goods.images[image];
+                        let bytes = &read.assets.images[image];
                         *image = edit.keep(AssetKind::Image, &piece.name, bytes)?;
                     }
                     _ => {}

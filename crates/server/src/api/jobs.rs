@@ -1,7 +1,7 @@
 //! Long work: begun, looked at, stopped, kept.
 
 use super::App;
-use super::moves::curves_of;
+use super::moves::lanes_bytes;
 use super::views::KeptView;
 use crate::jobs::{JobState, JobView, Made};
 use crate::moves::{Evaluated, parts_of, title_of};
@@ -78,12 +78,12 @@ fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, Made)> {
 }
 
 /// The curves that the keys of a job make, over those they were made of; as of a move.
-#[get("/jobs/<id>/lanes")]
-pub async fn lanes(app: &App, id: u32) -> Outcome<Vec<u8>> {
+#[get("/jobs/<id>/lanes?<columns>")]
+pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (job, made) = made(app, id)?;
         let m = app.evaluate(job.move_id)?;
-        Ok(curves_of(m.rig.axes(), &made.of.samples, &made.by_keys))
+        Ok(lanes_bytes(m.rig.axes(), &made.of.samples, &made.by_keys, columns))
     })
     .await
 }

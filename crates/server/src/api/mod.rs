@@ -64,7 +64,7 @@ pub fn routes() -> Vec<Route> {
         devices::stand_in,
         devices::phone,
         devices::open_phone,
-        setups::lay_below,
+        setups::set_base,
         import::tum,
         import::csv,
         import::opentrackio,

@@ -1,7 +1,7 @@
-//! MoveCache: pictures, curves, figures, files, whatever they come from.
+//! Moves: pictures, curves, figures, files, whatever they come from.
 
 use super::App;
-use super::scene::put_pose;
+use super::scene::{put, put_pose};
 use super::takes::{Download, named};
 use super::views::{AxisTop, FiguresView, FollowView, MachineView};
 use crate::exports::{self, ExportKind};
@@ -13,14 +13,17 @@ use rocket::serde::json::Json;
 use rocket::{FromFormField, get, post};
 use rovnek_core::axis::Axis;
 use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
-use rovnek_core::follow::gaps;
+use rovnek_core::follow::SHORT_M;
 use rovnek_core::framing::{self, ShotSize};
+use rovnek_core::lanes::{column_count, envelopes};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
 use rovnek_core::measures;
+use rovnek_core::motion::Motion;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
-use rovnek_core::treatments::{Described, Every, Treatment, TreatmentKind};
+use rovnek_core::treatments::{Described, Interval, Treatment, TreatmentKind};
+use rovnek_core::warnings::stretches;
 use rovnek_store::model::Scene;
 
 /// Before the treatments, or after.
@@ -32,8 +35,8 @@ pub enum Stage {
 }
 
 impl Stage {
-    fn of(self, m: &Evaluated) -> &Samples {
-        if self == Stage::Raw { &m.raw } else { &m.now.samples }
+    fn of(self, m: &Evaluated) -> &Motion {
+        if self == Stage::Raw { &m.raw } else { &m.now }
     }
 }
 
@@ -67,14 +70,14 @@ pub async fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>
     .await
 }
 
-fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, samples: &Samples) -> Outcome<Vec<u8>> {
+fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8>> {
     let camera = &m.camera;
-    let frames = frames_of(samples, &*m.rig, scene.rate);
+    let frames = frames_of(motion, &*m.rig, scene.rate);
     let people = app.scenery(&app.document())?.people;
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
     let mut out = Vec::with_capacity(12 + frames.len() * 4 * (21 + axes + 7 * bodies));
     for word in [frames.len(), axes, bodies] {
-        out.extend((word as u32).to_le_bytes());
+        out.extend_from_slice(&(word as u32).to_le_bytes());
     }
     for frame in &frames {
         put_pose(&mut out, &frame.rig_pose.camera);
@@ -92,21 +95,18 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, samples: &S
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
             .chain([hyperfocal(camera, lens), f64::from(id), share, right, up, f64::from(shot)])
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
-        for number in numbers {
-            out.extend((number as f32).to_le_bytes());
-        }
+        numbers.for_each(|number| put(&mut out, number));
         frame.rig_pose.bodies.iter().for_each(|b| put_pose(&mut out, b));
     }
     Ok(out)
 }
 
-/// The curves of a move at every sample: samples and axes (u32), rate (f32), then for each axis
-/// its raw values and its values now (f32, shown units); `docs/wire.md`.
-#[get("/moves/<id>/lanes")]
-pub async fn lanes(app: &App, id: u32) -> Outcome<Vec<u8>> {
+/// The curves of a move before and after its treatments, on so many columns; `docs/wire.md`.
+#[get("/moves/<id>/lanes?<columns>")]
+pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
-        Ok(curves_of(m.rig.axes(), &m.raw, &m.now.samples))
+        Ok(lanes_bytes(m.rig.axes(), &m.raw.samples, &m.now.samples, columns))
     })
     .await
 }
@@ -120,34 +120,41 @@ pub enum Part {
 }
 
 /// A move under treatments that are tried while a control is dragged; nothing of it is kept.
-#[post("/moves/<id>/preview?<part>", data = "<treatments>")]
-pub async fn preview(app: &App, id: u32, part: Part, treatments: Json<List<Treatment>>) -> Outcome<Vec<u8>> {
+#[post("/moves/<id>/preview?<part>&<columns>", data = "<treatments>")]
+pub async fn preview(
+    app: &App,
+    id: u32,
+    part: Part,
+    columns: Option<usize>,
+    treatments: Json<List<Treatment>>,
+) -> Outcome<Vec<u8>> {
     let urgency = if part == Part::Figures { Urgency::Metrics } else { Urgency::Picture };
     app.compute(urgency, move |app| {
         let (scene, m) =
             loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
-            Part::Frames => frames_bytes(app, &scene, &m, &m.now.samples),
-            Part::Lanes => Ok(curves_of(m.rig.axes(), &m.raw, &m.now.samples)),
-            Part::Figures => Ok(serde_json::to_vec(&figures_of(app, &m)).expect("figures are plain data")),
+            Part::Frames => frames_bytes(app, &scene, &m, &m.now),
+            Part::Lanes => Ok(lanes_bytes(m.rig.axes(), &m.raw.samples, &m.now.samples, columns)),
+            Part::Figures => {
+                Ok(serde_json::to_vec(&figures_of(app, &scene, &m)).expect("figures are plain data"))
+            }
         }
     })
     .await
 }
 
-/// Curves before and after, as they are sent.
-pub fn curves_of(axes: &[Axis], before: &Samples, after: &Samples) -> Vec<u8> {
-    let mut out = Vec::with_capacity(12 + before.len() * axes.len() * 8);
-    out.extend((before.len() as u32).to_le_bytes());
-    out.extend((axes.len() as u32).to_le_bytes());
-    out.extend((before.rate_hz() as f32).to_le_bytes());
-    let mut raw = before.clone();
-    raw.unwrap_angles(axes);
-    for (i, axis) in axes.iter().enumerate() {
-        for samples in [&raw, after] {
-            for row in samples.rows() {
-                out.extend((axis.unit.to_shown(row[i]) as f32).to_le_bytes());
-            }
+/// Curves before and after, as they are sent; without a number of columns every sample has one.
+pub fn lanes_bytes(axes: &[Axis], before: &Samples, after: &Samples, most: Option<usize>) -> Vec<u8> {
+    let columns = column_count(before.len(), most.unwrap_or(usize::MAX));
+    let mut out = Vec::with_capacity(16 + columns * axes.len() * 16);
+    for word in [before.len(), axes.len(), columns] {
+        out.extend_from_slice(&(word as u32).to_le_bytes());
+    }
+    put(&mut out, before.rate_hz());
+    let [before, after] = [before, after].map(|samples| envelopes(axes, samples, columns));
+    for (before, after) in before.iter().zip(&after) {
+        for bound in [&before.low, &before.high, &after.low, &after.high] {
+            bound.iter().for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
         }
     }
     out
@@ -155,31 +162,38 @@ pub fn curves_of(axes: &[Axis], before: &Samples, after: &Samples) -> Vec<u8> {
 
 #[get("/moves/<id>/figures")]
 pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
-    app.compute(Urgency::Metrics, move |app| Ok(Json(figures_of(app, &load(app, id)?.1)))).await
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = load(app, id)?;
+        Ok(Json(figures_of(app, &scene, &m)))
+    })
+    .await
 }
 
-fn figures_of(app: &crate::app::App, m: &Evaluated) -> FiguresView {
+fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresView {
     // Pictures of somebody who drags a control do not wait for all of it.
     let rest = || app.help(Urgency::Metrics);
     let track = |samples: &Samples| track_of_samples(samples, &*m.rig);
-    let (raw, now) = (track(&m.raw), track(&m.now.samples));
-    let top = |samples: &Samples, i: usize| {
-        let column = samples.column(i);
-        column.windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max) * samples.rate_hz()
+    let (raw, now) = (track(&m.raw.samples), track(&m.now.samples));
+    let top = |motion: &Motion, i: usize| {
+        let column = motion.samples.column(i);
+        let within =
+            |r: std::ops::Range<usize>| column[r].windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max);
+        motion.stretches().into_iter().map(within).fold(0.0, f64::max) * motion.samples.rate_hz()
     };
     let axes = m.rig.axes().iter().enumerate().map(|(i, axis)| AxisTop {
         name: axis.name.into(),
         unit: axis.unit.symbol(),
         raw: axis.unit.to_shown(top(&m.raw, i)),
-        now: axis.unit.to_shown(top(&m.now.samples, i)),
+        now: axis.unit.to_shown(top(&m.now, i)),
     });
     let axes = axes.collect();
     rest();
-    let before = measures::figures(&raw);
+    let before = measures::figures_between(&raw, &m.raw.cuts);
     rest();
-    let after = measures::figures(&now);
+    let after = measures::figures_between(&now, &m.now.cuts);
     rest();
-    FiguresView { raw: before, now: after, departure: measures::departure(&now, &raw), axes }
+    let (departure, warnings) = (measures::departure(&now, &raw), m.warnings(scene.rate));
+    FiguresView { raw: before, now: after, departure, axes, warnings }
 }
 
 /// A move as a file of a kind.
@@ -191,8 +205,8 @@ pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Out
         let stage = stage.unwrap_or_default();
         let document = app.document();
         let playing = app.scenery(&document)?.playing;
-        let goods = app.read(|reader| scenery::goods(reader, &scene.pieces))?;
-        let around = exports::Around { scene: &scene, playing: &playing, goods: &goods };
+        let assets = app.read(|reader| scenery::assets(reader, &scene.pieces))?;
+        let around = exports::Around { scene: &scene, playing: &playing, assets: &assets };
         let bytes = exports::file(kind, &around, &m, stage.of(&m));
         let content = kind.media.parse().expect("it is written as a media type");
         let raw = if stage == Stage::Raw { "-raw" } else { "" };
@@ -205,8 +219,8 @@ pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Out
 #[get("/moves/<id>/keys?<frames>&<seconds>")]
 pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>) -> Outcome<Json<Vec<f64>>> {
     let every = match (frames, seconds) {
-        (Some(n), None) => Every::Frames(n),
-        (None, Some(s)) => Every::Seconds(s),
+        (Some(n), None) => Interval::Frames(n),
+        (None, Some(s)) => Interval::Seconds(s),
         _ => return Err(Problem::refused("say either how many frames or how many seconds apart")),
     };
     every.check().map_err(|e| Problem::refused(e.sentence))?;
@@ -224,17 +238,17 @@ pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
         let (scene, m) = load(app, id)?;
         let sentence = || Problem::refused(format!("{} follows no other move", m.title));
         let short_m = m.short_m.as_ref().ok_or_else(sentence)?;
+        let raw = &m.raw.samples;
         let base = |k: usize| {
-            let row = |k: usize| m.rig.forward(m.raw.row(k.min(m.raw.len() - 1))).carriage.position;
-            row(k + 1).distance(row(k)) * m.raw.rate_hz()
+            let row = |k: usize| m.rig.forward(raw.row(k.min(raw.len() - 1))).carriage.position;
+            row(k + 1).distance(row(k)) * raw.rate_hz()
         };
-        let count = scene.rate.frames_within(m.raw.duration_s());
-        let sample = |frame: usize| {
-            ((scene.rate.time_of(frame) * m.raw.rate_hz()).round() as usize).min(m.raw.len() - 1)
-        };
+        let count = scene.rate.frames_within(raw.duration_s());
+        let sample =
+            |frame: usize| ((scene.rate.time_of(frame) * raw.rate_hz()).round() as usize).min(raw.len() - 1);
         Ok(Json(FollowView {
-            gaps: gaps(m.raw.rate_hz(), short_m),
-            length_s: m.raw.duration_s(),
+            gaps: stretches(raw.rate_hz(), scene.rate, short_m, SHORT_M),
+            length_s: raw.duration_s(),
             short_m: (0..count).map(|f| short_m[sample(f)]).collect(),
             base_m_s: (0..count).map(|f| base(sample(f))).collect(),
         }))

@@ -1,13 +1,14 @@
 //! Setups: camera, machine, and what is on the floor.
 
 use super::App;
-use super::views::{CardSeat, LayBelow, MachineKind, MachineView, PutThere, ReachView, SetupView};
+use super::views::{BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
+use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -105,7 +106,8 @@ fn near(rig: &dyn Rig, shown: &[f64]) -> Outcome<Vec<f64>> {
 pub fn machines() -> Json<Vec<MachineKind>> {
     let kind = |rig: RigSpec| {
         let built = rig.build(&Camera::default());
-        let hands = built.axes().iter().filter_map(|a| a.hand).collect();
+        let carries = |a: &&Axis| a.group == AxisGroup::Machine;
+        let hands = built.axes().iter().filter(carries).filter_map(|a| a.hand).collect();
         MachineKind { word: rig.word(), rig, hands }
     };
     Json(RigSpec::all().into_iter().map(kind).collect())
@@ -152,7 +154,7 @@ pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<
 
 /// Lays a take below the next roll, or none. Its setup must be on the floor.
 #[post("/floor/below", data = "<wanted>")]
-pub async fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Status> {
+pub async fn set_base(app: &App, wanted: Json<BaseWanted>) -> Outcome<Status> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         if let Some(id) = wanted.take {
@@ -180,7 +182,7 @@ pub async fn lay_below(app: &App, wanted: Json<LayBelow>) -> Outcome<Status> {
                 return Err(Problem::refused(sentence));
             }
         }
-        app.lay(wanted.take)?;
+        app.set_base(wanted.take)?;
         Ok(Status::NoContent)
     })
     .await

@@ -1,7 +1,6 @@
 //! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
 //! types are made from these and the model's (`tests/routes/types.rs`).
 
-use rovnek_core::follow::Gap;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Metrics};
@@ -10,6 +9,7 @@ use rovnek_core::rigs::{Placement, RigSpec, Rigging};
 use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::TreatmentKind;
+use rovnek_core::warnings::{Stretch, Warning};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -242,6 +242,8 @@ pub struct FiguresView {
     pub departure: Departure,
     /// Top speed of each axis.
     pub axes: Vec<AxisTop>,
+    /// What must be told of it after the treatments.
+    pub warnings: Vec<Warning>,
 }
 
 /// Top speed of an axis, in its shown unit a second.
@@ -272,7 +274,7 @@ pub struct ReachView {
 #[derive(Serialize, TS)]
 pub struct FollowView {
     /// The stretches of time in which it is short.
-    pub gaps: Vec<Gap>,
+    pub gaps: Vec<Stretch>,
     /// The move's length.
     pub length_s: f64,
     /// Metres short at each frame.
@@ -299,7 +301,7 @@ pub struct MachineKind {
     pub word: &'static str,
     /// As it comes.
     pub rig: RigSpec,
-    /// What moves, and how hands call it.
+    /// What moves besides head and lens, and how hands call it.
     pub hands: Vec<&'static str>,
 }
 
@@ -394,7 +396,7 @@ pub struct ShakeView {
 
 /// The take that is laid below the next roll.
 #[derive(Deserialize, TS)]
-pub struct LayBelow {
+pub struct BaseWanted {
     /// None: the next roll is a take of its own.
     pub take: Option<u32>,
 }

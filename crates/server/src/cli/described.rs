@@ -91,7 +91,7 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use rovnek_core::treatments::{Every, KeyEvery, Smooth, SmoothBy};
+    use rovnek_core::treatments::{Interval, KeyEvery, Smooth, SmoothBy};
 
     #[test]
     fn any_treatment_is_had_by_its_words() {
@@ -103,7 +103,7 @@ mod tests {
         };
         assert_eq!(smooth.kind, TreatmentKind::Smooth(wanted));
         assert_eq!(treatment("keys").unwrap().kind, TreatmentKind::Keys(KeyEvery::default()));
-        let keys = KeyEvery { every: Every::Frames(12) };
+        let keys = KeyEvery { every: Interval::Frames(12) };
         assert_eq!(treatment("keys:every.frames=12").unwrap().kind, TreatmentKind::Keys(keys));
         assert!(matches!(
             treatment("steady:by=fixed_lag,position=0.4").unwrap().kind,

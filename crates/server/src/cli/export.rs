@@ -52,10 +52,10 @@ impl Export {
         let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
         let from = From { document: &document, scenery: &scenery, cast: 0, read: &read };
         let moved = MoveCache::default().evaluate(&from, id).map_err(|e| e.to_string())?;
-        let goods = scenery::goods(&reader, &scene.pieces).map_err(|e| e.to_string())?;
-        let around = exports::Around { scene, playing: &scenery.playing, goods: &goods };
-        let samples = if self.raw { &moved.raw } else { &moved.now.samples };
-        write_file(&self.out, &exports::file(self.to, &around, &moved, samples))
+        let assets = scenery::assets(&reader, &scene.pieces).map_err(|e| e.to_string())?;
+        let around = exports::Around { scene, playing: &scenery.playing, assets: &assets };
+        let motion = if self.raw { &moved.raw } else { &moved.now };
+        write_file(&self.out, &exports::file(self.to, &around, &moved, motion))
     }
 }
 

@@ -1,4 +1,4 @@
-//! MoveCache by their routes: keyed, following, variants, keys made of a take; and a production of an
+//! Moves by their routes: keyed, following, variants, keys made of a take; and a production of an
 //! earlier layout, whose moves play as they did.
 
 use crate::served::{Served, sentence};
@@ -173,7 +173,16 @@ fn a_move_that_follows_another_is_stored_told_of_and_undone() {
     // From across the hall it is not; the frames say so.
     assert_eq!(s.replace("/setups/1/rig/base_x_m", json!(14.0)).0, Status::Ok);
     let far = s.json(&format!("/api/moves/{id}/follow"));
-    assert!(far["gaps"][0]["short_m"].as_f64().unwrap() > 1.0, "{}", far["gaps"]);
+    assert!(far["gaps"][0]["most"].as_f64().unwrap() > 1.0, "{}", far["gaps"]);
+    let told = s.json(&format!("/api/moves/{id}/figures"))["warnings"].clone();
+    assert!(told[0]["what"].as_str().unwrap().ends_with("m from where it is wanted"), "{told}");
+    assert_eq!(told[0]["when"]["to_frame"], far["gaps"][0]["to_frame"], "{told}");
+    // At twice the rate it is twice as many frames.
+    assert_eq!(s.replace("/scenes/1/rate", json!({"num": 48, "den": 1})).0, Status::Ok);
+    let twice = s.json(&format!("/api/moves/{id}/figures"))["warnings"].clone();
+    let last = |told: &Value| told[0]["when"]["to_frame"].as_u64().unwrap();
+    assert!(last(&twice).abs_diff(2 * last(&told)) <= 1, "{told} {twice}");
+    assert_eq!(s.undo().0, Status::Ok);
     assert_eq!(far["short_m"].as_array().unwrap().len(), view["short_m"].as_array().unwrap().len());
     // A base that can be pushed comes back to where it was, and says how fast it must be.
     let start = s.json("/api/document")["setups"][0]["rig"].clone();
@@ -248,12 +257,15 @@ fn keys_are_made_of_a_take_within_a_tolerance_and_driven_as_they_were_shown() {
     let lanes = s.get(&format!("/api/moves/{id}/lanes")).into_bytes().unwrap();
     let column = |bytes: &[u8], nth: usize| -> Vec<f32> {
         let word = |i: usize| u32::from_le_bytes(bytes[4 * i..4 * i + 4].try_into().unwrap()) as usize;
-        let at = 12 + nth * word(0) * 4;
+        assert_eq!(word(0), word(2), "a column for every sample");
+        let at = 16 + nth * word(0) * 4;
         bytes[at..at + word(0) * 4].chunks(4).map(|b| f32::from_le_bytes(b.try_into().unwrap())).collect()
     };
+    let drawn = s.get(&format!("/api/moves/{id}/lanes?columns=512")).into_bytes().unwrap();
+    assert!(4 * drawn.len() < lanes.len() && drawn[..4] == lanes[..4], "{} bytes", drawn.len());
     // What was shown is what is driven, sample for sample; the take is as long as the scene or shorter.
     for axis in 0..8 {
-        let (before, after) = (column(&shown, 2 * axis + 1), column(&lanes, 2 * axis + 1));
+        let (before, after) = (column(&shown, 4 * axis + 2), column(&lanes, 4 * axis + 2));
         let same = before.len().min(after.len());
         assert_eq!(before[..same], after[..same], "axis {axis}");
     }

@@ -49,7 +49,8 @@ fn the_page_has_the_servers_types() {
         rovnek_core::rigs::Rigging,
         rovnek_core::keys::Position,
         rovnek_core::input_shaping::Shaping,
-        rovnek_core::follow::Gap,
+        rovnek_core::warnings::Stretch,
+        rovnek_core::warnings::Warning,
         rovnek_core::solid::Material,
         rovnek_core::solid::Shape,
         rovnek_core::solid::Body,
@@ -71,7 +72,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::steady::Steady,
         rovnek_core::tracked::Mapping,
         rovnek_core::tracked::Tracking,
-        rovnek_core::treatments::Every,
+        rovnek_core::treatments::Interval,
         rovnek_core::treatments::KeyEvery,
         rovnek_core::curve::Side,
         rovnek_core::curve::CurveKey,
@@ -123,7 +124,7 @@ fn the_page_has_the_servers_types() {
         PhoneWanted,
         PhoneView,
         ShakeView,
-        LayBelow,
+        BaseWanted,
         SolidView,
         CardView,
         MeshView,
@@ -166,11 +167,12 @@ fn the_page_has_the_servers_types() {
 /// What kinds of pieces say of themselves is needed while one is drawn, so it ships with the page.
 #[test]
 fn the_page_knows_the_kinds_of_pieces() {
-    let kinds = serde_json::to_string_pretty(&Form::kinds()).unwrap();
+    let kind = |kind| format!("  {},\n", serde_json::to_string(&kind).unwrap());
+    let kinds: String = Form::kinds().into_iter().map(kind).collect();
     let out = format!(
         "// Generated from core's kinds of pieces by crates/server/tests/routes/types.rs. Do not edit.\n\n\
          import type {{ PieceKind }} from \"./types\";\n\n\
-         export const pieceKinds: PieceKind[] = {kinds};\n"
+         export const pieceKinds: PieceKind[] = [\n{kinds}];\n"
     );
     same_as_kept("pieces.ts", &out);
 }

@@ -15,7 +15,7 @@ use rovnek_store::history::Table;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, text};
 use rovnek_store::patch::{Names, Op};
-use rovnek_store::rolled::{Lies, PassOf};
+use rovnek_store::rolled::{PassOf, PassPlacement};
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
 
@@ -151,6 +151,7 @@ fn numbers_are_not_given_twice() {
     edit.commit().unwrap();
     let second = roll(&mut store, 1);
     assert_eq!((store.take(first).unwrap().number, store.take(second).unwrap().number), (1, 2));
+    assert_eq!(store.document().unwrap().next_take, 3);
     assert_eq!(store.take(first).unwrap().flags, ["gap of 0.3 s"]);
 }
 
@@ -326,8 +327,8 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
     let take = roll(&mut store, 2);
     store.close_take(take, &[]).unwrap();
     let setup = store.setup(1).unwrap();
-    let lies = Lies { name: "head".into(), at: 12, axes: vec!["pan".into()], blend_s: 0.4 };
-    let pass = Some((take, lies.clone()));
+    let placement = PassPlacement { name: "head".into(), at: 12, axes: vec!["pan".into()], blend_s: 0.4 };
+    let pass = Some((take, placement.clone()));
     let new = NewTake { pass, note: "later", ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0) };
     let (over, number) = store.begin_take(&new).unwrap();
     store.append(over, 0, 9, &[1.0; 90]).unwrap();
@@ -336,7 +337,7 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
     store.close_take(over, &[]).unwrap();
     let kept = store.take(over).unwrap();
     assert_eq!((number, kept.note.as_str(), kept.packets), (1, "later", 3));
-    assert_eq!(kept.pass, Some(PassOf { take, lies, muted: false }));
+    assert_eq!(kept.pass, Some(PassOf { take, placement, muted: false }));
     let counts = |store: &Store| store.document().unwrap().passes(take).len();
     assert_eq!(counts(&store), 1);
     let mut edit = store.edit("mute", None).unwrap();
@@ -348,7 +349,7 @@ fn passes_count_until_they_are_muted_or_binned_and_go_with_their_take() {
     // The next take does not get the number again, and the bin takes the pass along.
     let next = roll(&mut store, 1);
     store.close_take(next, &[]).unwrap();
-    assert_eq!(store.take(next).unwrap().number, 2);
+    assert_eq!((store.take(next).unwrap().number, store.document().unwrap().next_take), (2, 3));
     let mut edit = store.edit("bin", None).unwrap();
     edit.bin_take(take, true).unwrap();
     edit.commit().unwrap();

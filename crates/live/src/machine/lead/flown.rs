@@ -3,7 +3,7 @@
 
 use super::{Lead, LeadKind, LeadStep, Led};
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::axis_motion::{Hand, Motion, STEP_S};
+use rovnek_core::axis_motion::{AxisMotion, Hand, STEP_S};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{FreeCamera, LENS_AXES, Rig, RigSpec, Surroundings};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -12,12 +12,12 @@ use std::ops::Range;
 /// A camera that is flown by hand.
 pub struct Flown {
     camera: Box<dyn Rig>,
-    motions: Vec<Motion>,
+    motions: Vec<AxisMotion>,
 }
 
 impl Flown {
     /// From where the machine's camera is; `lens` is how its last axes move.
-    pub fn from(at: Pose, camera: &Camera, lens: &[Motion]) -> Flown {
+    pub fn from(at: Pose, camera: &Camera, lens: &[AxisMotion]) -> Flown {
         let turn = PanTiltRoll::from_rotation(at.rotation);
         let spec = FreeCamera {
             start_m: at.position.to_array(),
@@ -29,7 +29,7 @@ impl Flown {
             ..FreeCamera::default()
         };
         let camera = RigSpec::FreeCamera(spec).build(camera);
-        let mut motions: Vec<Motion> = camera.axes().iter().map(|a| Motion::at(a.start)).collect();
+        let mut motions: Vec<AxisMotion> = camera.axes().iter().map(|a| AxisMotion::at(a.start)).collect();
         let own = motions.len() - LENS_AXES;
         motions[own..].copy_from_slice(lens);
         Flown { camera, motions }

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { lengthText, readQuantity } from "../quantity";
-import { useSetState } from "../set/store";
+import { useView } from "../state/view";
 import { ink } from "../theme";
 
 /** Text that is edited where it stands: Enter keeps, Escape gives back. */
@@ -63,7 +63,7 @@ export function NumberField({
 }: NumberProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
-  const feet = useSetState((s) => s.feet) && unit === "m";
+  const feet = useView((s) => s.feet) && unit === "m";
   const text = unit === "m" ? lengthText(value, feet, digits) : value.toFixed(digits);
   const drag = useRef<{ x: number; value: number; gesture: string; moved: boolean } | null>(null);
   const field = useRef<HTMLInputElement>(null);
