@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import type { Page } from "@playwright/test";
+import type { FrameView } from "../../web/src/generated/types.ts";
 import { scene } from "../plan.ts";
 import { axis, expect, test } from "../server.ts";
 
@@ -22,30 +23,36 @@ async function drawFrame(page: Page, from: [number, number], to: [number, number
   await page.mouse.move(...at(to), { steps: 6 });
   await page.mouse.up();
   if (tilted) await page.keyboard.up("Shift");
-  await expect(page.getByRole("button", { name: /^Exactly/ })).toBeVisible();
 }
 
 test("a frame drawn in the finder becomes a setup at the same eye, with its lens or one of the set", async ({
   app,
 }) => {
   const place = await app.getByTestId("camera-numbers").textContent();
+  // Answers come late, and the frame is taken before they are there: it is the one drawn last.
+  const answered: number[] = [];
+  await app.route("**/api/frame", async (route) => {
+    const response = await route.fetch();
+    answered.push(((await response.json()) as FrameView).offers[0]!.camera.focal_mm);
+    setTimeout(() => void route.fulfill({ response }), 300);
+  });
   await app.keyboard.press("Alt+d");
   await drawFrame(app, [0.3, 0.35], [0.55, 0.6]);
-  const exact = Number(
-    /([\d.]+) mm/.exec((await app.getByRole("button", { name: /^Exactly/ }).textContent())!)![1],
-  );
   await app.keyboard.press("Enter");
   await expect(app.getByText(/live · C · drawn/)).toBeVisible();
   const [x, y, z] = (await views(app))[2]!.position;
   expect(place).toContain(
     `x${x!.toFixed(2).padStart(6)} y${y!.toFixed(2).padStart(6)} z${z!.toFixed(2).padStart(6)}`,
   );
-  expect((await views(app))[2]!.focal_mm).toBeCloseTo(exact, 0);
+  expect(answered.length).toBeGreaterThan(1);
+  expect((await views(app))[2]!.focal_mm).toBeCloseTo(answered.at(-1)!, 6);
+  await app.unroute("**/api/frame");
   await expect(app.getByTestId("strip-zoom")).toContainText("fixed");
 
   // Tilted, and with the next shorter lens of the set.
   await app.keyboard.press("Alt+d");
   await drawFrame(app, [0.4, 0.3], [0.6, 0.75], true);
+  await expect(app.getByRole("button", { name: /^Exactly/ })).toBeVisible();
   await app.keyboard.press("Tab");
   await app.keyboard.press("Enter");
   await expect(app.getByText(/live · D · drawn/)).toBeVisible();

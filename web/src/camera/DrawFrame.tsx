@@ -2,18 +2,17 @@ import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useRef, useState } from "react";
 import { askFrame, machineThere, usePutOnFloor } from "../api";
-import type { FrameView } from "../generated/types";
+import type { FrameView, FrameWanted } from "../generated/types";
 import type { View } from "../render/stage";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
-import { setSet } from "../set/store";
+import { setSet } from "../state/set";
 import { addSetup } from "./setups";
 
 interface Held {
   corner: [number, number, number];
   x: number;
   y: number;
-  gesture: number;
 }
 
 /**
@@ -24,8 +23,12 @@ interface Held {
 export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
   const box = useRef<HTMLDivElement>(null);
   const held = useRef<Held | null>(null);
-  const asked = useRef({ busy: false, next: null as null | (() => Promise<void>) });
+  const asked = useRef<{ next: FrameWanted | null; running: boolean }>({ next: null, running: false });
+  /** Taken before the server had answered: made of its answer. */
+  const early = useRef(false);
   const [found, setFound] = useState<FrameView | null>(null);
+  /** The frame found is the one drawn, not one passed on the way. */
+  const [settled, setSettled] = useState(true);
   const [chosen, setChosen] = useState(0);
   const [drawing, setDrawing] = useState(false);
   const [size, setSize] = useState({ w: 1, h: 1 });
@@ -41,18 +44,24 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
     return [(event.clientX - r.left) / r.width, (event.clientY - r.top) / r.height];
   };
   /** The newest wish is asked as soon as the last answer is there. */
-  const ask = (run: () => Promise<void>) => {
-    asked.current.next = run;
-    if (asked.current.busy) return;
-    asked.current.busy = true;
-    void (async () => {
-      while (asked.current.next) {
-        const next = asked.current.next;
-        asked.current.next = null;
-        await next().catch((e: Error) => !held.current && enqueueSnackbar(e.message, { variant: "error" }));
+  const ask = async (wanted: FrameWanted) => {
+    asked.current.next = wanted;
+    if (asked.current.running) return;
+    asked.current.running = true;
+    setSettled(false);
+    while (asked.current.next) {
+      const next = asked.current.next;
+      asked.current.next = null;
+      try {
+        setFound(await askFrame(next));
+        setChosen(0);
+      } catch (e) {
+        early.current = false;
+        if (!held.current) enqueueSnackbar((e as Error).message, { variant: "error" });
       }
-      asked.current.busy = false;
-    })();
+    }
+    asked.current.running = false;
+    setSettled(true);
   };
   const move = (event: React.PointerEvent) => {
     const h = held.current;
@@ -60,17 +69,13 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
     const [x, y] = share(event);
     if (Math.hypot((x - h.x) * size.w, (y - h.y) * size.h) < 6) return;
     const opposite = view.direction(x, y);
-    const wanted = {
+    void ask({
       setup_id: setupId,
       corner: h.corner,
       opposite,
       right: x > h.x,
       up: y < h.y,
       tilted: event.shiftKey,
-    };
-    ask(async () => {
-      setFound(await askFrame(wanted));
-      setChosen(0);
     });
   };
   const make = async (i = chosen) => {
@@ -91,11 +96,18 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
       put.mutate(made);
     });
   };
+  const ready = settled && !drawing ? found : null;
+  useEffect(() => {
+    if (!ready || !early.current) return;
+    early.current = false;
+    void make();
+  });
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
       if (event.key === "Escape") setView({ drawing: false });
-      else if (event.key === "Enter" && found) make();
-      else if (event.key === "Tab" && found) setChosen((chosen + 1) % found.offers.length);
+      else if (event.key === "Enter" && ready) void make();
+      else if (event.key === "Enter" && !settled) early.current = true;
+      else if (event.key === "Tab" && ready) setChosen((chosen + 1) % ready.offers.length);
       else return;
       event.preventDefault();
       event.stopPropagation();
@@ -116,7 +128,8 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const [x, y] = share(event);
-          held.current = { corner: view.direction(x, y), x, y, gesture: Date.now() };
+          held.current = { corner: view.direction(x, y), x, y };
+          early.current = false;
           setFound(null);
           setDrawing(true);
         }}
@@ -155,10 +168,10 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
           fontSize: 12.5,
         }}
       >
-        {!found || drawing ? (
+        {!ready ? (
           <span>Drag the frame you want. Shift tilts it. Esc ends.</span>
         ) : (
-          found.offers.map((offer, i) => (
+          ready.offers.map((offer, i) => (
             <Button
               key={i}
               color={i === chosen ? "primary" : "inherit"}
@@ -173,7 +186,7 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
             </Button>
           ))
         )}
-        {found && !drawing && <span style={{ color: ink.chalkDim }}>Enter takes it</span>}
+        {ready && <span style={{ color: ink.chalkDim }}>Enter takes it</span>}
       </div>
     </>
   );
