@@ -121,8 +121,9 @@ function useKnown(shown: Looked | undefined) {
   const cast = useDocuments((s) => s.cast);
   const looked = document && shown ? lookedOf(document, shown.move.id) : null;
   if (!document || !looked || looked.take?.samples === 0) return { id: undefined, key: [undefined] };
-  const { num, den } = document.scene.rate;
-  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), `${num}/${den}`] };
+  const { rate, start_frame } = document.scene;
+  const count = `${rate.num}/${rate.den} ${start_frame}`;
+  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), count] };
 }
 
 export function useSetupMachine(id: number | undefined) {
@@ -213,6 +214,19 @@ export const useExportKinds = () =>
 
 export const useKinds = () =>
   useQuery({ queryKey: ["kinds"], queryFn: () => json<Described[]>("kinds/treatments") });
+
+/** The timecodes of times of the scene. */
+export const useTimecodes = (times: number[]) => {
+  const count = useDocuments((s) => s.known && [s.known.scene.rate, s.known.scene.start_frame]);
+  const at = times.join();
+  return useQuery({
+    queryKey: ["timecodes", at, JSON.stringify(count)],
+    queryFn: () => json<string[]>(`scene/timecodes?at=${at}`),
+    enabled: times.length > 0,
+    placeholderData: keepPreviousData,
+    gcTime: 30_000,
+  });
+};
 
 /** Where a machine that follows is short, and how fast its base goes. */
 export const useFollow = (shown: Looked | undefined) =>

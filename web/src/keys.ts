@@ -1,14 +1,15 @@
 import { useEffect } from "react";
 import { redo, undo } from "./document/edit";
 import { hasPending, link, useFloor } from "./live/link";
-import { play, playPause, rate, rollOrCut, step, toEnd, toStart } from "./shell/transport";
+import { play, playPause, rollOrCut, step, toEnd, toStart } from "./state/transport";
+import { rateLatest } from "./takes/edits";
 import { attachOrLetGo } from "./devices/attach";
 import { walkKey } from "./roll/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { scene } from "./state/now";
 import { kinds } from "./set/kinds";
-import { setSet, useSetState, type Tool, take } from "./set/store";
+import { setSet, useSetState, type Tool, take } from "./state/set";
 import {
   clock,
   goLive,
@@ -152,8 +153,8 @@ export function useKeys() {
         else if (event.code === "KeyM") captureMouse();
         else if (event.code === "KeyK") toggleAutoKey();
         else if (event.code === "KeyH") link.send({ do: "level" });
-        else if (event.code === "KeyG") rate(event.shiftKey ? "hold" : "good");
-        else if (event.code === "KeyN") rate("no");
+        else if (event.code === "KeyG") rateLatest(event.shiftKey ? "hold" : "good");
+        else if (event.code === "KeyN") rateLatest("no");
         else if (event.code === "KeyJ") setView({ log: !view.log, station: "operate" });
         else if (event.code === "KeyV") setView({ ghost: !view.ghost });
         else if (event.code === "KeyA") attachOrLetGo();

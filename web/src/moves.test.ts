@@ -1,15 +1,17 @@
 import { expect, test } from "vitest";
-import { decodeLanes, decodeMove, momentOf, spanOf, trace, valueAt } from "./moves";
+import type { MoverView } from "./generated/types";
+import { decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
-  const buffer = new ArrayBuffer(12 + 2 * 22 * 4);
+  const buffer = new ArrayBuffer(12 + 2 * 4 + 2 * 24 * 4);
   new Uint32Array(buffer, 0, 3).set([2, 1, 0]);
+  new Uint32Array(buffer, 12, 2).set([0x0100_0017, 0x0100_0100]);
   const half = Math.SQRT1_2;
-  new Float32Array(buffer, 12).set([
-    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 10],
+  new Float32Array(buffer, 20).set([
+    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 40, 20, 10],
     // Turned a quarter to the left; the sign of the quaternion is free.
-    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 20],
+    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 30, 10, 20],
   ]);
   return decodeMove(buffer);
 }
@@ -21,6 +23,10 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(middle.focal).toBeCloseTo(42.5);
   expect(middle.axes).toEqual([15]);
   expect(middle.halfFrame).toEqual([0.375, 0.1875]);
+  expect(middle.sees).toEqual([35, 15]);
+  // A frame is seen until the next one begins.
+  expect(middle.timecode).toBe(0x0100_0017);
+  expect(momentOf(move, 24, 1 / 24).timecode).toBe(0x0100_0100);
   expect(middle.shot).toBe("middle");
   // Half of a quarter turn to the left.
   expect(Math.abs(middle.rotation[1])).toBeCloseTo(Math.sin(Math.PI / 8), 5);
@@ -55,4 +61,18 @@ test("a curve has a value at every time, held outside", () => {
   const lanes = threeColumns();
   const at = (time: number) => valueAt(lanes, lanes.now[0]!, time);
   expect([-1, 0, 0.9, 1.6, 99].map(at)).toEqual([0, 0, 1.25, 2, 2]);
+});
+
+const path: MoverView["path"] = [
+  [0, 0, 0],
+  [1, 0, 2],
+  [1, 0.5, 4],
+];
+
+test("somebody on a path is between its points, and at its ends before and after", () => {
+  const at = (time: number) => placeAt({ path, path_hz: 2 } as MoverView, time);
+  expect(at(0.25)).toEqual([0.5, 0, 1]);
+  expect(at(0.75)).toEqual([1, 0.25, 3]);
+  expect(at(-1)).toEqual([0, 0, 0]);
+  expect(at(9)).toEqual([1, 0.5, 4]);
 });

@@ -1,21 +1,26 @@
+import type { MoverView } from "./generated/types";
 import { shotWords } from "./live/wire";
 
 /** Evaluated moves as the server sends them; the layouts are described in docs/wire.md. */
 
 /** One frame of a move: seven numbers of the camera's pose, then these, then axes, then bodies. */
-const FIXED = 21;
+const FIXED = 23;
 
 export interface MoveFrames {
   frames: number;
   axes: number;
   bodies: number;
   stride: number;
+  /** Of each frame, packed. */
+  timecodes: Uint32Array;
   data: Float32Array;
 }
 
 export function decodeMove(buffer: ArrayBuffer): MoveFrames {
   const [frames = 0, axes = 0, bodies = 0] = new Uint32Array(buffer, 0, 3);
-  return { frames, axes, bodies, stride: FIXED + axes + 7 * bodies, data: new Float32Array(buffer, 12) };
+  const timecodes = new Uint32Array(buffer, 12, frames);
+  const data = new Float32Array(buffer, 12 + 4 * frames);
+  return { frames, axes, bodies, stride: FIXED + axes + 7 * bodies, timecodes, data };
 }
 
 /** The least and the greatest value on each column, in shown units. */
@@ -100,6 +105,10 @@ export interface Moment {
   halfFrame: [number, number];
   /** How large the subject is, by the name that shots have. */
   shot: string;
+  /** What the slate shows, packed. */
+  timecode: number;
+  /** The angles that the frame sees across and up, degrees. */
+  sees: [number, number];
   axes: number[];
   bodies: Float32Array;
 }
@@ -161,6 +170,8 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     share: nearest[17]!,
     halfFrame: [mix(18), mix(19)],
     shot: shotWords[nearest[20]!] ?? "",
+    timecode: move.timecodes[Math.min(Math.floor(place + 1e-6), move.frames - 1)] ?? 0,
+    sees: [mix(21), mix(22)],
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
     bodies,
   };
@@ -195,4 +206,13 @@ export function poseAt(p: Performance, body: number, time: number): Float32Array
   const at = (frame: number) => p.data.subarray(frame * stride + body * 7);
   mixPose(at(i), at(next), 0, place - i, out, 0);
   return out;
+}
+
+/** Where somebody or something is on its way at a time. */
+export function placeAt({ path, path_hz }: MoverView, time: number): [number, number, number] {
+  const place = Math.min(Math.max(time * path_hz, 0), path.length - 1);
+  const i = Math.floor(place);
+  const [a, b] = [path[i]!, path[Math.min(i + 1, path.length - 1)]!];
+  const mix = (k: 0 | 1 | 2) => a[k] + (b[k] - a[k]) * (place - i);
+  return [mix(0), mix(1), mix(2)];
 }

@@ -28,11 +28,17 @@ pub fn tests() -> Vec<Part> {
     ]
 }
 
+/// Does at once what needs one core or none; what failed is told once all have ended.
+fn together(all: &[fn() -> Outcome]) -> Outcome {
+    let each = |run: &fn() -> Outcome| std::thread::spawn(*run);
+    let running: Vec<_> = all.iter().map(each).collect();
+    let ended: Vec<Outcome> =
+        running.into_iter().map(|t| t.join().unwrap_or_else(|_| Err("a part panicked".into()))).collect();
+    ended.into_iter().collect()
+}
+
 fn install() -> Outcome {
-    install_browser()?;
-    npm_install("web")?;
-    npm_install("e2e")?;
-    fetch_recordings()
+    together(&[install_browser, || npm_install("web"), || npm_install("e2e"), fetch_recordings])
 }
 
 /// Debian's Chromium and a software OpenGL.
@@ -95,12 +101,13 @@ pub fn captures() -> [PathBuf; 2] {
 }
 
 fn page() -> Outcome {
-    npm_install("web")?;
-    for script in ["check", "test"] {
-        run(command("web", "npm", &["run", "--silent", script]))?;
-    }
-    npm_install("e2e")?;
-    run(command("e2e", "npm", &["run", "--silent", "check"]))
+    together(&[|| npm_install("web"), || npm_install("e2e")])?;
+    together(&[|| page_script("web", &["types", "format"]), || page_script("web", &["lint"])])?;
+    together(&[|| page_script("web", &["test"]), || page_script("e2e", &["check"])])
+}
+
+fn page_script(folder: &str, scripts: &[&str]) -> Outcome {
+    scripts.iter().try_for_each(|script| run(command(folder, "npm", &["run", "--silent", script])))
 }
 
 /// All crates but the one whose tests need a browser. One choice for building and for running: with

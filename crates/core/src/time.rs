@@ -89,6 +89,24 @@ impl fmt::Display for Rate {
     }
 }
 
+/// How the times of a scene are counted.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Timebase {
+    /// Frames a second.
+    pub rate: Rate,
+    /// The frame of day at which the scene begins.
+    pub start_frame: u32,
+}
+
+impl Timebase {
+    /// The timecode of the frame that is seen at a time of the scene.
+    pub fn timecode(self, time_s: f64) -> Timecode {
+        // A time that is a frame's own must not fall into the one before.
+        let frame = (time_s * self.rate.hz() + 1e-6).max(0.0) as u64;
+        self.rate.timecode(u64::from(self.start_frame) + frame)
+    }
+}
+
 /// Hours, minutes, seconds and frames.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[allow(missing_docs)]
@@ -99,6 +117,14 @@ pub struct Timecode {
     pub frames: u8,
     /// Drop-frame counting, written with a semicolon before the frames.
     pub drop: bool,
+}
+
+impl Timecode {
+    /// As it is sent: a byte each for hours, minutes, seconds and frames, hours at the top, whose
+    /// highest bit is drop-frame counting.
+    pub fn packed(self) -> u32 {
+        u32::from_be_bytes([self.hours | u8::from(self.drop) << 7, self.minutes, self.seconds, self.frames])
+    }
 }
 
 impl fmt::Display for Timecode {
@@ -144,6 +170,16 @@ mod tests {
         assert_eq!(Rate::FILM.timecode(24 * 3600 + 25).to_string(), "01:00:01:01");
         let pulled_down = Rate { num: 24_000, den: 1001 };
         assert_eq!(pulled_down.timecode(24).to_string(), "00:00:01:00");
+    }
+
+    #[test]
+    fn the_timecode_of_a_time_is_that_of_the_frame_seen_then() {
+        let base = Timebase { rate: NTSC, start_frame: 1790 };
+        let at = |frame: usize| base.timecode(NTSC.time_of(frame)).to_string();
+        assert_eq!((at(9), at(10)), ("00:00:59;29".into(), "00:01:00;02".into()));
+        assert_eq!(base.timecode(NTSC.time_of(10) - 1e-3).to_string(), "00:00:59;29");
+        assert_eq!(base.timecode(NTSC.time_of(10)).packed(), 0x8001_0002);
+        assert_eq!(Rate::FILM.timecode(23 * 86_400 + 25).packed(), 0x1700_0101);
     }
 
     #[test]

@@ -9,6 +9,7 @@ use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::Material;
+use rovnek_core::time::{Rate, Timebase};
 use rovnek_core::walls::Wall;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
@@ -47,8 +48,15 @@ fn main() {
     };
     let solids = (0..200).flat_map(|i| block(i).solids(&[]));
     let walls = Arc::new(solids.map(|s| Wall::around(&s)).collect());
-    let staged =
-        Staged { setups, scene_length_s: 20.0, people: Default::default(), cast: Default::default(), walls };
+    let timebase = Timebase { rate: Rate::FILM, start_frame: 0 };
+    let staged = Staged {
+        setups,
+        scene_length_s: 20.0,
+        timebase,
+        people: Default::default(),
+        cast: Default::default(),
+        walls,
+    };
     for follow in [false, true] {
         // Setup 9 is the free camera.
         let mut staged = staged.clone();

@@ -4,6 +4,7 @@ use rovnek_core::framing::ShotSize;
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::RigPose;
 use rovnek_core::space::Pose;
+use rovnek_core::time::Timecode;
 use rovnek_core::track::LensState;
 
 /// Bits of the floor.
@@ -16,6 +17,9 @@ pub mod flags {
     pub const PRE_ROLL: u8 = 16;
 }
 
+/// Metres that a machine may be from where its camera is wanted before an axis at its end is *past* it.
+pub const SHORT_M: f64 = 1e-3;
+
 /// Bits of an axis.
 #[allow(missing_docs)]
 pub mod axis {
@@ -24,6 +28,7 @@ pub mod axis {
     pub const NEAR_END: u8 = 4;
     pub const DRIVEN: u8 = 8;
     pub const LED: u8 = 16;
+    pub const PAST: u8 = 32;
 }
 
 /// An axis, as it is.
@@ -50,6 +55,8 @@ pub struct State {
     pub flags: u8,
     /// Of the performance.
     pub scene_time_s: f64,
+    /// What the slate shows of it.
+    pub timecode: Timecode,
     /// Left of the count in, or rolled so far.
     pub roll_time_s: f64,
     /// The axes.
@@ -58,6 +65,8 @@ pub struct State {
     pub lens: LensState,
     /// Half the frame at a distance of 1: to the right, and up.
     pub half_frame: (f64, f64),
+    /// The angles that the frame sees across and up.
+    pub sees: (f64, f64),
     /// Nearest and farthest sharp distance.
     pub sharp_m: (f64, f64),
     /// From where on everything behind is sharp.

@@ -1,6 +1,6 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 5; `docs/wire.md` describes it for people, and
+//! Little-endian, version 6; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::state::State;
@@ -11,12 +11,12 @@ use rovnek_core::space::PanTiltRoll;
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 5;
+pub const VERSION: u8 = 6;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
     let mut out = Vec::with_capacity(
-        152 + state.others.len() * 36 + state.axes.len() * 16 + state.rig_pose.bodies.len() * 28,
+        164 + state.others.len() * 36 + state.axes.len() * 16 + state.rig_pose.bodies.len() * 28,
     );
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
@@ -50,6 +50,10 @@ pub fn encode(state: &State) -> Vec<u8> {
         out.extend((number as f32).to_le_bytes());
     }
     out.extend([state.shot.map_or(0, ShotSize::code), 0, 0, 0]);
+    out.extend(state.timecode.packed().to_le_bytes());
+    for angle in [state.sees.0, state.sees.1] {
+        out.extend((angle.to_degrees() as f32).to_le_bytes());
+    }
     for axis in &state.axes {
         out.extend(axis.value.to_le_bytes());
         out.extend((axis.speed as f32).to_le_bytes());

@@ -3,6 +3,7 @@
 use crate::devices::Devices;
 use crate::gate::{Gate, Through};
 use crate::jobs::Jobs;
+use crate::lock::lock;
 use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::Phone;
 use crate::pool::{Pool, Urgency};
@@ -24,7 +25,7 @@ use rovnek_store::history::{Edit, Table};
 use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
 use std::sync::atomic::{AtomicU32, Ordering};
-use std::sync::{Arc, Mutex, MutexGuard};
+use std::sync::{Arc, Mutex};
 use tokio::sync::watch;
 
 /// Store, floor and caches.
@@ -48,11 +49,6 @@ pub struct App {
     /// What the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
     pages: AtomicU32,
-}
-
-/// A lock that a panic elsewhere does not spoil: every change under it is a transaction.
-pub fn lock<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
-    mutex.lock().unwrap_or_else(|broken| broken.into_inner())
 }
 
 impl App {

@@ -1,6 +1,6 @@
 //! Where tracked devices are listened for, and the stand-in that may be started instead of one.
 
-use crate::app::lock;
+use crate::lock::lock;
 use rovnek_formats::tracking::Protocol;
 use rovnek_live::device_simulator::{Manner, Motion, StandIn};
 use rovnek_live::devices::SourceStatus;

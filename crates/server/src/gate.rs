@@ -1,7 +1,7 @@
 //! The store behind a lock that lets the recorder through first: what rolls is written before any
 //! edit that waits. Whoever holds it neither computes nor waits for anything else.
 
-use crate::app::lock;
+use crate::lock::lock;
 use rovnek_store::Store;
 use std::ops::{Deref, DerefMut};
 use std::sync::{Condvar, Mutex, MutexGuard, PoisonError};

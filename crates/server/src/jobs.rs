@@ -1,7 +1,7 @@
 //! Long work: what is being done, how far it is, the way to stop it, and a result that stays. A job
 //! survives the page that began it.
 
-use crate::app::lock;
+use crate::lock::lock;
 use rovnek_core::motion::Motion;
 use rovnek_core::moves::KeysOf;
 use rovnek_core::samples::Samples;

@@ -23,6 +23,7 @@
 
 pub mod api;
 pub mod app;
+mod carrying;
 pub mod cli;
 pub mod demo;
 pub mod devices;
@@ -32,6 +33,7 @@ pub mod gate;
 pub mod guard;
 pub mod jobs;
 pub mod layers;
+mod lock;
 pub mod moves;
 pub mod page;
 pub mod phone;

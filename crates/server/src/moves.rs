@@ -1,10 +1,10 @@
 //! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
-use crate::app::lock;
+use crate::carrying::carrier;
 use crate::layers;
+use crate::lock::lock;
 use crate::scenery::Scenery;
-use crate::staging::carrier;
 use rovnek_core::evaluate::{StageCache, track_of_samples};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;

@@ -1,7 +1,7 @@
 //! Threads that compute, so that those which carry sockets and wait for the store never do. One
 //! core is left to the floor and the sockets.
 
-use crate::app::lock;
+use crate::lock::lock;
 use rocket::tokio::sync::oneshot;
 use std::collections::BinaryHeap;
 use std::sync::{Arc, Condvar, Mutex, PoisonError};

@@ -1,7 +1,7 @@
 //! Connections that only read, one for each thread that needs one at the time.
 
-use crate::app::lock;
 use crate::gate::Gate;
+use crate::lock::lock;
 use rovnek_store::Result;
 use rovnek_store::reader::Reader;
 use std::sync::{Arc, Mutex};

@@ -1,12 +1,12 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
+use crate::carrying::carrier;
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
 use rovnek_core::keys::Keyed;
-use rovnek_core::motion::Motion;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline};
-use rovnek_core::rigs::{Carrier, Rig};
+use rovnek_core::playing::{MoverId, PerformanceTimeline};
+use rovnek_core::rigs::Carrier;
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -18,9 +18,6 @@ use rovnek_store::moves::{Move, Source};
 use rovnek_store::reader::Reader;
 use rovnek_store::{Result, StoreError};
 use std::sync::Arc;
-
-/// A move's machine and what it does, treated; by the move's id.
-pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
 /// The scene as the floor needs it.
 pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
@@ -50,6 +47,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
     Staged {
         setups: there().map(place).collect(),
         scene_length_s: document.scene.length_s,
+        timebase: document.scene.timebase(),
         people: scenery.people.clone(),
         cast: Arc::new(cast(&document.scene, &scenery.playing)),
         walls: Arc::new(walls(&document.scene)),
@@ -103,7 +101,9 @@ pub fn same_floor(a: &Document, b: &Document) -> bool {
     Arc::ptr_eq(&a.setups, &b.setups)
         && Arc::ptr_eq(&old.pieces, &new.pieces)
         && Arc::ptr_eq(&old.performers, &new.performers)
-        && (old.performance, old.length_s, old.rate) == (new.performance, new.length_s, new.rate)
+        && old.performance == new.performance
+        && old.length_s == new.length_s
+        && old.timebase() == new.timebase()
         && (Arc::ptr_eq(&a.moves, &b.moves) || on_floor(a) == moves)
         && (!of_takes || Arc::ptr_eq(&a.takes, &b.takes))
 }
@@ -137,43 +137,6 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
         }
     });
     performers.chain(pieces).collect()
-}
-
-/// Where a carrier is over the scene.
-pub fn carrier(
-    document: &Document,
-    playing: &PerformanceTimeline,
-    by: Carrier,
-    moved: &Moved,
-) -> CarrierTrack {
-    let scene = &document.scene;
-    let length = scene.length_s;
-    match by {
-        Carrier::Piece { id } => {
-            let stands = scene.pieces.iter().find(|p| p.id == id).map_or(Pose::ORIGIN, |p| p.pose());
-            CarrierTrack::of(length, |t| playing.pose(MoverId::Piece(id), t).unwrap_or(stands))
-        }
-        Carrier::Performer { id } => {
-            CarrierTrack::of(length, |t| playing.pose(MoverId::Performer(id), t).unwrap_or(Pose::ORIGIN))
-        }
-        Carrier::Setup { id, moved: by } => match by.and_then(moved) {
-            Some((rig, motion)) if !motion.is_empty() => {
-                let mut row = Vec::new();
-                CarrierTrack::of(length, |t| {
-                    motion.samples.at(t, &mut row);
-                    rig.forward(&row).carriage
-                })
-            }
-            _ => {
-                let stands = document.setups.iter().find(|s| s.id == id).map(|s| {
-                    let rig = s.rig.build(&s.camera);
-                    let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-                    rig.forward(&start).carriage
-                });
-                CarrierTrack::of(length, |_| stands.unwrap_or(Pose::ORIGIN))
-            }
-        },
-    }
 }
 
 /// Boxes around what stands on the set.

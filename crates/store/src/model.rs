@@ -12,7 +12,7 @@ use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::set::{Piece, Stage};
-use rovnek_core::time::Rate;
+use rovnek_core::time::{Rate, Timebase};
 use rovnek_core::tracked::Tracking;
 use rusqlite::types::Value;
 use serde::de::DeserializeOwned;
@@ -67,6 +67,11 @@ pub struct SceneHead {
 }
 
 impl Scene {
+    /// How its times are counted.
+    pub fn timebase(&self) -> Timebase {
+        Timebase { rate: self.rate, start_frame: self.start_frame }
+    }
+
     /// The scene without its lists.
     pub fn head(&self) -> SceneHead {
         SceneHead {

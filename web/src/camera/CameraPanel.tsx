@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { useLenses } from "../api";
 import { change } from "../document/edit";
-import type { Camera, Document, Lens, LensSet } from "../generated/types";
+import type { Camera, Document, Lens, LensSet, MachineView } from "../generated/types";
 import { sensors, shapes, shownMm } from "../lens";
 import { Choice, Row } from "../form/rows";
 import { NumberField } from "../form/fields";
@@ -14,12 +14,15 @@ export function CameraPanel({
   document,
   title,
   camera,
+  machine,
   onChange: put,
   children,
 }: {
   document: Document;
   title: string;
   camera: Camera;
+  /** That carries it, once the server has said. */
+  machine: MachineView | undefined;
   onChange: (part: Partial<Camera>, gesture?: string) => void;
   children?: React.ReactNode;
 }) {
@@ -89,8 +92,8 @@ export function CameraPanel({
         <span className="label">{title}</span>
       </div>
       <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
-        <OnSensor camera={camera} />
-        <Seen camera={camera} />
+        <OnSensor camera={camera} frame={machine?.frame_mm} />
+        <Seen confusion={machine?.confusion_um} />
       </div>
       <Row label="sensor">
         <Choice
@@ -192,7 +195,7 @@ const lensName = (l: Lens) =>
 const off = (l: Lens, focal: number) => Math.max(l.focal_min_mm - focal, focal - l.focal_max_mm, 0);
 
 /** The frame as it is cut from the sensor, as it lies there: squeezed where the lens squeezes. */
-function OnSensor({ camera }: { camera: Camera }) {
+function OnSensor({ camera, frame: said }: { camera: Camera; frame: [number, number] | undefined }) {
   const { sensor, frame } = shownMm(camera);
   const s = camera.squeeze;
   const scale = 112 / Math.max(sensor[0] / s, sensor[1]);
@@ -224,34 +227,31 @@ function OnSensor({ camera }: { camera: Camera }) {
         fill={ink.chalk}
         fontFamily={font.number}
       >
-        {(frame[0] / s).toFixed(1)}×{frame[1].toFixed(1)}
+        {said?.map((mm) => mm.toFixed(1)).join("×")}
       </text>
     </svg>
   );
 }
 
 /** What is seen now, in numbers. */
-function Seen({ camera }: { camera: Camera }) {
+function Seen({ confusion }: { confusion: number | undefined }) {
   const text = useRef<HTMLDivElement>(null);
   useEffect(
     () =>
       everyFrame(() => {
         const at = moment();
         if (!at || !text.current) return;
-        const [across, up] = at.halfFrame.map((half) => (2 * Math.atan(half) * 180) / Math.PI) as [
-          number,
-          number,
-        ];
+        const [across, up] = at.sees;
         const far = at.far === Infinity ? "∞" : at.far.toFixed(2);
         const shown = [
           `sees   ${across.toFixed(1)}° × ${up.toFixed(1)}°`,
           `sharp  ${at.near.toFixed(2)}–${far} m`,
           `hyperf ${at.hyperfocal.toFixed(2)} m`,
-          `blur   ${((Math.hypot(camera.sensor_width_mm, camera.sensor_height_mm) / 1500) * 1000).toFixed(1)} µm`,
+          `blur   ${confusion?.toFixed(1) ?? "–"} µm`,
         ].join("\n");
         if (text.current.textContent !== shown) text.current.textContent = shown;
       }, 8),
-    [camera],
+    [confusion],
   );
   return <div ref={text} className="num" style={{ fontSize: 12, lineHeight: 1.5, color: ink.chalk }} />;
 }

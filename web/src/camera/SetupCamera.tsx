@@ -1,3 +1,4 @@
+import { useSetupMachine } from "../api";
 import type { Document, MoverView, Setup } from "../generated/types";
 import { CameraPanel } from "./CameraPanel";
 import { FocusOn } from "./FocusOn";
@@ -16,6 +17,7 @@ export function SetupCamera(props: {
       document={document}
       title={`Camera ${setup.letter} · ${setup.name}`}
       camera={setup.camera}
+      machine={useSetupMachine(setup.id).data}
       onChange={(part, gesture) => changeCamera(setup, part, gesture)}
     >
       {onFloor && <FocusOn document={document} figures={figures} />}

@@ -4,7 +4,7 @@ import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { setDial } from "../keys";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { headTo } from "../machine/positions";
-import { rollOrCut } from "../shell/transport";
+import { rollOrCut } from "../state/transport";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { Strip } from "./Strip";

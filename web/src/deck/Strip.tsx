@@ -38,7 +38,7 @@ export function Strip({
       everyFrame(() => {
         const state = stateOf(index);
         if (!state) return;
-        const { share, value: text, beside, tone } = stripOf(axis, state, link.frame?.short ?? 0);
+        const { share, value: text, beside, tone } = stripOf(axis, state);
         needle.current?.setAttribute("transform", `translate(${3 + share * 134} 0)`);
         put(value.current, text, tones[tone]);
         put(speed.current, beside, tone === "plain" ? ink.chalkDim : tones[tone]);

@@ -13,7 +13,7 @@ const state = (part: Partial<AxisState>): AxisState => ({
 });
 
 test("the needle stands between the ends, and goes round where there are none", () => {
-  const share = (a: Partial<AxisView>, value: number) => stripOf(axis(a), state({ value }), 0).share;
+  const share = (a: Partial<AxisView>, value: number) => stripOf(axis(a), state({ value })).share;
   expect([1, 2, 3, 9].map((v) => share({}, v))).toEqual([0, 0.5, 1, 1]);
   const free = { unit: "°", min: null, max: null };
   expect([-180, 0, 90, 370, -370].map((v) => share(free, v))).toEqual([0, 0.5, 0.75, 190 / 360, 170 / 360]);
@@ -21,29 +21,29 @@ test("the needle stands between the ends, and goes round where there are none", 
 });
 
 test("at rest it says which end, moving how fast or how soon", () => {
-  const beside = (part: Partial<AxisState>, short = 0) => stripOf(axis({}), state(part), short).beside;
+  const beside = (part: Partial<AxisState>) => stripOf(axis({}), state(part)).beside;
   expect(beside({})).toBe("");
   expect(beside({ flags: axisFlag.nearEnd })).toBe("near");
   expect(beside({ flags: axisFlag.atEnd })).toBe("end");
-  expect(beside({ flags: axisFlag.atEnd | axisFlag.led }, 0.2)).toBe("past");
+  expect(beside({ flags: axisFlag.atEnd | axisFlag.led | axisFlag.past })).toBe("past");
   expect(beside({ speed: 0.5 })).toBe("+0.50");
   expect(beside({ speed: -0.5, stopsIn: 8 })).toBe("−0.50");
   expect(beside({ speed: -0.5, stopsIn: 1.24 })).toBe("1.2 s");
 });
 
-test("its ink warns near an end, and says past only while it is led there", () => {
-  const tone = (flags: number, short: number) => stripOf(axis({}), state({ flags }), short).tone;
-  expect(tone(0, 1)).toBe("plain");
-  expect(tone(axisFlag.nearEnd, 1)).toBe("near");
-  expect(tone(axisFlag.atEnd, 1)).toBe("near");
-  expect(tone(axisFlag.atEnd | axisFlag.led, 0)).toBe("near");
-  expect(tone(axisFlag.atEnd | axisFlag.led, 1)).toBe("past");
+test("its ink warns near an end, and says past where it is led farther", () => {
+  const tone = (flags: number) => stripOf(axis({}), state({ flags })).tone;
+  expect(tone(0)).toBe("plain");
+  expect(tone(axisFlag.nearEnd)).toBe("near");
+  expect(tone(axisFlag.atEnd)).toBe("near");
+  expect(tone(axisFlag.atEnd | axisFlag.led)).toBe("near");
+  expect(tone(axisFlag.atEnd | axisFlag.led | axisFlag.past)).toBe("past");
 });
 
 test("a prime is fixed and no zero has a sign", () => {
   const prime = axis({ unit: "mm", min: 35, max: 35 });
   expect(isFixed(prime)).toBe(true);
-  const at = stripOf(prime, state({ value: 35, flags: axisFlag.atEnd }), 0);
+  const at = stripOf(prime, state({ value: 35, flags: axisFlag.atEnd }));
   expect(at).toEqual({ share: 0.5, value: "35", beside: "fixed", tone: "plain" });
-  expect(stripOf(axis({ unit: "°" }), state({ value: -0.04 }), 0).value).toBe("0.0");
+  expect(stripOf(axis({ unit: "°" }), state({ value: -0.04 })).value).toBe("0.0");
 });

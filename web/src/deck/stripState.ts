@@ -26,11 +26,7 @@ export const isFixed = ({ min, max }: AxisView) => min !== null && min === max;
 
 /** Soon at an end, seconds: how long until then is said instead of how fast it goes. */
 const SOON_S = 3;
-/** Metres that a machine may be short before it is said. */
-const SHORT_M = 1e-3;
-
-/** `short` is by how many metres the camera is not where it is wanted. */
-export function stripOf(axis: AxisView, state: AxisState, short: number): StripState {
+export function stripOf(axis: AxisView, state: AxisState): StripState {
   const digits = digitsOf(axis);
   const [low, high] = endsOf(axis);
   const fixed = isFixed(axis);
@@ -38,7 +34,7 @@ export function stripOf(axis: AxisView, state: AxisState, short: number): StripS
   const around = round ? ((((state.value + 180) % 360) + 360) % 360) - 180 : state.value;
   const atEnd = !!(state.flags & axisFlag.atEnd);
   const near = !fixed && (atEnd || !!(state.flags & axisFlag.nearEnd));
-  const past = atEnd && !!(state.flags & axisFlag.led) && short > SHORT_M;
+  const past = !!(state.flags & axisFlag.past);
   const still = Math.abs(state.speed) < 0.5 * 10 ** -digits;
   const word = fixed ? "fixed" : past ? "past" : atEnd ? "end" : near ? "near" : "";
   const speed = `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`;

@@ -128,7 +128,7 @@ export function Finder({
         />
         <FrameLines ref={lines} camera={camera} overlays={overlays} />
         {drawing && <DrawFrame setupId={scene.setupId} view={finderView} />}
-        <GhostFrame camera={camera} />
+        <GhostFrame />
         {!compare && <SlateBoard document={document} />}
         {wish && (
           <span

@@ -1,6 +1,4 @@
 import { useEffect, useRef } from "react";
-import type { Camera } from "../generated/types";
-import { shownMm } from "../lens";
 import { turn } from "../geometry";
 import { finderView } from "../render/stage";
 import { everyFrame, momentBeside } from "../state/now";
@@ -8,7 +6,7 @@ import { useView } from "../state/view";
 import { ink } from "../theme";
 
 /** Where the take before had its frame at this instant: its four corners, as they lie in this picture. */
-export function GhostFrame({ camera }: { camera: Camera }) {
+export function GhostFrame() {
   const path = useRef<SVGPathElement>(null);
   const shown = useView((s) => s.ghost && s.live);
   useEffect(() => {
@@ -17,9 +15,9 @@ export function GhostFrame({ camera }: { camera: Camera }) {
       const at = momentBeside("ghost");
       const svg = path.current?.ownerSVGElement;
       if (!path.current || !svg) return;
-      path.current.setAttribute("d", at ? outline(at, camera, svg.clientWidth, svg.clientHeight) : "");
+      path.current.setAttribute("d", at ? outline(at, svg.clientWidth, svg.clientHeight) : "");
     });
-  }, [shown, camera]);
+  }, [shown]);
   if (!shown) return null;
   return (
     <svg
@@ -32,13 +30,7 @@ export function GhostFrame({ camera }: { camera: Camera }) {
   );
 }
 
-function outline(
-  at: NonNullable<ReturnType<typeof momentBeside>>,
-  camera: Camera,
-  width: number,
-  height: number,
-): string {
-  const { frame } = shownMm(camera);
+function outline(at: NonNullable<ReturnType<typeof momentBeside>>, width: number, height: number): string {
   const far = Math.min(at.focus, 30);
   const eye = finderView.eye();
   const corners: [number, number][] = [
@@ -48,8 +40,7 @@ function outline(
     [-1, -1],
   ];
   const places = corners.map(([x, y]) => {
-    const along = [(x * frame[0]) / 2 / at.focal, (y * frame[1]) / 2 / at.focal, -1] as const;
-    const ray = turn(at.rotation, 0, [along[0], along[1], along[2]]);
+    const ray = turn(at.rotation, 0, [x * at.halfFrame[0], y * at.halfFrame[1], -1]);
     // The corner of its frame at its focus distance, seen from this camera.
     const to = [0, 1, 2].map((k) => at.position[k]! + ray[k]! * far - eye[k]!) as [number, number, number];
     return finderView.placeOf(to);

@@ -2493,9 +2493,13 @@ name: string,
  */
 bodies: Array<Body>, 
 /**
- * The path along the floor, a point every quarter second.
+ * The path along the floor.
  */
 path: Array<[number, number, number]>, 
+/**
+ * How many points of the path a second.
+ */
+path_hz: number, 
 /**
  * Words for the time strip.
  */
@@ -2601,7 +2605,15 @@ placement: [string, string, string] | null,
 /**
  * The kinds of treatments that can do anything for it, by name.
  */
-treatments: Array<string>, };
+treatments: Array<string>, 
+/**
+ * The frame on the sensor, millimetres wide and high, as it lies there.
+ */
+frame_mm: [number, number], 
+/**
+ * The largest blur that still looks sharp, thousandths of a millimetre.
+ */
+confusion_um: number, };
 
 export type MachineKind = { 
 /**

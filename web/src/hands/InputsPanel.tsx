@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useState } from "react";
 import type { MachineView, Shaping } from "../generated/types";
 import { NumberField, TextField } from "../form/fields";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { Choice, Row, Toggle } from "../form/rows";
 import { axisInk, ink } from "../theme";
 import { sourceWord } from "./assign";

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
-import { decodeState, shotWords } from "./wire";
+import { decodeState, shotWords, timecodeText } from "./wire";
 
 interface Vectors {
   frames: { hex: string }[];
@@ -32,6 +32,8 @@ test("the page reads what the server writes", () => {
   frame.axes.forEach((a, i) => expect(a.stopsIn).toBeCloseTo(stops[i] ?? Infinity, 6));
   expect(frame.halfFrame).toEqual(want.half_frame);
   expect(shotWords.indexOf(frame.shot)).toBe(want.shot);
+  expect(timecodeText(frame.timecode)).toBe(want.timecode);
+  expect(frame.sees).toEqual(want.sees_deg);
   expect(frame.short).toBe(want.short_m);
   expect(frame.others.map((o) => o.setup)).toEqual(want.others);
   (want.other_at as number[]).forEach((v, i) => expect(frame.others[0]!.position[i]).toBeCloseTo(v, 5));
@@ -39,6 +41,10 @@ test("the page reads what the server writes", () => {
   expect(frame.acting?.id).toBe(want.acting);
   (want.acting_at as number[]).forEach((v, i) => expect(frame.acting!.bodies[i]).toBeCloseTo(v, 5));
   expect(frame.bodies.length).toBe((want.bodies as number) * 7);
+});
+
+test("dropped numbers show by a semicolon", () => {
+  expect(timecodeText(0x97_3b_3b_1d)).toBe("23:59:59;29");
 });
 
 test("another version is refused with a sentence", () => {

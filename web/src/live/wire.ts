@@ -1,7 +1,7 @@
 /** The state frame: the floor at one moment. The layout is described in docs/wire.md. */
 
 export const flag = { rolling: 1, counting: 2, running: 4, silent: 8, preRoll: 16 } as const;
-export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8, led: 16 } as const;
+export const axisFlag = { armed: 1, atEnd: 2, nearEnd: 4, driven: 8, led: 16, past: 32 } as const;
 
 export interface AxisState {
   value: number;
@@ -37,6 +37,10 @@ export interface StateFrame {
   halfFrame: [number, number];
   /** How large that performer is, by the name that shots have. */
   shot: string;
+  /** Of the scene's time, packed (`timecodeText`). */
+  timecode: number;
+  /** The angles that the frame sees across and up, degrees. */
+  sees: [number, number];
   /** Pan, tilt, roll, degrees. */
   angles: [number, number, number];
   position: [number, number, number];
@@ -64,8 +68,14 @@ export interface Other {
   rotation: [number, number, number, number];
 }
 
+/** A packed timecode as it is read aloud: with a semicolon before the frames where numbers are dropped. */
+export function timecodeText(packed: number): string {
+  const two = (shift: number, mask = 0xff) => String((packed >>> shift) & mask).padStart(2, "0");
+  return `${two(24, 0x7f)}:${two(16)}:${two(8)}${packed >>> 31 ? ";" : ":"}${two(0)}`;
+}
+
 const MAGIC = 0x52;
-const VERSION = 5;
+const VERSION = 6;
 
 /** Sizes of shots as they are sent. */
 export const shotWords = ["", "wide", "full", "middle", "tight", "very tight"];
@@ -79,7 +89,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const f64 = (at: number) => view.getFloat64(at, true);
   const f32 = (at: number) => view.getFloat32(at, true);
   const axes: AxisState[] = [];
-  let at = 144;
+  let at = 156;
   for (let i = 0; i < count; i++, at += 16) {
     const stops = view.getUint16(at + 14, true);
     axes.push({
@@ -132,6 +142,8 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     share: f32(124),
     halfFrame: [f32(132), f32(136)],
     shot: shotWords[view.getUint8(140)] ?? "",
+    timecode: view.getUint32(144, true),
+    sees: [f32(148), f32(152)],
     position: [f64(64), f64(72), f64(80)],
     rotation: [f64(88), f64(96), f64(104), f64(112)],
     axes,

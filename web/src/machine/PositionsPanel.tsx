@@ -1,19 +1,18 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import { useFollow } from "../api";
+import { useFollow, useTimecodes } from "../api";
 import { edit } from "../document/edit";
 import type { Document, Move, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../form/rows";
 import { NumberField } from "../form/fields";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { removeMove, runMove } from "../move/edits";
 import { FollowStrip } from "../move/FollowStrip";
 import { freeNumber, keyTimes, removeOps } from "../move/keyed";
 import { lookable, lookedOf, titleOf } from "../state/looked";
 import { scene } from "../state/now";
 import { lookAt, setView, useView } from "../state/view";
-import { timecode } from "../timecode";
 import { ink } from "../theme";
 import { discardPending, followMove, goTo, keepPending, runningMove, storeHere } from "./positions";
 
@@ -140,9 +139,9 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
   const taken = useFloor((s) => s.status?.pending);
   const pending = scene.machine?.axes.filter((_, i) => taken?.[i]).map((a) => a.name) ?? [];
   const mine = useFloor(holdsWheels);
-  const { rate, start_frame } = document.scene;
   const move = runningMove(document, setup);
   const times = keyTimes(move?.curves ?? {});
+  const timecodes = useTimecodes(times.map((t) => t.time_s)).data;
   return (
     <div style={part}>
       <div style={{ display: "flex", gap: 6, alignItems: "baseline" }}>
@@ -178,7 +177,7 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
               link.send({ do: "seek", time_s: time.time_s });
             }}
           >
-            {timecode(Math.round((time.time_s * rate.num) / rate.den) + start_frame, rate)}
+            {timecodes?.[i] ?? "–"}
           </button>
           <span
             style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}

@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import type { DollyTrack } from "../generated/types";
 import { newId } from "../document/patch";
 import { NumberField } from "../form/fields";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { Row } from "../form/rows";
 import { ink } from "../theme";
 import { count, stock } from "./kinds";

@@ -1,5 +1,5 @@
 import type { FollowView } from "../generated/types";
-import { seek } from "../shell/transport";
+import { seek } from "../state/transport";
 import { ink } from "../theme";
 
 const [WIDE, HIGH] = [300, 46];

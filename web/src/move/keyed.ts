@@ -1,8 +1,6 @@
 import { token } from "../document/patch";
+import { SAME_KEY_S } from "../generated/constants";
 import type { Move, Op, Position } from "../generated/types";
-
-/** Keys nearer than this to one another stand at the same time. */
-const SAME_S = 1 / 240;
 
 type Curves = Move["curves"];
 
@@ -25,7 +23,7 @@ export function keyTimes(curves: Curves): KeyTime[] {
   const times: KeyTime[] = [];
   for (const { time_s, ...key } of all) {
     const last = times.at(-1);
-    if (last && time_s - last.time_s <= SAME_S) last.keys.push(key);
+    if (last && time_s - last.time_s <= SAME_KEY_S) last.keys.push(key);
     else times.push({ time_s, keys: [key] });
   }
   return times;
@@ -43,7 +41,7 @@ export function keyOps(
     const path = `/moves/${move}/curves/${axis.replaceAll("~", "~0").replaceAll("/", "~1")}`;
     const keys = curves[axis];
     if (!keys) return { op: "add", path, value: [{ time_s: at, value }] };
-    const there = keys.find((k) => Math.abs(k.time_s - at) <= SAME_S);
+    const there = keys.find((k) => Math.abs(k.time_s - at) <= SAME_KEY_S);
     return there
       ? { op: "replace", path: `${path}/${token(there.id)}/value`, value }
       : { op: "add", path: `${path}/${token(id())}`, value: { time_s: at, value } };

@@ -5,7 +5,7 @@ import { link } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
-import { pathOf, poseAt } from "../moves";
+import { pathOf, poseAt, placeAt } from "../moves";
 import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
 import { useView } from "../state/view";
 import { drawPieces } from "../set/drawing";
@@ -256,13 +256,10 @@ function drawPeople(g: SVGElement, figures: MoverView[], time: number) {
       g.children[i]!.setAttribute("cy", String(z));
       return;
     }
-    const place = Math.min(time * 4, figure.path.length - 1);
-    const k = Math.floor(place);
-    const a = figure.path[k]!;
-    const b = figure.path[Math.min(k + 1, figure.path.length - 1)]!;
+    const [x, , z] = placeAt(figure, time);
     const c = g.children[i]!;
-    c.setAttribute("cx", String(a[0] + (b[0] - a[0]) * (place - k)));
-    c.setAttribute("cy", String(a[2] + (b[2] - a[2]) * (place - k)));
+    c.setAttribute("cx", String(x));
+    c.setAttribute("cy", String(z));
   });
 }
 

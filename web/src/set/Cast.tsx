@@ -8,7 +8,7 @@ import type { Edits } from "./edits";
 import { RouteTable } from "./RouteTable";
 import { routeOf, withRoute } from "./routes";
 import { Choice, Row } from "../form/rows";
-import { setSet, useSetState } from "./store";
+import { setSet, useSetState } from "../state/set";
 
 /** Who is in the scene, and what they do in the performance that plays. */
 export function Cast({ document, edits }: { document: Document; edits: Edits }) {

@@ -7,7 +7,7 @@ import type { Edits } from "./edits";
 import { sizeOf, withSize, type Size } from "./kinds";
 import { boxOf, round, type Box } from "./snap";
 import { useView } from "../state/view";
-import { pick, setSet, useSetState } from "./store";
+import { pick, setSet, useSetState } from "../state/set";
 
 interface Held {
   piece: Piece;

@@ -13,7 +13,7 @@ import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
 import { Choice, Row } from "../form/rows";
 import { showFeet, useView } from "../state/view";
-import { setSet, useSetState } from "./store";
+import { setSet, useSetState } from "../state/set";
 
 /** What is picked, in exact numbers; the stage when nothing is. */
 export function Inspector({ document, edits }: { document: Document; edits: Edits }) {

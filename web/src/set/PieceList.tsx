@@ -1,9 +1,9 @@
 import type { Document } from "../generated/types";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { ink } from "../theme";
 import { withGroups, type Edits } from "./edits";
 import { wordOf } from "./kinds";
-import { pick, useSetState } from "./store";
+import { pick, useSetState } from "../state/set";
 
 /** Everything on the stage, by name; the way to what is locked or hidden. */
 export function PieceList({ document, edits }: { document: Document; edits: Edits }) {

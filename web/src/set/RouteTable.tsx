@@ -4,7 +4,7 @@ import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import { speed, withSpeed, withStop } from "./routes";
 import { Choice, Row } from "../form/rows";
-import { setSet, useSetState, take } from "./store";
+import { setSet, useSetState, take } from "../state/set";
 
 interface Props {
   name: string;

@@ -7,7 +7,7 @@ import { hand } from "../state/hand";
 import { everyFrame, moment, scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
-import { setSet, useSetState } from "./store";
+import { setSet, useSetState } from "../state/set";
 
 interface Props {
   document: Document;

@@ -11,7 +11,7 @@ import { extended, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from 
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
 import { useView } from "../state/view";
-import { pick, setSet, useSetState } from "./store";
+import { pick, setSet, useSetState } from "../state/set";
 import {
   corners,
   dot,

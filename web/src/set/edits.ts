@@ -1,7 +1,7 @@
 import { change, documentNow, edit } from "../document/edit";
 import { diff, newId, plain, token } from "../document/patch";
 import type { Document, Op, Performer, Piece, Stage } from "../generated/types";
-import { pick, setSet } from "./store";
+import { pick, setSet } from "../state/set";
 
 /** A few words about some pieces, for undo. */
 const called = (pieces: Piece[]) => (pieces.length === 1 ? pieces[0]!.name : `${pieces.length} pieces`);

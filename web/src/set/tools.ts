@@ -3,7 +3,7 @@ import type { Point } from "../geometry";
 import { placed, unplaced } from "./drawing";
 import { kindOf, middleOf, newForm, newPiece, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { round, snapAngle, snapMove, snapPoint, type Box } from "./snap";
-import type { Tool } from "./store";
+import type { Tool } from "../state/set";
 
 /** What tools and handles of the plan make of where a hand is. Nothing here draws or keeps anything. */
 

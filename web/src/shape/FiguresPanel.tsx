@@ -1,7 +1,7 @@
 import { Button, ButtonGroup } from "@mui/material";
 import { useExportKinds, useFigures } from "../api";
 import type { Warning } from "../generated/types";
-import { seek } from "../shell/transport";
+import { seek } from "../state/transport";
 import type { Looked } from "../state/looked";
 import { ink } from "../theme";
 

@@ -3,7 +3,7 @@ import { useJobLanes, useKeysEvery, useLanes } from "../api";
 import type { AxisView, JobView, MachineView } from "../generated/types";
 import { spanOf, trace, valueAt, type Envelope, type Lanes as Curves } from "../moves";
 import { decimals } from "../quantity";
-import { seek } from "../shell/transport";
+import { seek } from "../state/transport";
 import { everyFrame, moment } from "../state/now";
 import type { Looked } from "../state/looked";
 import { curvesDrawn } from "../state/preview";

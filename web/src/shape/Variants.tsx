@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { addVariant, chooseMove, nameMove, removeMove } from "../move/edits";
 import type { Document } from "../generated/types";
 import { TextField } from "../form/fields";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { siblings, type Looked } from "../state/looked";
 import { lookAt } from "../state/view";
 import { ink } from "../theme";

@@ -7,9 +7,9 @@ import { changeCamera } from "../camera/setups";
 import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { everyFrame, moment, scene } from "../state/now";
+import { timecodeText } from "../live/wire";
+import { everyFrame, moment } from "../state/now";
 import { goLive, useView } from "../state/view";
-import { timecode } from "../timecode";
 import { font, ink } from "../theme";
 import { NumberField, TextField } from "../form/fields";
 
@@ -168,7 +168,7 @@ export function SlateBar({ document }: { document: Document }) {
         </Box>
       )}
       <Box label="Timecode">
-        <Clock document={document} rolling={rolling} />
+        <Clock rolling={rolling} />
       </Box>
       <div
         style={{
@@ -241,18 +241,17 @@ function Box({ label, children }: { label: string; children: React.ReactNode }) 
   );
 }
 
-function Clock({ document, rolling }: { document: Document; rolling: boolean }) {
+function Clock({ rolling }: { rolling: boolean }) {
   const text = useRef<HTMLSpanElement>(null);
-  const { rate, start_frame } = document.scene;
   useEffect(
     () =>
       everyFrame(() => {
         const at = moment();
         if (!at || !text.current) return;
-        const shown = timecode(start_frame + Math.floor(at.sceneTime * scene.rate + 1e-6), rate);
+        const shown = timecodeText(at.timecode);
         if (text.current.textContent !== shown) text.current.textContent = shown;
       }),
-    [rate, start_frame],
+    [],
   );
   return <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />;
 }

@@ -1,6 +1,6 @@
 import { setView, useView, type Station } from "../state/view";
 import { ink } from "../theme";
-import { Icon } from "./icons";
+import { Icon } from "../form/icons";
 
 const stations: [Station, string][] = [
   ["set", "Set"],

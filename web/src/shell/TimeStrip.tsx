@@ -7,8 +7,8 @@ import type { Looked } from "../state/looked";
 import { everyFrame, moment, scene, stripLength } from "../state/now";
 import { clock, useView } from "../state/view";
 import { font, ink } from "../theme";
-import { Icon } from "./icons";
-import { playPause, seek, toEnd, toStart } from "./transport";
+import { Icon } from "../form/icons";
+import { playPause, seek, toEnd, toStart } from "../state/transport";
 
 /** Frames along the bottom: playhead, in and out, the performance's marks, keys, the move's extent. */
 export function TimeStrip({

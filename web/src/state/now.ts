@@ -46,6 +46,8 @@ export function moment(stage = useView.getState().stage): Moment | null {
       share: f.share,
       halfFrame: f.halfFrame,
       shot: f.shot,
+      timecode: f.timecode,
+      sees: f.sees,
       axes: f.axes.map((a) => a.value),
       bodies: f.bodies,
     };

@@ -1,5 +1,6 @@
 import type { Document } from "../generated/types";
-import { scene } from "../state/now";
+import { placeAt } from "../moves";
+import { scene } from "./now";
 
 /** Where somebody stands at a time. */
 export function performerAt(
@@ -9,6 +10,5 @@ export function performerAt(
 ): readonly [number, number, number] | null {
   const figure = scene.figures.find((f) => f.performer === id);
   if (!figure || !document.scene.performers.some((p) => p.id === id)) return null;
-  const place = Math.min(time * 4, figure.path.length - 1);
-  return figure.path[Math.round(place)] ?? null;
+  return figure.path.length > 0 ? placeAt(figure, time) : null;
 }

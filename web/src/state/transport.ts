@@ -1,9 +1,6 @@
-import { enqueueSnackbar } from "notistack";
-import { rateTake } from "../takes/edits";
-import type { Rating } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { moment, scene } from "../state/now";
-import { clock, setView, useView } from "../state/view";
+import { moment, scene } from "./now";
+import { clock, setView, useView } from "./view";
 
 /** Time, moved by hand: the floor's while live, the take's while looking at one. */
 
@@ -78,20 +75,4 @@ export function rollOrCut() {
       blend_s: slate.blend,
     },
   });
-}
-
-/** Rates the take that was rolled last, or the one that is looked at. */
-export function rate(rating: Rating) {
-  const { live } = useView.getState();
-  const takes = scene.document?.takes.filter((t) => !t.binned && !t.rolling && !t.pass) ?? [];
-  const take = live
-    ? takes.toSorted((a, b) => a.id - b.id).at(-1)
-    : takes.find((t) => t.id === scene.looked?.take?.id);
-  if (!take) return;
-  const now = take.rating === rating ? "none" : rating;
-  void rateTake(take, now).then(
-    () =>
-      now !== "none" &&
-      enqueueSnackbar(`Take ${take.number} is ${rating === "no" ? "no good" : `marked ${rating}`}`),
-  );
 }

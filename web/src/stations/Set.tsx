@@ -14,7 +14,7 @@ import { kinds, wordOf } from "../set/kinds";
 import { PieceList } from "../set/PieceList";
 import { SetPlan } from "../set/SetPlan";
 import { SetPicture } from "../set/SetPicture";
-import { pick, setSet, useSetState, type Tool, take } from "../set/store";
+import { pick, setSet, useSetState, type Tool, take } from "../state/set";
 import { ink } from "../theme";
 
 interface Props {

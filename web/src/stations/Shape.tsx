@@ -117,6 +117,7 @@ export const Shape = memo(function Shape({
             document={document}
             title={`Camera of ${looked.title}${looked.move.camera ? ", its own" : ""}`}
             camera={camera}
+            machine={machine}
             onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
           >
             {looked.move.camera && (

@@ -1,7 +1,7 @@
 import { Button, IconButton, Tooltip } from "@mui/material";
 import { useState } from "react";
 import type { Document, Take } from "../generated/types";
-import { Icon } from "../shell/icons";
+import { Icon } from "../form/icons";
 import { TextField } from "../form/fields";
 import { setView } from "../state/view";
 import { ink } from "../theme";

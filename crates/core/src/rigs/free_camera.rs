@@ -7,9 +7,10 @@
 use super::described::{FAR, There, cm, degrees, top_speed, triple};
 use super::head::settle;
 use super::parts::{behind, camera_body};
+use super::roam::roam;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{AxisMotion, Hand, roam};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::Camera;
 use crate::params::Param;
 use crate::solid::Body;
@@ -144,8 +145,8 @@ impl Rig for Free {
     fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let (pan, tilt) = (motions[3].value, if self.spec.along_view { motions[4].value } else { 0.0 });
         let facing = PanTiltRoll { pan, tilt, roll: 0.0 }.to_rotation();
-        let near = if self.spec.walls { *around } else { Surroundings { walls: &[], ..*around } };
-        roam(motions, hands, &self.axes, [Some(0), Some(1), Some(2)], facing, &near, dt);
+        let among = if self.spec.walls { around.walls } else { &[] };
+        roam(motions, hands, &self.axes, [Some(0), Some(1), Some(2)], facing, among, dt);
         for i in 3..self.axes.len() {
             motions[i] = motions[i].step(&self.axes[i], hands[i].demand, hands[i].drag_s, dt);
         }

@@ -20,6 +20,7 @@ mod jib;
 mod orbit_arm;
 mod parts;
 mod rail;
+mod roam;
 mod shoulder;
 mod square_to_card;
 mod telescopic_crane;

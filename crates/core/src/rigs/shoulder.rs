@@ -11,9 +11,10 @@
 use super::described::{BASE, Placement, There, base, metres, plain};
 use super::head::{settle, turned};
 use super::parts::{at, beam, behind, between, camera_body};
+use super::roam::roam;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{AxisMotion, Hand, roam};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::Camera;
 use crate::params::{Param, Preset};
 use crate::solid::{Body, Material, Shape};
@@ -194,7 +195,7 @@ impl Rig for Machine {
 
     fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
         let place: DQuat = heading(motions[2].value);
-        roam(motions, hands, &self.axes, [Some(0), None, Some(1)], place, around, dt);
+        roam(motions, hands, &self.axes, [Some(0), None, Some(1)], place, around.walls, dt);
         for (i, axis) in self.axes.iter().enumerate().skip(2).filter(|(_, a)| a.hand.is_some()) {
             motions[i] = motions[i].step(axis, hands[i].demand, hands[i].drag_s, dt);
         }

@@ -8,9 +8,10 @@
 use super::described::{FAR, There, cm, degrees, top_speed, triple};
 use super::head::settle;
 use super::parts::{behind, camera_body};
+use super::roam::roam;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
-use crate::axis_motion::{AxisMotion, Hand, roam};
+use crate::axis_motion::{AxisMotion, Hand};
 use crate::lens::Camera;
 use crate::params::Param;
 use crate::solid::Body;
@@ -124,10 +125,9 @@ impl Rig for Tracked {
         if place.contains(&axis) { place } else { axis..axis + 1 }
     }
 
-    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {
+    fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], _: &Surroundings, dt: f64) {
         let facing = PanTiltRoll { pan: motions[KEPT + 3].value, tilt: 0.0, roll: 0.0 }.to_rotation();
-        let near = Surroundings { walls: &[], ..*around };
-        roam(motions, hands, &self.axes, [Some(KEPT), Some(KEPT + 1), Some(KEPT + 2)], facing, &near, dt);
+        roam(motions, hands, &self.axes, [Some(KEPT), Some(KEPT + 1), Some(KEPT + 2)], facing, &[], dt);
         for i in KEPT + 3..self.axes.len() {
             motions[i] = motions[i].step(&self.axes[i], hands[i].demand, hands[i].drag_s, dt);
         }

@@ -26,7 +26,7 @@ use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::playing::SubjectPoints;
 use rovnek_core::samples::Samples;
-use rovnek_core::time::SAMPLE_RATE_HZ;
+use rovnek_core::time::{SAMPLE_RATE_HZ, Timebase};
 use rovnek_core::walls::Wall;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
@@ -54,6 +54,8 @@ pub struct Staged {
     pub setups: Vec<Placed>,
     /// Length of the performance, seconds.
     pub scene_length_s: f64,
+    /// How its times are counted.
+    pub timebase: Timebase,
     /// Who may be in the frame.
     pub people: Arc<SubjectPoints>,
     /// Who can be driven.
@@ -118,6 +120,7 @@ pub struct Floor {
     /// The one that is driven, looked through and recorded.
     on: usize,
     scene_length_s: f64,
+    timebase: Timebase,
     people: Arc<SubjectPoints>,
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
@@ -148,7 +151,7 @@ impl Floor {
     /// # Panics
     /// Without a setup.
     pub fn new(staged: Staged, setup: u32) -> Floor {
-        let Staged { setups, scene_length_s, people, cast, walls } = staged;
+        let Staged { setups, scene_length_s, timebase, people, cast, walls } = staged;
         assert!(!setups.is_empty(), "a scene has a setup");
         let machines: Vec<SetupMachine> = setups.into_iter().map(SetupMachine::new).collect();
         let on = machines.iter().position(|s| s.placed().setup_id == setup).unwrap_or(0);
@@ -156,6 +159,7 @@ impl Floor {
             machines,
             on,
             scene_length_s,
+            timebase,
             people,
             cast,
             acting: None,
@@ -254,7 +258,7 @@ impl Floor {
         let mut old_machines: BTreeMap<u32, SetupMachine> =
             std::mem::take(&mut self.machines).into_iter().map(|s| (s.placed().setup_id, s)).collect();
         (self.scene_length_s, self.people, self.walls) = (staged.scene_length_s, staged.people, staged.walls);
-        self.cast = staged.cast;
+        (self.cast, self.timebase) = (staged.cast, staged.timebase);
         // Who is gone from the scene cannot be driven.
         if self.acting.as_ref().is_some_and(|a| !self.cast.iter().any(|c| c.of == a.cast.of)) {
             self.acting = None;

@@ -3,7 +3,7 @@
 use super::{FULL, Floor, Phase};
 use crate::command::{Status, TrackingStatus};
 use crate::machine::SetupMachine;
-use crate::state::{AxisState, Other, State, axis, flags};
+use crate::state::{AxisState, Other, SHORT_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
@@ -64,6 +64,7 @@ impl Floor {
         };
         let running = self.running || matches!(self.roll, Phase::PreRoll | Phase::Rolling { .. });
         let silent = self.lease.silent(self.step);
+        let short_m = machine.short_m();
         let axes = machine.motions().iter().zip(machine.axes()).enumerate().map(|(i, (motion, a))| {
             let span = a.max - a.min;
             let room = (motion.value - a.min).min(a.max - motion.value);
@@ -76,6 +77,8 @@ impl Floor {
                 | bit(near, axis::NEAR_END)
                 | bit(self.controls.holds(i) || motion.remaining != 0.0, axis::DRIVEN)
                 | bit(machine.led(i), axis::LED);
+            let past = flags & (axis::AT_END | axis::LED) == axis::AT_END | axis::LED;
+            let flags = flags | bit(past && short_m > SHORT_M, axis::PAST);
             let (value, speed) = (a.unit.to_shown(motion.value), a.unit.to_shown(motion.speed));
             AxisState { value, speed, flags, stops_in_s }
         });
@@ -89,15 +92,17 @@ impl Floor {
             setup_id: self.placed().setup_id,
             flags: rolling | bit(running, flags::RUNNING) | bit(silent, flags::SILENT),
             scene_time_s,
+            timecode: self.timebase.timecode(scene_time_s),
             roll_time_s,
             axes: axes.collect(),
             lens,
             half_frame: camera.half_frame(lens.focal_mm),
+            sees: camera.field_of_view(lens.focal_mm),
             sharp_m: depth_of_field(camera, lens),
             hyperfocal_m: hyperfocal(camera, lens),
             subject: seen.map(|s| (self.people.id(s.index), s.share)),
             shot: seen.map(|s| ShotSize::of(s.share)),
-            short_m: machine.short_m(),
+            short_m,
             rig_pose,
             acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
             others: self.others(),

@@ -268,15 +268,15 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 5, state.flags, 9, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 6, state.flags, 9, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!(
         (f64_at(64), f64_at(88)),
         (state.rig_pose.camera.position.x, state.rig_pose.camera.rotation.x)
     );
-    assert_eq!((f64_at(144), f64_at(160)), (state.axes[0].value, state.axes[1].value));
+    assert_eq!((f64_at(156), f64_at(172)), (state.axes[0].value, state.axes[1].value));
     let driven = state.acting.as_ref().unwrap().1.len();
-    assert_eq!(bytes.len(), 144 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 12 + driven * 28);
+    assert_eq!(bytes.len(), 156 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 12 + driven * 28);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
@@ -289,6 +289,8 @@ fn state_frames_are_as_documented() {
         "axis_flags": state.axes.iter().map(|a| a.flags).collect::<Vec<_>>(),
         "stops_in_s": state.axes.iter().map(|a| a.stops_in_s.map(|s| (s * 100.0).round() / 100.0)).collect::<Vec<_>>(),
         "half_frame": [state.half_frame.0 as f32, state.half_frame.1 as f32],
+        "timecode": state.timecode.to_string(),
+        "sees_deg": [state.sees.0.to_degrees() as f32, state.sees.1.to_degrees() as f32],
         "shot": state.shot.map_or(0, |s| s.code()),
         "bodies": state.rig_pose.bodies.len(), "short_m": state.short_m,
         "acting": 6,

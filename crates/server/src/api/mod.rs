@@ -32,6 +32,7 @@ pub fn routes() -> Vec<Route> {
         scene::mesh,
         scene::image,
         scene::lenses,
+        scene::timecodes,
         scene::frame,
         setups::views,
         setups::machine,

@@ -75,9 +75,13 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
     let frames = frames_of(motion, &*m.rig, scene.rate);
     let people = app.scenery(&app.document())?.people;
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (21 + axes + 7 * bodies));
+    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (24 + axes + 7 * bodies));
     for word in [frames.len(), axes, bodies] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
+    }
+    let timebase = scene.timebase();
+    for frame in &frames {
+        out.extend_from_slice(&timebase.timecode(frame.time_s).packed().to_le_bytes());
     }
     for frame in &frames {
         put_pose(&mut out, &frame.rig_pose.camera);
@@ -88,12 +92,14 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
         let (id, share) = seen.map_or((0, 0.0), |s| (people.id(s.index), s.share));
         let shot = seen.map_or(0, |s| ShotSize::of(s.share).code());
         let (right, up) = camera.half_frame(lens.focal_mm);
+        let (across, high) = camera.field_of_view(lens.focal_mm);
         let numbers = lens
             .axes()
             .into_iter()
             .chain([near, far])
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
             .chain([hyperfocal(camera, lens), f64::from(id), share, right, up, f64::from(shot)])
+            .chain([across, high].map(f64::to_degrees))
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         numbers.for_each(|number| put(&mut out, number));
         frame.rig_pose.bodies.iter().for_each(|b| put_pose(&mut out, b));

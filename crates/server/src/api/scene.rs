@@ -78,12 +78,15 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
     .await
 }
 
+/// Points a second of the paths sent to the page.
+const PATH_HZ: f64 = 4.0;
+
 #[get("/scene/figures")]
 pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         let playing = app.scenery(&document)?.playing;
-        let quarters = (document.scene.length_s * 4.0).ceil() as u32;
+        let last = (document.scene.length_s * PATH_HZ).ceil() as u32;
         let view = |(i, mover): (usize, &rovnek_core::playing::Mover)| {
             let (performer, piece) = match mover.of {
                 MoverId::Performer(id) => (Some(id), None),
@@ -94,7 +97,8 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
                 piece,
                 name: mover.name.clone(),
                 bodies: mover.bodies.clone(),
-                path: (0..=quarters).map(|k| playing.position(i, f64::from(k) / 4.0).to_array()).collect(),
+                path: (0..=last).map(|k| playing.position(i, f64::from(k) / PATH_HZ).to_array()).collect(),
+                path_hz: PATH_HZ,
                 marks: playing.marks(i),
             }
         };
@@ -105,6 +109,21 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
 
 /// Poses a second in the performance sent to the page.
 const POSES_HZ: f64 = 30.0;
+
+/// Times asked for at once.
+const MOST_TIMES: usize = 10_000;
+
+/// The timecodes of times of the scene, seconds with commas between.
+#[get("/scene/timecodes?<at>")]
+pub fn timecodes(app: &App, at: &str) -> Outcome<Json<Vec<String>>> {
+    let timebase = app.document().scene.timebase();
+    let code = |word: &str| match word.trim().parse::<f64>() {
+        Ok(time_s) if (0.0..=86_400.0).contains(&time_s) => Ok(timebase.timecode(time_s).to_string()),
+        _ => Err(Problem::refused(format!("{word:?} is no time of a scene; give seconds from 0 to 86400"))),
+    };
+    let words = at.split(',').filter(|w| !w.is_empty());
+    Ok(Json(words.take(MOST_TIMES).map(code).collect::<Outcome<_>>()?))
+}
 
 /// Poses of all movers' bodies: rate, count and bodies (u32 each), then for each time seven f32 a
 /// body. `docs/wire.md`.

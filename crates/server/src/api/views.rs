@@ -111,8 +111,10 @@ pub struct MoverView {
     pub name: String,
     /// Its parts, in the order of the performance's poses.
     pub bodies: Vec<Body>,
-    /// The path along the floor, a point every quarter second.
+    /// The path along the floor.
     pub path: Vec<[f64; 3]>,
+    /// How many points of the path a second.
+    pub path_hz: f64,
     /// Words for the time strip.
     pub marks: Vec<(f64, String)>,
 }
@@ -134,6 +136,10 @@ pub struct MachineView {
     pub placement: Option<Placement>,
     /// The kinds of treatments that can do anything for it, by name.
     pub treatments: Vec<&'static str>,
+    /// The frame on the sensor, millimetres wide and high, as it lies there.
+    pub frame_mm: (f64, f64),
+    /// The largest blur that still looks sharp, thousandths of a millimetre.
+    pub confusion_um: f64,
 }
 
 /// A track or rail, and how it rides.
@@ -227,6 +233,8 @@ impl MachineView {
             line,
             params: rigging.spec.params(),
             placement: rigging.spec.placement(),
+            frame_mm: camera.frame_mm(),
+            confusion_um: camera.confusion_mm() * 1000.0,
         }
     }
 }

@@ -4,8 +4,8 @@
 //! Browsers give motion sensors only to pages that came over TLS; the door can have it, with the
 //! user's own certificate or with one that is made once and kept in the data folder.
 
-use crate::app::lock;
 use crate::guard;
+use crate::lock::lock;
 use rand::Rng;
 use rocket::config::{LogLevel, TlsConfig};
 use rocket::fairing::AdHoc;

@@ -132,9 +132,25 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     assert!(apart(&taken(&s, id, "axes&stage=raw"), &taken(&s, id, "axes")) > 0.01);
     let figures = s.json(&format!("/api/moves/{id}/figures"));
     assert!(figures["departure"]["position_cm"].as_f64().unwrap() > 0.0);
-    for part in ["frames", "lanes", "machine"] {
-        assert_eq!(s.get(&format!("/api/moves/{id}/{part}")).status(), Status::Ok, "{part}");
-    }
+    assert_eq!(s.get(&format!("/api/moves/{id}/lanes")).status(), Status::Ok);
+    // Its frames are as docs/wire.md says, and count as the slate does.
+    let machine = s.json(&format!("/api/moves/{id}/machine"));
+    let count = |list: &str| machine[list].as_array().unwrap().len();
+    let bytes = s.get(&format!("/api/moves/{id}/frames")).into_bytes().unwrap();
+    let word = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
+    let (frames, axes, bodies) = (word(0), count("axes"), count("bodies"));
+    assert_eq!((word(4), word(8)), (axes, bodies));
+    assert_eq!(bytes.len(), 12 + frames * 4 * (1 + 23 + axes + 7 * bodies));
+    let spoken = |packed: usize| {
+        let [h, m, s, f] = (packed as u32).to_be_bytes();
+        json!(format!("{h:02}:{m:02}:{s:02}:{f:02}"))
+    };
+    assert_eq!(
+        json!([spoken(word(12)), spoken(word(12 + 4 * 30))]),
+        s.json("/api/scene/timecodes?at=0,1.25")
+    );
+    sentence(crate::served::read(s.get("/api/scene/timecodes?at=0,soon")), 422);
+    assert_eq!(machine["frame_mm"][0], s.json("/api/document")["setups"][0]["camera"]["sensor_width_mm"]);
     let name = s.get(&format!("/api/moves/{id}/export?as=tum"));
     let name = name.headers().get_one("Content-Disposition").unwrap().to_string();
     assert!(name.contains("setupA-arc.tum.txt"), "{name}");

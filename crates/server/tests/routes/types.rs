@@ -177,6 +177,18 @@ fn the_page_knows_the_kinds_of_pieces() {
     same_as_kept("pieces.ts", &out);
 }
 
+/// Numbers that core and page must agree on while something is dragged.
+#[test]
+fn the_page_knows_cores_constants() {
+    let out = format!(
+        "// Generated from core's constants by crates/server/tests/routes/types.rs. Do not edit.\n\n\
+         /** A key nearer than this to a time is the key of that time, seconds. */\n\
+         export const SAME_KEY_S = {};\n",
+        rovnek_core::keys::SAME_KEY_S
+    );
+    same_as_kept("constants.ts", &out);
+}
+
 fn same_as_kept(file: &str, out: &str) {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/generated");
     let path = format!("{folder}/{file}");

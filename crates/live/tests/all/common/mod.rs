@@ -8,6 +8,7 @@ use rovnek_core::lens::Camera;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_core::time::{Rate, Timebase};
 use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
@@ -46,6 +47,7 @@ pub fn staged(setups: Vec<Placed>) -> Staged {
     Staged {
         setups,
         scene_length_s: 20.0,
+        timebase: Timebase { rate: Rate::FILM, start_frame: 86_400 },
         people: Default::default(),
         cast: Default::default(),
         walls: Default::default(),
