@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { askFrame, machineThere, usePutOnFloor } from "../api";
 import type { FrameView, FrameWanted } from "../generated/types";
 import type { View } from "../render/stage";
@@ -102,7 +102,8 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
     early.current = false;
     void make();
   });
-  useEffect(() => {
+  // With the picture that shows the offers, not after it: a key may come at once.
+  useLayoutEffect(() => {
     const key = (event: KeyboardEvent) => {
       if (event.key === "Escape") setView({ drawing: false });
       else if (event.key === "Enter" && ready) void make();

@@ -312,7 +312,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     else if (event.key === "-") zoom(1.25, [view.x, view.z]);
     else if (event.key === "0") setZoomed(null);
   };
-  useEffect(() => {
+  useLayoutEffect(() => {
     // Enter ends a path, and puts what the hand holds into the middle: the way without a pointer.
     const key = (event: KeyboardEvent) => {
       const elsewhere = event.target instanceof HTMLElement && event.target.closest("input, button, [role]");

@@ -177,9 +177,12 @@ function drawLanes(
   element.width = width * density;
   element.height = height * density;
   // Long curves are drawn fastest by the processor: where there is no graphics card, ten times.
-  const pen = element.getContext("2d", { willReadFrequently: true });
+  // Nothing shines through, so that the browser lays no picture over another.
+  const pen = element.getContext("2d", { willReadFrequently: true, alpha: false });
   if (!pen || width < LEFT + 10) return;
   pen.scale(density, density);
+  pen.fillStyle = ink.slate1;
+  pen.fillRect(0, 0, width, height);
   const lane = height / lanes.length;
   lanes.forEach(({ axis, raw, now }, i) => {
     const top = i * lane + 6;

@@ -1,6 +1,6 @@
 import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { useBringIn } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
@@ -205,7 +205,7 @@ function Palette() {
 /** Keys that change what is picked. */
 function useSetKeys(document: Document, edits: Edits) {
   const now = useRef({ document, edits });
-  useEffect(() => {
+  useLayoutEffect(() => {
     now.current = { document, edits };
   });
   useEffect(() => {
