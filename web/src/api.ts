@@ -115,15 +115,16 @@ function madeOf(document: Document, { move, take }: Looked, cast: number): unkno
   return [...own, ...followed, version(setups), scene.length_s, cast];
 }
 
+/** How the frames of a scene are counted, as text. */
+const countOf = ({ scene: { rate, start_frame } }: Document) => `${rate.num}/${rate.den} ${start_frame}`;
+
 /** A move as the server has it, what its pictures depend on, and the rate they are asked at. */
 function useKnown(shown: Looked | undefined) {
   const document = useDocuments((s) => s.known);
   const cast = useDocuments((s) => s.cast);
   const looked = document && shown ? lookedOf(document, shown.move.id) : null;
   if (!document || !looked || looked.take?.samples === 0) return { id: undefined, key: [undefined] };
-  const { rate, start_frame } = document.scene;
-  const count = `${rate.num}/${rate.den} ${start_frame}`;
-  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), count] };
+  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), countOf(document)] };
 }
 
 export function useSetupMachine(id: number | undefined) {
@@ -217,10 +218,10 @@ export const useKinds = () =>
 
 /** The timecodes of times of the scene. */
 export const useTimecodes = (times: number[]) => {
-  const count = useDocuments((s) => s.known && [s.known.scene.rate, s.known.scene.start_frame]);
+  const count = useDocuments((s) => s.known && countOf(s.known));
   const at = times.join();
   return useQuery({
-    queryKey: ["timecodes", at, JSON.stringify(count)],
+    queryKey: ["timecodes", at, count],
     queryFn: () => json<string[]>(`scene/timecodes?at=${at}`),
     enabled: times.length > 0,
     placeholderData: keepPreviousData,
