@@ -6,7 +6,7 @@ use rovnek_formats::tracking::capture;
 use rovnek_live::floor::RecorderEvent;
 use rovnek_live::runner::Message;
 use rovnek_store::journal::NewTake;
-use rovnek_store::rolled::{PassPlacement, Rolled};
+use rovnek_store::model::{PassPlacement, Rolled};
 use rovnek_store::{Result, Store};
 use std::sync::Arc;
 use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};

@@ -3,11 +3,7 @@
 
 use rovnek_core::lens::LensSet;
 use rovnek_core::set::Piece;
-use rovnek_store::assets::Asset;
-use rovnek_store::history::History;
-use rovnek_store::model::{Document, Scene, SceneHead, Setup, Take};
-use rovnek_store::moves::Move;
-use rovnek_store::scene_edit::PerformanceName;
+use rovnek_store::model::{Asset, Document, History, Move, PerformanceName, Scene, SceneHead, Setup, Take};
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;

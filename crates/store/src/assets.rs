@@ -2,41 +2,9 @@
 //! changed; undo takes away what refers to it, not the thing itself.
 
 use crate::history::Edit;
+use crate::model::{Asset, AssetKind};
 use crate::{Result, Store, StoreError, now};
 use rusqlite::{Connection, OptionalExtension};
-use serde::{Deserialize, Serialize};
-use ts_rs::TS;
-
-/// What kind of thing it is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case")]
-#[allow(missing_docs)]
-pub enum AssetKind {
-    Mesh,
-    Image,
-    Clip,
-}
-
-impl AssetKind {
-    fn column(self) -> &'static str {
-        match self {
-            AssetKind::Mesh => "mesh",
-            AssetKind::Image => "image",
-            AssetKind::Clip => "clip",
-        }
-    }
-}
-
-/// Something that was brought in, without its bytes.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Asset {
-    /// Its id.
-    pub id: u32,
-    /// What kind of thing.
-    pub kind: AssetKind,
-    /// Of the file it came from.
-    pub name: String,
-}
 
 impl Edit<'_> {
     /// Keeps bytes, or finds the same ones; their id.

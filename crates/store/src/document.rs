@@ -1,37 +1,12 @@
 //! The document as it was last read: only rows that were touched since are read again.
 
-use crate::history::Table;
-use crate::model::{Document, Scene, Setup, Take};
-use crate::moves::{self, Move};
-use crate::rolled::{Fingerprints, Rolled};
+use crate::fingerprints::Fingerprints;
+use crate::model::{Document, Move, Rolled, Scene, Setup, Take};
+use crate::table::Table;
 use crate::{Result, Store, read};
 use rusqlite::Connection;
-use std::cell::RefCell;
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
-
-/// What was read last, and what was touched since.
-#[derive(Default)]
-pub(crate) struct LastRead(RefCell<State>);
-
-#[derive(Default)]
-struct State {
-    document: Option<Arc<Document>>,
-    fingerprints: Fingerprints,
-    touched: BTreeSet<(Table, u32)>,
-}
-
-impl LastRead {
-    /// Rows whose content, place or being there may have changed.
-    pub fn touch(&self, rows: &[(Table, u32)]) {
-        self.0.borrow_mut().touched.extend(rows);
-    }
-
-    /// Everything may have changed.
-    pub fn forget(&self) {
-        *self.0.borrow_mut() = State::default();
-    }
-}
 
 /// The only scene there is.
 const SCENE: u32 = 1;
@@ -39,7 +14,7 @@ const SCENE: u32 = 1;
 impl Store {
     /// Everything but the samples, as it is now.
     pub fn document(&self) -> Result<Arc<Document>> {
-        let state = &mut *self.read.0.borrow_mut();
+        let state = &mut *self.read.state();
         if let (Some(known), true) = (&state.document, state.touched.is_empty()) {
             return Ok(known.clone());
         }
@@ -79,7 +54,7 @@ impl Store {
         };
         let setups = list.of(Table::Setup, known.map(|d| &d.setups), |s: &Setup| s.id, read::setup)?;
         let mut takes = list.of(Table::Take, known.map(|d| &d.takes), |t: &Take| t.id, read::take)?;
-        let moves = list.of(Table::Move, known.map(|d| &d.moves), |m: &Move| m.id, moves::a_move)?;
+        let moves = list.of(Table::Move, known.map(|d| &d.moves), |m: &Move| m.id, read::a_move)?;
         if [Table::Scene, Table::Piece, Table::Performer, Table::Performance, Table::Take]
             .into_iter()
             .any(any)
@@ -95,7 +70,7 @@ impl Store {
     pub fn rolled_against(&self) -> Result<Rolled> {
         let document = self.document()?;
         let scene = &document.scene;
-        let movers = self.read.0.borrow_mut().fingerprints.of(scene, scene.performance);
+        let movers = self.read.state().fingerprints.of(scene, scene.performance);
         Ok(Rolled { performance: scene.performance, movers, ..Rolled::default() })
     }
 

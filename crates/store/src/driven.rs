@@ -1,9 +1,9 @@
 //! What performers and props do while somebody drives them: journalled as it comes, like a take,
 //! and kept after it has become a path of the performance.
 
-use crate::history::Table;
-use crate::model::column;
-use crate::rolled::Rolled;
+use crate::column::column;
+use crate::model::Rolled;
+use crate::table::Table;
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::playing::MoverId;
 

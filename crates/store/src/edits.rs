@@ -8,12 +8,11 @@
 //! that nothing that was sent is dropped silently. Adding a thing of the scene gives it the next
 //! place in its list; removing one puts it into the bin.
 
-use crate::history::{Edit, Table};
-use crate::model::{Rating, SceneHead, Setup};
-use crate::moves::{Move, NewMove};
+use crate::history::Edit;
+use crate::model::{Move, NewMove, PerformanceName, Rating, SceneHead, Setup};
 use crate::patch::{Names, Op, apply, find, lost, same, tokens};
 use crate::read;
-use crate::scene_edit::PerformanceName;
+use crate::table::Table;
 use crate::{Result, StoreError};
 use rovnek_core::keys::{Curves, Position};
 use rovnek_core::lens::{Camera, LensSet};

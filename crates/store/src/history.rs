@@ -7,58 +7,14 @@
 //! Rows are never removed by undo: what is made starts in the bin, and the edit takes it out of
 //! it. So undoing the import of a take puts the take into the bin, samples and all.
 
-use crate::document::LastRead;
-use crate::{Result, Store, StoreError, moves};
+use crate::last_read::LastRead;
+use crate::model::{Entry, History};
+use crate::table::Table;
+use crate::{Result, Store, StoreError, read};
 use rusqlite::types::Value;
 use rusqlite::{Connection, OptionalExtension, Transaction, params_from_iter};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use ts_rs::TS;
-
-/// The tables that edits may touch. Samples are not among them.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[allow(missing_docs)]
-pub enum Table {
-    Production,
-    Scene,
-    Piece,
-    Performer,
-    Performance,
-    Setup,
-    Take,
-    Move,
-    /// The keys of one axis of a move.
-    Curve,
-}
-
-impl Table {
-    /// Those of things that paths lead to.
-    pub const THINGS: [Table; 8] = [
-        Table::Production,
-        Table::Scene,
-        Table::Piece,
-        Table::Performer,
-        Table::Performance,
-        Table::Setup,
-        Table::Take,
-        Table::Move,
-    ];
-
-    pub(crate) fn name(self) -> &'static str {
-        match self {
-            Table::Production => "production",
-            Table::Scene => "scene",
-            Table::Piece => "piece",
-            Table::Performer => "performer",
-            Table::Performance => "performance",
-            Table::Setup => "setup",
-            Table::Take => "take",
-            Table::Move => "move",
-            Table::Curve => "curve",
-        }
-    }
-}
 
 /// A column's value, as noted.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -102,24 +58,6 @@ struct Change {
     id: u32,
     before: Row,
     after: Row,
-}
-
-/// What undo and redo would do.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, TS)]
-pub struct History {
-    /// The edit that undo would take back.
-    pub undo: Option<Entry>,
-    /// The edit that redo would do again.
-    pub redo: Option<Entry>,
-}
-
-/// An edit in the history.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, TS)]
-pub struct Entry {
-    /// Counted up.
-    pub id: u32,
-    /// What was done, in a few words.
-    pub label: String,
 }
 
 /// A step through the history that was done.
@@ -298,7 +236,7 @@ impl Edit<'_> {
 /// The things that changes are of: a curve is part of its move.
 fn things(db: &Connection, changes: &[Change]) -> Vec<(Table, u32)> {
     let thing = |c: &Change| match c.table {
-        Table::Curve => moves::owner(db, c.id).ok().map(|id| (Table::Move, id)),
+        Table::Curve => read::owner(db, c.id).ok().map(|id| (Table::Move, id)),
         table => Some((table, c.id)),
     };
     changes.iter().filter_map(thing).collect()

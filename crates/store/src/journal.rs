@@ -1,8 +1,9 @@
 //! Takes while they roll: chunks are appended as they come, each safe once acknowledged.
 
-use crate::history::{Edit, Table};
-use crate::model::{Rating, Setup, column};
-use crate::rolled::{PassPlacement, Rolled};
+use crate::column::column;
+use crate::history::Edit;
+use crate::model::{PassPlacement, Rating, Rolled, Setup};
+use crate::table::Table;
 use crate::{Result, Store, StoreError, moves, now};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;

@@ -1,34 +1,37 @@
 //! Rovnek's data in one SQLite file.
 //!
-//! * [`model`]: what is kept, as the page sees it; `document` keeps what was read of it.
-//! * [`edits`]: the one way to change it: operations by path, [`patch`] on a thing's JSON.
-//! * [`scene_edit`]: what the set, the cast and the setups can have done to them.
-//! * [`assets`]: meshes, images and captured motion that were brought in.
+//! * [`model`]: what is kept, as the page sees it; `read` makes it of rows, `document` keeps what
+//!   was read of it.
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
-//! * [`rolled`]: what a take was rolled against, and how passes lie over one another.
-//! * [`driven`]: performers and props while they are driven.
+//! * [`edits`]: the one way to change it from outside: operations by path, [`patch`] on a thing's JSON.
+//! * What can be done to the set, the cast and the setups ([`scene_edit`]), to moves, assets and takes
+//!   is each a file of methods of an edit.
+//! * [`journal`]: takes while they roll. Samples are only ever appended. [`driven`]: performers and
+//!   props while they are driven.
 //! * [`reader`]: large things, read beside the writing connection.
-//! * [`moves`]: what a camera does over time, however it came to be.
-//! * [`journal`]: takes while they roll. Samples are only ever appended.
 
-pub mod assets;
+mod assets;
+pub mod column;
 mod document;
 pub mod driven;
 pub mod edits;
+mod fingerprints;
 pub mod history;
 pub mod journal;
+mod last_read;
 pub mod model;
-pub mod moves;
+mod moves;
 mod own_moves;
 pub mod patch;
+mod production;
 mod read;
 pub mod reader;
-pub mod rolled;
 pub mod scene_edit;
+pub mod table;
 mod whole_keys;
 
-use document::LastRead;
+use last_read::LastRead;
 use rovnek_core::params::Invalid;
 use rusqlite::{Connection, Transaction};
 use std::fs::File;

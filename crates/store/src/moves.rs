@@ -4,9 +4,11 @@
 //! A take gets its move when it is closed. Others of the same take, or of the same keyed move, are
 //! variants: siblings of which one is chosen.
 
-use crate::history::{Edit, Table};
-use crate::model::{column, from_column};
-use crate::read::{one, rows};
+use crate::column::column;
+use crate::history::Edit;
+use crate::model::{Move, NewMove, Source};
+use crate::read::{a_move, move_of, rows};
+use crate::table::Table;
 use crate::{Result, StoreError, now, read};
 use rovnek_core::keys::{Curves, check};
 use rovnek_core::lens::Camera;
@@ -14,148 +16,10 @@ use rovnek_core::list::List;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::treatments::{Treatment, check_list};
 use rusqlite::types::Value;
-use rusqlite::{Connection, OptionalExtension, Row, Transaction};
-use serde::{Deserialize, Serialize};
-use ts_rs::TS;
-
-/// Where the motion of a move comes from.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "kind")]
-pub enum Source {
-    /// It was recorded: a take, with the passes that count.
-    Take {
-        /// Which.
-        take: u32,
-    },
-    /// Keys.
-    Curves,
-    /// Its setup's machine goes where another move's camera is; keys are those of its base.
-    Follow {
-        /// The other move.
-        #[serde(rename = "move")]
-        of: u32,
-    },
-}
-
-/// What a camera does over time.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Move {
-    /// Its id.
-    pub id: u32,
-    /// The setup it belongs to.
-    pub setup_id: u32,
-    /// A name of its own, or nothing.
-    pub name: String,
-    /// Where its motion comes from.
-    pub source: Source,
-    /// The first of its siblings; none of that one itself.
-    pub variant_of: Option<u32>,
-    /// Of its siblings, the one that is shown.
-    pub chosen: bool,
-    /// Keys, by the names of axes; axes without are left out.
-    #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
-    pub curves: Curves,
-    /// What is done to it, in order.
-    pub treatments: List<Treatment>,
-    /// Its own; none: that of the take, or of the setup as it stands.
-    pub camera: Option<Camera>,
-    /// Its own; none: that of the take, or of the setup as it stands.
-    pub rig: Option<Rigging>,
-    /// In the bin.
-    pub binned: bool,
-}
-
-impl Move {
-    /// The take it comes from.
-    pub fn take(&self) -> Option<u32> {
-        match self.source {
-            Source::Take { take } => Some(take),
-            Source::Curves | Source::Follow { .. } => None,
-        }
-    }
-
-    /// Whether it is a sibling of another, or that one itself: of the same take, or of the same first.
-    fn of_one(&self, other: &Move) -> bool {
-        let first = |m: &Move| m.variant_of.unwrap_or(m.id);
-        match (self.take(), other.take()) {
-            (Some(a), Some(b)) => a == b,
-            (None, None) => first(self) == first(other),
-            _ => false,
-        }
-    }
-}
-
-/// A move to be made.
-#[derive(Clone, Debug, Serialize, Deserialize, TS)]
-#[serde(deny_unknown_fields)]
-#[ts(optional_fields)]
-pub struct NewMove {
-    /// The setup it belongs to.
-    pub setup_id: u32,
-    /// A name of its own, or nothing.
-    #[serde(default)]
-    #[ts(as = "Option<String>")]
-    pub name: String,
-    /// Where its motion comes from.
-    pub source: Source,
-    /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
-    #[serde(default)]
-    pub variant_of: Option<u32>,
-    /// Keys.
-    #[serde(default)]
-    #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
-    pub curves: Curves,
-    /// The setup's machine runs it from now on.
-    #[serde(default)]
-    #[ts(as = "Option<bool>")]
-    pub run: bool,
-}
+use rusqlite::{Connection, OptionalExtension, Transaction};
 
 /// Moves of a setup, at the most.
 const MOST: u32 = 1000;
-
-const CURVES: &str = "SELECT axis, keys FROM curve WHERE move_id = ?1";
-
-fn move_of(db: &Connection, row: &Row) -> Result<Move> {
-    let id = row.get("id")?;
-    let curves = rows(db, CURVES, id, |r| {
-        let keys: List<_> = from_column("curve", &r.get::<_, String>(1)?)?;
-        Ok((r.get::<_, String>(0)?, keys))
-    })?;
-    let optional = |name: &str| row.get::<_, Option<String>>(name);
-    let source = match (row.get("take_id")?, row.get("follows")?) {
-        (Some(take), _) => Source::Take { take },
-        (None, Some(of)) => Source::Follow { of },
-        (None, None) => Source::Curves,
-    };
-    Ok(Move {
-        id,
-        setup_id: row.get("setup_id")?,
-        name: row.get("name")?,
-        source,
-        variant_of: row.get("variant_of")?,
-        chosen: row.get("chosen")?,
-        curves: curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(),
-        treatments: from_column("treatments", &row.get::<_, String>("treatments")?)?,
-        camera: optional("camera")?.map(|c| from_column("camera", &c)).transpose()?,
-        rig: optional("rig")?.map(|r| from_column("rig", &r)).transpose()?,
-        binned: optional("binned_at")?.is_some(),
-    })
-}
-
-/// One move.
-pub(crate) fn a_move(db: &Connection, id: u32) -> Result<Move> {
-    one(db, "move", "SELECT * FROM move WHERE id = ?1", id, |row| move_of(db, row))
-}
-
-/// The move that a curve belongs to.
-pub(crate) fn owner(db: &Connection, curve: u32) -> Result<u32> {
-    one(db, "curve", "SELECT move_id FROM curve WHERE id = ?1", curve, |r| Ok(r.get(0)?))
-}
-
-/// The numbers of a scene's moves, those of bins too.
-pub(crate) const IDS: &str = "SELECT m.id FROM move m JOIN setup s ON s.id = m.setup_id
-    WHERE s.scene_id = ?1 ORDER BY m.id";
 
 /// Gives every closed take that has none its move. Passes have none of their own.
 pub(crate) fn of_takes(db: &Connection) -> Result<()> {

@@ -6,7 +6,7 @@
 //! whole lists.
 
 use crate::Result;
-use crate::model::{column, from_column};
+use crate::column::{column, from_column};
 use rovnek_core::curve::{APART_S, CurveKey};
 use rovnek_core::keys::Standing;
 use rovnek_core::lens::Camera;

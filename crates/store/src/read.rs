@@ -1,11 +1,11 @@
 //! Rows of the database as things of the model.
 
-use crate::history::Table;
-use crate::model::{Rating, Scene, Setup, Take, from_column};
-use crate::rolled::pass_of;
-use crate::scene_edit::{PERFORMERS, PIECES, PerformanceName};
+use crate::column::from_column;
+use crate::model::{Move, PassOf, PerformanceName, Rating, Scene, Setup, Source, Take};
+use crate::table::Table;
 use crate::{Result, StoreError};
 use rovnek_core::lens::LensSet;
+use rovnek_core::list::List;
 use rovnek_core::performer::Performer;
 use rovnek_core::set::Piece;
 use rovnek_core::time::Rate;
@@ -75,6 +75,8 @@ pub(crate) fn performance(db: &Connection, id: u32) -> Result<PerformanceName> {
     one(db, "performance", "SELECT * FROM performance WHERE id = ?1", id, performance_of)
 }
 
+pub(crate) const PIECES: &str =
+    "SELECT * FROM piece WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
 pub(crate) fn piece_of(row: &Row) -> Result<Piece> {
     let piece: Piece = from_column("piece", &row.get::<_, String>("params")?)?;
     Ok(Piece { id: row.get("id")?, ..piece })
@@ -84,6 +86,8 @@ pub(crate) fn piece(db: &Connection, id: u32) -> Result<Piece> {
     one(db, "piece", "SELECT * FROM piece WHERE id = ?1", id, piece_of)
 }
 
+pub(crate) const PERFORMERS: &str =
+    "SELECT * FROM performer WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
 pub(crate) fn performer_of(row: &Row) -> Result<Performer> {
     let performer: Performer = from_column("performer", &row.get::<_, String>("params")?)?;
     Ok(Performer { id: row.get("id")?, ..performer })
@@ -115,6 +119,12 @@ const TAKES: &str =
     "SELECT t.*, (SELECT coalesce(sum(samples), 0) FROM take_chunk c WHERE c.take_id = t.id) AS samples,
       (SELECT coalesce(sum(packets), 0) FROM take_packets p WHERE p.take_id = t.id) AS packets
     FROM take t";
+
+fn pass_of(row: &Row) -> Result<Option<PassOf>> {
+    let Some(take) = row.get::<_, Option<u32>>("pass_of")? else { return Ok(None) };
+    let placement = from_column("pass", &row.get::<_, String>("pass")?)?;
+    Ok(Some(PassOf { take, placement, muted: row.get("muted")? }))
+}
 
 fn take_of(row: &Row) -> Result<Take> {
     let (samples, rate_hz): (u32, f64) = (row.get("samples")?, row.get("rate_hz")?);
@@ -151,6 +161,45 @@ pub(crate) fn take(db: &Connection, id: u32) -> Result<Take> {
     one(db, "take", &format!("{TAKES} WHERE t.id = ?1"), id, take_of)
 }
 
+const CURVES: &str = "SELECT axis, keys FROM curve WHERE move_id = ?1";
+
+pub(crate) fn move_of(db: &Connection, row: &Row) -> Result<Move> {
+    let id = row.get("id")?;
+    let curves = rows(db, CURVES, id, |r| {
+        let keys: List<_> = from_column("curve", &r.get::<_, String>(1)?)?;
+        Ok((r.get::<_, String>(0)?, keys))
+    })?;
+    let optional = |name: &str| row.get::<_, Option<String>>(name);
+    let source = match (row.get("take_id")?, row.get("follows")?) {
+        (Some(take), _) => Source::Take { take },
+        (None, Some(of)) => Source::Follow { of },
+        (None, None) => Source::Curves,
+    };
+    Ok(Move {
+        id,
+        setup_id: row.get("setup_id")?,
+        name: row.get("name")?,
+        source,
+        variant_of: row.get("variant_of")?,
+        chosen: row.get("chosen")?,
+        curves: curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(),
+        treatments: from_column("treatments", &row.get::<_, String>("treatments")?)?,
+        camera: optional("camera")?.map(|c| from_column("camera", &c)).transpose()?,
+        rig: optional("rig")?.map(|r| from_column("rig", &r)).transpose()?,
+        binned: optional("binned_at")?.is_some(),
+    })
+}
+
+/// One move.
+pub(crate) fn a_move(db: &Connection, id: u32) -> Result<Move> {
+    one(db, "move", "SELECT * FROM move WHERE id = ?1", id, |row| move_of(db, row))
+}
+
+/// The move that a curve belongs to.
+pub(crate) fn owner(db: &Connection, curve: u32) -> Result<u32> {
+    one(db, "curve", "SELECT move_id FROM curve WHERE id = ?1", curve, |r| Ok(r.get(0)?))
+}
+
 /// The numbers of a scene's things, in their order.
 pub(crate) fn ids(db: &Connection, table: Table, scene: u32) -> Result<Vec<u32>> {
     let sql = match table {
@@ -160,7 +209,9 @@ pub(crate) fn ids(db: &Connection, table: Table, scene: u32) -> Result<Vec<u32>>
         Table::Take => "SELECT t.id FROM take t JOIN setup s ON s.id = t.setup_id
             WHERE s.scene_id = ?1 ORDER BY t.number, t.id"
             .into(),
-        Table::Move => crate::moves::IDS.into(),
+        Table::Move => "SELECT m.id FROM move m JOIN setup s ON s.id = m.setup_id
+            WHERE s.scene_id = ?1 ORDER BY m.id"
+            .into(),
         Table::Curve | Table::Production | Table::Scene | Table::Performance => return Ok(Vec::new()),
     };
     rows(db, &sql, scene, |r| Ok(r.get(0)?))

@@ -1,8 +1,9 @@
 //! Large things, read beside the writing connection: samples, packets, what was brought in. With a
 //! write-ahead log readers neither wait for a writer nor hold one up.
 
-use crate::assets::{AssetKind, asset};
+use crate::assets::asset;
 use crate::journal;
+use crate::model::AssetKind;
 use crate::{Result, Store};
 use rovnek_core::samples::Samples;
 use rusqlite::{Connection, OpenFlags};

@@ -1,9 +1,12 @@
 //! Edits of the set, of who is in it and of the setups.
 
-use crate::history::{Edit, Table};
-use crate::model::{Setup, column, letter, text};
-use crate::read::{performer_of, piece_of, rows, setup_of};
-use crate::{Result, StoreError, moves, now, read};
+use crate::column::{column, text};
+use crate::history::Edit;
+use crate::model::Setup;
+use crate::production::letter;
+use crate::read::{PERFORMERS, PIECES, performer_of, piece_of, rows, setup_of};
+use crate::table::Table;
+use crate::{Result, StoreError, now, read};
 use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::params::Invalid;
@@ -12,18 +15,8 @@ use rovnek_core::rigs::{RigSpec, Rigging};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
 use rusqlite::OptionalExtension;
 use rusqlite::types::Value;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::mem::discriminant;
-use ts_rs::TS;
-
-/// A performance: what everybody does in the scene, once.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct PerformanceName {
-    /// Its id.
-    pub id: u32,
-    /// As it is called.
-    pub name: String,
-}
 
 /// Sets with more than this of one kind are refused.
 const MOST: usize = 3000;
@@ -107,7 +100,7 @@ impl Edit<'_> {
             Table::Move => {
                 "SELECT s.scene_id FROM move m JOIN setup s ON s.id = m.setup_id WHERE m.id = ?1".into()
             }
-            Table::Curve => return self.scene_of(Table::Move, moves::owner(self.db(), id)?),
+            Table::Curve => return self.scene_of(Table::Move, read::owner(self.db(), id)?),
             Table::Setup => "SELECT scene_id FROM setup WHERE id = ?1".into(),
             Table::Piece | Table::Performer | Table::Performance => {
                 format!("SELECT scene_id FROM {} WHERE id = ?1 AND binned_at IS NULL", table.name())
@@ -295,8 +288,3 @@ fn start_of(setup: &Setup) -> [f64; 3] {
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
     rig.forward(&start).camera.position.to_array()
 }
-
-pub(crate) const PIECES: &str =
-    "SELECT * FROM piece WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
-pub(crate) const PERFORMERS: &str =
-    "SELECT * FROM performer WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";

@@ -5,7 +5,7 @@
 //! keys are given the values that they stood for, also in the history.
 
 use crate::Result;
-use crate::model::from_column;
+use crate::column::from_column;
 use rovnek_core::keys::{Standing, standing};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;

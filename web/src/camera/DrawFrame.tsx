@@ -26,6 +26,8 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
   const asked = useRef<{ next: FrameWanted | null; running: boolean }>({ next: null, running: false });
   /** Taken before the server had answered: made of its answer. */
   const early = useRef(false);
+  /** A setup is being made of it: once is enough. */
+  const making = useRef(false);
   const [found, setFound] = useState<FrameView | null>(null);
   /** The frame found is the one drawn, not one passed on the way. */
   const [settled, setSettled] = useState(true);
@@ -57,6 +59,7 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
         setChosen(0);
       } catch (e) {
         early.current = false;
+        setFound(null);
         if (!held.current) enqueueSnackbar((e as Error).message, { variant: "error" });
       }
     }
@@ -80,21 +83,21 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
   };
   const make = async (i = chosen) => {
     const offer = found?.offers[i];
-    if (!found || !offer) return;
+    if (!found || !offer || making.current) return;
+    making.current = true;
     const { pan_deg, tilt_deg, roll_deg } = found;
     const rig = await machineThere("free_camera", {
       position: view.eye(),
       angles: [pan_deg, tilt_deg, roll_deg],
     });
-    if (!rig) return;
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
-    void addSetup({ name, camera: offer.camera, rig }).then((made) => {
-      if (made === undefined) return;
-      setView({ drawing: false });
-      setSet({ through: made });
-      goLive();
-      put.mutate(made);
-    });
+    const made = rig && (await addSetup({ name, camera: offer.camera, rig }));
+    making.current = false;
+    if (made === undefined) return;
+    setView({ drawing: false });
+    setSet({ through: made });
+    goLive();
+    put.mutate(made);
   };
   const ready = settled && !drawing ? found : null;
   useEffect(() => {

@@ -22,9 +22,8 @@ use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::{LensState, Track};
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
 use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
-use rovnek_store::assets::AssetKind;
 use rovnek_store::history::Edit;
-use rovnek_store::model::Document;
+use rovnek_store::model::{AssetKind, Document};
 
 #[derive(FromFormField, Clone, Copy)]
 pub enum Up {

@@ -11,7 +11,7 @@ use crate::snapshot::Changed;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_core::moves::{NoKeys, Tolerance, by_keys, keys_of};
-use rovnek_store::moves::{NewMove, Source};
+use rovnek_store::model::{NewMove, Source};
 use std::sync::Arc;
 
 /// All jobs, those that are over too.

@@ -18,7 +18,7 @@ use rovnek_core::solid::Material;
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::{DQuat, DVec3};
 use rovnek_formats::glb;
-use rovnek_store::assets::AssetKind;
+use rovnek_store::model::AssetKind;
 
 #[get("/scene/solids")]
 pub async fn solids(app: &App) -> Outcome<Json<SetView>> {

@@ -10,12 +10,11 @@ use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
-use rovnek_store::assets::AssetKind;
-use rovnek_store::history::Table;
+use rovnek_store::column::text;
 use rovnek_store::journal::NewTake;
-use rovnek_store::model::{NewScene, NewSetup, text};
+use rovnek_store::model::{AssetKind, NewScene, NewSetup, PassOf, PassPlacement};
 use rovnek_store::patch::{Names, Op};
-use rovnek_store::rolled::{PassOf, PassPlacement};
+use rovnek_store::table::Table;
 use rovnek_store::{Store, StoreError};
 use tempfile::TempDir;
 

@@ -4,9 +4,8 @@
 use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;
 use rovnek_store::history::Step;
-use rovnek_store::model::Scene;
+use rovnek_store::model::{PerformanceName, Scene};
 use rovnek_store::patch::{Names, Op};
-use rovnek_store::scene_edit::PerformanceName;
 use rovnek_store::{Result, Store};
 use serde_json::Value;
 use std::sync::Arc;

@@ -1,69 +1,10 @@
-//! What a take was rolled against, and how a pass is placed over another.
+//! Whether somebody does what they did when a take was rolled: fingerprints of it.
 
-use crate::Result;
-use crate::history::Table;
-use crate::model::{Scene, from_column};
+use crate::model::Scene;
+use crate::table::Table;
 use rovnek_core::performer::Part;
-use rusqlite::Row;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
-use ts_rs::TS;
-
-/// What a take was rolled against and by what.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
-#[serde(default)]
-pub struct Rolled {
-    /// The performance that played; 0 where that is not known.
-    pub performance: u32,
-    /// Everybody and everything that moved in it, with a fingerprint of what they did.
-    pub movers: BTreeMap<String, String>,
-    /// Seconds of the scene in a second of the floor.
-    pub clock: Option<f64>,
-    /// The device that moved the camera.
-    pub device: Option<String>,
-}
-
-/// How a pass is placed over a take.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct PassPlacement {
-    /// As it is called.
-    pub name: String,
-    /// The sample of the take at which it begins.
-    pub at: usize,
-    /// The axes it records, by name.
-    pub axes: Vec<String>,
-    /// How long its joints take, seconds.
-    pub blend_s: f64,
-}
-
-/// A pass: over which take, and how.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct PassOf {
-    /// The take below.
-    pub take: u32,
-    /// How it is placed there.
-    #[serde(flatten)]
-    pub placement: PassPlacement,
-    /// It is left out of the take.
-    pub muted: bool,
-}
-
-impl Rolled {
-    /// Who or what has changed since, by name; `now` are the fingerprints of its performance.
-    pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
-        if self.performance == 0 {
-            return Vec::new();
-        }
-        if !scene.performances.iter().any(|p| p.id == self.performance) {
-            return vec!["the performance, which is gone".into()];
-        }
-        let differs = |name: &&String| now.get(*name) != self.movers.get(*name);
-        let mut names: Vec<String> = now.keys().chain(self.movers.keys()).filter(differs).cloned().collect();
-        names.sort();
-        names.dedup();
-        names
-    }
-}
 
 /// Fingerprints of what everybody and everything does in a performance: equal as long as that is. Kept
 /// for each row until it is touched.
@@ -115,12 +56,6 @@ fn fingerprint<T: Serialize>(of: &T) -> String {
 fn fnv(text: &str) -> u64 {
     let take = |h: u64, b: u8| (h ^ u64::from(b)).wrapping_mul(0x100_0000_01b3);
     text.bytes().fold(0xcbf2_9ce4_8422_2325, take)
-}
-
-pub(crate) fn pass_of(row: &Row) -> Result<Option<PassOf>> {
-    let Some(take) = row.get::<_, Option<u32>>("pass_of")? else { return Ok(None) };
-    let placement = from_column("pass", &row.get::<_, String>("pass")?)?;
-    Ok(Some(PassOf { take, placement, muted: row.get("muted")? }))
 }
 
 #[cfg(test)]

@@ -1,0 +1,36 @@
+//! What was read last of the document, and what was touched since.
+
+use crate::fingerprints::Fingerprints;
+use crate::model::Document;
+use crate::table::Table;
+use std::cell::{RefCell, RefMut};
+use std::collections::BTreeSet;
+use std::sync::Arc;
+
+/// What was read last, and what was touched since.
+#[derive(Default)]
+pub(crate) struct LastRead(RefCell<State>);
+
+#[derive(Default)]
+pub(crate) struct State {
+    pub document: Option<Arc<Document>>,
+    pub fingerprints: Fingerprints,
+    pub touched: BTreeSet<(Table, u32)>,
+}
+
+impl LastRead {
+    /// Rows whose content, place or being there may have changed.
+    pub fn touch(&self, rows: &[(Table, u32)]) {
+        self.0.borrow_mut().touched.extend(rows);
+    }
+
+    /// Everything may have changed.
+    pub fn forget(&self) {
+        *self.0.borrow_mut() = State::default();
+    }
+
+    /// To read on from.
+    pub fn state(&self) -> RefMut<'_, State> {
+        self.0.borrow_mut()
+    }
+}

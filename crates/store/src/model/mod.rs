@@ -1,0 +1,239 @@
+//! What is kept: production → scene (set, performers) → setup → take with its move.
+
+mod begin;
+mod moves;
+mod take;
+
+pub use begin::{NewScene, NewSetup};
+pub use moves::{Move, NewMove, Source};
+pub use take::{PassOf, PassPlacement, Rating, Rolled, Take};
+
+use crate::{Result, StoreError};
+use rovnek_core::keys::Position;
+use rovnek_core::lens::{Camera, LensSet};
+use rovnek_core::performer::Performer;
+use rovnek_core::rigs::Rigging;
+use rovnek_core::set::{Piece, Stage};
+use rovnek_core::time::{Rate, Timebase};
+use rovnek_core::tracked::Tracking;
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// Everything but the samples.
+///
+/// Lists are shared: a later document has the very same list as an earlier one as long as nothing
+/// in it was touched.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Document {
+    /// Name of the production.
+    pub production: String,
+    /// The scene being worked on.
+    pub scene: Scene,
+    /// In order.
+    pub setups: Arc<Vec<Setup>>,
+    /// In the order they were rolled, binned ones too.
+    pub takes: Arc<Vec<Take>>,
+    /// The number that the next take will have; passes share that of the take they are over.
+    pub next_take: u32,
+    /// What cameras do over time, in the order they were made, binned ones too.
+    pub moves: Arc<Vec<Move>>,
+    /// The production's own lens sets.
+    pub lens_sets: Vec<LensSet>,
+    /// What was brought in.
+    pub assets: Vec<Asset>,
+    /// What undo and redo would do.
+    pub history: History,
+}
+
+/// A scene without its lists: what of it is edited field by field.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct SceneHead {
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// The frame of day at which the scene's timecode starts.
+    pub start_frame: u32,
+    /// The room.
+    pub stage: Stage,
+    /// The performance that plays.
+    pub performance: u32,
+}
+
+impl Scene {
+    /// How its times are counted.
+    pub fn timebase(&self) -> Timebase {
+        Timebase { rate: self.rate, start_frame: self.start_frame }
+    }
+
+    /// The scene without its lists.
+    pub fn head(&self) -> SceneHead {
+        SceneHead {
+            number: self.number.clone(),
+            name: self.name.clone(),
+            rate: self.rate,
+            length_s: self.length_s,
+            start_frame: self.start_frame,
+            stage: self.stage,
+            performance: self.performance,
+        }
+    }
+}
+
+impl Document {
+    /// A setup by its id.
+    pub fn setup(&self, id: u32) -> Result<&Setup> {
+        self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))
+    }
+
+    /// A take by its id.
+    pub fn take(&self, id: u32) -> Result<&Take> {
+        self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
+    }
+
+    /// A move by its id.
+    pub fn a_move(&self, id: u32) -> Result<&Move> {
+        self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id))
+    }
+
+    /// Of a take's moves the one that is shown; none of a pass, and of a take that rolls.
+    pub fn chosen(&self, take: u32) -> Option<&Move> {
+        self.moves.iter().find(|m| m.take() == Some(take) && m.chosen && !m.binned)
+    }
+
+    /// The passes that lie over a take and count: neither muted nor binned, in order.
+    pub fn passes(&self, take: u32) -> Vec<Take> {
+        let over = |t: &&Take| {
+            t.pass.as_ref().is_some_and(|p| p.take == take && !p.muted) && !t.rolling && !t.binned
+        };
+        let mut passes: Vec<Take> = self.takes.iter().filter(over).cloned().collect();
+        passes.sort_by_key(|t| t.id);
+        passes
+    }
+}
+
+/// A scene: its set and who is in it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Scene {
+    /// Its id; a new one is given its own.
+    #[serde(default)]
+    pub id: u32,
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// The frame of day at which the scene's timecode starts.
+    pub start_frame: u32,
+    /// The room.
+    pub stage: Stage,
+    /// In order.
+    pub pieces: Arc<Vec<Piece>>,
+    /// In order.
+    pub performers: Arc<Vec<Performer>>,
+    /// Alternatives of what everybody does, in order.
+    #[serde(default = "as_written")]
+    pub performances: Vec<PerformanceName>,
+    /// The one that plays.
+    #[serde(default = "first")]
+    pub performance: u32,
+}
+
+fn as_written() -> Vec<PerformanceName> {
+    vec![PerformanceName { id: 1, name: "as written".into() }]
+}
+
+fn first() -> u32 {
+    1
+}
+
+/// A camera on a machine.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Setup {
+    /// Its id.
+    pub id: u32,
+    /// As on the slate: A, B, C …
+    pub letter: String,
+    /// What it is for.
+    pub name: String,
+    /// Sensor, frame, lens.
+    pub camera: Camera,
+    /// The machine and where it stands.
+    pub rig: Rigging,
+    /// Where it can be sent, by number.
+    pub positions: Vec<Position>,
+    /// The move that its machine runs: keyed, or following another.
+    pub runs: Option<u32>,
+    /// The device that may move its camera.
+    pub tracking: Tracking,
+    /// In the bin.
+    pub binned: bool,
+}
+
+/// A performance: what everybody does in the scene, once.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct PerformanceName {
+    /// Its id.
+    pub id: u32,
+    /// As it is called.
+    pub name: String,
+}
+
+/// What kind of thing it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum AssetKind {
+    Mesh,
+    Image,
+    Clip,
+}
+
+impl AssetKind {
+    /// As its column has it.
+    pub(crate) fn column(self) -> &'static str {
+        match self {
+            AssetKind::Mesh => "mesh",
+            AssetKind::Image => "image",
+            AssetKind::Clip => "clip",
+        }
+    }
+}
+
+/// Something that was brought in, without its bytes.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Asset {
+    /// Its id.
+    pub id: u32,
+    /// What kind of thing.
+    pub kind: AssetKind,
+    /// Of the file it came from.
+    pub name: String,
+}
+
+/// What undo and redo would do.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, TS)]
+pub struct History {
+    /// The edit that undo would take back.
+    pub undo: Option<Entry>,
+    /// The edit that redo would do again.
+    pub redo: Option<Entry>,
+}
+
+/// An edit in the history.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, TS)]
+pub struct Entry {
+    /// Counted up.
+    pub id: u32,
+    /// What was done, in a few words.
+    pub label: String,
+}

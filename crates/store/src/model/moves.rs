@@ -1,0 +1,102 @@
+//! What a camera does over time.
+
+use rovnek_core::keys::Curves;
+use rovnek_core::lens::Camera;
+use rovnek_core::list::List;
+use rovnek_core::rigs::Rigging;
+use rovnek_core::treatments::Treatment;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Where the motion of a move comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+pub enum Source {
+    /// It was recorded: a take, with the passes that count.
+    Take {
+        /// Which.
+        take: u32,
+    },
+    /// Keys.
+    Curves,
+    /// Its setup's machine goes where another move's camera is; keys are those of its base.
+    Follow {
+        /// The other move.
+        #[serde(rename = "move")]
+        of: u32,
+    },
+}
+
+/// What a camera does over time.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Move {
+    /// Its id.
+    pub id: u32,
+    /// The setup it belongs to.
+    pub setup_id: u32,
+    /// A name of its own, or nothing.
+    pub name: String,
+    /// Where its motion comes from.
+    pub source: Source,
+    /// The first of its siblings; none of that one itself.
+    pub variant_of: Option<u32>,
+    /// Of its siblings, the one that is shown.
+    pub chosen: bool,
+    /// Keys, by the names of axes; axes without are left out.
+    #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
+    pub curves: Curves,
+    /// What is done to it, in order.
+    pub treatments: List<Treatment>,
+    /// Its own; none: that of the take, or of the setup as it stands.
+    pub camera: Option<Camera>,
+    /// Its own; none: that of the take, or of the setup as it stands.
+    pub rig: Option<Rigging>,
+    /// In the bin.
+    pub binned: bool,
+}
+
+impl Move {
+    /// The take it comes from.
+    pub fn take(&self) -> Option<u32> {
+        match self.source {
+            Source::Take { take } => Some(take),
+            Source::Curves | Source::Follow { .. } => None,
+        }
+    }
+
+    /// Whether it is a sibling of another, or that one itself: of the same take, or of the same first.
+    pub(crate) fn of_one(&self, other: &Move) -> bool {
+        let first = |m: &Move| m.variant_of.unwrap_or(m.id);
+        match (self.take(), other.take()) {
+            (Some(a), Some(b)) => a == b,
+            (None, None) => first(self) == first(other),
+            _ => false,
+        }
+    }
+}
+
+/// A move to be made.
+#[derive(Clone, Debug, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+#[ts(optional_fields)]
+pub struct NewMove {
+    /// The setup it belongs to.
+    pub setup_id: u32,
+    /// A name of its own, or nothing.
+    #[serde(default)]
+    #[ts(as = "Option<String>")]
+    pub name: String,
+    /// Where its motion comes from.
+    pub source: Source,
+    /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
+    #[serde(default)]
+    pub variant_of: Option<u32>,
+    /// Keys.
+    #[serde(default)]
+    #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
+    pub curves: Curves,
+    /// The setup's machine runs it from now on.
+    #[serde(default)]
+    #[ts(as = "Option<bool>")]
+    pub run: bool,
+}

@@ -1,0 +1,143 @@
+//! What was recorded, what it was rolled against, and how a pass lies over it.
+
+use super::Scene;
+use rovnek_core::lens::Camera;
+use rovnek_core::rigs::Rigging;
+use rovnek_core::time::Rate;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// What was recorded. What is done to it is a move.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Take {
+    /// Its id.
+    pub id: u32,
+    /// The setup it was rolled in.
+    pub setup_id: u32,
+    /// As on the slate; unique in the scene.
+    pub number: u32,
+    /// A name of its own, or nothing.
+    pub name: String,
+    /// What the operator thought of it.
+    pub rating: Rating,
+    /// A note.
+    pub note: String,
+    /// When the roll began, UTC.
+    pub rolled_at: String,
+    /// Frames a second of the scene as it was rolled.
+    pub rate: Rate,
+    /// Samples a second.
+    pub rate_hz: f64,
+    /// How many samples.
+    pub samples: u32,
+    /// First to last sample.
+    pub length_s: f64,
+    /// As it was when the take was rolled.
+    pub camera: Camera,
+    /// As it was when the take was rolled.
+    pub rig: Rigging,
+    /// The names of its columns.
+    pub axes: Vec<String>,
+    /// The take it is a pass over, and how it is placed there.
+    pub pass: Option<PassOf>,
+    /// What it was rolled against and by what.
+    pub rolled: Rolled,
+    /// Who or what has changed in that performance since.
+    pub changed: Vec<String>,
+    /// How many packets of a device are kept with it.
+    pub packets: u32,
+    /// Still being recorded.
+    pub rolling: bool,
+    /// Closed by a restart, not by a cut.
+    pub recovered: bool,
+    /// Words about what went wrong while it rolled.
+    pub flags: Vec<String>,
+    /// In the bin.
+    pub binned: bool,
+}
+
+/// What the operator thought of a take.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum Rating {
+    #[default]
+    None,
+    Good,
+    Hold,
+    No,
+}
+
+impl Rating {
+    /// As a word; nothing for none.
+    pub fn word(self) -> &'static str {
+        match self {
+            Rating::None => "",
+            Rating::Good => "good",
+            Rating::Hold => "hold",
+            Rating::No => "no",
+        }
+    }
+
+    pub(crate) fn of(column: &str) -> Rating {
+        let all = [Rating::Good, Rating::Hold, Rating::No];
+        all.into_iter().find(|r| r.word() == column).unwrap_or_default()
+    }
+}
+
+/// What a take was rolled against and by what.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct Rolled {
+    /// The performance that played; 0 where that is not known.
+    pub performance: u32,
+    /// Everybody and everything that moved in it, with a fingerprint of what they did.
+    pub movers: BTreeMap<String, String>,
+    /// Seconds of the scene in a second of the floor.
+    pub clock: Option<f64>,
+    /// The device that moved the camera.
+    pub device: Option<String>,
+}
+
+/// How a pass is placed over a take.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct PassPlacement {
+    /// As it is called.
+    pub name: String,
+    /// The sample of the take at which it begins.
+    pub at: usize,
+    /// The axes it records, by name.
+    pub axes: Vec<String>,
+    /// How long its joints take, seconds.
+    pub blend_s: f64,
+}
+
+/// A pass: over which take, and how.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PassOf {
+    /// The take below.
+    pub take: u32,
+    /// How it is placed there.
+    #[serde(flatten)]
+    pub placement: PassPlacement,
+    /// It is left out of the take.
+    pub muted: bool,
+}
+
+impl Rolled {
+    /// Who or what has changed since, by name; `now` are the fingerprints of its performance.
+    pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
+        if self.performance == 0 {
+            return Vec::new();
+        }
+        if !scene.performances.iter().any(|p| p.id == self.performance) {
+            return vec!["the performance, which is gone".into()];
+        }
+        let differs = |name: &&String| now.get(*name) != self.movers.get(*name);
+        let mut names: Vec<String> = now.keys().chain(self.movers.keys()).filter(differs).cloned().collect();
+        names.sort();
+        names.dedup();
+        names
+    }
+}

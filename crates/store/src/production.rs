@@ -1,0 +1,142 @@
+//! A production begun, its bin emptied, and edits of what needs no more than a column.
+
+use crate::column::{column, text};
+use crate::history::Edit;
+use crate::model::{NewScene, Rating};
+use crate::table::Table;
+use crate::{Result, Store, StoreError, moves, now, read};
+use rovnek_core::performer::Performer;
+use rovnek_core::set::Piece;
+use rovnek_core::time::Rate;
+use rovnek_core::tracked::Tracking;
+use rusqlite::types::Value;
+
+impl Store {
+    /// Whether nothing has been put in yet.
+    pub fn is_new(&self) -> Result<bool> {
+        Ok(self.connection.query_row("SELECT count(*) = 0 FROM scene", [], |r| r.get(0))?)
+    }
+
+    /// Puts a scene into a new database. Not an edit: there is nothing before it to go back to.
+    pub fn begin(&mut self, new: &NewScene) -> Result<()> {
+        new.check()?;
+        let tx = self.connection.transaction()?;
+        tx.execute("INSERT INTO production (id, name) VALUES (1, ?1)", [&new.production])?;
+        tx.execute(
+            "INSERT INTO scene
+               (id, production_id, ord, number, name, rate_num, rate_den, length_s, start_frame, stage, performance_id)
+             VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
+            (
+                &new.scene.number,
+                &new.scene.name,
+                new.scene.rate.num,
+                new.scene.rate.den,
+                new.scene.length_s,
+                new.scene.start_frame,
+                column(&new.scene.stage),
+                new.scene.performance,
+            ),
+        )?;
+        for (ord, performance) in new.scene.performances.iter().enumerate() {
+            // A new file has one already.
+            let sql = "INSERT OR REPLACE INTO performance (id, scene_id, ord, name) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (performance.id, ord as u32, &performance.name))?;
+        }
+        // Pieces that others refer to come with their ids.
+        let id = |id: u32| (id > 0).then_some(id);
+        for (ord, piece) in new.scene.pieces.iter().enumerate() {
+            let kept = column(&Piece { id: 0, ..piece.clone() });
+            let sql = "INSERT INTO piece (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (id(piece.id), ord as u32, kept))?;
+        }
+        for (ord, performer) in new.scene.performers.iter().enumerate() {
+            let kept = column(&Performer { id: 0, ..performer.clone() });
+            let sql = "INSERT INTO performer (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
+            tx.execute(sql, (id(performer.id), ord as u32, kept))?;
+        }
+        for (ord, setup) in new.setups.iter().enumerate() {
+            let sql =
+                "INSERT INTO setup (scene_id, ord, letter, name, camera, rig) VALUES (1, ?1, ?2, ?3, ?4, ?5)";
+            tx.execute(
+                sql,
+                (ord as u32, letter(ord), &setup.name, column(&setup.camera), column(&setup.rig)),
+            )?;
+        }
+        tx.commit()?;
+        self.read.forget();
+        Ok(())
+    }
+
+    /// Removes binned takes with their samples and moves, and binned moves, for good; how many takes.
+    /// A take that a move still follows stays.
+    pub fn empty_bin(&mut self) -> Result<usize> {
+        let tx = self.connection.transaction()?;
+        // Passes go with the take below, and before it.
+        let sql = "SELECT t.id FROM take t LEFT JOIN take below ON below.id = t.pass_of
+            WHERE (t.binned_at IS NOT NULL OR below.binned_at IS NOT NULL) AND NOT t.rolling
+              AND NOT EXISTS (SELECT 1 FROM take p WHERE p.pass_of = t.id AND p.rolling)
+              AND NOT EXISTS (SELECT 1 FROM move f JOIN move m ON m.id = f.follows
+                WHERE m.take_id = t.id AND f.binned_at IS NULL)
+            ORDER BY t.pass_of IS NULL";
+        let ids: Vec<u32> = tx.prepare(sql)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
+        let moves = moves::empty(&tx, &ids)?;
+        for id in &ids {
+            tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
+            tx.execute("DELETE FROM take_packets WHERE take_id = ?1", [id])?;
+            tx.execute("DELETE FROM take WHERE id = ?1", [id])?;
+        }
+        Store::forget(&tx, Table::Take, &ids)?;
+        Store::forget(&tx, Table::Move, &moves)?;
+        tx.commit()?;
+        self.read.forget();
+        Ok(ids.len())
+    }
+}
+
+/// The slate's letter for a setup: A … Z, then AA …; I and O look like numbers and are left out.
+pub(crate) fn letter(ord: usize) -> String {
+    const LETTERS: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
+    let last = LETTERS[ord % LETTERS.len()] as char;
+    if ord < LETTERS.len() { last.to_string() } else { letter(ord / LETTERS.len() - 1) + &last.to_string() }
+}
+
+impl Edit<'_> {
+    /// Sets the frame rate of a scene.
+    pub fn set_rate(&mut self, scene: u32, rate: Rate) -> Result<()> {
+        let rate = Rate::new(rate.num, rate.den).map_err(|e| StoreError::Refused(e.to_string()))?;
+        let columns =
+            [("rate_num", Value::Integer(rate.num.into())), ("rate_den", Value::Integer(rate.den.into()))];
+        self.update(Table::Scene, scene, &columns)
+    }
+
+    /// Sets the production's name.
+    pub fn name_production(&mut self, name: &str) -> Result<()> {
+        self.update(Table::Production, 1, &[("name", text(name))])
+    }
+
+    /// Rates a take.
+    pub fn rate_take(&mut self, id: u32, rating: Rating) -> Result<()> {
+        self.update(Table::Take, id, &[("rating", text(rating.word()))])
+    }
+
+    /// Leaves a pass out of its take, or not.
+    pub fn mute_pass(&mut self, id: u32, muted: bool) -> Result<()> {
+        self.update(Table::Take, id, &[("muted", Value::Integer(muted.into()))])
+    }
+
+    /// Sets the device that may move a setup's camera.
+    pub fn set_tracking(&mut self, setup: u32, tracking: &Tracking) -> Result<()> {
+        tracking.check()?;
+        self.update(Table::Setup, setup, &[("tracking", column(tracking))])
+    }
+
+    /// Puts a take into the bin, or back; not while it rolls.
+    pub fn bin_take(&mut self, id: u32, binned: bool) -> Result<()> {
+        let take = read::take(self.db(), id)?;
+        if binned && take.rolling {
+            return Err(StoreError::Refused(format!("take {} is rolling; cut it first", take.number)));
+        }
+        let at = if binned { Value::Text(now()) } else { Value::Null };
+        self.update(Table::Take, id, &[("binned_at", at)])
+    }
+}
