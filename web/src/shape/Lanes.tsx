@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { useJobLanes, useKeysEvery, useLanes } from "../api";
 import type { AxisView, JobView, MachineView } from "../generated/types";
 import { spanOf, trace, valueAt, type Envelope, type Lanes as Curves } from "../moves";
@@ -54,7 +54,8 @@ interface DrawnProps {
   ofJob: boolean;
 }
 
-function Drawn({ axes: all, curves, keys, ofJob }: DrawnProps) {
+/** The curves as they are there; asking for others does not render it. */
+const Drawn = memo(function Drawn({ axes: all, curves, keys, ofJob }: DrawnProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const values = useRef<HTMLDivElement>(null);
@@ -163,7 +164,7 @@ function Drawn({ axes: all, curves, keys, ofJob }: DrawnProps) {
       </div>
     </section>
   );
-}
+});
 
 function drawLanes(
   element: HTMLCanvasElement,

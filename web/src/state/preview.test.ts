@@ -1,4 +1,4 @@
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import type { Move } from "../generated/types";
 import {
   curvesDrawn,
@@ -30,10 +30,12 @@ test("asking twice for the same is all of them again, for another one is that on
 });
 
 test("what may wait follows the curves of what is tried, and never those of what is kept", () => {
+  vi.useFakeTimers();
   const drawn = () => usePreview.getState().drawn;
   curvesDrawn();
   tryTreatments(5, list);
   expect(drawn(), "no curves of it yet").toBeNull();
+  vi.advanceTimersByTime(20);
   curvesDrawn();
   expect(drawn()).toBe(list);
   tryTreatments(5, list.slice(1));
@@ -41,4 +43,31 @@ test("what may wait follows the curves of what is tried, and never those of what
   endPreview();
   curvesDrawn();
   expect(drawn()).toBeNull();
+  vi.useRealTimers();
+});
+
+test("where curves take long, what may wait comes when the hand rests, and now and then before", () => {
+  vi.useFakeTimers();
+  const drawn = () => usePreview.getState().drawn;
+  const steps = Array.from({ length: 8 }, (_, k) => list.slice(k % 2));
+  const come: number[] = [];
+  vi.advanceTimersByTime(1000);
+  steps.forEach((step, k) => {
+    tryTreatments(5, step);
+    vi.advanceTimersByTime(120);
+    const before = drawn();
+    curvesDrawn();
+    if (drawn() !== before) come.push(k);
+  });
+  expect(come, "the first after long, then every 600 ms").toEqual([0, 6]);
+  vi.advanceTimersByTime(200);
+  expect(drawn()).toBe(steps[7]);
+  // A hand that rests before its curves have come waits for no more than those.
+  tryTreatments(5, list);
+  vi.advanceTimersByTime(400);
+  expect(drawn()).toBe(steps[7]);
+  curvesDrawn();
+  expect(drawn()).toBe(list);
+  endPreview();
+  vi.useRealTimers();
 });

@@ -37,14 +37,26 @@ export function withAlone(treatments: Treatments, alone: number | null): Treatme
 }
 
 /** How long a hand rests before pictures go on where they take long. */
-const RESTS_MS = 200;
+const RESTS_MS = 300;
+/** Where curves come sooner than this, figures and pictures follow every step of a drag. */
+const QUICK_MS = 50;
+/** Where they do not, these follow when the hand rests, and this often while it does not. */
+const EVERY_MS = 600;
+
+/** The drag that is under way: when it was tried last, and what is on the screen of that. */
+const drag = { asked: 0, drawn: false, rested: true, followed: 0 };
 let resting: ReturnType<typeof setTimeout> | undefined;
 
 export function tryTreatments(move: number, treatments: Treatments) {
+  Object.assign(drag, { asked: performance.now(), drawn: false, rested: false });
   usePreview.setState({ move, treatments });
   holdPictures(true);
   clearTimeout(resting);
-  resting = setTimeout(() => holdPictures(false), RESTS_MS);
+  resting = setTimeout(() => {
+    drag.rested = true;
+    holdPictures(false);
+    if (drag.drawn) follow();
+  }, RESTS_MS);
 }
 
 /** What was tried is over: it is kept by now, or given up. */
@@ -54,8 +66,18 @@ export function endPreview() {
   holdPictures(false);
 }
 
-/** The curves of what is tried have come: whatever else shows it may follow. Of what is kept, nothing is said. */
-export const curvesDrawn = () => usePreview.setState((s) => (s.move === null ? s : { drawn: s.treatments }));
+/** The curves of what is tried have come. Of what is kept, nothing is said. */
+export function curvesDrawn() {
+  drag.drawn = true;
+  const now = performance.now();
+  if (drag.rested || now - drag.asked < QUICK_MS || now - drag.followed > EVERY_MS) follow();
+}
+
+/** Figures and pictures of what is tried are asked for. */
+function follow() {
+  drag.followed = performance.now();
+  usePreview.setState((s) => (s.move === null ? s : { drawn: s.treatments }));
+}
 
 /**
  * What is looked at of a move instead of what is kept: what is tried, or one treatment alone; none
