@@ -176,7 +176,7 @@ export function CameraPanel({
           </Row>
         </>
       )}
-      <Row label="starts at: focal length, focus, stop">
+      <Row label="starts at">
         {number("focal_mm", "Focal length", "mm", 0, 1)}
         {number("focus_m", "Focus", "m", 1, 0.1)}
         {number("f_stop", "Stop", "", 1, 0.1)}

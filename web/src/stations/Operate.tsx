@@ -148,6 +148,8 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
         style={{
           display: "grid",
           gap: 8,
+          // What is wider than the side scrolls within its panel and pushes nothing off the screen.
+          gridTemplateColumns: "minmax(0, 1fr)",
           gridTemplateRows: shown.includes("plan")
             ? "auto minmax(0, 1fr)"
             : `minmax(0, ${["profile", "around"].includes(side) ? 1 : 0.7}fr) auto minmax(0, 1fr)`,
