@@ -175,14 +175,14 @@ impl Source {
         self.last_s = now_s;
         if let Some(new) = sample.sequence {
             if let Some(old) = self.sequence {
-                let ahead = new.wrapping_sub(old);
-                if ahead == 0 || ahead > 0x8000 {
+                let (ahead, behind) = (new.wrapping_sub(old), old.wrapping_sub(new));
+                if behind <= LATEST {
                     s.late += 1;
                     // It was counted as lost when the one after it came.
-                    s.lost = s.lost.saturating_sub(u64::from(ahead > 0x8000));
+                    s.lost = s.lost.saturating_sub(u64::from(behind > 0));
                     return;
                 }
-                // A jump of thousands is another start, not a loss.
+                // A jump of thousands, or back, is another start, not a loss.
                 if ahead < 0x1000 {
                     s.lost += u64::from(ahead - 1);
                 }
@@ -200,6 +200,9 @@ impl Source {
     }
 }
 
+/// How many packets one may come behind another and still be late; farther back, its device has begun
+/// anew.
+const LATEST: u16 = 64;
 /// Samples that are kept to read between.
 const KEPT: usize = 256;
 /// The longest that reading stays behind the newest, seconds.
@@ -336,6 +339,17 @@ mod tests {
         assert_eq!(d.statuses(0.0).0.len(), MOST_SOURCES);
         d.tidy(100.0);
         assert_eq!(d.statuses(0.0), (vec![], vec![]));
+    }
+
+    /// A device that was turned off and on counts from the beginning, and is listened to at once.
+    #[test]
+    fn a_device_that_begins_anew_is_accounted_for_from_there() {
+        let mut d = Devices::default();
+        let mut hear = |n: u16, at: f64| assert!(d.account("opentrackio 1", "a", &sample(at, n), at));
+        (0..5000).for_each(|n| hear(n, f64::from(n) / 60.0));
+        (0..100).filter(|n| n % 5 != 4).for_each(|n| hear(n, 90.0 + f64::from(n) / 60.0));
+        let s = &d.statuses(92.0).0[0];
+        assert_eq!((s.lost, s.late), (19, 0), "{s:?}");
     }
 
     /// Ten minutes at 240 packets a second, one in twenty lost, one in twenty late, the device's
