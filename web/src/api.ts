@@ -219,10 +219,9 @@ export const useKinds = () =>
 /** The timecodes of times of the scene. */
 export const useTimecodes = (times: number[]) => {
   const count = useDocuments((s) => s.known && countOf(s.known));
-  const at = times.join();
   return useQuery({
-    queryKey: ["timecodes", at, count],
-    queryFn: () => json<string[]>(`scene/timecodes?at=${at}`),
+    queryKey: ["timecodes", times, count],
+    queryFn: () => json<string[]>("scene/timecodes", send("POST", times)),
     enabled: times.length > 0,
     placeholderData: keepPreviousData,
     gcTime: 30_000,

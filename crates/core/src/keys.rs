@@ -32,8 +32,8 @@ pub struct Position {
     pub axes: Standing,
 }
 
-/// A key nearer than this to a time is the key of that time: half a step of the floor is no time of
-/// its own to a hand.
+/// A key nearer than this to a time is the key of that time: within a step of the floor a hand means
+/// one time.
 pub const SAME_KEY_S: f64 = STEP_S;
 
 /// Keys of one axis, at the most.

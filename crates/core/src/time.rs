@@ -43,6 +43,12 @@ impl Rate {
         frame as f64 * f64::from(self.den) / f64::from(self.num)
     }
 
+    /// The frame that is seen at a time.
+    pub fn frame_at(self, time_s: f64) -> usize {
+        // A time that is a frame's own must not fall into the one before.
+        (time_s * self.hz() + 1e-6).max(0.0) as usize
+    }
+
     /// How many frames start within `duration_s`, counting the one at zero.
     pub fn frames_within(self, duration_s: f64) -> usize {
         // A take that ends on a frame to within a microsecond has that frame.
@@ -101,9 +107,7 @@ pub struct Timebase {
 impl Timebase {
     /// The timecode of the frame that is seen at a time of the scene.
     pub fn timecode(self, time_s: f64) -> Timecode {
-        // A time that is a frame's own must not fall into the one before.
-        let frame = (time_s * self.rate.hz() + 1e-6).max(0.0) as u64;
-        self.rate.timecode(u64::from(self.start_frame) + frame)
+        self.rate.timecode(u64::from(self.start_frame) + self.rate.frame_at(time_s) as u64)
     }
 }
 

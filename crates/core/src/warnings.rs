@@ -41,7 +41,7 @@ pub fn stretches(sample_hz: f64, rate: Rate, amounts: &[f64], over: f64) -> Vec<
             continue;
         }
         if !open {
-            let from_frame = (time_s * rate.hz() + 1e-6).floor() as usize;
+            let from_frame = rate.frame_at(time_s);
             found.push(Stretch {
                 from_s: time_s,
                 to_s: time_s,

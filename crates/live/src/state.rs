@@ -18,7 +18,7 @@ pub mod flags {
 }
 
 /// Metres that a machine may be from where its camera is wanted before an axis at its end is *past* it.
-pub const SHORT_M: f64 = 1e-3;
+pub const PAST_M: f64 = 1e-3;
 
 /// Bits of an axis.
 #[allow(missing_docs)]

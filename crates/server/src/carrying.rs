@@ -31,7 +31,7 @@ pub fn carrier(
             Some((rig, motion)) if !motion.is_empty() => {
                 let mut row = Vec::new();
                 CarrierTrack::of(length, |t| {
-                    motion.samples.at(t, &mut row);
+                    motion.at(t, &mut row);
                     rig.forward(&row).carriage
                 })
             }

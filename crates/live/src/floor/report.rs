@@ -3,7 +3,7 @@
 use super::{FULL, Floor, Phase};
 use crate::command::{Status, TrackingStatus};
 use crate::machine::SetupMachine;
-use crate::state::{AxisState, Other, SHORT_M, State, axis, flags};
+use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{STEP_S, time_to_stop};
 use rovnek_core::evaluate::lens_of;
@@ -78,7 +78,7 @@ impl Floor {
                 | bit(self.controls.holds(i) || motion.remaining != 0.0, axis::DRIVEN)
                 | bit(machine.led(i), axis::LED);
             let past = flags & (axis::AT_END | axis::LED) == axis::AT_END | axis::LED;
-            let flags = flags | bit(past && short_m > SHORT_M, axis::PAST);
+            let flags = flags | bit(past && short_m > PAST_M, axis::PAST);
             let (value, speed) = (a.unit.to_shown(motion.value), a.unit.to_shown(motion.speed));
             AxisState { value, speed, flags, stops_in_s }
         });

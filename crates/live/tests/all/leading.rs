@@ -499,6 +499,10 @@ fn a_flown_camera_goes_where_hands_say_and_the_arm_is_solved() {
     hold(&mut floor, 12.0, 0, 1.0);
     let state = floor.state();
     assert!(state.short_m > 1.0 && state.rig_pose.camera.position.x < 7.7, "{}", state.short_m);
+    // The axis that is led farther than its end says so, and no other.
+    let past = |(a, s): (&Axis, &AxisState)| (s.flags & axis::PAST != 0).then_some(a.name);
+    let past: Vec<&str> = floor.axes().iter().zip(&state.axes).filter_map(past).collect();
+    assert_eq!(past, ["reach"]);
     floor.command(1, Command::Fly { on: false });
     assert_eq!((floor.status().lead, floor.state().short_m), (LeadKind::Axes, 0.0));
 }

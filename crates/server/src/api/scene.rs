@@ -110,19 +110,15 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
 /// Poses a second in the performance sent to the page.
 const POSES_HZ: f64 = 30.0;
 
-/// Times asked for at once.
-const MOST_TIMES: usize = 10_000;
-
-/// The timecodes of times of the scene, seconds with commas between.
-#[get("/scene/timecodes?<at>")]
-pub fn timecodes(app: &App, at: &str) -> Outcome<Json<Vec<String>>> {
+/// The timecodes of times of the scene, seconds.
+#[post("/scene/timecodes", data = "<times>")]
+pub fn timecodes(app: &App, times: Json<Vec<f64>>) -> Outcome<Json<Vec<String>>> {
     let timebase = app.document().scene.timebase();
-    let code = |word: &str| match word.trim().parse::<f64>() {
-        Ok(time_s) if (0.0..=86_400.0).contains(&time_s) => Ok(timebase.timecode(time_s).to_string()),
-        _ => Err(Problem::refused(format!("{word:?} is no time of a scene; give seconds from 0 to 86400"))),
+    let code = |time_s: &f64| match time_s {
+        0.0..=86_400.0 => Ok(timebase.timecode(*time_s).to_string()),
+        _ => Err(Problem::refused(format!("{time_s} s is no time of a scene; give 0 to 86400 s"))),
     };
-    let words = at.split(',').filter(|w| !w.is_empty());
-    Ok(Json(words.take(MOST_TIMES).map(code).collect::<Outcome<_>>()?))
+    Ok(Json(times.iter().map(code).collect::<Outcome<_>>()?))
 }
 
 /// Poses of all movers' bodies: rate, count and bodies (u32 each), then for each time seven f32 a

@@ -147,9 +147,9 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     };
     assert_eq!(
         json!([spoken(word(12)), spoken(word(12 + 4 * 30))]),
-        s.json("/api/scene/timecodes?at=0,1.25")
+        s.post("/api/scene/timecodes", "[0, 1.25]").1
     );
-    sentence(crate::served::read(s.get("/api/scene/timecodes?at=0,soon")), 422);
+    sentence(s.post("/api/scene/timecodes", "[0, 1e9]"), 422);
     assert_eq!(machine["frame_mm"][0], s.json("/api/document")["setups"][0]["camera"]["sensor_width_mm"]);
     let name = s.get(&format!("/api/moves/{id}/export?as=tum"));
     let name = name.headers().get_one("Content-Disposition").unwrap().to_string();
