@@ -30,6 +30,7 @@ export function Plan({ document, set, figures, machine }: Props) {
 
   useEffect(() => {
     let drawn = "";
+    let played: typeof scene.performance = null;
     return everyFrame(() => {
       const at = moment();
       const g = moving.current;
@@ -37,8 +38,9 @@ export function Plan({ document, set, figures, machine }: Props) {
       const { picked } = useRail.getState();
       const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
       const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
-      if (signature === drawn) return;
-      drawn = signature;
+      // Another performance moves others, also while time stands.
+      if (signature === drawn && scene.performance === played) return;
+      [drawn, played] = [signature, scene.performance];
       drawMoving(g, figures);
       drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
       drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);

@@ -49,13 +49,14 @@ export function Profile({
     const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
     const poses = new Float32Array(all.length * 7);
     let drawn = "";
+    let played: typeof scene.performance = null;
     return everyFrame(() => {
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
       const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}`;
-      if (signature === drawn) return;
-      drawn = signature;
+      if (signature === drawn && scene.performance === played) return;
+      [drawn, played] = [signature, scene.performance];
       const view = flatten(held.current ?? planeOf(at, front));
       const line =
         machine.line?.points.map((p) =>
