@@ -13,7 +13,7 @@ import numpy as np
 from pytransform3d.rotations import matrix_from_axis_angle
 from pytransform3d.transformations import concat, transform_from
 from scipy.ndimage import correlate1d
-from scipy.signal import butter, sosfiltfilt
+from scipy.signal import butter, savgol_filter, sosfiltfilt, welch
 from scipy.spatial.transform import Rotation
 
 OUT = Path(__file__).parent / "values"
@@ -49,17 +49,19 @@ def smoothing():
         for _ in range(passes):
             y = np.convolve(np.pad(y, 1, mode="reflect", reflect_type="odd"), [0.25, 0.5, 0.25], mode="valid")
         cases.append({"binomial": passes, "x": x.tolist(), "y": y.tolist()})
+    # Cycles a sample; continued far enough that nothing is left of how the filter began.
+    for n, cut in [(400, 1 / 120), (97, 0.1), (333, 0.02), (60, 0.3)]:
+        x = hand_held(n, 120, n + 2)
+        far = 100 + int(15 / cut)
+        padded = np.pad(x, far, mode="reflect", reflect_type="odd")
+        y = sosfiltfilt(butter(4, 2 * cut, output="sos"), padded, padtype=None)[far : far + n]
+        cases.append({"low_pass": cut, "x": x.tolist(), "y": y.tolist()})
+    for n, half, degree in [(200, 24, 2), (97, 10, 4), (40, 30, 3)]:
+        x = hand_held(n, 120, n + 3)
+        padded = np.pad(x, half, mode="reflect", reflect_type="odd")
+        y = savgol_filter(padded, 2 * half + 1, degree)[half : half + n]
+        cases.append({"half": half, "degree": degree, "x": x.tolist(), "y": y.tolist()})
     write("smoothing", ["numpy", "scipy"], cases=cases)
-
-
-def high_pass():
-    cases = []
-    for n, rate in [(600, 120.0), (97, 24.0), (30, 30.0)]:
-        x = hand_held(n, rate, n)
-        pad = min(round(3 * rate), n - 1)
-        y = sosfiltfilt(butter(4, 1.0, "highpass", fs=rate, output="sos"), x, padtype="odd", padlen=pad)
-        cases.append({"rate": rate, "x": x.tolist(), "y": y.tolist()})
-    write("high_pass", ["numpy", "scipy"], cases=cases)
 
 
 def spectral_arc():
@@ -78,6 +80,12 @@ def spectral_arc():
         arc = -np.sum(np.sqrt((np.diff(f) / (f[-1] - f[0])) ** 2 + np.diff(m) ** 2))
         cases.append({"rate": rate, "v": v.tolist(), "arc": float(arc)})
     write("spectral_arc", ["numpy"], cases=cases)
+
+
+def power():
+    x = hand_held(2000, 120, 9)
+    f, p = welch(x, fs=120.0, nperseg=256)
+    write("welch", ["numpy", "scipy"], rate=120.0, segment=256, x=x.tolist(), f=f.tolist(), p=p.tolist())
 
 
 def turn(axis, angle):
@@ -127,6 +135,6 @@ def crane():
 
 
 if __name__ == "__main__":
-    for make in [smoothing, high_pass, spectral_arc, crane]:
+    for make in [smoothing, spectral_arc, power, crane]:
         if len(sys.argv) < 2 or make.__name__ in sys.argv[1:]:
             make()

@@ -38,7 +38,10 @@ test("a slider in Shape on a 60 s take with four treatments", async ({ app, demo
   await app.getByRole("option", { name: /long/ }).click();
   await expect(app.getByTestId("lane-swing")).toBeVisible();
   const spans: number[] = [];
-  const slider = app.locator(".MuiSlider-root").nth(6);
+  // Only the last one is open.
+  const slider = app
+    .locator(".MuiSlider-root")
+    .filter({ has: app.getByRole("slider", { name: "machine: smoothing passes" }) });
   await slider.scrollIntoViewIfNeeded();
   const box = (await slider.boundingBox())!;
   const y = box.y + box.height / 2;

@@ -32,6 +32,30 @@ test("shape", async ({ app }) => {
   await app.screenshot({ path: place("shape") });
 });
 
+test("shape, keys on the curves", async ({ app, demo }) => {
+  const key = (frame: number, value: number) => ({ time_s: frame / 24, value });
+  const curves = {
+    swing: [key(0, -4), key(84, 22), key(168, 26), key(312, 58)],
+    boom: [key(0, 6), key(132, 24), key(336, 10)],
+    pan: [key(0, 4), key(96, -18), key(192, -18), key(384, 26)],
+    tilt: [key(48, 0), key(240, -9)],
+  };
+  const value = { setup_id: 1, source: { kind: "curves" }, variant_of: null, name: "past the door", curves };
+  const ops = [{ op: "add", path: "/moves/new:1", value }];
+  const data = { page: "shots", scene: 1, edits: [{ label: "key a move", ops }] };
+  expect((await app.request.post(`${demo.url}/api/edits`, { data })).ok()).toBe(true);
+  await app.getByRole("button", { name: "Shape" }).click();
+  await app.getByRole("combobox", { name: "Move to shape" }).click();
+  await app.getByRole("option", { name: "past the door" }).click();
+  const bar = app.getByRole("group", { name: "Keys", exact: true });
+  await expect(bar).toContainText("13 keys");
+  for (const press of [".", ".", "Shift+.", "5"]) await app.keyboard.press(press);
+  await expect(app.getByRole("button", { name: /^Undo turn keys/ })).toBeVisible();
+  await expect(app.getByRole("status", { name: "Mark" })).toContainText("pan stands still");
+  await app.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  await app.screenshot({ path: place("keys") });
+});
+
 test("set, with a path picked", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");

@@ -36,14 +36,15 @@ test("somebody new walks a drawn path, at a pace, with a stop where they sit", a
   await hand.type("Stays for, s", "4");
   await app.getByLabel("Posture").click();
   await app.getByRole("option", { name: "sits" }).click();
+  // A place is dragged on the plan at once: the menu that was just chosen from is not in the way.
+  await hand.drag([2, 4], [5, 4]);
   await expect.poll(async () => (await way(app, "watchman"))[1]!.posture).toBe("sit");
+  await expect.poll(async () => (await way(app, "watchman"))[2]!.position[0]).toBeCloseTo(5, 1);
   const [, sits, leaves] = await way(app, "watchman");
   expect(sits!.stop_s).toBe(4);
   expect(leaves!.time_s - sits!.time_s - 4).toBeCloseTo(4 / 1.35, 1);
 
-  // A place is dragged on the plan; Escape puts the tool away, P goes on with the same path.
-  await hand.drag([2, 4], [5, 4]);
-  await expect.poll(async () => (await way(app, "watchman"))[2]!.position[0]).toBeCloseTo(5, 1);
+  // Escape puts the tool away, P goes on with the same path.
   await hand.key("p");
   await hand.click([8, 6]);
   await expect.poll(async () => (await way(app, "watchman")).length).toBe(4);

@@ -172,7 +172,7 @@ for (const loss of [0, 20]) {
       await app.getByTestId("take-3").getByTitle("Look at this take").click();
       await app.getByRole("button", { name: "Shape" }).click();
       await app.getByRole("button", { name: "Add steady" }).click();
-      const shake = app.getByTestId("figure-shake above 1 Hz").locator("td.num");
+      const shake = app.getByTestId("figure-shake, position").locator("td.num");
       await expect
         .poll(async () => {
           const [raw, now] = (await shake.allTextContents()).map(Number);
@@ -241,13 +241,13 @@ test("a slate is held before the lens while it counts, and a slow roll is true t
   await app.getByLabel("Note on the slate").fill("half speed");
   await app.getByLabel("Note on the slate").press("Enter");
   await app.getByRole("button", { name: "0.5×" }).click();
-  await pick(app, "Count in, seconds", "2 s");
+  await pick(app, "Count in, seconds", "5 s");
   await finder(app);
   await app.keyboard.press("r");
+  // The board stands for as long as it counts: one look at all of it, in whatever second that is.
   const board = app.getByRole("status", { name: "Slate" });
-  await expect(board).toContainText("half speed");
-  await expect(board).toContainText("24 at 0.5×");
-  await expect(app.getByTestId("count")).toHaveText("1");
+  await expect(board).toContainText(/24 at 0\.5×.*half speed/s);
+  await expect(app.getByTestId("count")).toHaveText(/^[1-5]$/);
   await expect(app.getByText(/rolling 00:01/)).toBeVisible();
   await app.keyboard.press("r");
   await panel(app, "Takes");

@@ -13,7 +13,7 @@ import { useCountAloud } from "./roll/countIn";
 import { SlateBar } from "./shell/SlateBar";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
-import { lookable, lookedOf } from "./state/looked";
+import { asLong, lookable, lookedOf, useLengths } from "./state/looked";
 import { goLive, lookAt, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
 import { ink } from "./theme";
@@ -32,7 +32,11 @@ export function App() {
   const set = useSet().data;
   const figures = useFigureViews().data;
   const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
-  const looked = useMemo(() => lookedOf(doc, moveId), [doc, moveId]);
+  const length = useLengths((s) => s[moveId ?? 0]);
+  const looked = useMemo(() => {
+    const { num, den } = doc?.scene.rate ?? { num: 24, den: 1 };
+    return asLong(lookedOf(doc, moveId), length, num / den);
+  }, [doc, moveId, length]);
   const seen = live ? undefined : (looked ?? undefined);
   const floorMachine = useSetupMachine(setup?.id).data;
   const moveMachine = useMoveMachine(seen).data;

@@ -1,9 +1,16 @@
+import type { Window } from "./state/window";
 import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
+  Calm,
+  CurvesOf,
+  LaneKind,
+  Param,
+  Wish,
   Brought,
   Described,
+  EaseView,
   DevicesView,
   Document,
   Interval,
@@ -203,8 +210,21 @@ export const useRawMove = (shown: Looked | undefined) =>
 /** Columns that curves are asked for: about the pixels they are drawn on. */
 const columns = () => `columns=${window.screen.width > 1600 ? 1024 : 512}`;
 
-export const useLanes = (shown: Looked | undefined) =>
-  useTreated<Lanes>("lanes", shown, decodeLanes, columns());
+export const useLanes = (shown: Looked | undefined, of: CurvesOf, window: Window | null = null) =>
+  useTreated<Lanes>(
+    "lanes",
+    shown,
+    decodeLanes,
+    `of=${of}&${columns()}${window ? `&from_s=${window[0]}&to_s=${window[1]}` : ""}`,
+  );
+
+/** What curves there are besides those of axes. */
+export const useLaneKinds = () =>
+  useQuery({ queryKey: ["kinds", "lanes"], queryFn: () => json<[CurvesOf, LaneKind[]][]>("kinds/lanes") });
+
+/** The eases that have names. */
+export const useEases = () =>
+  useQuery({ queryKey: ["kinds", "eases"], queryFn: () => json<EaseView[]>("kinds/eases") });
 
 export const useFigures = (shown: Looked | undefined) =>
   useTreated("figures", shown, (buffer) => JSON.parse(new TextDecoder().decode(buffer)) as FiguresView);
@@ -369,3 +389,16 @@ export async function machineThere(
 export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));
 
 export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);
+
+/** What can be wished of a calm move, and what is to begin with. */
+export const useCalmKind = () =>
+  useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
+
+/** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
+export const askCalm = (move: number, treatment: number, wish: Wish, signal: AbortSignal) =>
+  json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
+    (error: Error) => {
+      if (!signal.aborted) enqueueSnackbar(error.message, { variant: "error" });
+      return null;
+    },
+  );

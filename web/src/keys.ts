@@ -1,13 +1,16 @@
 import { useEffect } from "react";
 import { redo, undo } from "./document/edit";
 import { hasPending, link, useFloor } from "./live/link";
-import { play, playPause, rollOrCut, step, toEnd, toStart } from "./state/transport";
+import { turnVariant } from "./move/edits";
+import { play, playPause, rollOrCut, step, toEnd, toStart, turnPace } from "./state/transport";
 import { rateLatest } from "./takes/edits";
 import { attachOrLetGo } from "./devices/attach";
-import { walkKey } from "./roll/walking";
+import { walkKey } from "./hands/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
-import { scene } from "./state/now";
+import { keyHandler } from "./state/keyHandler";
+import { scene, stripLength } from "./state/now";
+import { zoomBy } from "./state/wheel";
 import { kinds } from "./set/kinds";
 import { setSet, useSetState, type Tool, take } from "./state/set";
 import {
@@ -15,6 +18,7 @@ import {
   goLive,
   setView,
   turnOverlay,
+  turnShaped,
   turnShown,
   useView,
   type Overlays,
@@ -25,6 +29,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
   everywhere: [
     ["space", "play, pause"],
     ["J K L", "play back, pause, play"],
+    ["[ ]", "play a move slower, faster: ¼ to 4 times"],
     ["← →", "one frame; with shift ten"],
     ["Home End", "to the start, to the end"],
     ["I O", "set in, set out; again clears"],
@@ -70,6 +75,18 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
   ],
   shape: [
     ["B", "hold for raw"],
+    ["+ - 0", "zoom into time at the playhead, out, all of it; wheel, with shift along"],
+    [", .", "key before, next key: goes there and picks it; with Shift more of them"],
+    ["N", "a key at the playhead, on axes that are picked or all; double click: on one"],
+    ["1 … 5", "picked keys smooth, straight, flat, hold, free"],
+    ["Ctrl arrows", "picked keys by a frame, by a bit of value; Shift: a tenth"],
+    ["Ctrl A C V", "pick all keys, copy, paste at the playhead"],
+    ["Delete", "remove picked keys; Esc lets them go"],
+    ["drag", "a key: time and value; Shift: one of them, Alt: fine; elsewhere Shift: a box"],
+    ["M", "next mark in the curves; Shift M the one before"],
+    ["Alt wheel", "over a lane: its values closer, farther"],
+    ["C", "the next variant at the same instant, playing on; Shift C the one before"],
+    ["V", "picture and curves, picture, curves; Shift V back"],
     ["drag", "in the finder: the line between raw and now"],
   ],
 };
@@ -111,11 +128,6 @@ const tools: Record<string, Tool> = {
   ...Object.fromEntries(kinds.filter((k) => k.key).map((k) => [k.key!, k.kind])),
 };
 
-/** What the set does with a key, while it is there; whether it meant something. */
-export const keyHandler: { current: ((event: KeyboardEvent, key: string) => boolean) | null } = {
-  current: null,
-};
-
 /** All keys of the page, in one place. */
 export function useKeys() {
   useEffect(() => {
@@ -124,7 +136,7 @@ export function useKeys() {
       const view = useView.getState();
       if (listenKey(event)) return;
       link.setFine(event.shiftKey && view.station === "operate");
-      if (view.station === "set" && !typing(event.target) && keyHandler.current?.(event, key)) {
+      if (!typing(event.target) && keyHandler.current?.(event, key)) {
         event.preventDefault();
         return;
       }
@@ -208,6 +220,8 @@ function act(event: KeyboardEvent, key: string): boolean {
     J: () => play(-1),
     K: () => play(0),
     L: () => play(1),
+    "[": () => turnPace(-1),
+    "]": () => turnPace(1),
     ArrowLeft: () => step(event.shiftKey ? -10 : -1),
     ArrowRight: () => step(event.shiftKey ? 10 : 1),
     Home: toStart,
@@ -247,6 +261,14 @@ function act(event: KeyboardEvent, key: string): boolean {
     if (tool) once[key] = () => take(tool);
   } else {
     once.B = () => setView({ stage: "raw" });
+    const document = scene.document;
+    const whole = document ? stripLength(document, scene.looked) : 0;
+    once["+"] = once["="] = () => zoomBy(0.5, clock.time, whole);
+    once["-"] = () => zoomBy(2, clock.time, whole);
+    once["0"] = () => zoomBy(null, 0, whole);
+    once.V = () => turnShaped(event.shiftKey ? -1 : 1);
+    const { looked } = scene;
+    once.C = () => document && looked && turnVariant(document, looked, event.shiftKey ? -1 : 1);
   }
   const action = once[key] ?? once[event.key];
   action?.();

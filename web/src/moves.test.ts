@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { MoverView } from "./generated/types";
-import { decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
+import { alike, decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
 
 /** Two frames, one axis, no bodies. */
 function twoFrames() {
@@ -37,9 +37,9 @@ test("a move is mixed between its frames and held outside them", () => {
 
 /** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */
 function threeColumns() {
-  const buffer = new ArrayBuffer(16 + 12 * 4);
+  const buffer = new ArrayBuffer(20 + 12 * 4);
   new Uint32Array(buffer, 0, 3).set([61, 1, 3]);
-  new Float32Array(buffer, 12).set([30, ...[0, 1, 2], ...[0, 9, 2], ...[0, 1, 2], ...[0, 1.5, 2]]);
+  new Float32Array(buffer, 12).set([30, 0, ...[0, 1, 2], ...[0, 9, 2], ...[0, 1, 2], ...[0, 1.5, 2]]);
   return decodeLanes(buffer);
 }
 
@@ -75,4 +75,11 @@ test("somebody on a path is between its points, and at its ends before and after
   expect(at(0.75)).toEqual([1, 0.25, 3]);
   expect(at(-1)).toEqual([0, 0, 0]);
   expect(at(9)).toEqual([1, 0.5, 4]);
+});
+
+test("curves that are the same are known that are the same", () => {
+  const envelope = (...low: number[]) => ({ low: Float32Array.from(low), high: Float32Array.of(5, 6) });
+  expect(alike(envelope(1, 2), envelope(1, 2))).toBe(true);
+  expect(alike(envelope(1, 2), envelope(1, 3))).toBe(false);
+  expect(alike(envelope(1, 2), envelope(1))).toBe(false);
 });

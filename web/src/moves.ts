@@ -33,6 +33,8 @@ export interface Envelope {
 export interface Lanes {
   samples: number;
   rate: number;
+  /** Of the first sample, seconds. */
+  start: number;
   columns: number;
   raw: Envelope[];
   now: Envelope[];
@@ -40,16 +42,20 @@ export interface Lanes {
 
 export function decodeLanes(buffer: ArrayBuffer): Lanes {
   const [samples = 0, axes = 0, columns = 0] = new Uint32Array(buffer, 0, 3);
-  const [rate = 120] = new Float32Array(buffer, 12, 1);
-  const bound = (i: number) => new Float32Array(buffer, 16 + i * columns * 4, columns);
+  const [rate = 120, start = 0] = new Float32Array(buffer, 12, 2);
+  const bound = (i: number) => new Float32Array(buffer, 20 + i * columns * 4, columns);
   const every = (first: number) =>
     Array.from({ length: axes }, (_, i) => ({ low: bound(4 * i + first), high: bound(4 * i + first + 1) }));
-  return { samples, rate, columns, raw: every(0), now: every(2) };
+  return { samples, rate, start, columns, raw: every(0), now: every(2) };
 }
 
 /** About what a curve is on the column of a time. */
-export function valueAt({ samples, rate, columns }: Lanes, { low, high }: Envelope, time: number): number {
-  const share = (time * rate) / Math.max(1, samples - 1);
+export function valueAt(
+  { samples, rate, start, columns }: Lanes,
+  { low, high }: Envelope,
+  time: number,
+): number {
+  const share = ((time - start) * rate) / Math.max(1, samples - 1);
   const c = Math.round(Math.min(1, Math.max(0, share)) * (columns - 1));
   return (low[c]! + high[c]!) / 2;
 }
@@ -63,6 +69,12 @@ export function spanOf(curves: Envelope[]): [number, number] {
   }
   return [least, most];
 }
+
+/** Whether two curves are the same. */
+export const alike = (a: Envelope, b: Envelope) =>
+  a.low.length === b.low.length &&
+  a.low.every((v, i) => v === b.low[i]) &&
+  a.high.every((v, i) => v === b.high[i]);
 
 /** A curve as points, the columns from 0 to 1; where it is wider than a line, from its least to its greatest. */
 export function trace({ low, high }: Envelope, point: (share: number, value: number) => void) {

@@ -84,6 +84,17 @@ export const theme = createTheme({
     MuiIconButton: { defaultProps: { size: "small" }, styleOverrides: { root: { borderRadius: 4 } } },
     MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false } },
     MuiSlider: { defaultProps: { size: "small" } },
+    // What is chosen is gone at once: a menu that fades lies over the page, and swallows what a quick hand
+    // does next.
+    MuiMenu: { defaultProps: { transitionDuration: 0 } },
+    MuiPopover: {
+      defaultProps: { transitionDuration: 0 },
+      styleOverrides: {
+        root: ({ ownerState }: { ownerState: { open?: boolean } }) =>
+          ownerState.open ? {} : { pointerEvents: "none" },
+      },
+    },
+    MuiDialog: { defaultProps: { transitionDuration: 0 } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
   },
 });

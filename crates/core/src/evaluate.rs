@@ -6,10 +6,9 @@
 
 use crate::motion::{Context, Motion};
 use crate::rigs::{Rig, RigPose};
-use crate::samples::Samples;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
-use crate::treatments::Treatment;
+use crate::treatments::{Level, Treatment, retimed};
 use std::collections::VecDeque;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
@@ -35,36 +34,20 @@ pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
     let mut row = Vec::with_capacity(motion.samples.width());
     (0..rate.frames_within(motion.samples.duration_s()))
         .map(|i| {
-            motion.at(rate.time_of(i), &mut row);
-            frame(rate.time_of(i), row.clone(), rig)
+            let time_s = rate.time_of(i);
+            motion.at(time_s, &mut row);
+            let axes = row.clone();
+            let mut rig_pose = rig.forward(&axes);
+            let lens = rig_pose.lens(&axes);
+            rig_pose.camera = motion.camera_at(time_s).unwrap_or(rig_pose.camera);
+            Frame { time_s, axes, rig_pose, lens }
         })
         .collect()
-}
-
-fn frame(time_s: f64, axes: Vec<f64>, rig: &dyn Rig) -> Frame {
-    let rig_pose = rig.forward(&axes);
-    let lens = lens_of(&axes, &rig_pose);
-    Frame { time_s, axes, rig_pose, lens }
-}
-
-/// The lens that a rig's last three axes set, or the rig itself.
-pub fn lens_of(axes: &[f64], rig_pose: &RigPose) -> LensState {
-    let [.., focal_mm, focus_m, f_stop] = *axes else { panic!("every rig ends with zoom, focus and iris") };
-    LensState { focal_mm, focus_m: rig_pose.focus_m.unwrap_or(focus_m), f_stop }
 }
 
 /// The camera's track over frames.
 pub fn track_of_frames(frames: &[Frame]) -> Track {
     Track::from_poses(frames.iter().map(|f| (f.time_s, f.rig_pose.camera, f.lens)))
-}
-
-/// The camera's track at every sample, for measuring.
-pub fn track_of_samples(samples: &Samples, rig: &dyn Rig) -> Track {
-    let pose = |(i, axes): (usize, &[f64])| {
-        let rig_pose = rig.forward(axes);
-        (i as f64 / samples.rate_hz(), rig_pose.camera, lens_of(axes, &rig_pose))
-    };
-    Track::from_poses(samples.rows().enumerate().map(pose))
 }
 
 /// Treated motion, kept stage by stage under a hash of what each was made of: the source, the rate,
@@ -95,16 +78,25 @@ impl StageCache {
         for treatment in &active {
             fingerprints.push(chained(fingerprints[fingerprints.len() - 1], treatment));
         }
+        let begun = || {
+            self.find(first).unwrap_or_else(|| {
+                let mut motion = raw.clone();
+                motion.samples.unwrap_angles(context.axes());
+                let motion = Arc::new(motion);
+                self.keep(first, motion.clone());
+                motion
+            })
+        };
         let known = (0..fingerprints.len()).rev().find_map(|n| Some((n, self.find(fingerprints[n])?)));
-        let (done, mut motion) = known.unwrap_or_else(|| {
-            let mut motion = raw.clone();
-            motion.samples.unwrap_angles(context.axes());
-            let motion = Arc::new(motion);
-            self.keep(first, motion.clone());
-            (0, motion)
-        });
+        let (done, mut motion) = known.unwrap_or_else(|| (0, begun()));
+        let timed = active.iter().take_while(|t| t.kind.level() == Level::Time).count();
         for n in done..active.len() {
-            motion = Arc::new(active[n].apply(&motion, context));
+            motion = Arc::new(if n < timed {
+                // Put together, they read what was recorded, not one another.
+                retimed(&begun(), &active[..=n], context)
+            } else {
+                active[n].apply(&motion, context)
+            });
             self.keep(fingerprints[n + 1], motion.clone());
         }
         motion
@@ -139,7 +131,9 @@ impl StageCache {
 }
 
 fn bytes(kept: &VecDeque<(u64, Arc<Motion>)>) -> usize {
-    kept.iter().map(|(_, m)| size_of_val(m.samples.values())).sum()
+    let of =
+        |m: &Motion| size_of_val(m.samples.values()) + m.camera.as_ref().map_or(0, |c| size_of_val(&c[..]));
+    kept.iter().map(|(_, m)| of(m)).sum()
 }
 
 /// A hash of what came before and of what comes next.
@@ -155,6 +149,7 @@ mod tests {
     use super::*;
     use crate::lens::Camera;
     use crate::rigs::{RigSpec, TrackDolly};
+    use crate::samples::Samples;
     use crate::treatments::{Smooth, SmoothBy, TreatmentKind};
 
     fn smooth(passes: u32) -> Treatment {

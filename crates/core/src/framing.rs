@@ -141,8 +141,27 @@ impl ShotSize {
 pub struct Seen {
     /// Which, in the list that was given.
     pub index: usize,
-    /// Height of the whole figure over the height of the frame.
+    /// How long the whole figure is in the picture, from above its head to below its feet, over the
+    /// height of the frame.
     pub share: f64,
+}
+
+/// Half of the shoulders' breadth over the height of somebody (0.26; common practice, no source).
+const HALF_BREADTH: f64 = 0.13;
+/// What is nearer to the lens than this, or behind it, counts as so near, metres.
+const NEAREST_M: f64 = 0.05;
+
+/// How long somebody is in the picture over the height of the frame: seen from above it is hardly more
+/// than their shoulders. They are taken for an upright capsule, as high and as broad as they are.
+fn share(camera: &Camera, focal_mm: f64, eye: Pose, feet: DVec3, height_m: f64) -> f64 {
+    let round = HALF_BREADTH * height_m;
+    let seen = |above_m: f64| {
+        let p = eye.rotation.conjugate() * (feet + DVec3::Y * above_m - eye.position);
+        let far = (-p.z).max(NEAREST_M);
+        (p.x / far, p.y / far, round / far)
+    };
+    let (low, high) = (seen(round), seen(height_m - round));
+    ((high.0 - low.0).hypot(high.1 - low.1) + low.2 + high.2) / (2.0 * camera.half_frame(focal_mm).1)
 }
 
 /// The largest of those whose eyes or chest are in the frame.
@@ -156,8 +175,7 @@ pub fn subject(
         let inside = |p: DVec3| {
             projected(camera, focal_mm, eye, p).is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
         };
-        let (_, _, far) = projected(camera, focal_mm, eye, points.chest)?;
-        let share = height_m / (2.0 * camera.half_frame(focal_mm).1 * far);
+        let share = share(camera, focal_mm, eye, points.feet, height_m);
         (inside(points.eyes) || inside(points.chest)).then_some(Seen { index, share })
     });
     seen.max_by(|a, b| a.share.total_cmp(&b.share))
@@ -261,6 +279,25 @@ mod tests {
         assert!((found.share - 1.8 / (18.66 / 35.0 * 6.0)).abs() < 1e-12);
         assert_eq!(ShotSize::of(found.share), ShotSize::Full);
         assert!(seen(vec![person(0.0, 5.0)]).is_none());
+        // From 80° above, 6 m away: as long as shoulders and a sixth of the height.
+        let steep = 80f64.to_radians();
+        let above = PanTiltRoll { pan: 0.0, tilt: -steep, roll: 0.0 }.to_rotation();
+        let eye = Pose::new(DVec3::Y * 1.3 - above * DVec3::NEG_Z * 6.0, above);
+        let share = subject(&c, 35.0, eye, [person(0.0, 0.0)].into_iter()).unwrap().share;
+        // The silhouette of the capsule, point by point over its surface.
+        let along = above * DVec3::Y;
+        let round = 0.26 * 1.8 / 2.0;
+        let surface = (0..=400).flat_map(|k| {
+            let turn = f64::from(k) / 400.0 * std::f64::consts::PI;
+            [round, 1.8 - round].map(|y| {
+                DVec3::Y * y + along * (turn.cos() * round) + (above * DVec3::Z) * (turn.sin() * round)
+            })
+        });
+        let heights: Vec<f64> = surface.map(|p| projected(&c, 35.0, eye, p).unwrap().1).collect();
+        let most = |sign: f64| heights.iter().map(|h| sign * h).fold(f64::MIN, f64::max);
+        let shown = (most(1.0) + most(-1.0)) / 2.0;
+        assert!((share - shown).abs() < 0.02 * shown, "{share} is not {shown}");
+        assert_eq!(ShotSize::of(share), ShotSize::Wide);
         let names: Vec<ShotSize> = [0.2, 0.8, 1.5, 3.0, 9.0].map(ShotSize::of).into();
         use ShotSize::{Full, Middle, Tight, VeryTight, Wide};
         assert_eq!(names, [Wide, Full, Middle, Tight, VeryTight]);

@@ -26,11 +26,12 @@
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`]; its curves on a screen [`lanes`] |
 //! | whether it got better, and what must be told of it | [`measures`], [`warnings`] |
 //!
-//! What changes over time is a [`curve`]; what can be set describes itself in [`params`]. [`time`], [`space`] and [`list`] hold what all of them
+//! What changes over time is a [`curve`]; what can be set describes itself in [`params`]. [`time`], [`space`], [`list`] and [`chance`] hold what all of them
 //! share.
 
 pub mod axis;
 pub mod axis_motion;
+pub mod chance;
 pub mod curve;
 pub mod evaluate;
 pub mod filter;
@@ -58,6 +59,7 @@ pub mod solid;
 pub mod space;
 pub mod steady;
 pub mod time;
+pub mod time_map;
 pub mod track;
 pub mod tracked;
 pub mod treatments;

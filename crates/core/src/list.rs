@@ -46,7 +46,7 @@ impl<T> List<T> {
 
     /// Members with the numbers they have; those without one (0), or with one that is taken, are
     /// given the next that are free.
-    fn numbered(members: Vec<T>, mut ids: Vec<u32>) -> List<T> {
+    pub fn numbered(members: Vec<T>, mut ids: Vec<u32>) -> List<T> {
         let mut taken = BTreeSet::new();
         let mut next = ids.iter().max().copied().unwrap_or(0);
         for id in &mut ids {

@@ -1,9 +1,12 @@
-//! What flows through treatments: a machine's axes over time.
+//! What flows through treatments: a machine's axes over time, and the camera where it is not where they
+//! put it.
 
 use crate::axis::Axis;
 use crate::rigs::Rig;
 use crate::samples::Samples;
+use crate::space::Pose;
 use crate::time::Rate;
+use crate::track::Track;
 use crate::warnings::Warning;
 use std::ops::Range;
 
@@ -15,6 +18,8 @@ const SAME: f64 = 1e-9;
 pub struct Motion {
     /// One column an axis.
     pub samples: Samples,
+    /// Where the camera is at each sample, where a treatment took it off what the axes say.
+    pub camera: Option<Vec<Pose>>,
     /// Times at which the motion jumps: nothing is smoothed or read across one. In order.
     pub cuts: Vec<f64>,
     /// What must be told of it.
@@ -46,7 +51,7 @@ impl Motion {
 
     /// Samples as they are, without a jump.
     pub fn plain(samples: Samples) -> Motion {
-        Motion { samples, cuts: Vec::new(), warnings: Vec::new() }
+        Motion { samples, camera: None, cuts: Vec::new(), warnings: Vec::new() }
     }
 
     /// Whether nothing moves.
@@ -57,12 +62,46 @@ impl Motion {
     /// The axes at a time, straight between samples, but never across a cut: before it the sample
     /// before it, from it on the one after it. The ends are held outside.
     pub fn at(&self, time_s: f64, row: &mut Vec<f64>) {
+        self.samples.at(self.read_at(time_s), row);
+    }
+
+    /// Where the camera is at a time, as the axes are read; none where it is where they put it.
+    pub fn camera_at(&self, time_s: f64) -> Option<Pose> {
+        let camera = self.camera.as_ref()?;
+        let place = (self.read_at(time_s) * self.samples.rate_hz()).clamp(0.0, (camera.len() - 1) as f64);
+        let nearest = place.round();
+        if (place - nearest).abs() < SAME {
+            return Some(camera[nearest as usize]);
+        }
+        Some(camera[place as usize].towards(camera[place as usize + 1], place.fract()))
+    }
+
+    /// Where the camera is at a sample.
+    pub fn pose(&self, sample: usize, rig: &dyn Rig) -> Pose {
+        match &self.camera {
+            Some(camera) => camera[sample],
+            None => rig.forward(self.samples.row(sample)).camera,
+        }
+    }
+
+    /// The camera's track at every sample, for measuring.
+    pub fn track(&self, rig: &dyn Rig) -> Track {
+        let pose = |(i, axes): (usize, &[f64])| {
+            let rig_pose = rig.forward(axes);
+            let camera = self.camera.as_ref().map_or(rig_pose.camera, |camera| camera[i]);
+            (i as f64 / self.samples.rate_hz(), camera, rig_pose.lens(axes))
+        };
+        Track::from_poses(self.samples.rows().enumerate().map(pose))
+    }
+
+    /// The time to read at: that itself, or beside a cut that of the sample on the same side of it.
+    fn read_at(&self, time_s: f64) -> f64 {
         let rate = self.samples.rate_hz();
         let before = (time_s * rate).clamp(0.0, (self.samples.len() - 1) as f64) as usize;
         match self.cuts.iter().find(|cut| self.first_from(**cut) == before + 1) {
-            Some(cut) if time_s * rate < cut * rate - SAME => self.samples.at(before as f64 / rate, row),
-            Some(_) => self.samples.at((before + 1) as f64 / rate, row),
-            None => self.samples.at(time_s, row),
+            Some(cut) if time_s * rate < cut * rate - SAME => before as f64 / rate,
+            Some(_) => (before + 1) as f64 / rate,
+            None => time_s,
         }
     }
 

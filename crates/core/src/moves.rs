@@ -312,7 +312,7 @@ mod tests {
         let free = TelescopicCrane { free: true, ..TelescopicCrane::default() };
         let rig = RigSpec::TelescopicCrane(free).build(&Camera::default());
         let still = keyed(&*rig, &Keyed::default(), 6.0, &around(&SubjectPoints::default())).samples;
-        let track = crate::evaluate::track_of_samples(&still, &*rig);
+        let track = Motion::plain(still).track(&*rig);
         let target = CameraTarget::of(&track).unwrap();
         let curves = Curves::from([
             ("base x".into(), keys(&[(1.0, 0.0), (4.0, 0.8)])),
@@ -346,7 +346,7 @@ mod tests {
         let on_track = TelescopicCrane { track: Some(track), ..TelescopicCrane::default() };
         let rig = RigSpec::TelescopicCrane(on_track).build(&Camera::default());
         let wanted = recorded(&*crane(), 4.0);
-        let track = crate::evaluate::track_of_samples(&wanted, &*crane());
+        let track = Motion::plain(wanted.clone()).track(&*crane());
         let target = CameraTarget::of(&track).unwrap();
         let travel = Curves::from([("travel".into(), keys(&[(0.0, 4.0), (1.5, 4.0), (3.5, 4.6)]))]);
         let base = Keyed::of(&travel, &*rig, 4.0);

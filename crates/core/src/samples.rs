@@ -1,7 +1,9 @@
 //! What was recorded: the axes of a rig, sampled evenly in time.
 
 use crate::axis::{Axis, Unit};
-use crate::space::unwrap;
+use crate::space::{PanTiltRoll, unwrap};
+use glam::DQuat;
+use std::ops::Range;
 
 /// Evenly timed values of a number of axes, one row a sample.
 #[derive(Clone, Debug, PartialEq)]
@@ -65,6 +67,27 @@ impl Samples {
         &self.values
     }
 
+    /// Some of the rows.
+    pub fn part(&self, rows: Range<usize>) -> Samples {
+        let values = self.values[rows.start * self.width..rows.end * self.width].to_vec();
+        Samples { values, ..*self }
+    }
+
+    /// As many rows at the least, those that were not there filled with a value.
+    pub fn extended(mut self, rows: usize, with: f64) -> Samples {
+        self.values.resize(self.values.len().max(rows * self.width), with);
+        self
+    }
+
+    /// The rows of a window of time, one before it and one after it, as far as there are any.
+    pub fn window(&self, from_s: f64, to_s: f64) -> Range<usize> {
+        let last = self.len().saturating_sub(1);
+        // What is no time is the start.
+        let first = ((from_s * self.rate_hz).floor().max(0.0) as usize).min(last);
+        let end = ((to_s * self.rate_hz).ceil().max(0.0) as usize).clamp(first, last);
+        first..(end + 1).min(self.len())
+    }
+
     /// One axis over time.
     pub fn column(&self, axis: usize) -> Vec<f64> {
         self.values.iter().skip(axis).step_by(self.width).copied().collect()
@@ -75,6 +98,37 @@ impl Samples {
         for (row, value) in self.values.chunks_exact_mut(self.width).zip(column) {
             row[axis] = *value;
         }
+    }
+
+    /// Puts one value in place.
+    pub fn set(&mut self, row: usize, axis: usize, value: f64) {
+        self.values[row * self.width + axis] = value;
+    }
+
+    /// Pan, tilt and roll of a row as the rotation that they are.
+    pub fn rotation(&self, row: usize, [pan, tilt, roll]: [usize; 3]) -> DQuat {
+        let row = self.row(row);
+        PanTiltRoll { pan: row[pan], tilt: row[tilt], roll: row[roll] }.to_rotation()
+    }
+
+    /// The same of all rows.
+    pub fn rotations(&self, axes: [usize; 3]) -> Vec<DQuat> {
+        (0..self.len()).map(|row| self.rotation(row, axes)).collect()
+    }
+
+    /// Puts rotations in place, written by the angles nearest to those that stood there.
+    pub fn set_rotations(&mut self, axes: [usize; 3], rotations: &[DQuat]) {
+        for (row, rotation) in rotations.iter().enumerate() {
+            self.set_rotation(row, axes, *rotation);
+        }
+    }
+
+    /// Puts one rotation in place, written by the angles nearest to those that stood there.
+    pub fn set_rotation(&mut self, row: usize, [pan, tilt, roll]: [usize; 3], rotation: DQuat) {
+        let row = &mut self.values[row * self.width..(row + 1) * self.width];
+        let stood = PanTiltRoll { pan: row[pan], tilt: row[tilt], roll: row[roll] };
+        let angles = PanTiltRoll::from_rotation(rotation).near(stood);
+        (row[pan], row[tilt], row[roll]) = (angles.pan, angles.tilt, angles.roll);
     }
 
     /// The row at a time, straight between its neighbours, the ends held outside.
@@ -100,5 +154,23 @@ impl Samples {
             unwrap(&mut column);
             self.set_column(i, &column);
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_window_holds_what_is_in_it_and_one_row_to_each_side() {
+        let samples = Samples::new(10.0, 2, (0..202).map(f64::from).collect());
+        assert_eq!(samples.window(2.05, 4.95), 20..51);
+        assert_eq!(samples.window(2.0, 5.0), 20..51);
+        assert_eq!(samples.window(-3.0, 99.0), 0..101);
+        assert_eq!(samples.window(50.0, 60.0), 100..101);
+        assert_eq!(samples.window(f64::NAN, f64::NAN).len(), 1);
+        let part = samples.part(20..51);
+        assert_eq!((part.len(), part.row(0), part.rate_hz()), (31, samples.row(20), 10.0));
+        assert_eq!(Samples::new(10.0, 2, vec![]).window(0.0, 1.0), 0..0);
     }
 }

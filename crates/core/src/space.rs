@@ -82,6 +82,22 @@ impl PanTiltRoll {
             * DQuat::from_rotation_z(-self.roll)
     }
 
+    /// The same orientation, written with the angles nearest to others: whole turns more or less, or
+    /// looking over the top.
+    pub fn near(self, other: PanTiltRoll) -> PanTiltRoll {
+        let turned = |angle: f64, near: f64| angle + TAU * ((near - angle) / TAU).round();
+        let over = PanTiltRoll { pan: self.pan + PI, tilt: PI - self.tilt, roll: self.roll + PI };
+        let [plain, over] = [self, over].map(|a| PanTiltRoll {
+            pan: turned(a.pan, other.pan),
+            tilt: turned(a.tilt, other.tilt),
+            roll: turned(a.roll, other.roll),
+        });
+        let far = |a: PanTiltRoll| {
+            (a.pan - other.pan).abs() + (a.tilt - other.tilt).abs() + (a.roll - other.roll).abs()
+        };
+        if far(over) < far(plain) { over } else { plain }
+    }
+
     /// The angles of a rotation, pan and roll in (−π, π], tilt in [−π/2, π/2]. Looking straight up
     /// or down, where pan and roll turn about the same line, all of it is called pan.
     pub fn from_rotation(rotation: DQuat) -> PanTiltRoll {
@@ -104,6 +120,14 @@ impl PanTiltRoll {
 /// The turn of something that stands on the floor, to the right seen from above.
 pub fn heading(angle: f64) -> DQuat {
     DQuat::from_rotation_y(-angle)
+}
+
+/// A rotation as an axis times its angle, the way round that is less than half a turn.
+pub fn shorter_turn(rotation: DQuat) -> DVec3 {
+    let q = if rotation.w < 0.0 { -rotation } else { rotation };
+    let sine = q.xyz().length();
+    // Where there is hardly an angle, it is twice its half's sine.
+    q.xyz() * if sine > 1e-12 { 2.0 * sine.atan2(q.w) / sine } else { 2.0 }
 }
 
 /// Makes a run of angles continuous: wherever a step is more than half a turn, whole turns are
@@ -152,6 +176,23 @@ mod tests {
             let rotation = ptr(pan, tilt, 0.0).to_rotation();
             let back = PanTiltRoll::from_rotation(rotation).to_rotation();
             prop_assert!(rotation.dot(back).abs() > 1.0 - 1e-9);
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn an_orientation_is_written_near_another(
+            pan in -9.0..9.0, tilt in -4.0..4.0, roll in -9.0..9.0, off in -0.02..0.02,
+        ) {
+            let as_it_stood = ptr(pan, tilt, roll);
+            let there = ptr(pan + off, tilt - off, roll + off).to_rotation();
+            let read = PanTiltRoll::from_rotation(there).near(as_it_stood);
+            prop_assert!(read.to_rotation().dot(there).abs() > 1.0 - 1e-12);
+            // Near straight up or down, pan and roll may turn far for a small turn.
+            if tilt.cos().abs() > 0.2 {
+                prop_assert!((read.pan - pan).abs() < 0.2 && (read.tilt - tilt).abs() < 0.2, "{read:?}");
+                prop_assert!((read.roll - roll).abs() < 0.2);
+            }
         }
     }
 

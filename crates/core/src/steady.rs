@@ -12,7 +12,7 @@
 //! Samples come evenly; nothing here has a clock.
 
 use crate::params::{Invalid, Param, within};
-use crate::space::Pose;
+use crate::space::{Pose, shorter_turn};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use std::collections::VecDeque;
@@ -141,14 +141,8 @@ impl Speed {
 
 /// A mean of rotations that are near one another: around the middle one, in its tangent space.
 fn mean_rotation(middle: DQuat, of: impl Iterator<Item = (DQuat, f64)>) -> DQuat {
-    let turn: DVec3 = of.map(|(q, w)| scaled_axis(middle.conjugate() * q) * w).sum();
+    let turn: DVec3 = of.map(|(q, w)| shorter_turn(middle.conjugate() * q) * w).sum();
     (middle * DQuat::from_scaled_axis(turn)).normalize()
-}
-
-/// The shorter turn of a rotation, as an axis times its angle.
-fn scaled_axis(q: DQuat) -> DVec3 {
-    let q = if q.w < 0.0 { -q } else { q };
-    q.to_scaled_axis()
 }
 
 /// A filter over poses that come every `step_s`.
@@ -206,7 +200,7 @@ impl Steadier {
     fn one_euro(&mut self, pose: Pose) -> Pose {
         let out = self.last.unwrap_or(pose);
         let moved = pose.position - out.position;
-        let turned = scaled_axis(out.rotation.conjugate() * pose.rotation);
+        let turned = shorter_turn(out.rotation.conjugate() * pose.rotation);
         let share = |speed: &mut Speed, change: DVec3, strength: f64| {
             let weight = speed.weight(change, cut_hz(strength), self.step_s);
             if strength == 0.0 { 1.0 } else { weight }

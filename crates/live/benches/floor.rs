@@ -2,9 +2,9 @@
 //! with every one of them led by a move. At 240 Hz a step has 4.17 ms; the target is a median
 //! under 1 ms.
 
-use rovnek_core::evaluate::track_of_samples;
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::lens::Camera;
+use rovnek_core::motion::Motion;
 use rovnek_core::rigs::{Rig, RigSpec};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
@@ -25,7 +25,7 @@ fn target(rig: &dyn Rig) -> CameraTarget {
         row
     };
     let samples = Samples::new(120.0, start.len(), (0..2400).flat_map(row).collect());
-    CameraTarget::of(&track_of_samples(&samples, rig)).expect("it has samples")
+    CameraTarget::of(&Motion::plain(samples).track(rig)).expect("it has samples")
 }
 
 fn main() {

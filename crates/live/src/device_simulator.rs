@@ -4,6 +4,7 @@
 use rand::{Rng, SeedableRng};
 use rand_pcg::Pcg64;
 use rovnek_core::DVec3;
+use rovnek_core::chance::normal_pair;
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::lens::Camera;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -189,12 +190,6 @@ impl Sending {
         self.dice.random_range(0.0..1.0)
     }
 
-    /// A normal deviate (Box & Muller, 1958).
-    fn normal(&mut self) -> f64 {
-        let (a, b) = (1.0 - self.even(), self.even());
-        (-2.0 * a.ln()).sqrt() * (TAU * b).cos()
-    }
-
     fn make(&mut self) {
         let m = self.device.manner;
         let time_s = self.sample as f64 / f64::from(self.device.rate_hz);
@@ -208,7 +203,7 @@ impl Sending {
         for (i, value) in by.iter_mut().enumerate() {
             let noise = if i < 3 { m.noise_mm / 1000.0 } else { m.noise_deg.to_radians() };
             if noise > 0.0 {
-                *value += noise * self.normal();
+                *value += noise * normal_pair(&mut self.dice).0;
             }
         }
         let [x, y, z, pan, tilt, roll] = by;

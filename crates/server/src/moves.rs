@@ -5,7 +5,7 @@ use crate::carrying::carrier;
 use crate::layers;
 use crate::lock::lock;
 use crate::scenery::Scenery;
-use rovnek_core::evaluate::{StageCache, track_of_samples};
+use rovnek_core::evaluate::StageCache;
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
@@ -60,7 +60,7 @@ impl Evaluated {
     }
 }
 
-/// How much a take shakes, cm and degrees.
+/// How much a take shakes in its worst second, cm and degrees.
 pub type Shake = (Option<f64>, Option<f64>);
 
 /// The moves that were worked out last.
@@ -213,14 +213,14 @@ impl MoveCache {
             return Ok(target.clone());
         }
         let m = self.at_depth(from, id, depth)?;
-        let target = CameraTarget::of(&track_of_samples(&m.now.samples, &*m.rig))
+        let target = CameraTarget::of(&m.now.track(&*m.rig))
             .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
         let target = Arc::new(target);
         keep(&mut lock(&self.kept).targets, (fingerprint, target.clone()));
         Ok(target)
     }
 
-    /// How much a take shakes as it was rolled.
+    /// How much a take shakes as it was rolled, in its worst second.
     pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
         let passes = from.document.passes(take.id);
         let fingerprint = layers::fingerprint(take, &passes);
@@ -229,8 +229,9 @@ impl MoveCache {
         }
         let rig = take.rig.build(&take.camera);
         let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-        let figures = measures::figures(&track_of_samples(&samples, &*rig));
-        let shake = (figures.shake_position_cm, figures.shake_rotation_deg);
+        let figures = measures::figures(&Motion::plain(samples).track(&*rig), &[]);
+        let worst = |s: Option<measures::ShakeFigure>| s.map(|s| s.worst_second);
+        let shake = (worst(figures.shake_position_cm), worst(figures.shake_rotation_deg));
         lock(&self.kept).shakes.insert(fingerprint, shake);
         Ok(shake)
     }

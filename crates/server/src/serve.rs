@@ -7,6 +7,7 @@ use crate::snapshot::Snapshot;
 use crate::staging::staged_alone;
 use crate::{api, drives, guard, page, problem, recorder, socket};
 use rocket::config::LogLevel;
+use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
 use rovnek_core::lens::Camera;
@@ -93,6 +94,8 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
         log_level: LogLevel::Off,
         cli_colors: false,
         workers: 4,
+        // As many keys as an axis may have, several times over.
+        limits: Limits::default().limit("json", 8.mebibytes()),
         ..rocket::Config::release_default()
     };
     rocket::custom(config)

@@ -43,6 +43,20 @@ fn column(path: &Path, name: &str) -> Vec<f64> {
 }
 
 #[test]
+fn a_bare_track_is_retimed_with_its_times() {
+    let (folder, path) = folder();
+    let words = ["treat", "in.csv", "slow.csv", "--treatment", "retime:way.by=stretch,way.length_s=8"];
+    done(&rovnek(folder.path(), &words));
+    let slow = folder.path().join("slow.csv");
+    let (time, x) = (column(&slow, "time_s"), column(&slow, "x_m"));
+    let (raw_time, raw_x) = (column(&path, "time_s"), column(&path, "x_m"));
+    let rate = (raw_time.len() - 1) as f64 / raw_time[raw_time.len() - 1];
+    assert_eq!(time.len(), (8.0 * rate).round() as usize + 1);
+    assert!((time[time.len() - 1] - 8.0).abs() < 1e-6);
+    assert_eq!((x[0], x[x.len() - 1]), (raw_x[0], raw_x[raw_x.len() - 1]));
+}
+
+#[test]
 fn treat_smooths_and_measure_says_so() {
     let (folder, path) = folder();
     let treat = |out: &str, more: &[&str]| {
@@ -70,7 +84,10 @@ fn treat_smooths_and_measure_says_so() {
     done(&output);
     let figures: Value = serde_json::from_slice(&output.stdout).unwrap();
     let number = |v: &Value| v.as_f64().unwrap();
-    assert!(number(&figures["shake_rotation_deg"]) < 0.3 * number(&figures["against"]["shake_rotation_deg"]));
+    assert!(
+        number(&figures["shake_rotation_deg"]["worst_second"])
+            < 0.3 * number(&figures["against"]["shake_rotation_deg"]["worst_second"])
+    );
     assert!(
         number(&figures["departure_rotation_deg"]) > 0.1 && number(&figures["departure_position_cm"]) > 0.1
     );
@@ -78,10 +95,26 @@ fn treat_smooths_and_measure_says_so() {
 }
 
 #[test]
+fn a_bare_track_is_shaken_too_and_the_same_each_time() {
+    let (folder, path) = folder();
+    let shake = |out: &str, seed: u32| {
+        let of = format!("shake:seed={seed},way.to_hz=6");
+        done(&rovnek(folder.path(), &["treat", "in.csv", out, "--treatment", &of]));
+        std::fs::read(folder.path().join(out)).unwrap()
+    };
+    assert_eq!(shake("a.csv", 3), shake("b.csv", 3));
+    assert_ne!(shake("a.csv", 3), shake("c.csv", 4));
+    let (raw, now) = (column(&path, "y_m"), column(&folder.path().join("a.csv"), "y_m"));
+    let square: f64 = raw.iter().zip(&now).map(|(a, b)| (a - b).powi(2)).sum();
+    assert!(((square / 97.0).sqrt() - 0.005).abs() < 0.002, "half a centimetre: {}", (square / 97.0).sqrt());
+    assert_eq!(column(&path, "focal_mm"), column(&folder.path().join("a.csv"), "focal_mm"));
+}
+
+#[test]
 fn binomial_passes_at_their_own_rate_are_plain_passes() {
     let (folder, path) = folder();
     done(&rovnek(folder.path(), &["treat", "in.csv", "out.csv", "--smooth", "binomial:passes=2,rate=24"]));
-    let mut want = column(&path, "tilt_deg");
+    let mut want = column(&path, "x_m");
     for _ in 0..2 {
         let odd = |i: isize| -> f64 {
             let n = want.len() as isize;
@@ -96,7 +129,7 @@ fn binomial_passes_at_their_own_rate_are_plain_passes() {
         want =
             (0..want.len() as isize).map(|i| 0.25 * odd(i - 1) + 0.5 * odd(i) + 0.25 * odd(i + 1)).collect();
     }
-    let got = column(&folder.path().join("out.csv"), "tilt_deg");
+    let got = column(&folder.path().join("out.csv"), "x_m");
     assert!(got.iter().zip(&want).all(|(g, w)| (g - w).abs() < 1e-9));
 }
 

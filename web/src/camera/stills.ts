@@ -4,6 +4,7 @@ import { shownMm } from "../lens";
 import { momentOf, type Moment } from "../moves";
 import { still } from "../render/stage";
 import { scene, moment } from "../state/now";
+import { saveAs } from "../state/browser";
 import { setView, useView } from "../state/view";
 import { standing } from "./standing";
 
@@ -44,11 +45,8 @@ export async function saveStills(document: Document, setup: Setup) {
   setView({ stills: null });
   if (stopped) return;
   const archive = zipSync(files, { level: 0 });
-  const link = window.document.createElement("a");
-  link.href = URL.createObjectURL(
+  saveAs(
     new Blob([archive as Uint8Array<ArrayBuffer>], { type: "application/zip" }),
+    `scene${document.scene.number}-setup${setup.letter}-stills.zip`,
   );
-  link.download = `scene${document.scene.number}-setup${setup.letter}-stills.zip`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

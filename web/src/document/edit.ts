@@ -94,6 +94,9 @@ export const hearChanges = (changed: Edited["changed"]) => void queue.told(chang
 export const edit = (label: string, ops: Op[], gesture?: string) =>
   queue.push({ label, ops, ...(gesture ? { gesture } : {}) });
 
+/** When everything that was done here is known to the server. */
+export const settled = () => queue.settled();
+
 /** Puts one value in the place of another; what of it differs is what is changed. */
 export const change = (label: string, path: string, before: unknown, after: unknown, gesture?: string) =>
   edit(label, diff(path, before, after), gesture);

@@ -8,7 +8,6 @@ import { flag } from "../live/wire";
 import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
-import { SlateBoard } from "../roll/SlateBoard";
 import { hand } from "../state/hand";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
@@ -16,6 +15,7 @@ import { setView, useView, type Overlays } from "../state/view";
 import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
+import { SlateBoard } from "./SlateBoard";
 import { ink } from "../theme";
 
 /** Through the lens: the whole sensor, what is outside the frame dimmed, numbers on the border. */
@@ -56,12 +56,12 @@ export function Finder({
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
-      write(place.current, compare ? placeOnly(at) : numbers(at, small));
+      write(place.current, numbers(at, small));
       write(sharp.current, compare || small ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
       const frame = link.frame;
       const on = useView.getState().live && frame ? frame.flags & flag.rolling : 0;
       write(rolling.current, on ? `● rolling ${clockText(frame!.rollTime)}` : "");
-      write(size.current, compare ? "" : seenText(document, at));
+      write(size.current, seenText(document, at));
       const { focus, blur } = useView.getState().overlays;
       stage.focus.on.value = focus ? 1 : 0;
       stage.focus.near.value = at.near;
@@ -273,10 +273,6 @@ function numbers(
   const deg = (v: number | undefined) => v!.toFixed(1).replace("-0.0", "0.0").padStart(wide);
   if (small) return `${m(x)} ${m(y)} ${m(z)} m  ${deg(pan)} ${deg(tilt)} ${deg(roll)} °`;
   return `x${m(x)} y${m(y)} z${m(z)} m  pan${deg(pan)} tilt${deg(tilt)} roll${deg(roll)} °`;
-}
-
-function placeOnly({ position: [x, y, z] }: { position: [number, number, number] }) {
-  return `x${x.toFixed(2).padStart(6)} y${y.toFixed(2).padStart(6)} z${z.toFixed(2).padStart(6)} m`;
 }
 
 function sharpness(camera: Camera, at: { focal: number; near: number; far: number }) {

@@ -32,6 +32,7 @@ interface FormProps {
 /** Any described parameters: a row each. What a thing can have set is known only to its description. */
 export function ParamForm({ params, value, onChange }: FormProps) {
   // One function for as long as the form stands, so that a row whose value stays is not rendered anew.
+  const within = useContext(Within);
   const latest = useRef({ value, onChange });
   useLayoutEffect(() => {
     latest.current = { value, onChange };
@@ -46,6 +47,7 @@ export function ParamForm({ params, value, onChange }: FormProps) {
       param={param}
       value={valueOf(value, param.path)}
       fields={param.holds.kind === "row" ? value : none}
+      alone={params.length === 1 && within !== ""}
       change={change}
     />
   ));
@@ -57,13 +59,18 @@ interface FieldProps {
   value: unknown;
   /** Of a row, which has no path of its own: all that the form is about. */
   fields: Fields;
+  /** It is all there is to set: what it is of says what it is. */
+  alone: boolean;
   change: (next: (fields: Fields) => Fields, how: Changed) => void;
 }
+
+/** Three numbers in one line. */
+const tight = { display: "flex", gap: 4, fontSize: 12 };
 
 const none: Fields = {};
 const done: Changed = { tried: false };
 
-const Field = memo(function Field({ param, value, fields, change }: FieldProps) {
+const Field = memo(function Field({ param, value, fields, alone, change }: FieldProps) {
   const within = useContext(Within);
   const called = (part: Param) => (within ? `${within}: ${nameOf(part)}` : nameOf(part));
   const name = called(param);
@@ -73,7 +80,15 @@ const Field = memo(function Field({ param, value, fields, change }: FieldProps) 
   switch (holds.kind) {
     case "number":
       if (absent === null)
-        return <NumberRow param={param} name={name} value={Number(value ?? holds.start)} onChange={set} />;
+        return (
+          <NumberRow
+            param={param}
+            name={name}
+            value={Number(value ?? holds.start)}
+            labelled={!alone}
+            onChange={set}
+          />
+        );
       return (
         <Line label={param.label} hint={param.hint}>
           <span style={{ display: "flex", gap: 10 }}>
@@ -91,7 +106,7 @@ const Field = memo(function Field({ param, value, fields, change }: FieldProps) 
         <>
           {param.presets.length > 0 && <Usual param={param} fields={fields} change={change} />}
           <Line label={param.label} hint={param.hint}>
-            <span style={{ display: "flex", gap: 10 }}>
+            <span style={holds.params.length > 2 ? tight : { display: "flex", gap: 10 }}>
               {holds.params.map((part) => (
                 <Exact
                   key={part.path}
@@ -251,8 +266,8 @@ function Exact({ param, name, value, onChange }: NumberProps) {
 }
 
 /** A number by slider and by field. */
-function NumberRow(props: NumberProps) {
-  const { param, name, value, onChange } = props;
+function NumberRow(props: NumberProps & { labelled: boolean }) {
+  const { param, name, value, labelled, onChange } = props;
   if (param.holds.kind !== "number") return null;
   const { min, max, step, whole, log } = param.holds;
   const at = (share: number) => valueAt(share, min, max, log, whole);
@@ -261,11 +276,23 @@ function NumberRow(props: NumberProps) {
       title={param.hint}
       style={{
         display: "grid",
-        gridTemplateColumns: "minmax(0, 1fr) auto",
+        gridTemplateColumns: labelled ? "fit-content(45%) minmax(0, 1fr) auto" : "minmax(0, 1fr) auto",
         columnGap: 10,
         alignItems: "center",
       }}
     >
+      {labelled && (
+        <span
+          style={{
+            color: ink.chalkDim,
+            whiteSpace: "nowrap",
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+          }}
+        >
+          {param.label}
+        </span>
+      )}
       <Slider
         aria-label={name}
         value={shareOf(value, min, max, log)}

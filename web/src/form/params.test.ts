@@ -1,6 +1,16 @@
 import { expect, test } from "vitest";
 import type { Param } from "../generated/types";
-import { caseOf, presetOf, shareOf, startOf, startOfCase, valueAt, valueOf, withValue } from "./params";
+import {
+  caseOf,
+  presetOf,
+  shareOf,
+  startOf,
+  startOfCase,
+  summaryOf,
+  valueAt,
+  valueOf,
+  withValue,
+} from "./params";
 
 const number = (path: string, start: number): Param => ({
   path,
@@ -41,6 +51,15 @@ test("what is described begins as it says; what may be missing is missing", () =
   };
   const on: Param = { ...ways, path: "on", absent: null, holds: { kind: "switch" } };
   expect(startOf([choice, on])).toEqual({ by: "a", on: false });
+});
+
+test("what lies deeper begins as lists and things", () => {
+  const row: Param = {
+    ...ways,
+    path: "",
+    holds: { kind: "row", params: [number("far/0", 3), number("far/1", 4), number("in/deep", 5)] },
+  };
+  expect(startOf([row, number("n", 7)])).toEqual({ far: [3, 4], in: { deep: 5 }, n: 7 });
 });
 
 test("a way is known by its tag, or by its only field", () => {
@@ -85,4 +104,17 @@ test("a row begins as its parts do, and usual values have a name", () => {
   ];
   expect(presetOf(presets, { min: 2, max: 7 })).toBe("middle");
   expect(presetOf(presets, { min: 2, max: 8 })).toBeUndefined();
+});
+
+test("what is folded says what is set of it, and nothing of what is not", () => {
+  const degrees: Param = { ...number("turn", 7), unit: "°" };
+  const seconds: Param = { ...number("wide_s", 0.2), unit: "s" };
+  expect(summaryOf([ways, degrees, seconds], { machine: null, turn: 12.3456, wide_s: 0.2 })).toBe(
+    "12.35° · 0.2 s",
+  );
+  expect(summaryOf([ways, ways], { machine: { by: "binomial", passes: 60 } })).toBe("60 · 60");
+  const choice: Param = { ...ways, path: "by", holds: { kind: "choice", options: [["a", "Way A"]] } };
+  const on: Param = { ...ways, path: "on", label: "level", holds: { kind: "switch" } };
+  expect(summaryOf([choice, on], { by: "a", on: true })).toBe("Way A · level");
+  expect(summaryOf([choice, on], { by: "z", on: false })).toBe("");
 });

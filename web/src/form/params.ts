@@ -18,13 +18,23 @@ export function withValue<T>(fields: T, path: string, value: unknown): T {
 
 /** What parameters are to begin with. */
 export function startOf(params: Param[]): Fields {
-  return Object.fromEntries(
-    params.flatMap((p): [string, unknown][] =>
-      p.holds.kind === "row"
-        ? Object.entries(startOf(p.holds.params))
-        : [[p.path, p.absent === null ? startOfOne(p) : null]],
-    ),
+  const all = params.flatMap((p) => (p.holds.kind === "row" ? p.holds.params : [p]));
+  return all.reduce<Fields>(
+    (fields, p) => withNew(fields, p.path, p.absent === null ? startOfOne(p) : null) as Fields,
+    {},
   );
+}
+
+/** The same with a value at a path that need not be there yet: numbers in it make lists. */
+function withNew(fields: unknown, path: string, value: unknown): unknown {
+  const [first, ...rest] = path.split("/");
+  const put = (inner: unknown) => (rest.length === 0 ? value : withNew(inner, rest.join("/"), value));
+  if (/^\d+$/.test(first!)) {
+    const list = Array.isArray(fields) ? [...(fields as unknown[])] : [];
+    list[Number(first)] = put(list[Number(first)]);
+    return list;
+  }
+  return { ...(fields as Fields), [first!]: put((fields as Fields | undefined)?.[first!]) };
 }
 
 function startOfOne({ holds }: Param): unknown {
@@ -58,6 +68,34 @@ export function caseOf(tag: string | null, cases: Case[], value: unknown): Case 
 /** The name under which values are usual; undefined for values of one's own. */
 export const presetOf = (presets: Param["presets"], fields: Fields) =>
   presets.find((p) => p.sets.every(([path, v]) => valueOf(fields, path) === v))?.word;
+
+/** What is set, in a few words: the numbers and ways of a thing that is folded. */
+export function summaryOf(params: Param[], fields: Fields): string {
+  const words = params.flatMap((p): string[] => {
+    const value = p.path ? valueOf(fields, p.path) : fields;
+    switch (p.holds.kind) {
+      case "number":
+        return typeof value === "number" ? [withUnit(value, p.unit)] : [];
+      case "choice":
+        return [p.holds.options.find(([name]) => name === value)?.[1] ?? ""];
+      case "switch":
+        return value ? [p.label] : [];
+      case "row":
+        return [summaryOf(p.holds.params, fields)];
+      case "variant": {
+        const way = caseOf(p.holds.tag, p.holds.cases, value);
+        return way ? [summaryOf(way.params, value as Fields)] : [];
+      }
+      default:
+        return [];
+    }
+  });
+  return words.filter((word) => word !== "").join(" · ");
+}
+
+/** A number with no more digits than it needs. */
+const withUnit = (value: number, unit: string) =>
+  `${Number(value.toFixed(2))}${unit && unit !== "°" ? " " : ""}${unit}`;
 
 /** What a field is called aloud: "Start x", "Lowest boom". */
 export const nameOf = ({ of, label }: Param) => (of ? `${of} ${label}` : label);

@@ -1043,7 +1043,19 @@ passes: number, } | { "by": "gaussian",
 /**
  * Its standard deviation.
  */
-sigma_s: number, };
+sigma_s: number, } | { "by": "low_pass", 
+/**
+ * Where half is left.
+ */
+cut_hz: number, } | { "by": "polynomial", 
+/**
+ * How much time it goes through.
+ */
+window_s: number, 
+/**
+ * Its degree: 2 keeps peaks, 4 keeps sharper ones.
+ */
+degree: number, };
 
 export type Smooth = { 
 /**
@@ -1119,6 +1131,50 @@ mapping: Mapping,
  */
 steady: Steady, };
 
+export type RetimeBy = { "by": "stretch", 
+/**
+ * Seconds.
+ */
+length_s: number, } | { "by": "speed", 
+/**
+ * When it begins to change, seconds.
+ */
+at_s: number, 
+/**
+ * How long it lasts, the ramps at both ends included.
+ */
+for_s: number, 
+/**
+ * How many times as fast.
+ */
+speed: number, 
+/**
+ * How long it takes to get to that speed, and back.
+ */
+ramp_s: number, } | { "by": "ease", 
+/**
+ * How long the start takes, seconds; 0 leaves it.
+ */
+start_s: number, 
+/**
+ * How long the stop takes.
+ */
+stop_s: number, } | { "by": "land", 
+/**
+ * Which, seconds.
+ */
+from_s: number, 
+/**
+ * When it is seen, seconds.
+ */
+at_s: number, };
+
+export type Retime = { 
+/**
+ * How time goes.
+ */
+way: RetimeBy, };
+
 export type Interval = { "frames": number } | { "seconds": number };
 
 export type KeyEvery = { 
@@ -1156,6 +1212,138 @@ before: Side,
 after: Side, };
 
 export type Curve = { keys: Array<CurveKey>, };
+
+export type Ease = { "by": "in" } | { "by": "out" } | { "by": "both" } | { "by": "soft" } | { "by": "hard" } | { "by": "overshoot" } | { "by": "whip" } | { "by": "bounce" } | { "by": "settle" } | { "by": "own", 
+/**
+ * How far the start is followed in time, 0 to 1.
+ */
+x1: number, 
+/**
+ * And how far it rises by then; 0 where `x1` is.
+ */
+y1: number, 
+/**
+ * When the end begins, 0 to 1.
+ */
+x2: number, 
+/**
+ * And how far it has risen by then; 1 where `x2` is.
+ */
+y2: number, };
+
+export type SideBy = "smooth" | "straight" | "flat" | "hold" | "free";
+
+export type About = { "by": "start" } | { "by": "middle" } | { "by": "at", 
+/**
+ * Seconds.
+ */
+time_s: number, } | { "by": "value", 
+/**
+ * Shown units of each axis.
+ */
+value: number, };
+
+export type KeyEdit = { "do": "insert", 
+/**
+ * Seconds.
+ */
+at_s: number, } | { "do": "sides", 
+/**
+ * The side before each key.
+ */
+before: boolean, 
+/**
+ * The side after it.
+ */
+after: boolean, 
+/**
+ * What it becomes.
+ */
+side: SideBy, } | { "do": "ease", 
+/**
+ * Which.
+ */
+ease: Ease, } | { "do": "shift", 
+/**
+ * Seconds; below 0 is earlier.
+ */
+by_s: number, 
+/**
+ * Shown units of each axis.
+ */
+by: number, } | { "do": "scale", 
+/**
+ * How many times as far apart in time.
+ */
+time: number, 
+/**
+ * How many times as far from the value that stays; below 0 it is turned over.
+ */
+value: number, 
+/**
+ * What stays.
+ */
+about: About, } | { "do": "repeat", 
+/**
+ * How often.
+ */
+times: number, } | { "do": "even" } | { "do": "close" } | { "do": "paste", 
+/**
+ * When the first of them is to stand, seconds.
+ */
+at_s: number, 
+/**
+ * What was copied, its first time 0.
+ */
+keys: { [axis: string]: Array<{ id: number } & CurveKey> }, };
+
+export type MarkKind = "stop" | "turn" | "beyond" | "fast";
+
+export type Mark = { 
+/**
+ * Whose curve.
+ */
+axis: string, 
+/**
+ * What.
+ */
+kind: MarkKind, 
+/**
+ * Seconds.
+ */
+from_s: number, 
+/**
+ * Seconds.
+ */
+to_s: number, 
+/**
+ * In words, with the amount.
+ */
+what: string, };
+
+export type EaseView = { 
+/**
+ * Which.
+ */
+ease: Ease, 
+/**
+ * How far it is at even steps from its start to its end, 0 to 1.
+ */
+drawn: Array<number>, };
+
+export type KeysWanted = { 
+/**
+ * The keys of the axes that are picked, and of those that the camera's way depends on.
+ */
+curves: { [axis: string]: Array<{ id: number } & CurveKey> }, 
+/**
+ * The numbers of those that are meant, axis by axis.
+ */
+picked: { [axis: string]: Array<number> }, 
+/**
+ * What is done to them.
+ */
+edit: KeyEdit, };
 
 export type Span = { 
 /**
@@ -1317,7 +1505,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery;
+export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1331,7 +1519,203 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "keys" } & KeyEvery);
+strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "shake" } & Shake);
+
+export type Drift = { 
+/**
+ * How much time before and after a stop it takes: more is softer.
+ */
+reach_s: number, };
+
+export type Amounts = { 
+/**
+ * To the right, up, ahead.
+ */
+position_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll.
+ */
+rotation_deg: [number, number, number], };
+
+export type ShakeBy = { "by": "noise", 
+/**
+ * The slowest.
+ */
+from_hz: number, 
+/**
+ * The quickest.
+ */
+to_hz: number, 
+/**
+ * By which power of the frequency it falls: 0 not at all, 1 as hands do.
+ */
+falls: number, 
+/**
+ * To the right, up, ahead.
+ */
+position_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll.
+ */
+rotation_deg: [number, number, number], } | { "by": "steps", 
+/**
+ * Steps a second.
+ */
+per_s: number, 
+/**
+ * To the right, up, ahead.
+ */
+position_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll.
+ */
+rotation_deg: [number, number, number], } | { "by": "hit", 
+/**
+ * When, scene time.
+ */
+at_s: number, 
+/**
+ * Until a third of it is left.
+ */
+dies_s: number, 
+/**
+ * How quickly it swings.
+ */
+hz: number, 
+/**
+ * To the right, up, ahead.
+ */
+position_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll.
+ */
+rotation_deg: [number, number, number], };
+
+export type Shake = { 
+/**
+ * Another number is another shake of the same kind.
+ */
+seed: number, 
+/**
+ * It turns about a point so far behind the lens: a shoulder.
+ */
+pivot_m: number, 
+/**
+ * It looks the same on the screen at every focal length, as it does at this one, millimetres.
+ */
+same_on_screen_mm: number | null, 
+/**
+ * What shakes it.
+ */
+way: ShakeBy, };
+
+export type CalmBy = "bell" | "low_pass";
+
+export type Wish = { 
+/**
+ * So many times less shake in its worst second than before, of position and of rotation.
+ */
+times: number, 
+/**
+ * What to smooth with.
+ */
+by: CalmBy, 
+/**
+ * No farther than this from where it was, centimetres.
+ */
+within_cm: number, 
+/**
+ * No farther than this from where it looked, degrees.
+ */
+within_deg: number, };
+
+export type Calmed = { 
+/**
+ * Shake in the worst second before.
+ */
+raw: number, 
+/**
+ * What was wished.
+ */
+wished: number, 
+/**
+ * What it is now.
+ */
+reached: number, 
+/**
+ * How far it departs.
+ */
+departure: number, 
+/**
+ * What it would take to have the wished: how far it would depart; missing where it is had.
+ */
+would_depart: number | null, };
+
+export type Calm = { 
+/**
+ * The least that does it, or the nearest that is allowed.
+ */
+smooth: Smooth, 
+/**
+ * Missing where there is no shake to speak of.
+ */
+position: Calmed | null, 
+/**
+ * Missing where there is no shake to speak of.
+ */
+rotation: Calmed | null, 
+/**
+ * What could not be had, and what it would take; one sentence each.
+ */
+told: Array<string>, };
+
+export type CurvesOf = "axes" | "camera" | "speed" | "shake";
+
+export type LaneKind = { 
+/**
+ * Beside its curve.
+ */
+name: string, 
+/**
+ * Of its values.
+ */
+unit: string, 
+/**
+ * The ink it is drawn in, by the name of the axis that has it in the palette.
+ */
+ink: string, 
+/**
+ * How much of it is shown at the least, so that what is still looks still.
+ */
+least: number, 
+/**
+ * Never less than nothing: shown from zero on.
+ */
+from_zero: boolean, };
+
+export type ShakeFigure = { 
+/**
+ * RMS over the take.
+ */
+whole: number, 
+/**
+ * RMS over the second in which it is largest: a short shake in a long take is seen here.
+ */
+worst_second: number, 
+/**
+ * The middle of that second, seconds.
+ */
+worst_at_s: number, };
+
+export type DeadStop = { 
+/**
+ * Seconds.
+ */
+from_s: number, 
+/**
+ * Seconds.
+ */
+to_s: number, };
 
 export type Metrics = { 
 /**
@@ -1351,13 +1735,13 @@ duration_s: number,
  */
 path_length_m: number, 
 /**
- * See the module.
+ * Of where the camera is; missing under 2 s, and where there are too few points a second.
  */
-shake_position_cm: number | null, 
+shake_position_cm: ShakeFigure | null, 
 /**
- * See the module.
+ * Of where the camera looks.
  */
-shake_rotation_deg: number | null, 
+shake_rotation_deg: ShakeFigure | null, 
 /**
  * Of the speed along the path.
  */
@@ -1366,6 +1750,14 @@ spectral_arc_position: number | null,
  * Of the turning speed.
  */
 spectral_arc_rotation: number | null, 
+/**
+ * Of the speed along the path, under a bell of 0.1 s.
+ */
+log_jerk_position: number | null, 
+/**
+ * Of the turning speed, under a bell of 0.1 s.
+ */
+log_jerk_rotation: number | null, 
 /**
  * Along the path.
  */
@@ -1387,7 +1779,11 @@ top_tilt_deg_s: number,
  */
 top_roll_deg_s: number, 
 /**
- * See the module.
+ * In order.
+ */
+dead_stops: Array<DeadStop>, 
+/**
+ * The longest of them; 0 without one.
  */
 longest_dead_stop_s: number, };
 
@@ -1400,6 +1796,54 @@ position_cm: number,
  * Largest angle.
  */
 rotation_deg: number, };
+
+export type Verdict = "good" | "even" | "near" | "bad";
+
+export type Figure = { 
+/**
+ * What is measured.
+ */
+name: string, 
+/**
+ * The same in a short sentence; empty where the name says it.
+ */
+hint: string, 
+/**
+ * Behind the numbers; empty for a count.
+ */
+unit: string, 
+/**
+ * Places behind the point.
+ */
+digits: number, 
+/**
+ * As rolled; missing where there is none.
+ */
+raw: number | null, 
+/**
+ * After the treatments.
+ */
+now: number | null, 
+/**
+ * What bounds it, in its unit.
+ */
+bound: number | null, 
+/**
+ * What became of it; empty where there is nothing to say.
+ */
+word: string, 
+/**
+ * See [`Verdict`].
+ */
+verdict: Verdict, 
+/**
+ * Where it is at its most, seconds.
+ */
+at_s: number | null, 
+/**
+ * Shown only on demand.
+ */
+more: boolean, };
 
 export type Entry = { 
 /**
@@ -2331,11 +2775,11 @@ export type ShakeView = {
  */
 id: number, 
 /**
- * Where the camera is; nothing where it is too short to have it.
+ * Where the camera is, in its worst second; nothing where it is too short to have it.
  */
 position_cm: number | null, 
 /**
- * Where it looks.
+ * Where it looks, in its worst second.
  */
 rotation_deg: number | null, };
 
@@ -2749,24 +3193,6 @@ short_m: Array<number>,
  */
 base_m_s: Array<number>, };
 
-export type AxisTop = { 
-/**
- * Which.
- */
-name: string, 
-/**
- * Its unit.
- */
-unit: string, 
-/**
- * As rolled.
- */
-raw: number, 
-/**
- * After the treatments.
- */
-now: number, };
-
 export type FiguresView = { 
 /**
  * As rolled.
@@ -2781,13 +3207,17 @@ now: Metrics,
  */
 departure: Departure, 
 /**
- * Top speed of each axis.
+ * All of it as it is read: those that are always shown first.
  */
-axes: Array<AxisTop>, 
+rows: Array<Figure>, 
 /**
  * What must be told of it after the treatments.
  */
-warnings: Array<Warning>, };
+warnings: Array<Warning>, 
+/**
+ * What in the curves of its axes is worth a look, in order of time.
+ */
+marks: Array<Mark>, };
 
 export type ReachView = { 
 /**

@@ -1,4 +1,4 @@
-import { standStill, walkPad } from "../roll/walking";
+import { standStill, walkPad } from "./walking";
 import { useEffect } from "react";
 import type { MachineView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";

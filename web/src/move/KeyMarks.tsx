@@ -5,6 +5,9 @@ import { link } from "../live/link";
 import { ink } from "../theme";
 import { freeTime, keyTimes, moveOps, type KeyTime } from "./keyed";
 
+/** More times of keys than a hand could tell apart here are only shown; the curves have them one by one. */
+const MOST = 200;
+
 /** The keys of a move on the time strip: dragged there, stepped by the arrows. */
 export function KeyMarks(props: {
   move: Move;
@@ -23,6 +26,18 @@ export function KeyMarks(props: {
     if (to !== time.time_s) void edit(`move a key of setup ${letter}`, moveOps(move.id, time, to), gesture);
     return to;
   };
+  if (times.length > MOST) {
+    const ticks = times.map(({ time_s }) => `M${x(time_s).toFixed(1)} 34V44`).join("");
+    return (
+      <svg
+        role="img"
+        aria-label={`Keys at ${times.length} times`}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", pointerEvents: "none" }}
+      >
+        <path d={ticks} stroke={ink.chalk} strokeWidth="1" />
+      </svg>
+    );
+  }
   return times.map((time, i) => (
     <button
       // By its keys, so that it stays the same while it is dragged.

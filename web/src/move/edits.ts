@@ -1,7 +1,8 @@
 import { change, edit } from "../document/edit";
 import { newId, plain, token } from "../document/patch";
-import type { Camera, Move, NewMove } from "../generated/types";
-import type { Looked } from "../state/looked";
+import type { Camera, Document, Move, NewMove } from "../generated/types";
+import { siblings, type Looked } from "../state/looked";
+import { lookAtVariant } from "../state/view";
 
 /** What can be done to a move besides keying and treating it. */
 
@@ -21,8 +22,20 @@ export const addVariant = ({ move, title }: Looked, name: string) =>
     name,
   });
 
-export const chooseMove = (title: string, { id }: Move) =>
-  void edit(`choose a variant of ${title}`, [{ op: "replace", path: `/moves/${id}/chosen`, value: true }]);
+/** Looking through several in a row is one entry of the history. */
+export const chooseMove = (title: string, { id }: Move) => {
+  const label = `choose a variant of ${title}`;
+  void edit(label, [{ op: "replace", path: `/moves/${id}/chosen`, value: true }], label);
+};
+
+/** Shows the variant after the one that is looked at, or before it, at the same instant. */
+export function turnVariant(document: Document, { move, title }: Looked, by: -1 | 1) {
+  const all = siblings(document, move);
+  const next = all[(all.findIndex((m) => m.id === move.id) + by + all.length) % all.length];
+  if (!next || next.id === move.id) return;
+  lookAtVariant(next.id);
+  if (!next.chosen) chooseMove(title, next);
+}
 
 export const nameMove = (title: string, { id, name }: Move, typed: string) =>
   void change(`name ${title}`, `/moves/${id}/name`, name, typed);

@@ -3,7 +3,7 @@ import { useMove, usePerformance, useRawMove, useSetupViews } from "../api";
 import type { Document, MachineView, MoverView, SetView, Setup } from "../generated/types";
 import { pathOf } from "../moves";
 import { scene } from "../state/now";
-import { chosenOf, lookedOf, type Looked } from "../state/looked";
+import { chosenOf, lookedOf, useLengths, type Looked } from "../state/looked";
 import { useView } from "../state/view";
 import { stage } from "./stage";
 
@@ -29,7 +29,7 @@ export const Pictures = memo(function Pictures(props: Props) {
   const live = useView((s) => s.live);
   const ghost = useView((s) => s.ghost) && live;
   const seen = live ? undefined : (looked ?? undefined);
-  const now = useMove(seen).data ?? null;
+  const { data: now = null, isPlaceholderData: old } = useMove(seen);
   const raw = useRawMove(seen).data ?? null;
   const otherMove = useMove(other ?? undefined).data ?? null;
   // The ghost is the take of this setup that was rolled last.
@@ -60,6 +60,11 @@ export const Pictures = memo(function Pictures(props: Props) {
       rate: document.scene.rate.num / document.scene.rate.den,
     });
   });
+  const rate = document.scene.rate.num / document.scene.rate.den;
+  const of = seen?.move.id;
+  useEffect(() => {
+    if (now && of !== undefined && !old) useLengths.setState({ [of]: (now.frames - 1) / rate });
+  }, [now, old, of, rate]);
   useEffect(() => {
     stage.setSet(set);
     stage.setMovers(figures);

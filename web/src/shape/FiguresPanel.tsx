@@ -1,121 +1,107 @@
-import { Button, ButtonGroup } from "@mui/material";
-import { useExportKinds, useFigures } from "../api";
-import type { Warning } from "../generated/types";
+import { useState } from "react";
+import { useFigures } from "../api";
+import type { Figure, Verdict, Warning } from "../generated/types";
+import { Toggle } from "../form/rows";
+import { decimals } from "../quantity";
 import { seek } from "../state/transport";
 import type { Looked } from "../state/looked";
 import { ink } from "../theme";
 
-/** The figures that say whether it got better, raw beside now, and the files to take away. */
+const inks: Record<Verdict, string> = {
+  good: ink.within,
+  even: ink.chalkDim,
+  near: ink.near,
+  bad: ink.beyond,
+};
+
+/** What is wrong, and what became of each figure: raw → now with a word; those that matter most first. */
 export function FiguresPanel({ looked }: { looked: Looked }) {
   const figures = useFigures(looked).data;
-  const kinds = useExportKinds().data ?? [];
-  const rows: [string, number | null, number | null, string, number][] = figures
-    ? [
-        ["shake above 1 Hz", figures.raw.shake_position_cm, figures.now.shake_position_cm, "cm", 2],
-        ["", figures.raw.shake_rotation_deg, figures.now.shake_rotation_deg, "°", 3],
-        ["departure", null, figures.departure.position_cm, "cm", 1],
-        ["", null, figures.departure.rotation_deg, "°", 2],
-        ["spectral arc, path", figures.raw.spectral_arc_position, figures.now.spectral_arc_position, "", 2],
-        ["spectral arc, turn", figures.raw.spectral_arc_rotation, figures.now.spectral_arc_rotation, "", 2],
-        ["top camera speed", figures.raw.top_speed_m_s, figures.now.top_speed_m_s, "m/s", 2],
-        ...figures.axes
-          .filter((a) => a.raw > 1e-6)
-          .map((a): [string, number, number, string, number] => [
-            `top ${a.name} speed`,
-            a.raw,
-            a.now,
-            `${a.unit}/s`,
-            a.unit === "m" ? 2 : 1,
-          ]),
-        ["longest dead stop", figures.raw.longest_dead_stop_s, figures.now.longest_dead_stop_s, "s", 2],
-      ]
-    : [];
+  const [more, setMore] = useState(false);
+  const rows = (figures?.rows ?? []).filter((row) => more || !row.more);
   return (
     <section
-      className="panel"
+      className="panel scroll"
       aria-label="Figures"
-      style={{
-        padding: "8px 12px",
-        height: "100%",
-        minHeight: 0,
-        display: "grid",
-        gridTemplateRows: "minmax(0, 1fr) auto auto",
-      }}
+      style={{ padding: "8px 12px", height: "100%", minHeight: 0 }}
     >
-      <div className="scroll">
-        <Warnings warnings={figures?.warnings ?? []} />
-        <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 12.5 }}>
-          <thead>
-            <tr>
-              <th className="label" style={{ textAlign: "left" }}>
-                Figures
-              </th>
-              <th className="label" style={{ textAlign: "right" }}>
-                raw
-              </th>
-              <th className="label" style={{ textAlign: "right" }}>
-                now
-              </th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([name, raw, now, unit, digits], i) => (
-              <tr
-                key={i}
-                data-testid={`figure-${name || `${rows[i - 1]?.[0]} ${unit}`}`}
-                style={{ borderTop: name ? `1px solid ${ink.slate3}` : undefined }}
-              >
-                <td style={{ padding: "1px 0", whiteSpace: "nowrap" }}>{name}</td>
-                <Cell value={raw} digits={digits} dim />
-                <Cell value={now} digits={digits} />
-                <td className="unit" style={{ paddingLeft: 5, width: 32 }}>
-                  {unit}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <Warnings warnings={figures?.warnings ?? []} />
+      <div style={{ display: "flex", justifyContent: "space-between", marginBottom: 2 }}>
+        <span className="label">raw → now</span>
+        <Toggle on={more} label="more" name="More figures" onClick={() => setMore(!more)} />
       </div>
-      <div className="label" style={{ margin: "6px 0" }}>
-        Export
-      </div>
-      <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
-        {kinds.map(({ name, label, hint }) => (
-          <ButtonGroup key={name} size="small" color="inherit">
-            <Button
-              component="a"
-              href={`/api/moves/${looked.move.id}/export?as=${name}`}
-              download
-              title={hint}
-            >
-              {label}
-            </Button>
-            <Button
-              component="a"
-              href={`/api/moves/${looked.move.id}/export?as=${name}&stage=raw`}
-              download
-              title={`${hint} As it was rolled, without treatments.`}
-              aria-label={`${label}, raw`}
-              sx={{ color: ink.chalkDim, px: "6px" }}
-            >
-              raw
-            </Button>
-          </ButtonGroup>
-        ))}
-      </div>
+      <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 13, tableLayout: "fixed" }}>
+        <colgroup>
+          {["auto", 50, 18, 46, 30, 68].map((width, i) => (
+            <col key={i} style={{ width }} />
+          ))}
+        </colgroup>
+        <tbody>
+          {rows.map((row) => (
+            <FigureRow key={row.name} row={row} />
+          ))}
+        </tbody>
+      </table>
     </section>
   );
 }
 
-function Cell({ value, digits, dim }: { value: number | null; digits: number; dim?: boolean }) {
-  const text = value === null ? "–" : (Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value).toFixed(digits);
+/** One figure, and under it how much of its bound, or of what it was, is left. */
+function FigureRow({ row }: { row: Figure }) {
+  const { now, raw, bound, at_s: at } = row;
+  const whole = bound ?? raw;
+  // Of nothing there is no share.
+  const share = now === null || !whole || Math.abs(whole) < 1e-6 ? null : Math.min(1, Math.abs(now / whole));
+  const name = at === null ? row.name : `${row.name} ▸`;
   return (
-    <td className="num" style={{ textAlign: "right", paddingLeft: 8, color: dim ? ink.chalkDim : ink.chalk }}>
-      {text}
-    </td>
+    <>
+      <tr data-testid={`figure-${row.name}`} title={row.hint || undefined}>
+        <td
+          style={{
+            padding: "3px 0 1px",
+            whiteSpace: "nowrap",
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+          }}
+        >
+          {at === null ? (
+            name
+          ) : (
+            <button className="plain" title={`${row.hint} Go there.`} onClick={() => seek(at)}>
+              {name}
+            </button>
+          )}
+        </td>
+        <td className="num" style={{ textAlign: "right", color: ink.chalkDim }}>
+          {words(raw, row.digits)}
+        </td>
+        <td style={{ color: ink.chalkDim, textAlign: "center", padding: 0 }} aria-hidden>
+          →
+        </td>
+        <td className="num" style={{ textAlign: "right", fontWeight: 500 }}>
+          {words(now, row.digits)}
+        </td>
+        <td className="unit" style={{ paddingLeft: 4 }}>
+          {row.unit}
+        </td>
+        <td style={{ textAlign: "right", color: inks[row.verdict], fontSize: 12, whiteSpace: "nowrap" }}>
+          {row.word}
+        </td>
+      </tr>
+      <tr aria-hidden>
+        <td colSpan={6} style={{ padding: "0 0 2px" }}>
+          <div style={{ height: 2, background: ink.slate3 }}>
+            {share !== null && (
+              <div style={{ height: 2, width: `${100 * share}%`, background: inks[row.verdict] }} />
+            )}
+          </div>
+        </td>
+      </tr>
+    </>
   );
 }
+
+const words = (value: number | null, digits: number) => (value === null ? "–" : decimals(value, digits));
 
 /** What is wrong with the move, and on which frames; a click goes there. */
 function Warnings({ warnings }: { warnings: Warning[] }) {

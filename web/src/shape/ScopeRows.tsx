@@ -15,9 +15,11 @@ type Range = NonNullable<NonNullable<Listed["scope"]>["range"]>;
 export function ScopeRows(props: {
   treatment: Listed;
   machine: MachineView;
+  /** It works on axes, and may be kept to some of them; not what moves the camera itself. */
+  ofAxes: boolean;
   onChange: (next: Listed, how: Changed) => void;
 }) {
-  const { treatment, machine, onChange } = props;
+  const { treatment, machine, ofAxes, onChange } = props;
   const [open, setOpen] = useState(false);
   const { inS, outS } = useView();
   const { scope = {}, strength = 1 } = treatment;
@@ -52,38 +54,40 @@ export function ScopeRows(props: {
         onClick={() => setOpen(!open)}
         style={{ width: "100%", textAlign: "left", fontSize: 12, color: ink.chalkDim }}
       >
-        {open ? "▾" : "▸"} {scopeWords(scope, share)}
+        {open ? "▾" : "▸"} {scopeWords(scope, share, ofAxes)}
       </button>
       {open && (
         <div style={{ paddingTop: 3 }}>
-          <div
-            style={{ display: "flex", flexWrap: "wrap", gap: 3 }}
-            role="group"
-            aria-label="Axes it works on"
-          >
-            {machine.axes
-              .filter((a) => a.group !== "carrier")
-              .map((a) => {
-                const on = !scope.axes || scope.axes.includes(a.name);
-                return (
-                  <button
-                    key={a.name}
-                    className="plain"
-                    aria-pressed={on}
-                    onClick={() => put(withAxis(scope, axes, a.name))}
-                    style={{
-                      fontSize: 12,
-                      padding: "0 5px",
-                      borderRadius: 3,
-                      border: `1px solid ${on ? axisInk(a.ink) : ink.slate3}`,
-                      color: on ? axisInk(a.ink) : ink.chalkFaint,
-                    }}
-                  >
-                    {a.name}
-                  </button>
-                );
-              })}
-          </div>
+          {ofAxes && (
+            <div
+              style={{ display: "flex", flexWrap: "wrap", gap: 3 }}
+              role="group"
+              aria-label="Axes it works on"
+            >
+              {machine.axes
+                .filter((a) => a.group !== "carrier")
+                .map((a) => {
+                  const on = !scope.axes || scope.axes.includes(a.name);
+                  return (
+                    <button
+                      key={a.name}
+                      className="plain"
+                      aria-pressed={on}
+                      onClick={() => put(withAxis(scope, axes, a.name))}
+                      style={{
+                        fontSize: 12,
+                        padding: "0 5px",
+                        borderRadius: 3,
+                        border: `1px solid ${on ? axisInk(a.ink) : ink.slate3}`,
+                        color: on ? axisInk(a.ink) : ink.chalkFaint,
+                      }}
+                    >
+                      {a.name}
+                    </button>
+                  );
+                })}
+            </div>
+          )}
           <div
             style={{
               display: "flex",

@@ -1,16 +1,19 @@
 import { Button, Checkbox } from "@mui/material";
-import { memo, useRef } from "react";
+import { memo, useRef, useState } from "react";
 import { useKinds } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
 import { ParamForm, type Changed } from "../form/ParamForm";
-import type { Fields } from "../form/params";
+import { summaryOf, type Fields } from "../form/params";
 import type { Described, Document, JobView, MachineView, Move, Treatment } from "../generated/types";
 import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
 import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
 import { ink } from "../theme";
+import { CalmDial } from "./CalmDial";
+import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
+import { bands, placeOf } from "./bands";
 import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
@@ -32,6 +35,10 @@ export function Treatments({
 }) {
   const kinds = useKinds().data ?? [];
   const { move, take, title } = looked;
+  // The one that was opened, or the one that was added last; none where it was closed.
+  const [open, setOpen] = useState<number | null>(null);
+  const latest = Math.max(0, ...move.treatments.map((t) => t.id));
+  const shown = open ?? latest;
   const sent = useRef(0);
   const place = `/moves/${move.id}/treatments`;
   const word = (kind: string) => kinds.find((k) => k.name === kind)?.label.toLowerCase() ?? kind;
@@ -50,10 +57,13 @@ export function Treatments({
       () => mine === sent.current && endPreview(),
     );
   };
-  const add = ({ usual }: Described) =>
+  const add = ({ usual }: Described) => {
+    setOpen(null);
+    const before = placeOf(usual.kind, move.treatments, kinds);
     void edit(label([...move.treatments, usual]), [
-      { op: "add", path: `${place}/${token(newId())}`, value: usual },
+      { op: "add", path: `${place}/${token(newId())}`, value: usual, before },
     ]);
+  };
   return (
     <section className="panel scroll" aria-label="Treatments" style={{ padding: "8px 10px", height: "100%" }}>
       <Variants document={document} looked={looked} />
@@ -65,16 +75,30 @@ export function Treatments({
           </span>
         )}
       </div>
-      {move.treatments.map((treatment) => (
-        <Card
-          key={treatment.id}
-          move={move.id}
-          kept={treatment}
-          kind={kinds.find((k) => k.name === treatment.kind)}
-          machine={machine}
-          onChange={(next, how) => put(treatment.id, next, how)}
-        />
-      ))}
+      {bands.map(([level, word]) => {
+        const of = move.treatments.filter((t) => kinds.find((k) => k.name === t.kind)?.level === level);
+        return (
+          of.length > 0 && (
+            <div key={level} role="group" aria-label={`Treatments of ${word}`}>
+              <div className="label" style={{ margin: "6px 0 4px" }}>
+                {word}
+              </div>
+              {of.map((treatment) => (
+                <Card
+                  key={treatment.id}
+                  move={move.id}
+                  kept={treatment}
+                  kind={kinds.find((k) => k.name === treatment.kind)}
+                  machine={machine}
+                  open={treatment.id === shown}
+                  onOpen={() => setOpen(treatment.id === shown ? 0 : treatment.id)}
+                  onChange={(next, how) => put(treatment.id, next, how)}
+                />
+              ))}
+            </div>
+          )
+        );
+      })}
       {move.treatments.length === 0 && (
         <p style={{ color: ink.chalkDim, margin: "4px 0 10px" }}>
           {take
@@ -91,6 +115,7 @@ export function Treatments({
             </Button>
           ))}
       </div>
+      <KeptTreatments looked={looked} machine={machine} kinds={kinds} />
       <MakeKeys looked={looked} job={job} />
     </section>
   );
@@ -103,38 +128,64 @@ interface CardProps {
   /** What it says of itself; missing while that is not read yet. */
   kind: Described | undefined;
   machine: MachineView;
+  /** Only what is open shows what can be set. */
+  open: boolean;
+  onOpen: () => void;
   onChange: (next: Change, how: Changed) => void;
 }
 
 const done: Changed = { tried: false };
 
 /** A treatment: on or off, what can be set of it, where and how much it works, and away with it. */
-function Card({ move, kept, kind, machine, onChange }: CardProps) {
+function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) {
   const treatment = useTriedOf(move, kept.id) ?? kept;
   const word = kind?.label ?? treatment.kind;
   return (
     <div
       style={{
-        border: `1px solid ${ink.slate3}`,
+        border: `1px solid ${open ? ink.pick : ink.slate3}`,
         borderRadius: 4,
         background: ink.slate2,
-        padding: "4px 8px 8px",
-        marginBottom: 8,
+        padding: open ? "3px 8px 8px" : "3px 8px",
+        marginBottom: 6,
       }}
     >
-      <Head word={word} hint={kind?.hint} on={treatment.on} move={move} id={kept.id} onChange={onChange} />
-      {kind && (
+      <Head
+        word={word}
+        hint={kind?.hint}
+        summary={open || !kind ? "" : summaryOf(kind.params, treatment as unknown as Fields)}
+        on={treatment.on}
+        move={move}
+        id={kept.id}
+        open={open}
+        onOpen={onOpen}
+        onChange={onChange}
+      />
+      {open && kept.kind === "smooth" && (
+        <CalmDial
+          key={kept.id}
+          move={move}
+          treatment={kept.id}
+          onFound={({ machine, head }, how) =>
+            onChange((t) => (t.kind === "smooth" ? { ...t, machine, head } : t), how)
+          }
+        />
+      )}
+      {open && kind && (
         <ParamForm
           params={kind.params}
           value={treatment as unknown as Fields}
           onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
         />
       )}
-      <ScopeRows
-        treatment={treatment}
-        machine={machine}
-        onChange={(next, how) => onChange(() => next, how)}
-      />
+      {open && kind && kind.level !== "time" && (
+        <ScopeRows
+          treatment={treatment}
+          machine={machine}
+          ofAxes={kind.level !== "camera"}
+          onChange={(next, how) => onChange(() => next, how)}
+        />
+      )}
     </div>
   );
 }
@@ -142,14 +193,19 @@ function Card({ move, kept, kind, machine, onChange }: CardProps) {
 interface HeadProps {
   word: string;
   hint: string | undefined;
+  /** What is set, while it is folded. */
+  summary: string;
   on: boolean;
   move: number;
   id: number;
+  open: boolean;
+  onOpen: () => void;
   onChange: CardProps["onChange"];
 }
 
 /** The name of a treatment, its switch, and away with it; not rendered anew while a slider is dragged. */
-const Head = memo(function Head({ word, hint, on, move, id, onChange }: HeadProps) {
+const Head = memo(function Head(props: HeadProps) {
+  const { word, hint, summary, on, move, id, open, onOpen, onChange } = props;
   const alone = useAlone((s) => s.move === move && s.treatment === id);
   return (
     <div style={{ display: "flex", alignItems: "center", gap: 4 }}>
@@ -160,19 +216,42 @@ const Head = memo(function Head({ word, hint, on, move, id, onChange }: HeadProp
         slotProps={{ input: { "aria-label": `${word} on` } }}
         sx={{ p: "4px", ml: "-4px", color: ink.chalkDim, "&.Mui-checked": { color: ink.chalk } }}
       />
-      <span style={{ fontWeight: 500, flex: 1 }} title={hint}>
-        {word}
-      </span>
-      <Toggle
-        on={alone}
-        label="alone"
-        name={`${word} alone`}
-        title="See this treatment alone, as if the others were off; nothing of it is kept"
-        onClick={() => turnAlone(move, id)}
-      />
-      <Button onClick={() => onChange(() => null, done)} aria-label={`Remove ${word.toLowerCase()}`}>
-        Remove
-      </Button>
+      <button
+        className="plain"
+        aria-expanded={open}
+        aria-label={`${word}, what can be set`}
+        title={hint}
+        onClick={onOpen}
+        style={{ flex: 1, minWidth: 0, display: "flex", gap: 8, alignItems: "baseline" }}
+      >
+        <span style={{ fontWeight: 500 }}>{word}</span>
+        <span
+          className="num"
+          style={{
+            marginLeft: "auto",
+            fontSize: 12,
+            color: ink.chalkDim,
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+          }}
+        >
+          {summary}
+        </span>
+      </button>
+      {open && (
+        <>
+          <Toggle
+            on={alone}
+            label="alone"
+            name={`${word} alone`}
+            title="See this treatment alone, as if the others were off; nothing of it is kept"
+            onClick={() => turnAlone(move, id)}
+          />
+          <Button onClick={() => onChange(() => null, done)} aria-label={`Remove ${word.toLowerCase()}`}>
+            Remove
+          </Button>
+        </>
+      )}
     </div>
   );
 });

@@ -4,7 +4,7 @@ import type { Document } from "../generated/types";
 import { TextField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { siblings, type Looked } from "../state/looked";
-import { lookAt } from "../state/view";
+import { lookAt, lookAtVariant } from "../state/view";
 import { ink } from "../theme";
 
 /** The variants of a move as tabs: the one that is looked at is the one that is shown elsewhere. */
@@ -23,7 +23,7 @@ export function Variants({ document, looked }: { document: Document; looked: Loo
             aria-selected={m.id === move.id}
             className="plain"
             onClick={() => {
-              lookAt(m.id);
+              lookAtVariant(m.id);
               if (!m.chosen) chooseMove(title, m);
             }}
             style={{

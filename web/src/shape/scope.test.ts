@@ -7,6 +7,7 @@ test("what a treatment works on is said in a line", () => {
   expect(scopeWords({}, 1)).toBe("every axis · always");
   const range = { from_s: 1, to_s: 3.25, ease_in_s: 0.5, ease_out_s: 0.5 };
   expect(scopeWords({ axes: ["pan"], range }, 0.5)).toBe("pan · 1.0–3.3 s · 50 %");
+  expect(scopeWords({}, 0.5, false)).toBe("always · 50 %");
   expect(scopeWords({ axes: [] }, null)).toBe("no axis · always · strength over time");
 });
 

@@ -1,8 +1,14 @@
 import type { Scope } from "../generated/types";
 
-/** Where and how much a treatment works, in a few words. */
-export function scopeWords(scope: Scope, share: number | null): string {
-  const axes = scope.axes ? (scope.axes.length ? scope.axes.join(", ") : "no axis") : "every axis";
+/** Where and how much a treatment works, in a few words; of axes, where it works on them. */
+export function scopeWords(scope: Scope, share: number | null, ofAxes = true): string {
+  const axes = !ofAxes
+    ? ""
+    : scope.axes
+      ? scope.axes.length
+        ? scope.axes.join(", ")
+        : "no axis"
+      : "every axis";
   const time = scope.range ? `${scope.range.from_s.toFixed(1)}–${scope.range.to_s.toFixed(1)} s` : "always";
   const strength = share === null ? "strength over time" : share === 1 ? "" : `${Math.round(100 * share)} %`;
   return [axes, time, strength].filter(Boolean).join(" · ");

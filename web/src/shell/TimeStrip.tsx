@@ -1,14 +1,20 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Document, MoverView, Setup } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { runningMove } from "../machine/positions";
 import { KeyMarks } from "../move/KeyMarks";
 import type { Looked } from "../state/looked";
 import { everyFrame, moment, scene, stripLength } from "../state/now";
-import { clock, useView } from "../state/view";
+import { clock, setView, useView } from "../state/view";
+import { TIME_LEFT, TIME_RIGHT } from "../shape/time";
+import { turnWheel } from "../state/wheel";
+import { shownOf } from "../state/window";
 import { font, ink } from "../theme";
 import { Icon } from "../form/icons";
 import { playPause, seek, toEnd, toStart } from "../state/transport";
+
+/** The buttons of the transport and the frame. */
+const TRANSPORT = 262;
 
 /** Frames along the bottom: playhead, in and out, the performance's marks, keys, the move's extent. */
 export function TimeStrip({
@@ -28,12 +34,16 @@ export function TimeStrip({
   const number = useRef<HTMLSpanElement>(null);
   const [width, setWidth] = useState(900);
   const live = useView((s) => s.live);
+  const shape = useView((s) => s.station === "shape");
   const playing = useView((s) => s.playing);
+  const pace = useView((s) => s.pace);
   const inS = useView((s) => s.inS);
   const outS = useView((s) => s.outS);
   const status = useFloor((s) => s.status);
   const mine = useFloor(holdsWheels);
   const length = stripLength(document, live ? null : looked);
+  const window = useView((s) => s.window);
+  const [from, to] = useMemo(() => shownOf(shape ? window : null, length), [shape, window, length]);
   const rate = document.scene.rate.num / document.scene.rate.den;
   const running = live ? !!status?.running : playing !== 0;
   const rolling = status?.roll === "rolling";
@@ -50,21 +60,24 @@ export function TimeStrip({
       everyFrame(() => {
         const at = moment();
         if (!at) return;
-        const share = Math.min(1, at.sceneTime / length);
-        head.current!.style.transform = `translateX(${share * width}px)`;
+        const share = (at.sceneTime - from) / (to - from);
+        head.current!.style.transform = `translateX(${Math.min(share, 1 + 1e-3) * width}px)`;
+        head.current!.style.visibility = share >= 0 && (share <= 1 || to === length) ? "visible" : "hidden";
         if (rolled.current) rolled.current.style.width = `${share * width}px`;
         const text = String(Math.floor(at.sceneTime * scene.rate + 1e-6));
         if (number.current && number.current.textContent !== text) number.current.textContent = text;
       }),
-    [length, width],
+    [from, to, length, width],
   );
 
   const scrub = (event: React.PointerEvent<HTMLDivElement>) => {
     if (!(event.buttons & 1)) return;
     const box = event.currentTarget.getBoundingClientRect();
-    seek(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * length);
+    seek(timeAt(event.clientX, box));
   };
-  const x = (seconds: number) => (seconds / length) * width;
+  const timeAt = (clientX: number, box: DOMRect) =>
+    from + Math.min(1, Math.max(0, (clientX - box.left) / box.width)) * (to - from);
+  const x = (seconds: number) => ((seconds - from) / (to - from)) * width;
   const still = live && (!mine || rolling);
 
   return (
@@ -79,7 +92,7 @@ export function TimeStrip({
     >
       <div
         style={{
-          width: 262,
+          width: TRANSPORT,
           flex: "none",
           display: "flex",
           alignItems: "center",
@@ -102,9 +115,26 @@ export function TimeStrip({
             0
           </span>
           <span style={{ color: ink.chalkDim, fontSize: 12.5 }}> of {Math.round(length * rate)}</span>
+          {!live && pace !== 1 && (
+            <button
+              className="plain"
+              title="How fast it plays ([ and ]); a click plays it as it is"
+              onClick={() => setView({ pace: 1 })}
+              style={{ marginLeft: 8, color: ink.pick }}
+            >
+              {paceWord(pace)}
+            </button>
+          )}
         </span>
       </div>
-      <div style={{ flex: 1, minWidth: 0, padding: "0 18px 0 12px" }}>
+      <div
+        style={{
+          flex: 1,
+          minWidth: 0,
+          // In Shape the ruler is that of the curves above it.
+          padding: shape ? `0 ${TIME_RIGHT}px 0 ${TIME_LEFT - TRANSPORT}px` : "0 18px 0 12px",
+        }}
+      >
         <div
           ref={strip}
           role="slider"
@@ -119,13 +149,24 @@ export function TimeStrip({
             scrub(e);
           }}
           onPointerMove={scrub}
-          style={{ position: "relative", height: "100%", cursor: "col-resize", touchAction: "none" }}
+          onWheel={(e) =>
+            shape && turnWheel(e, timeAt(e.clientX, e.currentTarget.getBoundingClientRect()), length)
+          }
+          style={{
+            position: "relative",
+            height: "100%",
+            cursor: "col-resize",
+            touchAction: "none",
+            // What is outside of the window of time is not drawn beside the ruler.
+            clipPath: from > 0 || to < length ? "inset(0 -8px)" : undefined,
+          }}
         >
-          <Ruler width={width} frames={length * rate} />
+          <Ruler width={width} first={from * rate} frames={(to - from) * rate} x={(f) => x(f / rate)} />
           <div
             style={{
               ...bar,
-              width: x(Math.min(length, document.scene.length_s)),
+              left: x(0),
+              width: x(Math.min(length, document.scene.length_s)) - x(0),
               background: ink.slate3,
               top: 36,
               height: 8,
@@ -135,7 +176,16 @@ export function TimeStrip({
             <div ref={rolled} style={{ ...bar, background: ink.rec, top: 36, height: 8 }} />
           )}
           {!live && looked && (
-            <div style={{ ...bar, width: x(looked.length_s), background: ink.pick, top: 36, height: 8 }} />
+            <div
+              style={{
+                ...bar,
+                left: x(0),
+                width: x(looked.length_s) - x(0),
+                background: ink.pick,
+                top: 36,
+                height: 8,
+              }}
+            />
           )}
           {(inS !== null || outS !== null) && (
             <div
@@ -209,21 +259,30 @@ function spread(figures: MoverView[], x: (seconds: number) => number) {
   return all;
 }
 
+const paceWord = (pace: number) => `${pace === 0.25 ? "¼" : pace === 0.5 ? "½" : pace}×`;
+
 const bar = { position: "absolute", left: 0, height: 5, borderRadius: 2 } as const;
 
-function Ruler({ width, frames }: { width: number; frames: number }) {
+function Ruler(props: {
+  width: number;
+  /** The first frame that is shown, and how many are. */
+  first: number;
+  frames: number;
+  x: (frame: number) => number;
+}) {
+  const { width, first, frames, x } = props;
   // A number about every 90 pixels, at a round count of frames.
   const every = [6, 12, 24, 48, 96, 120, 240, 480, 960, 2400].find((n) => (n / frames) * width >= 70) ?? 4800;
+  const step = every / 12;
   const ticks = [];
-  for (let f = 0; f <= frames; f += every / 12) ticks.push(f);
+  for (let k = Math.ceil(first / step - 1e-9); k * step <= first + frames + 1e-9; k++) ticks.push(k * step);
   return (
     <svg width="100%" height="34" style={{ position: "absolute", overflow: "visible" }} aria-hidden>
       <path d={`M0 31H${width}`} stroke={ink.slate3} />
       {ticks.map((f) => {
-        const x = (f / frames) * width;
         const whole = Math.abs(f / every - Math.round(f / every)) < 1e-9;
         return (
-          <path key={f} d={`M${x} 31V${whole ? 21 : 28}`} stroke={whole ? ink.chalkDim : ink.chalkFaint} />
+          <path key={f} d={`M${x(f)} 31V${whole ? 21 : 28}`} stroke={whole ? ink.chalkDim : ink.chalkFaint} />
         );
       })}
       {ticks
@@ -231,7 +290,7 @@ function Ruler({ width, frames }: { width: number; frames: number }) {
         .map((f) => (
           <text
             key={f}
-            x={(f / frames) * width}
+            x={x(f)}
             y={14}
             textAnchor={f === 0 ? "start" : "middle"}
             fontSize={11}

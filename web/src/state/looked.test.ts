@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Document, Move } from "../generated/types";
-import { chosenOf, lookable, lookedOf, siblings } from "./looked";
+import { asLong, chosenOf, lookable, lookedOf, siblings, type Looked } from "./looked";
 
 const move = (id: number, part: Partial<Move>) =>
   ({
@@ -86,4 +86,11 @@ test("variants are those of the same take, or of the same first", () => {
     ).map((m) => m.id);
   expect([ids(6), ids(8), ids(10)]).toEqual([[5, 6], [7, 8], [10]]);
   expect(lookable(doc).map((l) => l.move.id)).toEqual([5, 7, 10]);
+});
+
+test("a retimed move is as long as its frames; one that is not keeps what it comes from", () => {
+  const looked = { length_s: 8.03 } as Looked;
+  expect(asLong(looked, 8, 24)).toBe(looked);
+  expect(asLong(looked, undefined, 24)).toBe(looked);
+  expect(asLong(looked, 10.5, 24)!.length_s).toBe(10.5);
 });

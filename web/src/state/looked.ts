@@ -1,3 +1,4 @@
+import { create } from "zustand";
 import type { Camera, Document, Move, Rigging, Take } from "../generated/types";
 
 /** A move as it is looked at: with the take it comes from, if it comes from one. */
@@ -75,3 +76,12 @@ export function lookable(document: Document): Looked[] {
     .filter((l) => l !== null);
   return [...shown.filter((l) => l.take), ...shown.filter((l) => !l.take)];
 }
+
+/** How long moves are after their treatments, by their numbers: known once their frames have come. */
+export const useLengths = create<Record<number, number>>(() => ({}));
+
+/** A move as long as its frames are, where treatments made it longer or shorter than what it comes from. */
+export const asLong = (looked: Looked | null, known: number | undefined, rate: number): Looked | null =>
+  looked && known !== undefined && Math.abs(known - looked.length_s) > 1.01 / rate
+    ? { ...looked, length_s: known }
+    : looked;

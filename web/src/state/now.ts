@@ -114,11 +114,11 @@ function tick(time: number) {
 
 /** Moves the clock of the move; it stops at the out point, or goes round between in and out. */
 function playOn(elapsed: number) {
-  const { live, playing, inS, outS } = useView.getState();
+  const { live, playing, pace, inS, outS } = useView.getState();
   if (live || playing === 0 || !scene.looked) return;
   const from = inS ?? 0;
   const to = outS ?? scene.looked.length_s;
-  clock.time += elapsed * playing;
+  clock.time += elapsed * playing * pace;
   if (clock.time > to || clock.time < from) {
     const round = inS !== null || outS !== null;
     if (round && to > from) clock.time = playing > 0 ? from : to;

@@ -3,6 +3,7 @@ import type { Move } from "../generated/types";
 import {
   curvesDrawn,
   endPreview,
+  showCurves,
   tryTreatments,
   turnAlone,
   useAlone,
@@ -29,8 +30,15 @@ test("asking twice for the same is all of them again, for another one is that on
   expect(useAlone.getState().move).toBeNull();
 });
 
+test("where no curves are on the screen, nothing waits for them", () => {
+  tryTreatments(5, list);
+  expect(usePreview.getState().drawn).toBe(list);
+  endPreview();
+});
+
 test("what may wait follows the curves of what is tried, and never those of what is kept", () => {
   vi.useFakeTimers();
+  const hide = showCurves();
   const drawn = () => usePreview.getState().drawn;
   curvesDrawn();
   tryTreatments(5, list);
@@ -43,11 +51,13 @@ test("what may wait follows the curves of what is tried, and never those of what
   endPreview();
   curvesDrawn();
   expect(drawn()).toBeNull();
+  hide();
   vi.useRealTimers();
 });
 
 test("where curves take long, what may wait comes when the hand rests, and now and then before", () => {
   vi.useFakeTimers();
+  const hide = showCurves();
   const drawn = () => usePreview.getState().drawn;
   const steps = Array.from({ length: 8 }, (_, k) => list.slice(k % 2));
   const come: number[] = [];
@@ -69,5 +79,6 @@ test("where curves take long, what may wait comes when the hand rests, and now a
   curvesDrawn();
   expect(drawn()).toBe(list);
   endPreview();
+  hide();
   vi.useRealTimers();
 });

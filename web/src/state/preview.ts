@@ -44,12 +44,22 @@ const QUICK_MS = 50;
 const EVERY_MS = 600;
 
 /** The drag that is under way: when it was tried last, and what is on the screen of that. */
-const drag = { asked: 0, drawn: false, rested: true, followed: 0 };
+const drag = { asked: 0, drawn: false, rested: true, followed: 0, curves: false };
 let resting: ReturnType<typeof setTimeout> | undefined;
+
+/** Curves are on the screen until the answer is called: what else changes waits for them. */
+export function showCurves(): () => void {
+  drag.curves = true;
+  return () => {
+    drag.curves = false;
+    holdPictures(false);
+  };
+}
 
 export function tryTreatments(move: number, treatments: Treatments) {
   Object.assign(drag, { asked: performance.now(), drawn: false, rested: false });
   usePreview.setState({ move, treatments });
+  if (!drag.curves) return follow();
   holdPictures(true);
   clearTimeout(resting);
   resting = setTimeout(() => {

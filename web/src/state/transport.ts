@@ -44,6 +44,15 @@ export function playPause() {
   play(running ? 0 : 1);
 }
 
+/** How fast moves can be played. */
+const paces = [0.25, 0.5, 1, 2, 4];
+
+/** Slower or faster by one; what is played is the same. */
+export function turnPace(by: -1 | 1) {
+  const at = paces.indexOf(useView.getState().pace);
+  setView({ pace: paces[Math.min(paces.length - 1, Math.max(0, at + by))]! });
+}
+
 export function toStart() {
   seek(useView.getState().live ? 0 : (useView.getState().inS ?? 0));
 }

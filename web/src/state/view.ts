@@ -1,4 +1,6 @@
 import { create } from "zustand";
+import type { CurvesOf } from "../generated/types";
+import type { Window } from "./window";
 
 export type Station = "set" | "operate" | "shape";
 export type SideView =
@@ -76,6 +78,17 @@ interface View {
   drawing: boolean;
   /** Stills being written. */
   stills: { done: number; count: number } | null;
+  /** The window of time that Shape shows, seconds; all of it without one. */
+  window: Window | null;
+  /** What the curves in Shape are of. */
+  curvesOf: CurvesOf;
+  /** What the station Shape shows. */
+  shaped: "both" | "picture" | "curves";
+  /** How many times as fast a move plays. */
+  pace: number;
+  /** Curves lie over one another; those of one unit have one scale. */
+  lanesOver: boolean;
+  lanesToScale: boolean;
   showKeys: boolean;
   importing: boolean;
   /** Lengths in feet and inches instead of metres. */
@@ -111,6 +124,12 @@ export const useView = create<View>(() => ({
   },
   drawing: false,
   stills: null,
+  window: null,
+  curvesOf: "axes",
+  shaped: "both",
+  pace: 1,
+  lanesOver: false,
+  lanesToScale: false,
   showKeys: false,
   importing: false,
   feet: typeof localStorage !== "undefined" && localStorage.getItem("lengths") === "feet",
@@ -122,6 +141,14 @@ export const setView = useView.setState;
 export function showFeet(feet: boolean) {
   localStorage.setItem("lengths", feet ? "feet" : "metres");
   setView({ feet });
+}
+
+const shapes = ["both", "picture", "curves"] as const;
+
+/** The next of picture and curves, picture, curves; or the one before. */
+export function turnShaped(by: 1 | -1) {
+  const now = shapes.indexOf(useView.getState().shaped);
+  setView({ shaped: shapes[(now + by + 3) % 3]! });
 }
 
 export function turnOverlay(name: keyof Overlays) {
@@ -157,9 +184,12 @@ export function lookAt(moveId: number, play = false) {
     moveId,
     playing: play ? 1 : 0,
     otherId: null,
-    ...(same ? {} : { inS: null, outS: null, stage: "now" }),
+    ...(same ? {} : { inS: null, outS: null, window: null, stage: "now" }),
   });
 }
+
+/** Another variant of what is looked at: at the same instant, playing on, in the same window. */
+export const lookAtVariant = (moveId: number) => setView({ live: false, moveId, otherId: null });
 
 /** Back to the floor. */
 export function goLive() {

@@ -5,7 +5,7 @@ import { useBringIn } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
-import { keyHandler } from "../keys";
+import { keyHandler } from "../state/keyHandler";
 import { Cast } from "../set/Cast";
 import { useEdits, type Edits } from "../set/edits";
 import { Elevation } from "../set/Elevation";

@@ -7,12 +7,25 @@ import { useFloor } from "../live/link";
 import { changeOwnCamera, dropOwnCamera } from "../move/edits";
 import { jobOf } from "../move/jobs";
 import { Toggle } from "../form/rows";
+import { Divider, useShare } from "../form/Divider";
 import { FiguresPanel } from "../shape/FiguresPanel";
+import { FilesPanel } from "../shape/FilesPanel";
 import { Lanes } from "../shape/Lanes";
+import { LIST_WIDE } from "../shape/time";
 import { Treatments } from "../shape/Treatments";
 import { lookable, ofOne, type Looked } from "../state/looked";
-import { lookAt, setView } from "../state/view";
+import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
+
+type Panel = "figures" | "camera" | "files";
+const panels: [Panel, string][] = [
+  ["figures", "figures"],
+  ["camera", "camera of this move"],
+  ["files", "files"],
+];
+
+/** How much of the screen the picture has, where nobody divided it otherwise. */
+const PICTURE = 0.52;
 
 /** The curves of the move, what is done to it, before and after, and whether it got better. */
 export const Shape = memo(function Shape({
@@ -28,7 +41,9 @@ export const Shape = memo(function Shape({
 }) {
   const there = lookable(document);
   const job = useFloor((s) => (looked ? jobOf(s.jobs, looked.move.id) : undefined));
-  const [panel, setPanel] = useState<"figures" | "camera">("figures");
+  const shaped = useView((s) => s.shaped);
+  const share = useShare("shape", PICTURE);
+  const rows = shaped === "both" ? `minmax(0, ${share}fr) 10px minmax(0, ${1 - share}fr)` : "minmax(0, 1fr)";
   if (!looked || !machine) {
     return (
       <main
@@ -61,7 +76,7 @@ export const Shape = memo(function Shape({
         display: "grid",
         gap: 8,
         padding: 8,
-        gridTemplateColumns: "250px minmax(0, 1fr) 330px",
+        gridTemplateColumns: `${LIST_WIDE}px minmax(0, 1fr)`,
         minHeight: 0,
         minWidth: 0,
       }}
@@ -95,42 +110,71 @@ export const Shape = memo(function Shape({
         </Select>
         <Treatments document={document} looked={looked} machine={machine} job={job} />
       </div>
-      <Lanes looked={looked} machine={machine} job={job} />
-      <div
-        style={{
-          display: "grid",
-          gap: 6,
-          gridTemplateRows: "212px auto minmax(0, 1fr)",
-          minHeight: 0,
-        }}
-      >
-        <Finder camera={camera} document={document} machine={machine} compare />
-        <div style={{ display: "flex", gap: 4 }}>
-          <Toggle on={panel === "figures"} label="figures, files" onClick={() => setPanel("figures")} />
-          <Toggle on={panel === "camera"} label="camera of this move" onClick={() => setPanel("camera")} />
-        </div>
-        {panel === "figures" ? (
-          <FiguresPanel looked={looked} />
-        ) : (
-          <CameraPanel
-            key={looked.move.id}
-            document={document}
-            title={`Camera of ${looked.title}${looked.move.camera ? ", its own" : ""}`}
-            camera={camera}
-            machine={machine}
-            onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
+      <div style={{ display: "grid", minHeight: 0, minWidth: 0, gridTemplateRows: rows }}>
+        {shaped !== "curves" && (
+          <div
+            style={{
+              display: "grid",
+              gap: 8,
+              gridTemplateColumns: shaped === "both" ? "minmax(0, 1fr) 350px" : "minmax(0, 1fr)",
+              minHeight: 0,
+              minWidth: 0,
+            }}
           >
-            {looked.move.camera && (
-              <Button title="What was changed here is taken away" onClick={() => dropOwnCamera(looked)}>
-                {looked.take ? "As it was rolled" : "As in the setup"}
-              </Button>
+            <Finder camera={camera} document={document} machine={machine} compare />
+            {shaped === "both" && (
+              <Beside document={document} looked={looked} camera={camera} machine={machine} />
             )}
-          </CameraPanel>
+          </div>
         )}
+        {shaped === "both" && <Divider name="shape" usual={PICTURE} label="Between picture and curves" />}
+        {shaped !== "picture" && <Lanes looked={looked} machine={machine} job={job} document={document} />}
       </div>
     </main>
   );
 });
+
+/** What stands beside the picture: the figures, the camera of the move, or the files of it. */
+function Beside({
+  document,
+  looked,
+  camera,
+  machine,
+}: {
+  document: Document;
+  looked: Looked;
+  camera: Camera;
+  machine: MachineView;
+}) {
+  const [panel, setPanel] = useState<Panel>("figures");
+  return (
+    <div style={{ display: "grid", gap: 6, gridTemplateRows: "auto minmax(0, 1fr)", minHeight: 0 }}>
+      <div style={{ display: "flex", gap: 4 }}>
+        {panels.map(([name, label]) => (
+          <Toggle key={name} on={panel === name} label={label} onClick={() => setPanel(name)} />
+        ))}
+      </div>
+      {panel === "figures" && <FiguresPanel looked={looked} />}
+      {panel === "files" && <FilesPanel looked={looked} />}
+      {panel === "camera" && (
+        <CameraPanel
+          key={looked.move.id}
+          document={document}
+          title={`Camera of ${looked.title}${looked.move.camera ? ", its own" : ""}`}
+          camera={camera}
+          machine={machine}
+          onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
+        >
+          {looked.move.camera && (
+            <Button title="What was changed here is taken away" onClick={() => dropOwnCamera(looked)}>
+              {looked.take ? "As it was rolled" : "As in the setup"}
+            </Button>
+          )}
+        </CameraPanel>
+      )}
+    </div>
+  );
+}
 
 const wordOf = (l: Looked) =>
   l.take ? `Take ${l.take.number}${l.name ? ` “${l.name}”` : ""}` : l.name || l.title;

@@ -33,8 +33,8 @@ export function Compare(props: {
           <span key={l.move.id} className="num" style={{ fontSize: 12.5, color: i ? ink.chalk : ink.pick }}>
             {i ? "┄ " : "━ "}
             {l.title} · {l.length_s.toFixed(1)} s · shake{" "}
-            {figures[i]?.now.shake_position_cm?.toFixed(2) ?? "–"} cm{" "}
-            {figures[i]?.now.shake_rotation_deg?.toFixed(2) ?? "–"}°
+            {figures[i]?.now.shake_position_cm?.worst_second.toFixed(2) ?? "–"} cm{" "}
+            {figures[i]?.now.shake_rotation_deg?.worst_second.toFixed(2) ?? "–"}°
           </span>
         ))}
         <Button onClick={() => setView({ otherId: null })}>Close</Button>
@@ -90,7 +90,7 @@ function Over({ looked, other, machine }: { looked: Looked; other: Looked; machi
   const [name, setName] = useState("");
   const axis = axes.find((a) => a.name === name) ?? axes[0]!;
   const index = machine.axes.indexOf(axis);
-  const [a, b] = [useLanes(looked).data, useLanes(other).data];
+  const [a, b] = [useLanes(looked, "axes").data, useLanes(other, "axes").data];
   const length = Math.max(looked.length_s, other.length_s, 0.1);
   useEffect(() => {
     const element = canvas.current!;

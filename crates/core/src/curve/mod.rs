@@ -172,6 +172,11 @@ impl Curve {
         if self.held(k).is_some() { 0.0 } else { self.span(k).at(time_s)[1] }
     }
 
+    /// Slope and length of both sides of each key, as the curve has them.
+    pub fn sides(&self) -> Vec<[(f64, f64); 2]> {
+        (0..self.keys.len()).map(|k| [self.side(k, false), self.side(k, true)]).collect()
+    }
+
     /// The times at which the value jumps, which nothing may be smoothed or read across.
     pub fn cuts(&self) -> Vec<f64> {
         let jump = |k: usize| {

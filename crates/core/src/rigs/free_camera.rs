@@ -137,6 +137,10 @@ impl Rig for Free {
         settle(self, machine, DQuat::IDENTITY, wanted, near, "the floor is in the way")
     }
 
+    fn rotation(&self) -> Option<[usize; 3]> {
+        Some([3, 4, 5])
+    }
+
     fn tied(&self, axis: usize) -> Range<usize> {
         let place = 0..3;
         if place.contains(&axis) { place } else { axis..axis + 1 }

@@ -52,6 +52,7 @@ use crate::line::Line;
 use crate::params::{self, Invalid, Param};
 use crate::solid::{Body, Solid};
 use crate::space::Pose;
+use crate::track::LensState;
 use crate::walls::Wall;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -69,6 +70,16 @@ pub struct RigPose {
     pub focus_m: Option<f64>,
     /// One pose for each of [`Rig::bodies`].
     pub bodies: Vec<Pose>,
+}
+
+impl RigPose {
+    /// The lens that a rig's last three axes set, or the rig itself.
+    pub fn lens(&self, axes: &[f64]) -> LensState {
+        let [.., focal_mm, focus_m, f_stop] = *axes else {
+            panic!("every rig ends with zoom, focus and iris")
+        };
+        LensState { focal_mm, focus_m: self.focus_m.unwrap_or(focus_m), f_stop }
+    }
 }
 
 /// What it takes to put the camera at a wanted pose.
@@ -132,6 +143,12 @@ pub trait Rig: Send + Sync {
     /// Which axes put the camera at `wanted`. Of several solutions the one nearest to `near` is
     /// taken; axes that need not move stay as they are in `near`.
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach;
+
+    /// Pan, tilt and roll where they together are one rotation in the world, which has no preferred
+    /// direction. None for a machine whose head has axes of its own.
+    fn rotation(&self) -> Option<[usize; 3]> {
+        None
+    }
 
     /// What belongs to it and never moves: track, rail.
     fn fixed(&self) -> Vec<Solid> {

@@ -120,6 +120,10 @@ impl Rig for Tracked {
         settle(self, machine, DQuat::IDENTITY, wanted, near, "it is nowhere")
     }
 
+    fn rotation(&self) -> Option<[usize; 3]> {
+        Some([KEPT + 3, KEPT + 4, KEPT + 5])
+    }
+
     fn tied(&self, axis: usize) -> Range<usize> {
         let place = KEPT..KEPT + 3;
         if place.contains(&axis) { place } else { axis..axis + 1 }

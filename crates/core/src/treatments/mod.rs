@@ -4,19 +4,28 @@
 //!
 //! A new treatment is one file beside this one and one line in [`treatments!`].
 
+mod calm;
+mod drift;
 mod every;
+mod retime;
 mod scope;
+mod shake;
 mod smooth;
 mod steadying;
 
+pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
+pub use drift::Drift;
 pub use every::{Interval, KeyEvery};
+pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
+pub use shake::{Amounts, Shake, ShakeBy};
 pub use smooth::{Smooth, SmoothBy};
 
 use crate::axis::Axis;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param};
 use crate::steady::Steady;
+use crate::time_map::TimeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -62,6 +71,10 @@ pub(crate) trait Treat: Default {
     }
     /// Whether the parameters can be; ranges as described, and what ties them together.
     fn check(&self) -> Result<(), Invalid>;
+    /// Of a treatment of time, which instant of a motion so long is seen when.
+    fn time(&self, length_s: f64) -> TimeMap {
+        TimeMap::same(length_s)
+    }
     /// The motion after it. Never called with an empty one.
     fn apply(&self, motion: &Motion, context: &Context) -> Motion;
 }
@@ -132,6 +145,10 @@ macro_rules! treatments {
                 match self { $(TreatmentKind::$kind(spec) => spec.check(),)* }
             }
 
+            fn time(&self, length_s: f64) -> TimeMap {
+                match self { $(TreatmentKind::$kind(spec) => spec.time(length_s),)* }
+            }
+
             fn apply(&self, motion: &Motion, context: &Context) -> Motion {
                 match self { $(TreatmentKind::$kind(spec) => spec.apply(motion, context),)* }
             }
@@ -140,12 +157,18 @@ macro_rules! treatments {
 }
 
 treatments! {
+    /// Changes when things happen.
+    Retime(Retime) = "retime",
     /// Takes the shake out of the axes.
     Smooth(Smooth) = "smooth",
     /// Steadies a tracked take from where the device was.
     Steady(Steady) = "steady",
+    /// Lets dead stops move on.
+    Drift(Drift) = "drift",
     /// One key every so often, with smooth tangents.
     Keys(KeyEvery) = "keys",
+    /// Shakes the camera.
+    Shake(Shake) = "shake",
 }
 
 /// One step of a move.
@@ -177,16 +200,41 @@ impl Treatment {
     pub fn check(&self) -> Result<(), Invalid> {
         self.scope.check()?;
         self.strength.check()?;
+        if self.kind.level() == Level::Time && !(self.scope.is_whole() && self.strength.is_whole()) {
+            return Err(Invalid::at("scope", "a treatment of time is of all axes, always and as a whole"));
+        }
         self.kind.check()
     }
 
-    /// The motion after it, as far as it is meant.
+    /// The motion after it, as far as it is meant; of several, see [`treated`].
     pub fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         if !self.on || motion.is_empty() {
             return motion.clone();
         }
         self.scope.blend(&self.strength, motion, self.kind.apply(motion, context), context)
     }
+}
+
+/// A motion after a list of treatments. Those of time are put together, so that what was recorded is
+/// read once.
+pub fn treated(raw: &Motion, list: &[Treatment], context: &Context) -> Motion {
+    let on: Vec<&Treatment> = list.iter().filter(|t| t.on).collect();
+    let timed = on.iter().take_while(|t| t.kind.level() == Level::Time).count();
+    on[timed..].iter().fold(retimed(raw, &on[..timed], context), |motion, t| t.apply(&motion, context))
+}
+
+/// A motion after treatments of time only.
+pub(crate) fn retimed(raw: &Motion, list: &[&Treatment], context: &Context) -> Motion {
+    if list.is_empty() || raw.is_empty() {
+        return raw.clone();
+    }
+    let whole = TimeMap::same(raw.samples.duration_s());
+    list.iter()
+        .fold(whole, |map, t| {
+            let next = t.kind.time(map.length_s());
+            map.then(next)
+        })
+        .apply(raw, context)
 }
 
 /// A list of treatments in an order in which they can work: those of one level together, time before

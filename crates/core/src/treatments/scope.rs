@@ -4,7 +4,8 @@
 //! **Method.** The weight of a treatment is 0 outside its range and rises and falls within it along a
 //! fifth-degree course, whose first and second derivatives vanish at both ends: speed and
 //! acceleration stay continuous across the edges. Where the weight is 0 the values are those from
-//! before, bit for bit; where it is 1, those from after.
+//! before, bit for bit; where it is 1, those from after. Between them axes go straight, and angles that
+//! together are one rotation along the shorter arc.
 
 use crate::axis::AxisGroup;
 use crate::curve::Curve;
@@ -143,7 +144,13 @@ impl Scope {
         };
         let weights: Vec<f64> = (0..before.samples.len()).map(weight).collect();
         let mut blended = after;
-        for (i, axis) in context.axes().iter().enumerate() {
+        Scope::blend_camera(before, &mut blended, &weights, context);
+        let turned = context.rig.rotation().filter(|r| r.iter().all(|i| self.has(context.axes()[*i].name)));
+        if let Some(turned) = turned {
+            Scope::blend_rotations(turned, before, &mut blended, &weights);
+        }
+        let alone = |i: usize| !turned.is_some_and(|r| r.contains(&i));
+        for (i, axis) in context.axes().iter().enumerate().filter(|(i, _)| alone(*i)) {
             let (old, mut new) = (before.samples.column(i), blended.samples.column(i));
             let meant = self.has(axis.name) && axis.group != AxisGroup::Carrier;
             for ((new, old), weight) in new.iter_mut().zip(old).zip(&weights) {
@@ -157,5 +164,26 @@ impl Scope {
             blended.samples.set_column(i, &new);
         }
         blended
+    }
+
+    /// Where a treatment moved the camera itself, it goes only as far as it is meant.
+    fn blend_camera(before: &Motion, blended: &mut Motion, weights: &[f64], context: &Context) {
+        let Some(camera) = &mut blended.camera else { return };
+        for (k, weight) in weights.iter().enumerate().filter(|(_, w)| **w < 1.0) {
+            let old = before.pose(k, context.rig);
+            camera[k] = if *weight > 0.0 { old.towards(camera[k], *weight) } else { old };
+        }
+    }
+
+    /// Along the shorter arc from what was to what is.
+    fn blend_rotations(turned: [usize; 3], before: &Motion, blended: &mut Motion, weights: &[f64]) {
+        for (k, weight) in weights.iter().enumerate().filter(|(_, w)| **w < 1.0) {
+            let (old, new) = (before.samples.rotation(k, turned), blended.samples.rotation(k, turned));
+            // As it was, so that the angles are written near those.
+            turned.iter().for_each(|i| blended.samples.set(k, *i, before.samples.row(k)[*i]));
+            if *weight > 0.0 {
+                blended.samples.set_rotation(k, turned, old.slerp(new, *weight));
+            }
+        }
     }
 }

@@ -6,7 +6,6 @@ use crate::machine::SetupMachine;
 use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{STEP_S, time_to_stop};
-use rovnek_core::evaluate::lens_of;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::passes::name_of;
@@ -84,7 +83,7 @@ impl Floor {
         });
         let camera = &self.placed().camera;
         let rig_pose = machine.pose();
-        let lens = lens_of(&machine.axis_values(), &rig_pose);
+        let lens = rig_pose.lens(&machine.axis_values());
         let scene_time_s = self.scene_step as f64 * STEP_S;
         let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, self.people.at(scene_time_s));
         State {
@@ -112,7 +111,7 @@ impl Floor {
     fn others(&self) -> Vec<Other> {
         let other = |machine: &SetupMachine| {
             let rig_pose = machine.pose();
-            let lens = lens_of(&machine.axis_values(), &rig_pose);
+            let lens = rig_pose.lens(&machine.axis_values());
             Other { setup_id: machine.placed().setup_id, focal_mm: lens.focal_mm, camera: rig_pose.camera }
         };
         self.machines.iter().enumerate().filter(|(k, _)| *k != self.on).map(|(_, s)| other(s)).collect()

@@ -5,11 +5,11 @@ use crate::common::{drive, floor_of, hold, keyed, of, placed, staged};
 use rovnek_core::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
-use rovnek_core::evaluate::track_of_samples;
 use rovnek_core::follow::{CameraTarget, SHORT_M};
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::keys::{Keyed, Position, standing};
 use rovnek_core::lens::Camera;
+use rovnek_core::motion::Motion;
 use rovnek_core::moves::{Around, followed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{
@@ -350,7 +350,7 @@ fn earlier_move() -> CameraTarget {
     };
     let values = (0..1200).flat_map(row).collect();
     let samples = Samples::new(120.0, 8, values);
-    CameraTarget::of(&track_of_samples(&samples, &*rig)).unwrap()
+    CameraTarget::of(&Motion::plain(samples).track(&*rig)).unwrap()
 }
 
 /// A crane on track beside where the earlier one stood.

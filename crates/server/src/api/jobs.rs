@@ -10,6 +10,7 @@ use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
 use rocket::serde::json::Json;
 use rocket::{get, post};
+use rovnek_core::lanes::shown;
 use rovnek_core::moves::{NoKeys, Tolerance, by_keys, keys_of};
 use rovnek_store::model::{NewMove, Source};
 use std::sync::Arc;
@@ -83,7 +84,8 @@ pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8
     app.compute(Urgency::Picture, move |app| {
         let (job, made) = made(app, id)?;
         let m = app.evaluate(job.move_id)?;
-        Ok(lanes_bytes(m.rig.axes(), &made.of.samples, &made.by_keys, columns))
+        let [before, after] = [&made.of.samples, &made.by_keys].map(|s| shown(m.rig.axes(), s));
+        Ok(lanes_bytes(0.0, &before, &after, columns))
     })
     .await
 }

@@ -5,6 +5,7 @@ mod document;
 pub mod edits;
 mod import;
 mod jobs;
+pub mod keys;
 mod moves;
 mod scene;
 mod setups;
@@ -48,6 +49,9 @@ pub fn routes() -> Vec<Route> {
         moves::machine,
         moves::frames,
         moves::lanes,
+        moves::lane_kinds,
+        moves::calm,
+        moves::calm_kind,
         moves::preview,
         moves::figures,
         moves::export,
@@ -55,6 +59,8 @@ pub fn routes() -> Vec<Route> {
         moves::follow,
         moves::kinds,
         moves::export_kinds,
+        keys::edited,
+        keys::eases,
         jobs::jobs,
         jobs::stop,
         jobs::make_keys,

@@ -3,26 +3,27 @@
 use super::App;
 use super::scene::{put, put_pose};
 use super::takes::{Download, named};
-use super::views::{AxisTop, FiguresView, FollowView, MachineView};
+use super::views::{FiguresView, FollowView, MachineView};
 use crate::exports::{self, ExportKind};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery;
+use rocket::form::{self, FromFormField, ValueField};
 use rocket::serde::json::Json;
-use rocket::{FromFormField, get, post};
-use rovnek_core::axis::Axis;
-use rovnek_core::evaluate::{frames as frames_of, track_of_samples};
+use rocket::{FromForm, get, post};
+use rovnek_core::evaluate::frames as frames_of;
 use rovnek_core::follow::SHORT_M;
 use rovnek_core::framing::{self, ShotSize};
-use rovnek_core::lanes::{column_count, envelopes};
+use rovnek_core::lanes::{CurvesOf, LaneKind, column_count, envelopes};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
 use rovnek_core::measures;
-use rovnek_core::motion::Motion;
+use rovnek_core::motion::{Context, Motion};
+use rovnek_core::params::Param;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
-use rovnek_core::treatments::{Described, Interval, Treatment, TreatmentKind};
+use rovnek_core::treatments::{self, Calm, Described, Interval, Treatment, TreatmentKind, Wish};
 use rovnek_core::warnings::stretches;
 use rovnek_store::model::Scene;
 
@@ -107,14 +108,56 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
     Ok(out)
 }
 
+/// What curves are of, as an address says it.
+#[derive(Clone, Copy, Default)]
+pub struct Curves(CurvesOf);
+
+#[rocket::async_trait]
+impl<'r> FromFormField<'r> for Curves {
+    fn from_value(field: ValueField<'r>) -> form::Result<'r, Self> {
+        let known = CurvesOf::ALL.into_iter().find(|(name, _)| *name == field.value);
+        known.map(|(_, of)| Curves(of)).ok_or_else(|| form::Error::validation("no such curves").into())
+    }
+}
+
+/// What curves there are besides those of axes, each with what it is of.
+#[get("/kinds/lanes")]
+pub fn lane_kinds() -> Json<Vec<(&'static str, &'static [LaneKind])>> {
+    Json(CurvesOf::ALL.map(|(name, of)| (name, of.lanes())).to_vec())
+}
+
+/// What is asked of curves.
+#[derive(FromForm)]
+pub struct Asked {
+    /// What they are of: axes where it is missing.
+    of: Option<Curves>,
+    /// On how many columns; one a sample where it is missing.
+    columns: Option<usize>,
+    /// From when on, seconds.
+    from_s: Option<f64>,
+    /// Until when.
+    to_s: Option<f64>,
+}
+
 /// The curves of a move before and after its treatments, on so many columns; `docs/wire.md`.
-#[get("/moves/<id>/lanes?<columns>")]
-pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
+#[get("/moves/<id>/lanes?<asked..>")]
+pub async fn lanes(app: &App, id: u32, asked: Asked) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
-        Ok(lanes_bytes(m.rig.axes(), &m.raw.samples, &m.now.samples, columns))
+        Ok(lanes_of(&m, &asked))
     })
     .await
+}
+
+fn lanes_of(m: &Evaluated, asked: &Asked) -> Vec<u8> {
+    let of = asked.of.unwrap_or_default().0;
+    let [before, after] = [&m.raw, &m.now].map(|motion| of.curves(motion, &*m.rig));
+    // Retimed, one is longer than the other: beyond its end there is no curve.
+    let longest = before.len().max(after.len());
+    let [before, after] = [before, after].map(|curves| curves.extended(longest, f64::NAN));
+    let window = before.window(asked.from_s.unwrap_or(0.0), asked.to_s.unwrap_or(f64::INFINITY));
+    let first_s = window.start as f64 / before.rate_hz();
+    lanes_bytes(first_s, &before.part(window.clone()), &after.part(window), asked.columns)
 }
 
 /// What a move would be under treatments that are not kept: its frames, lanes or figures.
@@ -126,12 +169,12 @@ pub enum Part {
 }
 
 /// A move under treatments that are tried while a control is dragged; nothing of it is kept.
-#[post("/moves/<id>/preview?<part>&<columns>", data = "<treatments>")]
+#[post("/moves/<id>/preview?<part>&<asked..>", data = "<treatments>")]
 pub async fn preview(
     app: &App,
     id: u32,
     part: Part,
-    columns: Option<usize>,
+    asked: Asked,
     treatments: Json<List<Treatment>>,
 ) -> Outcome<Vec<u8>> {
     let urgency = if part == Part::Figures { Urgency::Metrics } else { Urgency::Picture };
@@ -140,7 +183,7 @@ pub async fn preview(
             loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
             Part::Frames => frames_bytes(app, &scene, &m, &m.now),
-            Part::Lanes => Ok(lanes_bytes(m.rig.axes(), &m.raw.samples, &m.now.samples, columns)),
+            Part::Lanes => Ok(lanes_of(&m, &asked)),
             Part::Figures => {
                 Ok(serde_json::to_vec(&figures_of(app, &scene, &m)).expect("figures are plain data"))
             }
@@ -149,15 +192,42 @@ pub async fn preview(
     .await
 }
 
-/// Curves before and after, as they are sent; without a number of columns every sample has one.
-pub fn lanes_bytes(axes: &[Axis], before: &Samples, after: &Samples, most: Option<usize>) -> Vec<u8> {
+/// What can be wished of a calm move, and what is to begin with.
+#[get("/kinds/calm")]
+pub fn calm_kind() -> Json<(Vec<Param>, Wish)> {
+    Json((Wish::params(), Wish::default()))
+}
+
+/// The smoothing that would make a move as calm as is wished, in the place of one of its treatments:
+/// it is worked out on what those before it leave.
+#[post("/moves/<id>/treatments/<treatment>/calm", data = "<wish>")]
+pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outcome<Json<Calm>> {
+    let wish = *wish;
+    wish.check().map_err(|e| Problem::refused(e.sentence))?;
+    app.compute(Urgency::Metrics, move |app| {
+        let now = app.current();
+        let of = now.document.a_move(id)?;
+        let place = of.treatments.ids().iter().position(|known| *known == treatment);
+        let missing = || Problem::refused("this treatment is gone; open the one that is there");
+        let before = &of.treatments[..place.ok_or_else(missing)?];
+        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)?;
+        let context = Context { rig: &*m.rig, rate: scene.rate };
+        Ok(Json(treatments::calm(&m.now, &context, wish, &|| app.help(Urgency::Metrics))))
+    })
+    .await
+}
+
+/// Curves before and after from a time on, as they are sent; without a number of columns every sample
+/// has one.
+pub fn lanes_bytes(first_s: f64, before: &Samples, after: &Samples, most: Option<usize>) -> Vec<u8> {
     let columns = column_count(before.len(), most.unwrap_or(usize::MAX));
-    let mut out = Vec::with_capacity(16 + columns * axes.len() * 16);
-    for word in [before.len(), axes.len(), columns] {
+    let mut out = Vec::with_capacity(20 + columns * before.width() * 16);
+    for word in [before.len(), before.width(), columns] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
     }
     put(&mut out, before.rate_hz());
-    let [before, after] = [before, after].map(|samples| envelopes(axes, samples, columns));
+    put(&mut out, first_s);
+    let [before, after] = [before, after].map(|curves| envelopes(curves, columns));
     for (before, after) in before.iter().zip(&after) {
         for bound in [&before.low, &before.high, &after.low, &after.high] {
             bound.iter().for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
@@ -178,28 +248,17 @@ pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
 fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresView {
     // Pictures of somebody who drags a control do not wait for all of it.
     let rest = || app.help(Urgency::Metrics);
-    let track = |samples: &Samples| track_of_samples(samples, &*m.rig);
-    let (raw, now) = (track(&m.raw.samples), track(&m.now.samples));
-    let top = |motion: &Motion, i: usize| {
-        let column = motion.samples.column(i);
-        let within =
-            |r: std::ops::Range<usize>| column[r].windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max);
-        motion.stretches().into_iter().map(within).fold(0.0, f64::max) * motion.samples.rate_hz()
-    };
-    let axes = m.rig.axes().iter().enumerate().map(|(i, axis)| AxisTop {
-        name: axis.name.into(),
-        unit: axis.unit.symbol(),
-        raw: axis.unit.to_shown(top(&m.raw, i)),
-        now: axis.unit.to_shown(top(&m.now, i)),
-    });
-    let axes = axes.collect();
+    let (raw, now) = (m.raw.track(&*m.rig), m.now.track(&*m.rig));
     rest();
-    let before = measures::figures_between(&raw, &m.raw.cuts);
+    let before = measures::figures(&raw, &m.raw.cuts);
     rest();
-    let after = measures::figures_between(&now, &m.now.cuts);
+    let after = measures::figures(&now, &m.now.cuts);
     rest();
     let (departure, warnings) = (measures::departure(&now, &raw), m.warnings(scene.rate));
-    FiguresView { raw: before, now: after, departure, axes, warnings }
+    let axes = measures::axis_tops(&m.raw, &m.now, m.rig.axes());
+    let rows = measures::strip(&before, &after, departure, &axes);
+    let marks = measures::marks(&m.now, &m.of.curves, m.rig.axes(), scene.rate);
+    FiguresView { raw: before, now: after, departure, rows, warnings, marks }
 }
 
 /// A move as a file of a kind.

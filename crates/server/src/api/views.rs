@@ -1,9 +1,10 @@
 //! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
 //! types are made from these and the model's (`tests/routes/types.rs`).
 
+use rovnek_core::keys::Ease;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
-use rovnek_core::measures::{Departure, Metrics};
+use rovnek_core::measures::{Departure, Figure, Mark, Metrics};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{Placement, RigSpec, Rigging};
 use rovnek_core::set::Light;
@@ -248,23 +249,12 @@ pub struct FiguresView {
     pub now: Metrics,
     /// How far apart.
     pub departure: Departure,
-    /// Top speed of each axis.
-    pub axes: Vec<AxisTop>,
+    /// All of it as it is read: those that are always shown first.
+    pub rows: Vec<Figure>,
     /// What must be told of it after the treatments.
     pub warnings: Vec<Warning>,
-}
-
-/// Top speed of an axis, in its shown unit a second.
-#[derive(Serialize, TS)]
-pub struct AxisTop {
-    /// Which.
-    pub name: String,
-    /// Its unit.
-    pub unit: &'static str,
-    /// As rolled.
-    pub raw: f64,
-    /// After the treatments.
-    pub now: f64,
+    /// What in the curves of its axes is worth a look, in order of time.
+    pub marks: Vec<Mark>,
 }
 
 /// Where a machine would have to stand for a wanted camera position.
@@ -396,9 +386,9 @@ pub struct Offer {
 pub struct ShakeView {
     /// Which.
     pub id: u32,
-    /// Where the camera is; nothing where it is too short to have it.
+    /// Where the camera is, in its worst second; nothing where it is too short to have it.
     pub position_cm: Option<f64>,
-    /// Where it looks.
+    /// Where it looks, in its worst second.
     pub rotation_deg: Option<f64>,
 }
 
@@ -420,4 +410,13 @@ pub struct Brought {
     pub performers: Vec<u32>,
     /// The new take.
     pub take: Option<u32>,
+}
+
+/// A way from one key to the next.
+#[derive(Clone, Serialize, TS)]
+pub struct EaseView {
+    /// Which.
+    pub ease: Ease,
+    /// How far it is at even steps from its start to its end, 0 to 1.
+    pub drawn: Vec<f64>,
 }

@@ -1,6 +1,6 @@
 //! A described thing from the words of a command line: `smooth:head.passes=100,lens.sigma_s=0.2`.
 
-use rovnek_core::params::{Holds, Param, within};
+use rovnek_core::params::{Case, Holds, Param, within};
 use rovnek_core::treatments::{Described, Treatment, TreatmentKind};
 use serde_json::{Value, json};
 
@@ -25,9 +25,10 @@ pub fn treatment(words: &str) -> Result<Treatment, String> {
     Ok(treatment)
 }
 
-/// Puts a value at a path; a way of several is chosen by what is set of it.
+/// Puts a value at a path; a way of several is chosen by its name, or by what is set of it alone.
 fn set(params: &[Param], value: &mut Value, path: &[&str], typed: &str) -> Result<(), String> {
     let Some((first, rest)) = path.split_first() else { return Err("a setting needs a name".into()) };
+    let params = flat(params);
     let param =
         params.iter().find(|p| p.path == *first).ok_or_else(|| format!("\"{first}\" is nothing of it"))?;
     match (&param.holds, rest) {
@@ -35,31 +36,74 @@ fn set(params: &[Param], value: &mut Value, path: &[&str], typed: &str) -> Resul
             let number: f64 = typed.parse().map_err(|_| format!("{first} is \"{typed}\", not a number"))?;
             within(param, number).map_err(|e| e.sentence)?;
             let whole = number.fract() == 0.0 && matches!(param.holds, Holds::Number { whole: true, .. });
-            value[first] = if whole { json!(number as i64) } else { json!(number) };
+            put(value, first, if whole { json!(number as i64) } else { json!(number) });
         }
         (Holds::Switch, []) => {
-            value[first] = json!(typed.parse::<bool>().map_err(|_| format!("{first} is true or false"))?);
+            put(value, first, json!(typed.parse::<bool>().map_err(|_| format!("{first} is true or false"))?));
         }
-        (Holds::Choice { .. }, []) => value[first] = json!(typed),
+        (Holds::Choice { .. }, []) => put(value, first, json!(typed)),
         (Holds::Variant { tag, cases }, [inner, ..]) => {
-            let case = cases
-                .iter()
-                .find(|c| c.params.iter().any(|p| p.path == *inner))
+            let now = tag.map(|tag| value[first][tag].clone());
+            let by_name = (Some(*inner) == *tag).then(|| cases.iter().find(|c| c.name == typed));
+            let has = |c: &&Case| flat(&c.params).iter().any(|p| p.path == *inner);
+            // The way that it is already, where that has such a thing.
+            let same = cases.iter().filter(has).find(|c| now.as_ref().is_some_and(|now| *now == c.name));
+            let of_same = || same.or_else(|| cases.iter().find(has));
+            let case = by_name
+                .unwrap_or_else(of_same)
                 .ok_or_else(|| format!("\"{inner}\" is nothing of {first}"))?;
             match tag {
-                Some(tag) => {
-                    if value[first][tag] != case.name {
-                        value[first] = json!({ *tag: case.name });
-                    }
-                }
+                Some(tag) if value[first][tag] != case.name => value[first] = start_of(tag, case),
+                Some(_) => {}
                 // A way whose own name is its only field.
                 None => value[first] = json!({}),
             }
-            set(&case.params, &mut value[first], rest, typed)?;
+            if by_name.is_none() {
+                set(&case.params, &mut value[first], rest, typed)?;
+            }
         }
         _ => return Err(format!("\"{}\" cannot be set like this", path.join("."))),
     }
     Ok(())
+}
+
+/// Parameters, those of rows one by one.
+fn flat(params: &[Param]) -> Vec<&Param> {
+    let mut all = Vec::new();
+    for param in params {
+        match &param.holds {
+            Holds::Row { params } => all.extend(params),
+            _ => all.push(param),
+        }
+    }
+    all
+}
+
+/// Puts a value at a path of tokens with slashes; lists grow by what is put behind their end.
+fn put(value: &mut Value, path: &str, what: Value) {
+    let Some((first, rest)) = path.split_once('/') else {
+        match (value, path.parse::<usize>()) {
+            (Value::Array(list), Ok(i)) if i < list.len() => list[i] = what,
+            (Value::Array(list), _) => list.push(what),
+            (value, _) => value[path] = what,
+        }
+        return;
+    };
+    if value[first].is_null() {
+        value[first] = if rest.starts_with(|c: char| c.is_ascii_digit()) { json!([]) } else { json!({}) };
+    }
+    put(&mut value[first], rest, what);
+}
+
+/// A way of several as it is to begin with.
+fn start_of(tag: &str, case: &Case) -> Value {
+    let mut value = json!({ tag: case.name });
+    for param in flat(&case.params) {
+        if let Holds::Number { start, whole, .. } = param.holds {
+            put(&mut value, param.path, if whole { json!(start as i64) } else { json!(start) });
+        }
+    }
+    value
 }
 
 /// What can be set of a kind, for a sentence.
@@ -91,7 +135,7 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use rovnek_core::treatments::{Interval, KeyEvery, Smooth, SmoothBy};
+    use rovnek_core::treatments::{Interval, KeyEvery, ShakeBy, Smooth, SmoothBy};
 
     #[test]
     fn any_treatment_is_had_by_its_words() {
@@ -109,12 +153,21 @@ mod tests {
             treatment("steady:by=fixed_lag,position=0.4").unwrap().kind,
             TreatmentKind::Steady(_)
         ));
+        let TreatmentKind::Shake(shake) = treatment("shake:way.by=hit,way.at_s=2.5,seed=4").unwrap().kind
+        else {
+            panic!("it is a shake")
+        };
+        let ShakeBy::Hit { at_s, amounts, .. } = shake.way else { panic!("by a hit: {shake:?}") };
+        assert_eq!((shake.seed, at_s, amounts.position_cm), (4, 2.5, [0.4; 3]));
+        let low = treatment("smooth:head.degree=4,head.window_s=0.5").unwrap().kind;
+        let by = SmoothBy::Polynomial { window_s: 0.5, degree: 4 };
+        assert_eq!(low, TreatmentKind::Smooth(Smooth { head: Some(by), ..Smooth::default() }));
     }
 
     #[test]
     fn what_cannot_be_says_what_can() {
         for (words, why) in [
-            ("polish", "there are smooth, steady, keys"),
+            ("polish", "there are retime, smooth, steady, drift, keys, shake"),
             ("smooth:head.passes=401", "give 1 to 400"),
             ("smooth:head.passes=1.5", "a whole number"),
             ("smooth:nose.passes=4", "\"nose\" is nothing of it; smooth takes machine.passes=1…400"),
@@ -123,6 +176,8 @@ mod tests {
             ("smooth:head.sigma_s=wide", "not a number"),
             ("steady:by=magic", "steady takes by=one_euro|fixed_lag"),
             ("steady:position=2", "give 0 to 1"),
+            ("shake:way.by=wind", "\"by\" is nothing of way"),
+            ("shake:way.rotation_deg/1=90", "give 0 to 45 °"),
         ] {
             let said = treatment(words).unwrap_err();
             assert!(said.contains(why), "{words}: {said}");

@@ -19,7 +19,7 @@ pub struct Measure {
 impl Measure {
     pub fn run(&self) -> Result<(), String> {
         let track = load(&self.r#in)?;
-        let mut out = serde_json::to_value(figures(&track)).map_err(|e| e.to_string())?;
+        let mut out = serde_json::to_value(figures(&track, &[])).map_err(|e| e.to_string())?;
         if let Some(path) = &self.against {
             let raw = load(path)?;
             if raw.points.len() != track.points.len() {
@@ -34,10 +34,13 @@ impl Measure {
             let off = departure(&track, &raw);
             out["departure_position_cm"] = off.position_cm.into();
             out["departure_rotation_deg"] = off.rotation_deg.into();
-            let (metres, degrees) = relative_pose_error(&track, &raw);
+            // It depends on how far apart the points are that are compared: a second, at any rate.
+            let steps = (track.rate_hz().round() as usize).max(1);
+            let (metres, degrees) = relative_pose_error(&track, &raw, steps);
+            out["relative_pose_error_over_s"] = (steps as f64 / track.rate_hz().max(1e-9)).into();
             out["relative_pose_error_m"] = metres.into();
             out["relative_pose_error_deg"] = degrees.into();
-            out["against"] = serde_json::to_value(figures(&raw)).map_err(|e| e.to_string())?;
+            out["against"] = serde_json::to_value(figures(&raw, &[])).map_err(|e| e.to_string())?;
         }
         println!("{out:#}");
         Ok(())

@@ -3,13 +3,12 @@
 use super::described::treatment;
 use super::{in_file, read_file, tell, tell_if_uneven, write_file};
 use clap::{Args, ValueEnum};
-use rovnek_core::filter::{Kernel, Smoother};
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion};
 use rovnek_core::rigs::{FreeCamera, RigSpec};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
-use rovnek_core::treatments::{Reads, SmoothBy, Treatment};
+use rovnek_core::treatments::{Reads, Scope, Smooth, SmoothBy, Treatment, TreatmentKind, treated};
 use rovnek_formats::csv_track::{self, CsvTrack};
 use std::path::PathBuf;
 use std::str::FromStr;
@@ -52,6 +51,18 @@ struct Smoothing {
     rate_hz: f64,
 }
 
+impl Smoothing {
+    /// As a treatment of some parts of a track, all of them where none is named. The stop is a setting,
+    /// not a motion: it is left alone.
+    fn treatment(self, only: &[Part]) -> Treatment {
+        let part = |part: Part| (only.is_empty() || only.contains(&part)).then_some(self.by);
+        let (machine, head, lens) = (part(Part::Position), part(Part::Rotation), part(Part::Lens));
+        let but_the_stop = ["x", "y", "z", "pan", "tilt", "roll", "zoom", "focus"].map(String::from);
+        let scope = Scope { axes: Some(but_the_stop.into()), range: None };
+        Treatment { scope, ..TreatmentKind::Smooth(Smooth { machine, head, lens }).into() }
+    }
+}
+
 impl FromStr for Smoothing {
     type Err = String;
 
@@ -90,17 +101,29 @@ impl Treat {
         let mut track = read.content;
         let times = track.to_track();
         tell_if_uneven(&self.r#in, &times, "they are smoothed as they stand");
-        let frames = (self.rate * 1000.0).round();
-        let rate = Rate::new(frames.clamp(0.0, 1e9) as u32, 1000).map_err(|e| e.to_string())?;
         if track.len() > 2 {
-            treat(&mut track, &self.treatment, times.rate_hz(), rate)?;
+            treat(&mut track, &self.treatment, times.rate_hz(), frames(self.rate)?)?;
             if let Some(smoothing) = self.smooth {
-                smooth(&mut track, &self.only, smoothing.by.kernel(times.rate_hz(), smoothing.rate_hz));
+                treat(
+                    &mut track,
+                    &[smoothing.treatment(&self.only)],
+                    times.rate_hz(),
+                    frames(smoothing.rate_hz)?,
+                )?;
             }
         }
         write_file(&self.out, &track.to_bytes())
     }
 }
+
+/// Frames a second, to a thousandth.
+fn frames(rate_hz: f64) -> Result<Rate, String> {
+    let thousands = (rate_hz * 1000.0).round().clamp(0.0, 1e9);
+    Rate::new(thousands as u32, 1000).map_err(|e| e.to_string())
+}
+
+/// Pan, tilt and roll of a camera in the air.
+const TURNED: [usize; 3] = [3, 4, 5];
 
 /// The columns of a track as the axes of a camera in the air, which is all that a bare track has.
 /// Those that a treatment leaves alone stay as they stand in the file, to the bit.
@@ -120,38 +143,22 @@ fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rat
     });
     let before = Motion::of(Samples::new(rate_hz, axes.len(), values.collect()), axes);
     let context = Context { rig: &*rig, rate };
-    let after = treatments.iter().fold(before.clone(), |motion, t| t.apply(&motion, &context));
+    let mut after = treated(&before, treatments, &context);
+    // Where a treatment moved the camera itself, a camera in the air stands there.
+    for (k, pose) in after.camera.iter().flatten().enumerate() {
+        (0..3).for_each(|i| after.samples.set(k, i, pose.position[i]));
+        after.samples.set_rotation(k, TURNED, pose.rotation);
+    }
+    let retimed = after.samples.len() != before.samples.len();
+    if retimed {
+        let begins = track.columns[0][0];
+        track.columns[0] = (0..after.samples.len()).map(|k| begins + k as f64 / rate_hz).collect();
+    }
     for (i, axis) in axes.iter().enumerate() {
         let column = after.samples.column(i);
-        if column != before.samples.column(i) {
+        if retimed || column != before.samples.column(i) {
             track.columns[i + 1] = column.into_iter().map(|v| axis.unit.to_shown(v)).collect();
         }
     }
     Ok(())
-}
-
-fn smooth(track: &mut CsvTrack, only: &[Part], kernel: Kernel) {
-    let wanted = |part: Part| only.is_empty() || only.contains(&part);
-    // The stop is a setting, not a motion: it is left alone.
-    let parts = [(Part::Position, 1..4), (Part::Rotation, 4..7), (Part::Lens, 7..9)];
-    let len = track.len();
-    for column in &mut track.columns[4..7] {
-        unwrap_degrees(column);
-    }
-    for (_, columns) in parts.into_iter().filter(|(part, _)| wanted(*part)) {
-        Smoother::new(len, kernel).smooth(&mut track.columns[columns]);
-    }
-}
-
-/// As [`rovnek_core::space::unwrap`], without the way through radians, so that whole degrees stay
-/// whole.
-fn unwrap_degrees(angles: &mut [f64]) {
-    let mut turns = 0.0;
-    for i in 1..angles.len() {
-        let step = angles[i] + turns - angles[i - 1];
-        if step.abs() > 180.0 {
-            turns -= 360.0 * (step / 360.0).round();
-        }
-        angles[i] += turns;
-    }
 }

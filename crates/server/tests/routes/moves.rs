@@ -6,6 +6,7 @@ use rocket::http::Status;
 use rovnek_core::curve::CurveKey;
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
+use rovnek_core::space::PanTiltRoll;
 use rovnek_store::Store;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
@@ -35,6 +36,24 @@ fn apart(a: &(Vec<String>, Vec<Vec<f64>>), b: &(Vec<String>, Vec<Vec<f64>>)) -> 
     cells.fold(0.0, f64::max)
 }
 
+/// The largest angle between two tables of pan, tilt and roll at the times of the second, degrees.
+fn off_by(a: &(Vec<String>, Vec<Vec<f64>>), b: &(Vec<String>, Vec<Vec<f64>>)) -> f64 {
+    let place = |names: &[String], name: &str| names.iter().position(|n| n == name).unwrap();
+    let rotation = |names: &[String], row: &[f64]| {
+        let [pan, tilt, roll] =
+            ["pan_deg", "tilt_deg", "roll_deg"].map(|n| row[place(names, n)].to_radians());
+        PanTiltRoll { pan, tilt, roll }.to_rotation()
+    };
+    let time = |names: &[String], row: &[f64]| row[place(names, "time_s")];
+    let angles = b.1.iter().map(|row| {
+        let now = time(&b.0, row);
+        let near = |r: &&Vec<f64>| (time(&a.0, r) - now).abs();
+        let raw = a.1.iter().min_by(|p, q| near(p).total_cmp(&near(q))).unwrap();
+        rotation(&a.0, raw).angle_between(rotation(&b.0, row)).to_degrees()
+    });
+    angles.fold(0.0, f64::max)
+}
+
 /// A production as it was written by the version of layout 4: two driven takes, a walked one that is
 /// steadied, keys that leave axes out, a rail that is carried by a take, an edit that was undone.
 #[test]
@@ -51,7 +70,23 @@ fn a_production_of_an_earlier_layout_opens_and_every_take_plays_as_it_did() {
             [("axes&stage=raw", "raw.axes"), ("axes&stage=now", "now.axes"), ("csv", "now.camera")]
         {
             let text = std::fs::read_to_string(format!("{kept}/take_{take}_{file}.csv")).unwrap();
-            let far = apart(&table(&text), &taken(&s, id, query));
+            let (mut then, now) = (table(&text), taken(&s, id, query));
+            if take == 3 && file != "raw.axes" {
+                // A camera in the air, looking straight up: its angles were smoothed one by one then,
+                // and its rotation is as a whole now.
+                let turned = |name: &String| name.ends_with("_deg");
+                let kept: Vec<bool> = then.0.iter().map(|name| !turned(name)).collect();
+                let only = |row: &mut Vec<f64>| {
+                    let mut keep = kept.iter();
+                    row.retain(|_| *keep.next().unwrap());
+                };
+                then.1.iter_mut().for_each(only);
+                then.0.retain(|name| !turned(name));
+                let raw = taken(&s, id, "axes&stage=raw");
+                let angle = off_by(&raw, &now);
+                assert!((0.1..2.0).contains(&angle), "smoothed, and near the raw take: {angle}°");
+            }
+            let far = apart(&then, &now);
             assert!(far < 1e-9, "take {take}, {query}: {far}");
         }
     }
@@ -274,11 +309,16 @@ fn keys_are_made_of_a_take_within_a_tolerance_and_driven_as_they_were_shown() {
     let column = |bytes: &[u8], nth: usize| -> Vec<f32> {
         let word = |i: usize| u32::from_le_bytes(bytes[4 * i..4 * i + 4].try_into().unwrap()) as usize;
         assert_eq!(word(0), word(2), "a column for every sample");
-        let at = 16 + nth * word(0) * 4;
+        let at = 20 + nth * word(0) * 4;
         bytes[at..at + word(0) * 4].chunks(4).map(|b| f32::from_le_bytes(b.try_into().unwrap())).collect()
     };
     let drawn = s.get(&format!("/api/moves/{id}/lanes?columns=512")).into_bytes().unwrap();
     assert!(4 * drawn.len() < lanes.len() && drawn[..4] == lanes[..4], "{} bytes", drawn.len());
+    // A window of time has the samples in it, and one to each side.
+    let part = s.get(&format!("/api/moves/{id}/lanes?from_s=1.004&to_s=2.004")).into_bytes().unwrap();
+    let (all, some) = (column(&lanes, 0), column(&part, 0));
+    assert_eq!(f32::from_le_bytes(part[16..20].try_into().unwrap()), 1.0);
+    assert_eq!(some, all[120..242]);
     // What was shown is what is driven, sample for sample; the take is as long as the scene or shorter.
     for axis in 0..8 {
         let (before, after) = (column(&shown, 4 * axis + 2), column(&lanes, 4 * axis + 2));
@@ -326,4 +366,72 @@ fn another_stop_or_lens_on_a_take_changes_its_pictures_and_not_the_take() {
     assert_eq!(s.json("/api/document")["takes"][0], take);
     s.undo();
     assert_eq!(taken(&s, 1, "csv"), before);
+}
+
+/// What the dial finds in the place of a treatment is what the figures say once it stands there.
+#[test]
+fn a_move_is_made_as_calm_as_is_wished_by_the_treatment_that_is_found() {
+    let s = Served::demo();
+    let add = |smooth: Value| {
+        let ops = json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": smooth}]);
+        assert_eq!(s.edit("smooth take 1", ops).0, Status::Ok);
+    };
+    let smooth = |by: Value| json!({"on": true, "kind": "smooth", "machine": by, "head": by, "lens": null});
+    add(smooth(json!({"by": "binomial", "passes": 3})));
+    add(smooth(Value::Null));
+    let ask = |treatment: u32, wish: Value| {
+        s.post(&format!("/api/moves/1/treatments/{treatment}/calm"), wish.to_string())
+    };
+    let wish = json!({"times": 5.0, "by": "low_pass", "within_cm": 20.0, "within_deg": 10.0});
+    let (status, found) = ask(2, wish.clone());
+    assert_eq!((status, &found["told"]), (Status::Ok, &json!([])), "{found}");
+    for part in ["machine", "head"] {
+        let ops = json!([{"op": "replace", "path": format!("/moves/1/treatments/2/{part}"), "value": found["smooth"][part]}]);
+        assert_eq!(s.edit("calm take 1", ops).0, Status::Ok);
+    }
+    let now = s.json("/api/moves/1/figures")["now"].clone();
+    let near = |a: &Value, b: &Value| (a.as_f64().unwrap() - b.as_f64().unwrap()).abs() < 1e-9;
+    assert!(near(&now["shake_position_cm"]["worst_second"], &found["position"]["reached"]));
+    assert!(near(&now["shake_rotation_deg"]["worst_second"], &found["rotation"]["reached"]));
+    // What goes before it counts: in the first place there is more shake to begin with.
+    let (_, first) = ask(1, wish.clone());
+    assert!(first["rotation"]["raw"].as_f64() > found["rotation"]["raw"].as_f64());
+    let mut tight = wish.clone();
+    tight["within_deg"] = json!(0.01);
+    assert!(ask(1, tight).1["told"][0].as_str().unwrap().starts_with("rotation comes to"));
+    let mut wrong = wish.clone();
+    wrong["times"] = json!(0);
+    assert_eq!(sentence(ask(1, wrong), 422), "calm is 0 ×; give 1 to 50 ×");
+    assert_eq!(sentence(ask(9, wish), 422), "this treatment is gone; open the one that is there");
+}
+
+/// Keys are worked on by what the page has; what becomes of them is kept by an edit like any other.
+#[test]
+fn picked_keys_are_eased_evened_and_refused_with_a_sentence() {
+    let s = Served::demo();
+    let key = |id: u32, t: f64, v: f64| json!({"id": id, "time_s": t, "value": v});
+    let keys = json!({"swing": [key(1, 0.0, 0.0), key(4, 1.0, 40.0), key(7, 8.0, 60.0)]});
+    let ask = |picked: Value, edit: Value| {
+        let wanted = json!({"curves": keys, "picked": {"swing": picked}, "edit": edit});
+        s.post("/api/moves/1/keys/edited", wanted.to_string())
+    };
+    let done = |picked: Value, edit: Value| -> Value {
+        let (status, done) = ask(picked, edit);
+        assert_eq!(status, Status::Ok, "{done}");
+        done
+    };
+    let bounced = done(json!([4, 7]), json!({"do": "ease", "ease": {"by": "bounce"}}));
+    let ids: Vec<u64> =
+        bounced["swing"].as_array().unwrap().iter().map(|k| k["id"].as_u64().unwrap()).collect();
+    assert_eq!(ids, [1, 4, 8, 9, 10, 7]);
+    let evened = done(json!([1, 4, 7]), json!({"do": "even"}));
+    let time = evened["swing"][1]["time_s"].as_f64().unwrap();
+    assert!((time - 16.0 / 3.0).abs() < 0.05, "two thirds of the arc, {time}");
+    let refused = sentence(ask(json!([1, 7]), json!({"do": "even"})), 422);
+    assert!(refused.contains("three times"), "{refused}");
+    let refused = sentence(ask(json!([1]), json!({"do": "shift", "by_s": 1.0, "by": 0.0})), 422);
+    assert!(refused.contains("swing: keys 1 and 2"), "{refused}");
+    let eases: Value = serde_json::from_str(&s.get("/api/kinds/eases").into_string().unwrap()).unwrap();
+    assert_eq!(eases[7]["ease"]["by"], "bounce");
+    assert_eq!(eases[7]["drawn"].as_array().unwrap().len(), 61);
 }

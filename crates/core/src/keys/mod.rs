@@ -6,6 +6,13 @@
 //! out from scene time 0 on with the floor's own step ([`Rig::derive`]), so that a keyed move is in
 //! the same place whether it is evaluated, driven, or its time is set.
 
+mod ease;
+mod edit;
+mod even;
+
+pub use ease::Ease;
+pub use edit::{About, KeyEdit, Picked, SideBy};
+
 use crate::axis::Axis;
 use crate::axis_motion::{AxisMotion, STEP_S};
 use crate::curve::{Curve, CurveKey, Side};

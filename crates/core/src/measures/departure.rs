@@ -1,0 +1,72 @@
+//! How far a track is from the one it was made of.
+
+use crate::space::Pose;
+use crate::track::Track;
+use serde::Serialize;
+use ts_rs::TS;
+
+/// How far a track is from the one it was made of.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+pub struct Departure {
+    /// Largest distance.
+    pub position_cm: f64,
+    /// Largest angle.
+    pub rotation_deg: f64,
+}
+
+/// The largest distance and angle between two tracks at the times they share, in order.
+pub fn departure(track: &Track, raw: &Track) -> Departure {
+    let mut most = Departure { position_cm: 0.0, rotation_deg: 0.0 };
+    for (a, b) in track.points.iter().zip(&raw.points) {
+        most.position_cm = most.position_cm.max(a.position.distance(b.position) * 100.0);
+        most.rotation_deg = most.rotation_deg.max(a.pose().angle_to(b.pose()).to_degrees());
+    }
+    most
+}
+
+/// Relative pose error (Sturm et al., IROS 2012): how differently two tracks move from each point to
+/// the one `steps` later, RMS over all: metres and degrees. It depends on how long that is, so
+/// whoever shows it says so.
+pub fn relative_pose_error(track: &Track, raw: &Track, steps: usize) -> (f64, f64) {
+    let poses = |t: &Track| -> Vec<Pose> { t.points.iter().map(|p| p.pose()).collect() };
+    let step = |w: &[Pose]| w[0].inverse().then(w[steps]);
+    let (a, b) = (poses(track), poses(raw));
+    let errors = a.windows(steps + 1).zip(b.windows(steps + 1)).map(|(a, b)| step(b).inverse().then(step(a)));
+    let (mut metres, mut degrees, mut n) = (0.0, 0.0, 0.0);
+    for error in errors {
+        metres += error.position.length_squared();
+        degrees += Pose::ORIGIN.angle_to(error).to_degrees().powi(2);
+        n += 1.0;
+    }
+    if n == 0.0 { (0.0, 0.0) } else { ((metres / n).sqrt(), (degrees / n).sqrt()) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::space::PanTiltRoll;
+    use crate::track::{LensState, TrackPoint};
+    use glam::DVec3;
+
+    #[test]
+    fn departure_is_the_largest_distance_and_angle() {
+        let track = |off: bool| {
+            let point = |i: usize| {
+                let time_s = i as f64 / 24.0;
+                let (x, pan) = (
+                    if off && time_s > 2.0 { 0.02 } else { 0.0 },
+                    if off && time_s > 3.0 { 0.5_f64 } else { 0.0 },
+                );
+                TrackPoint {
+                    time_s,
+                    position: DVec3::new(time_s + x, 0.0, 0.0),
+                    angles: PanTiltRoll { pan: pan.to_radians(), ..Default::default() },
+                    lens: LensState { focal_mm: 35.0, focus_m: 5.0, f_stop: 4.0 },
+                }
+            };
+            Track { points: (0..100).map(point).collect() }
+        };
+        let d = departure(&track(true), &track(false));
+        assert!((d.position_cm - 2.0).abs() < 1e-9 && (d.rotation_deg - 0.5).abs() < 1e-9);
+    }
+}

@@ -1,0 +1,181 @@
+//! How much a camera shakes, apart from where it is meant to go.
+//!
+//! **What it is.** Shake is acceleration that is answered by its opposite within half a second on
+//! *both* sides. A quick, clean stroke starts and stops: each of its accelerations is answered on one
+//! side only, and is no shake however quick it is. Only what is faster than [`SHAKE_FROM_HZ`] counts,
+//! all of it from [`SHAKE_WHOLE_HZ`] on.
+//!
+//! **Method** (a construction of our own, no source). Second differences of the position; for turning,
+//! first differences of the angular velocity in the world, log(q₊ q⁻¹), which is the same however the
+//! camera is mounted. With b the acceleration under a bell of 0.02 s, how far an instant is answered
+//! on one side is the greatest −b(t)·b(t ± τ)/|b(t)|² for τ ≤ 0.5 s; r is the lesser of both sides, and
+//! the acceleration counts by min(1, 2r)². What counts is integrated twice in the spectrum. The
+//! figures are RMS lengths of what comes out, without the first and the last second (a quarter of a
+//! take under 4 s), where one side is not known.
+
+use super::run::{Run, columns, under_bell};
+use crate::filter::smooth_length;
+use crate::space::shorter_turn;
+use glam::DVec3;
+use realfft::RealFftPlanner;
+use realfft::num_complex::Complex64;
+use serde::Serialize;
+use std::f64::consts::PI;
+use ts_rs::TS;
+
+/// Slower movement than this never counts as shake.
+const SHAKE_FROM_HZ: f64 = 1.0;
+/// Movement as fast as this counts wholly.
+const SHAKE_WHOLE_HZ: f64 = 1.5;
+/// A shorter take has no figure.
+const SHORTEST_S: f64 = 2.0;
+
+const ANSWERED_WITHIN_S: f64 = 0.5;
+const BELL_S: f64 = 0.02;
+/// Comparing each instant with so many others on each side is enough at any rate.
+const MOST_LAGS: usize = 64;
+
+/// Shake over a take: the whole of it, and where it is worst.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+pub struct ShakeFigure {
+    /// RMS over the take.
+    pub whole: f64,
+    /// RMS over the second in which it is largest: a short shake in a long take is seen here.
+    pub worst_second: f64,
+    /// The middle of that second, seconds.
+    pub worst_at_s: f64,
+}
+
+/// How far a camera is from its own calm course, pose by pose: metres, or radians.
+#[derive(Clone, Debug)]
+pub(super) struct Wobble {
+    /// The first pose that counts.
+    first: usize,
+    rate_hz: f64,
+    /// The lengths squared of what counts.
+    squares: Vec<f64>,
+}
+
+impl Wobble {
+    /// Of where the camera is; none where the run is too short, or too coarse to hold shake.
+    pub fn of_position(run: &Run) -> Option<Wobble> {
+        let place: Vec<DVec3> = run.poses.iter().map(|p| p.position).collect();
+        let push = place.windows(3).map(|w| (w[2] - w[1]) - (w[1] - w[0]));
+        Wobble::of(run, push.collect())
+    }
+
+    /// Of where the camera looks.
+    pub fn of_rotation(run: &Run) -> Option<Wobble> {
+        let turn: Vec<DVec3> =
+            run.poses.windows(2).map(|w| shorter_turn(w[1].rotation * w[0].rotation.conjugate())).collect();
+        Wobble::of(run, turn.windows(2).map(|w| w[1] - w[0]).collect())
+    }
+
+    /// From second differences, the first of them at the second pose.
+    fn of(run: &Run, mut push: Vec<DVec3>) -> Option<Wobble> {
+        let rate_hz = run.rate_hz;
+        let length_s = run.poses.len().saturating_sub(1) as f64 / rate_hz;
+        if rate_hz <= 2.0 * SHAKE_WHOLE_HZ || length_s < SHORTEST_S - 1e-9 {
+            return None;
+        }
+        let counts = answered(&push, rate_hz);
+        push.iter_mut().zip(counts).for_each(|(push, counts)| *push *= counts);
+        let course = integrated_twice(&push, rate_hz);
+        let margin = ((length_s / 4.0).clamp(0.5, 1.0) * rate_hz).round() as usize;
+        let counted = margin..(course.len() + 2 - margin).max(margin + 1);
+        Some(Wobble {
+            first: counted.start,
+            rate_hz,
+            // The course begins at the second pose.
+            squares: counted.map(|i| course[i - 1].length_squared()).collect(),
+        })
+    }
+
+    /// The figures of several runs together.
+    pub fn shake(all: &[(&Run, Wobble)]) -> Option<ShakeFigure> {
+        let count: usize = all.iter().map(|(_, w)| w.squares.len()).sum();
+        let sum: f64 = all.iter().flat_map(|(_, w)| &w.squares).sum();
+        let seconds =
+            all.iter().flat_map(|(run, w)| w.by_second().map(|(pose, mean)| (run.time_of(pose), mean)));
+        let (worst_at_s, worst) = seconds.max_by(|a, b| a.1.total_cmp(&b.1))?;
+        Some(ShakeFigure { whole: (sum / count as f64).sqrt(), worst_second: worst.sqrt(), worst_at_s })
+    }
+
+    /// Mean squares over the second around each pose that has one, or over all there is, with the
+    /// place of that pose in its run.
+    pub fn by_second(&self) -> impl Iterator<Item = (usize, f64)> {
+        let window = (self.rate_hz.round() as usize).clamp(1, self.squares.len());
+        let mut sums = Vec::with_capacity(self.squares.len() + 1);
+        sums.push(0.0);
+        for square in &self.squares {
+            sums.push(sums[sums.len() - 1] + square);
+        }
+        let middle = self.first + window / 2;
+        (0..=self.squares.len() - window)
+            .map(move |i| (middle + i, (sums[i + window] - sums[i]).max(0.0) / window as f64))
+    }
+}
+
+/// How far each acceleration counts, 0 to 1: see the module.
+fn answered(push: &[DVec3], rate_hz: f64) -> Vec<f64> {
+    let mut columns = columns(push.iter().copied());
+    under_bell(&mut columns, BELL_S * rate_hz);
+    let [x, y, z] = columns.try_into().expect("there are three");
+    let n = push.len();
+    let (mut before, mut after) = (vec![0.0_f64; n], vec![0.0_f64; n]);
+    let longest = (ANSWERED_WITHIN_S * rate_hz).round() as usize;
+    let stride = longest.div_ceil(MOST_LAGS).max(1);
+    for lag in (1..=longest.min(n.saturating_sub(1))).step_by(stride) {
+        for i in 0..n - lag {
+            let j = i + lag;
+            let against = -(x[i] * x[j] + y[i] * y[j] + z[i] * z[j]);
+            after[i] = after[i].max(against);
+            before[j] = before[j].max(against);
+        }
+    }
+    let counts = |i: usize| {
+        let own = x[i] * x[i] + y[i] * y[i] + z[i] * z[i];
+        if own > 0.0 { (2.0 * before[i].min(after[i]) / own).min(1.0).powi(2) } else { 0.0 }
+    };
+    (0..n).map(counts).collect()
+}
+
+/// What second differences add up to, without anything slow. At both ends they are continued by their
+/// mirror image, so that a steady swing does not seem to begin there.
+fn integrated_twice(push: &[DVec3], rate_hz: f64) -> Vec<DVec3> {
+    let n = push.len();
+    let pad = n.min((4.0 * rate_hz) as usize);
+    let padded = smooth_length(n + 2 * pad);
+    let mut planner = RealFftPlanner::<f64>::new();
+    let (forth, back) = (planner.plan_fft_forward(padded), planner.plan_fft_inverse(padded));
+    let gain = |k: usize| {
+        let hz = k as f64 * rate_hz / padded as f64;
+        let share = ((hz - SHAKE_FROM_HZ) / (SHAKE_WHOLE_HZ - SHAKE_FROM_HZ)).clamp(0.0, 1.0);
+        let edge = 0.5 - 0.5 * (PI * share).cos();
+        // Exactly what second differences make of a wave of this length.
+        let differences = -(2.0 * (PI * k as f64 / padded as f64).sin()).powi(2);
+        if edge > 0.0 { edge / differences / padded as f64 } else { 0.0 }
+    };
+    let gains: Vec<f64> = (0..padded / 2 + 1).map(gain).collect();
+    let mut course = vec![DVec3::ZERO; n];
+    let (mut wave, mut spectrum) = (forth.make_input_vec(), forth.make_output_vec());
+    for axis in 0..3 {
+        wave.fill(0.0);
+        for (k, value) in wave[..n + 2 * pad].iter_mut().enumerate() {
+            // The ends fade out over the mirrored part.
+            let (mirrored, fade) = match k {
+                k if k < pad => (pad - 1 - k, (k as f64 + 0.5) / pad as f64),
+                k if k >= pad + n => {
+                    (2 * n + pad - 1 - k, (n + 2 * pad - k) as f64 / pad as f64 - 0.5 / pad as f64)
+                }
+                k => (k - pad, 1.0),
+            };
+            *value = push[mirrored][axis] * (0.5 - 0.5 * (PI * fade).cos());
+        }
+        forth.process(&mut wave, &mut spectrum).expect("buffers are of the planned lengths");
+        spectrum.iter_mut().zip(&gains).for_each(|(bin, gain): (&mut Complex64, _)| *bin *= gain);
+        back.process(&mut spectrum, &mut wave).expect("buffers are of the planned lengths");
+        course.iter_mut().zip(&wave[pad..]).for_each(|(place, value)| place[axis] = *value);
+    }
+    course
+}

@@ -1,0 +1,353 @@
+//! Shake that is made: what hands, an engine, steps or a blow do to a camera, on top of everything else.
+//!
+//! It moves the camera itself, in its own axes, and asks nothing of the machine. The same seed gives the
+//! same bytes.
+//!
+//! **Noise.** A spectrum of random phases (and lengths, normally distributed) between two frequencies,
+//! falling by a power of the frequency, brought back to time; then scaled so that its RMS over the move
+//! is what was asked for, by construction. **Steps** are two beats a stride, up and down with each step,
+//! to the sides with every second one, each a little early or late. **A hit** swings and dies away.
+
+use super::{Level, Treat};
+use crate::chance::normal_pair;
+use crate::filter::smooth_length;
+use crate::motion::{Context, Motion};
+use crate::params::{Case, Invalid, Param, Preset, within};
+use crate::space::{PanTiltRoll, Pose};
+use crate::time::Rate;
+use crate::warnings::{Stretch, Warning};
+use glam::DVec3;
+use rand::{Rng, SeedableRng};
+use rand_pcg::Pcg64Mcg;
+use realfft::RealFftPlanner;
+use realfft::num_complex::Complex64;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+use ts_rs::TS;
+
+/// How far it goes on each of the camera's own axes: centimetres to the side, up and ahead, degrees of
+/// pan, tilt and roll. RMS, or of a hit the greatest there is.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+pub struct Amounts {
+    /// To the right, up, ahead.
+    pub position_cm: [f64; 3],
+    /// Pan, tilt, roll.
+    pub rotation_deg: [f64; 3],
+}
+
+/// What shakes it.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "by")]
+pub enum ShakeBy {
+    /// Hands, a shout, an engine: whatever goes on.
+    Noise {
+        /// How far.
+        #[serde(flatten)]
+        amounts: Amounts,
+        /// The slowest.
+        from_hz: f64,
+        /// The quickest.
+        to_hz: f64,
+        /// By which power of the frequency it falls: 0 not at all, 1 as hands do.
+        falls: f64,
+    },
+    /// The operator's own steps.
+    Steps {
+        /// How far.
+        #[serde(flatten)]
+        amounts: Amounts,
+        /// Steps a second.
+        per_s: f64,
+    },
+    /// A blow, dying away.
+    Hit {
+        /// How far.
+        #[serde(flatten)]
+        amounts: Amounts,
+        /// When, scene time.
+        at_s: f64,
+        /// Until a third of it is left.
+        dies_s: f64,
+        /// How quickly it swings.
+        hz: f64,
+    },
+}
+
+/// The treatment.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Shake {
+    /// Another number is another shake of the same kind.
+    pub seed: u32,
+    /// It turns about a point so far behind the lens: a shoulder.
+    pub pivot_m: f64,
+    /// It looks the same on the screen at every focal length, as it does at this one, millimetres.
+    pub same_on_screen_mm: Option<f64>,
+    /// What shakes it.
+    pub way: ShakeBy,
+}
+
+/// A shoulder at rest, from memory: half a centimetre, a quarter of a degree, up to 4 Hz.
+const SHOULDER: (Amounts, [f64; 3]) =
+    (Amounts { position_cm: [0.4, 0.5, 0.3], rotation_deg: [0.25, 0.3, 0.12] }, [0.3, 4.0, 1.0]);
+/// Violent: a key every second frame of film is what hands do.
+const SHOUT: (Amounts, [f64; 3]) =
+    (Amounts { position_cm: [1.5, 1.8, 1.0], rotation_deg: [1.4, 1.6, 0.9] }, [0.8, 7.0, 0.4]);
+const ENGINE: (Amounts, [f64; 3]) =
+    (Amounts { position_cm: [0.03, 0.08, 0.03], rotation_deg: [0.03, 0.06, 0.03] }, [8.0, 11.5, 0.0]);
+
+impl Default for Shake {
+    fn default() -> Shake {
+        let (amounts, [from_hz, to_hz, falls]) = SHOULDER;
+        let way = ShakeBy::Noise { amounts, from_hz, to_hz, falls };
+        Shake { seed: 1, pivot_m: 0.0, same_on_screen_mm: None, way }
+    }
+}
+
+/// Of each axis, position before rotation.
+fn amounts() -> [[Param; 3]; 2] {
+    let cm = |path, label| Param::number(path, label, "cm", 0.0, 100.0).start(0.4).step(0.1).of("Moves");
+    let deg = |path, label| Param::number(path, label, "°", 0.0, 45.0).start(0.2).step(0.05).of("Turns");
+    [
+        [cm("position_cm/0", "side"), cm("position_cm/1", "up"), cm("position_cm/2", "ahead")],
+        [deg("rotation_deg/0", "pan"), deg("rotation_deg/1", "tilt"), deg("rotation_deg/2", "roll")],
+    ]
+}
+
+fn band() -> [Param; 3] {
+    let hz = |path, label| Param::number(path, label, "Hz", 0.05, 60.0).log();
+    [
+        hz("from_hz", "from").start(0.3).of("Shakes"),
+        hz("to_hz", "to").start(4.0).of("Shakes"),
+        Param::number("falls", "falls by", "", 0.0, 3.0)
+            .start(1.0)
+            .hint("By which power of the frequency: 0 not at all, 1 as hands do."),
+    ]
+}
+
+fn steps() -> Param {
+    Param::number("per_s", "a second", "", 0.5, 5.0).start(1.8)
+}
+
+fn hit() -> [Param; 3] {
+    [
+        Param::number("at_s", "at", "s", 0.0, 36_000.0).start(1.0).of("Hit"),
+        Param::number("dies_s", "dies within", "s", 0.02, 10.0).start(0.25).log(),
+        Param::number("hz", "swings", "Hz", 0.5, 30.0).start(6.0).log(),
+    ]
+}
+
+fn seed() -> Param {
+    Param::whole("seed", "seed", "", 0, 9999)
+        .start(1.0)
+        .hint("Another number is another shake of the same kind.")
+}
+
+fn pivot() -> Param {
+    Param::number("pivot_m", "pivot", "m", 0.0, 2.0)
+        .start(0.0)
+        .hint("How far behind the lens it turns about; a shoulder is about 0.3 m.")
+}
+
+fn on_screen() -> Param {
+    Param::number("same_on_screen_mm", "same on screen", "mm", 2.0, 2000.0)
+        .start(35.0)
+        .absent("by angle")
+        .hint("Turns less on longer lenses, so that it looks as it does at this focal length.")
+}
+
+impl Shake {
+    fn amounts(&self) -> Amounts {
+        match self.way {
+            ShakeBy::Noise { amounts, .. }
+            | ShakeBy::Steps { amounts, .. }
+            | ShakeBy::Hit { amounts, .. } => amounts,
+        }
+    }
+
+    /// The quickest in it.
+    fn top_hz(&self) -> f64 {
+        match self.way {
+            ShakeBy::Noise { to_hz, .. } => to_hz,
+            ShakeBy::Steps { per_s, .. } => 2.0 * per_s,
+            ShakeBy::Hit { hz, .. } => hz,
+        }
+    }
+
+    /// Six courses over time, of side, up, ahead, pan, tilt and roll, each with an RMS of 1 (of a hit: a
+    /// greatest value of 1).
+    fn courses(&self, count: usize, rate_hz: f64) -> [Vec<f64>; 6] {
+        std::array::from_fn(|axis| {
+            let mut dice = Pcg64Mcg::seed_from_u64(u64::from(self.seed) << 8 | axis as u64);
+            match self.way {
+                ShakeBy::Noise { from_hz, to_hz, falls, .. } => {
+                    normalised(noise(count, rate_hz, from_hz, to_hz, falls, &mut dice))
+                }
+                ShakeBy::Steps { per_s, .. } => normalised(stride(count, rate_hz, per_s, axis, &mut dice)),
+                ShakeBy::Hit { at_s, dies_s, hz, .. } => {
+                    let after = |k: usize| k as f64 / rate_hz - at_s;
+                    let swing =
+                        |t: f64| if t > 0.0 { (-t / dies_s).exp() * (TAU * hz * t).sin() } else { 0.0 };
+                    let most =
+                        (0..1000).map(|k| swing(k as f64 / 1000.0 / hz)).fold(f64::MIN_POSITIVE, f64::max);
+                    (0..count).map(|k| swing(after(k)) / most).collect()
+                }
+            }
+        })
+    }
+}
+
+/// With an RMS of 1.
+fn normalised(mut course: Vec<f64>) -> Vec<f64> {
+    let rms = (course.iter().map(|v| v * v).sum::<f64>() / course.len().max(1) as f64).sqrt();
+    if rms > 0.0 {
+        course.iter_mut().for_each(|v| *v /= rms);
+    }
+    course
+}
+
+fn noise(count: usize, rate_hz: f64, from_hz: f64, to_hz: f64, falls: f64, dice: &mut Pcg64Mcg) -> Vec<f64> {
+    // Some of the slowest waves more than is asked for: the ends do not meet.
+    let padded = smooth_length(count + (2.0 * rate_hz / from_hz) as usize);
+    let back = RealFftPlanner::<f64>::new().plan_fft_inverse(padded);
+    let (mut spectrum, mut course) = (back.make_input_vec(), back.make_output_vec());
+    let last = spectrum.len() - 1;
+    for (k, bin) in spectrum.iter_mut().enumerate().take(last).skip(1) {
+        let hz = k as f64 * rate_hz / padded as f64;
+        let (re, im) = normal_pair(dice);
+        if (from_hz..=to_hz).contains(&hz) {
+            *bin = Complex64::new(re, im) * hz.powf(-falls);
+        }
+    }
+    back.process(&mut spectrum, &mut course).expect("buffers are of the planned lengths");
+    course.truncate(count);
+    course
+}
+
+/// The beat of steps on an axis: up and down with each of them, to the sides with every second one.
+fn stride(count: usize, rate_hz: f64, per_s: f64, axis: usize, dice: &mut Pcg64Mcg) -> Vec<f64> {
+    // Up and tilt beat with each step, what goes to the sides with every second one.
+    let beat = if axis == 1 || axis == 2 || axis == 4 { 1.0 } else { 0.5 };
+    let mut phase = beat * dice.random::<f64>();
+    let (mut course, mut pace, mut lean) = (Vec::with_capacity(count), 1.0, 1.0);
+    for _ in 0..count {
+        let turns = phase.fract();
+        course.push(lean * ((TAU * phase).sin() + 0.3 * (2.0 * TAU * phase).sin()));
+        phase += pace * beat * per_s / rate_hz;
+        if phase.fract() < turns {
+            // No step is quite like the one before.
+            pace = 1.0 + 0.06 * normal_pair(dice).0.clamp(-2.0, 2.0);
+            lean = 1.0 + 0.15 * normal_pair(dice).0.clamp(-2.0, 2.0);
+        }
+    }
+    course
+}
+
+impl Treat for Shake {
+    const LEVEL: Level = Level::Camera;
+    const WORDS: (&'static str, &'static str) =
+        ("Shake", "What hands, an engine, steps or a blow do to the camera; the machine stays calm.");
+
+    fn params() -> Vec<Param> {
+        let named = |word, (amounts, [from_hz, to_hz, falls]): (Amounts, [f64; 3])| {
+            let (p, r) = (amounts.position_cm, amounts.rotation_deg);
+            let sets = vec![
+                ("position_cm/0", p[0]),
+                ("position_cm/1", p[1]),
+                ("position_cm/2", p[2]),
+                ("rotation_deg/0", r[0]),
+                ("rotation_deg/1", r[1]),
+                ("rotation_deg/2", r[2]),
+                ("from_hz", from_hz),
+                ("to_hz", to_hz),
+                ("falls", falls),
+            ];
+            Preset::new(word, sets)
+        };
+        let usual = vec![named("shoulder", SHOULDER), named("shout", SHOUT), named("engine", ENGINE)];
+        let with = |more: Vec<Param>| {
+            let [moves, turns] = amounts().map(Vec::from);
+            let rows = vec![
+                Param::row("moves", moves).hint("To the side, up and ahead; RMS, of a hit the most."),
+                Param::row("turns", turns).hint("Pan, tilt and roll; RMS, of a hit the most."),
+            ];
+            [rows, more].concat()
+        };
+        let [from, to, falls] = band();
+        let [at, dies, swings] = hit();
+        let mut of_noise = with(vec![Param::row("band", vec![from, to]), falls]);
+        of_noise[0] = of_noise[0].clone().presets(usual);
+        let ways = vec![
+            Case { name: "noise", label: "hands, engine", params: of_noise },
+            Case { name: "steps", label: "steps", params: with(vec![steps()]) },
+            Case {
+                name: "hit",
+                label: "a hit",
+                params: with(vec![Param::row("comes", vec![at]), dies, swings]),
+            },
+        ];
+        vec![Param::variant("way", "shaken by", Some("by"), ways), on_screen(), pivot(), seed()]
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        let in_way = |e: Invalid| Invalid { path: format!("way/{}", e.path), ..e };
+        let Amounts { position_cm, rotation_deg } = self.amounts();
+        for (param, value) in amounts().iter().flatten().zip([position_cm, rotation_deg].concat()) {
+            within(param, value).map_err(in_way)?;
+        }
+        match self.way {
+            ShakeBy::Noise { from_hz, to_hz, falls, .. } => {
+                let [from, to, by] = band();
+                within(&from, from_hz).and(within(&to, to_hz)).and(within(&by, falls)).map_err(in_way)?;
+                if from_hz * 1.05 > to_hz {
+                    let sentence = format!("a shake from {from_hz} to {to_hz} Hz is none; let it go higher");
+                    return Err(Invalid::at("way/to_hz", sentence));
+                }
+            }
+            ShakeBy::Steps { per_s, .. } => within(&steps(), per_s).map_err(in_way)?,
+            ShakeBy::Hit { at_s, dies_s, hz, .. } => {
+                let [at, dies, swings] = hit();
+                within(&at, at_s).and(within(&dies, dies_s)).and(within(&swings, hz)).map_err(in_way)?;
+            }
+        }
+        within(&seed(), f64::from(self.seed))?;
+        within(&pivot(), self.pivot_m)?;
+        self.same_on_screen_mm.map_or(Ok(()), |mm| within(&on_screen(), mm))
+    }
+
+    fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+        let count = motion.samples.len();
+        let courses = self.courses(count, motion.samples.rate_hz());
+        let Amounts { position_cm, rotation_deg } = self.amounts();
+        let zoom = motion.samples.width() - 3;
+        let pivot = DVec3::new(0.0, 0.0, self.pivot_m);
+        let shaken = |k: usize| {
+            let less = self.same_on_screen_mm.map_or(1.0, |mm| mm / motion.samples.row(k)[zoom]);
+            let [side, up, ahead] = std::array::from_fn(|i| courses[i][k] * position_cm[i] / 100.0);
+            let turn = |i: usize| courses[3 + i][k] * rotation_deg[i].to_radians() * less;
+            let rotation = PanTiltRoll { pan: turn(0), tilt: turn(1), roll: turn(2) }.to_rotation();
+            let off = DVec3::new(side, up, -ahead) + pivot - rotation * pivot;
+            motion.pose(k, context.rig).then(Pose::new(off, rotation))
+        };
+        let mut made = Motion { camera: Some((0..count).map(shaken).collect()), ..motion.clone() };
+        made.warnings.extend(too_quick(self.top_hz(), context.rate, motion.samples.duration_s()));
+        made
+    }
+}
+
+/// What is quicker than half of the frames cannot be seen as what it is.
+fn too_quick(hz: f64, rate: Rate, duration_s: f64) -> Option<Warning> {
+    let most = rate.hz() / 2.0;
+    (hz > most).then(|| Warning {
+        what: format!(
+            "the shake goes up to {hz:.1} Hz, of which {:.0} frames a second show {most:.1}",
+            rate.hz()
+        ),
+        when: Stretch {
+            from_s: 0.0,
+            to_s: duration_s,
+            from_frame: 0,
+            to_frame: rate.frame_at(duration_s),
+            most: hz,
+        },
+    })
+}

@@ -1,0 +1,56 @@
+//! What is done to keys that somebody has picked. The page says what it has, and gets what becomes of it;
+//! keeping it is an edit like any other.
+
+use super::App;
+use super::views::EaseView;
+use crate::moves::{machine_of, parts_of};
+use crate::pool::Urgency;
+use crate::problem::{Outcome, Problem};
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use rovnek_core::keys::{Curves, Ease, KeyEdit, Picked};
+use serde::Deserialize;
+use ts_rs::TS;
+
+/// Keys, and what is to be done to some of them.
+#[derive(Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct KeysWanted {
+    /// The keys of the axes that are picked, and of those that the camera's way depends on.
+    #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
+    curves: Curves,
+    /// The numbers of those that are meant, axis by axis.
+    #[ts(type = "{ [axis: string]: Array<number> }")]
+    picked: Picked,
+    /// What is done to them.
+    edit: KeyEdit,
+}
+
+/// The keys of every axis that is touched as they are afterwards; new ones have numbers that none had.
+#[post("/moves/<id>/keys/edited", data = "<wanted>")]
+pub async fn edited(app: &App, id: u32, wanted: Json<KeysWanted>) -> Outcome<Json<Curves>> {
+    let wanted = wanted.into_inner();
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        let (of, setup, take) = parts_of(&document, id)?;
+        let (camera, rigging) = machine_of(of, setup, take);
+        let rig = rigging.build(&camera);
+        let done = wanted.edit.apply(&wanted.curves, &wanted.picked, &*rig);
+        done.map(Json).map_err(|e| Problem::refused(e.sentence))
+    })
+    .await
+}
+
+/// How many steps an ease is drawn with.
+const DRAWN: usize = 60;
+
+/// The eases that have names, each with its curve.
+#[get("/kinds/eases")]
+pub fn eases() -> Json<Vec<EaseView>> {
+    let view = |ease: Ease| {
+        let curve = ease.curve();
+        let at = |k: usize| curve.at(k as f64 / DRAWN as f64).unwrap_or(0.0);
+        EaseView { ease, drawn: (0..=DRAWN).map(at).collect() }
+    };
+    Json(Ease::NAMED.map(view).to_vec())
+}

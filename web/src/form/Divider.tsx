@@ -1,0 +1,58 @@
+import { create } from "zustand";
+import { keep, kept } from "../state/browser";
+import { ink } from "../theme";
+
+/** Where screens are divided, as shares, by the names of their dividers; kept in this browser. */
+const useShares = create<Record<string, number>>(() => kept("dividers", {}));
+
+/** How much of a screen lies before a divider. */
+export const useShare = (name: string, usual: number) => useShares((s) => s[name] ?? usual);
+
+function put(name: string, share: number | null) {
+  const others = Object.entries(useShares.getState()).filter(([other]) => other !== name);
+  const next = Object.fromEntries(share === null ? others : [...others, [name, share]]);
+  useShares.setState(next, true);
+  keep("dividers", next);
+}
+
+const LEAST = 0.2;
+const within = (share: number) => Math.min(1 - LEAST, Math.max(LEAST, share));
+
+/** A line between two parts of a screen, one over the other: dragged, moved by arrows, reset by a double click. */
+export function Divider({ name, usual, label }: { name: string; usual: number; label: string }) {
+  const share = useShare(name, usual);
+  return (
+    <div
+      role="separator"
+      tabIndex={0}
+      aria-label={label}
+      aria-orientation="horizontal"
+      aria-valuenow={Math.round(100 * share)}
+      aria-valuemin={100 * LEAST}
+      aria-valuemax={100 - 100 * LEAST}
+      title="Drag to divide the screen otherwise; a double click resets it"
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (!(e.buttons & 1)) return;
+        const box = e.currentTarget.parentElement!.getBoundingClientRect();
+        put(name, within((e.clientY - box.top) / box.height));
+      }}
+      onDoubleClick={() => put(name, null)}
+      onKeyDown={(e) => {
+        const by = { ArrowUp: -0.02, ArrowDown: 0.02 }[e.key];
+        if (by === undefined) return;
+        e.preventDefault();
+        e.stopPropagation();
+        put(name, within(share + by));
+      }}
+      style={{
+        cursor: "row-resize",
+        touchAction: "none",
+        display: "grid",
+        placeItems: "center",
+      }}
+    >
+      <div style={{ width: 44, height: 2, borderRadius: 1, background: ink.slate3 }} />
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import { Button } from "@mui/material";
+import { enqueueSnackbar } from "notistack";
+import { useRef } from "react";
+import { create } from "zustand";
+import { change } from "../document/edit";
+import type { Described, MachineView, Treatment } from "../generated/types";
+import { saveAs } from "../state/browser";
+import type { Looked } from "../state/looked";
+import { fileOf, readTreatments, withOthers } from "./kept";
+
+/** What was copied last, to be put onto other moves. */
+const useCopied = create<{ list: Treatment[] | null }>(() => ({ list: null }));
+
+/** Treatments go from move to move: copied and pasted, or by way of a file. */
+export function KeptTreatments(props: { looked: Looked; machine: MachineView; kinds: Described[] }) {
+  const { looked, machine, kinds } = props;
+  const { move, title } = looked;
+  const copied = useCopied((s) => s.list);
+  const file = useRef<HTMLInputElement>(null);
+  const some = move.treatments.length > 0;
+  const put = (list: Treatment[]) => {
+    const path = `/moves/${move.id}/treatments`;
+    void change(
+      `treat ${title}`,
+      path,
+      move.treatments,
+      withOthers(move.treatments, list, kinds, machine.treatments),
+    );
+  };
+  const save = () => {
+    const text = JSON.stringify(fileOf(move.treatments), null, 2);
+    const name = `${title.replaceAll(" ", "-")}-treatments.json`;
+    saveAs(new Blob([text], { type: "application/json" }), name);
+  };
+  const read = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    const list = readTreatments(await chosen.text(), chosen.name, kinds);
+    if (typeof list === "string") enqueueSnackbar(list, { variant: "error" });
+    else put(list);
+  };
+  return (
+    <div
+      role="group"
+      aria-label="All treatments"
+      style={{ display: "flex", flexWrap: "wrap", gap: 6, marginTop: 8 }}
+    >
+      <Button
+        disabled={!some}
+        title="All of them, to be pasted onto another move"
+        onClick={() => useCopied.setState({ list: fileOf(move.treatments).treatments })}
+      >
+        Copy all
+      </Button>
+      <Button
+        disabled={!copied}
+        title="What was copied, after what is here"
+        onClick={() => copied && put(copied)}
+      >
+        Paste
+      </Button>
+      <Button disabled={!some} title="All of them as a file" onClick={save}>
+        To a file
+      </Button>
+      <Button title="Those of a file, after what is here" onClick={() => file.current?.click()}>
+        From a file
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept=".json,application/json"
+        aria-label="File of treatments"
+        hidden
+        onChange={(e) => {
+          void read(e.target.files?.[0]);
+          e.target.value = "";
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,19 @@
+/** What this browser keeps of its own, by name; nothing in tests without one. */
+
+const store = () => (typeof localStorage === "undefined" ? null : localStorage);
+
+export function kept<T>(name: string, otherwise: T): T {
+  const text = store()?.getItem(name);
+  return text ? (JSON.parse(text) as T) : otherwise;
+}
+
+export const keep = (name: string, value: unknown) => store()?.setItem(name, JSON.stringify(value));
+
+/** Hands a file to whoever sits before the browser. */
+export function saveAs(blob: Blob, name: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
