@@ -9,7 +9,7 @@ import { walkKey } from "./hands/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { keyHandler } from "./state/keyHandler";
-import { scene, stripLength } from "./state/now";
+import { hereS, scene, stripLength } from "./state/now";
 import { zoomBy } from "./state/wheel";
 import { kinds } from "./set/kinds";
 import { setSet, useSetState, type Tool, take } from "./state/set";
@@ -99,7 +99,7 @@ const typing = (target: EventTarget | null) =>
 
 function mark(which: "inS" | "outS") {
   const view = useView.getState();
-  const here = view.live ? (link.frame?.sceneTime ?? 0) : clock.time;
+  const here = hereS();
   setView({ [which]: view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate ? null : here });
 }
 

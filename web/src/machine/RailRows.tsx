@@ -5,7 +5,7 @@ import type { BentRail, Document, LineView, Rigging } from "../generated/types";
 import { NumberField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { Choice, Row, Toggle } from "../form/rows";
-import { moment, scene } from "../state/now";
+import { hereS, scene } from "../state/now";
 import { performerAt } from "../state/people";
 import { ink } from "../theme";
 import { circle, straightened } from "./kinds";
@@ -31,7 +31,7 @@ export function RailRows({
   const { points } = rig;
   const put = (next: BentRail["points"], gesture?: string) => onChange({ ...rig, points: next }, gesture);
   const round = (id: number) => {
-    const who = performerAt(document, id, moment()?.sceneTime ?? 0);
+    const who = performerAt(document, id, hereS());
     const mark = document.scene.pieces.find((p) => p.id === -id);
     const at = who ?? mark?.position;
     if (!at) return;

@@ -4,7 +4,7 @@ import type { Document } from "../generated/types";
 import { TextField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { siblings, type Looked } from "../state/looked";
-import { lookAt, lookAtVariant } from "../state/view";
+import { lookAtVariant } from "../state/view";
 import { ink } from "../theme";
 
 /** The variants of a move as tabs: the one that is looked at is the one that is shown elsewhere. */
@@ -39,7 +39,7 @@ export function Variants({ document, looked }: { document: Document; looked: Loo
         <Button
           sx={{ p: "0 6px", minWidth: 0 }}
           title="A copy of this move, to be shaped in another way"
-          onClick={() => void addVariant(looked, next).then((id) => id && lookAt(id))}
+          onClick={() => void addVariant(looked, next).then((id) => id && lookAtVariant(id))}
         >
           + variant
         </Button>
@@ -59,7 +59,7 @@ export function Variants({ document, looked }: { document: Document; looked: Loo
             onClick={() => {
               const other = all.find((m) => m.id !== move.id);
               void removeMove(looked.take ? `a variant of ${title}` : title, move).then(
-                () => other && lookAt(other.id),
+                () => other && lookAtVariant(other.id),
               );
             }}
           >

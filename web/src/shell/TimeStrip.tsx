@@ -4,7 +4,7 @@ import { holdsWheels, useFloor } from "../live/link";
 import { runningMove } from "../machine/positions";
 import { KeyMarks } from "../move/KeyMarks";
 import type { Looked } from "../state/looked";
-import { everyFrame, moment, scene, stripLength } from "../state/now";
+import { everyFrame, hereS, scene, stripLength } from "../state/now";
 import { clock, setView, useView } from "../state/view";
 import { TIME_LEFT, TIME_RIGHT } from "../shape/time";
 import { turnWheel } from "../state/wheel";
@@ -58,13 +58,12 @@ export function TimeStrip({
   useEffect(
     () =>
       everyFrame(() => {
-        const at = moment();
-        if (!at) return;
-        const share = (at.sceneTime - from) / (to - from);
+        const at = hereS();
+        const share = (at - from) / (to - from);
         head.current!.style.transform = `translateX(${Math.min(share, 1 + 1e-3) * width}px)`;
         head.current!.style.visibility = share >= 0 && (share <= 1 || to === length) ? "visible" : "hidden";
         if (rolled.current) rolled.current.style.width = `${share * width}px`;
-        const text = String(Math.floor(at.sceneTime * scene.rate + 1e-6));
+        const text = String(Math.floor(at * scene.rate + 1e-6));
         if (number.current && number.current.textContent !== text) number.current.textContent = text;
       }),
     [from, to, length, width],

@@ -25,6 +25,9 @@ export const scene = {
   rate: 24,
 };
 
+/** The time that is shown, seconds: known also where nothing has come yet of what is there then. */
+export const hereS = () => (useView.getState().live ? (link.frame?.sceneTime ?? 0) : clock.time);
+
 /** Where everything is at this instant; none before the first frame arrives. */
 export function moment(stage = useView.getState().stage): Moment | null {
   if (useView.getState().live) {
@@ -59,8 +62,7 @@ export function moment(stage = useView.getState().stage): Moment | null {
 /** Another take at this instant: the one that is compared, or the ghost of the one before. */
 export function momentBeside(which: "other" | "ghost"): Moment | null {
   const move = scene[which];
-  const at = useView.getState().live ? (link.frame?.sceneTime ?? 0) : clock.time;
-  return move && move.frames > 0 ? momentOf(move, scene.rate, at) : null;
+  return move && move.frames > 0 ? momentOf(move, scene.rate, hereS()) : null;
 }
 
 /** Where the parts of somebody are who is driven just now; none of those who play. */

@@ -1,5 +1,5 @@
 import { holdsWheels, link, useFloor } from "../live/link";
-import { moment, scene } from "./now";
+import { hereS, scene } from "./now";
 import { clock, setView, useView } from "./view";
 
 /** Time, moved by hand: the floor's while live, the take's while looking at one. */
@@ -19,12 +19,10 @@ export function seek(time: number) {
 
 /** Frames on or back; a take is held while stepping. */
 export function step(frames: number) {
-  const at = moment();
-  if (!at) return;
   if (useView.getState().live) {
     if (mayMoveFloor()) link.send({ do: "run", on: false });
   } else setView({ playing: 0 });
-  const frame = Math.round(at.sceneTime * scene.rate) + frames;
+  const frame = Math.round(hereS() * scene.rate) + frames;
   seek(frame / scene.rate);
 }
 
