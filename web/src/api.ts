@@ -116,7 +116,8 @@ function passesOf(document: Document, id: number): string {
 /** What a move's motion is made of; what is keyed or solved depends on the whole scene. */
 function madeOf(document: Document, { move, take }: Looked, cast: number): unknown[] {
   const own = [move.id, JSON.stringify([move.treatments, move.camera, move.rig])];
-  if (take) return [...own, take.samples, passesOf(document, take.id)];
+  // Whom the picture shows, and whom treatments go by, is as the scene plays.
+  if (take) return [...own, take.samples, passesOf(document, take.id), cast];
   const { moves, setups, takes, scene } = document;
   const followed = move.source.kind === "follow" ? [version(moves), version(takes)] : [version(move)];
   return [...own, ...followed, version(setups), scene.length_s, cast];

@@ -80,6 +80,12 @@ impl Axis {
         self.min <= value && value <= self.max
     }
 
+    /// Where pan, tilt and roll of a head are among axes; none where nothing turns the camera.
+    pub fn head(axes: &[Axis]) -> Option<[usize; 3]> {
+        let at = |name: &str| axes.iter().position(|a| a.group == AxisGroup::Head && a.name == name);
+        Some([at("pan")?, at("tilt")?, at("roll")?])
+    }
+
     /// The end stop a value stands at, in words.
     pub fn end(&self, value: f64) -> Option<String> {
         let (low, high) = match (self.name, self.unit) {

@@ -8,7 +8,7 @@ use crate::motion::{Context, Motion};
 use crate::rigs::{Rig, RigPose};
 use crate::time::Rate;
 use crate::track::{LensState, Track};
-use crate::treatments::{Level, Treatment, retimed};
+use crate::treatments::{Level, Reads, Treatment, retimed};
 use std::collections::VecDeque;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
@@ -76,7 +76,9 @@ impl StageCache {
         let first = chained(source, &context.rate);
         let mut fingerprints = vec![first];
         for treatment in &active {
-            fingerprints.push(chained(fingerprints[fingerprints.len() - 1], treatment));
+            let read = (treatment.kind.reads() == Reads::Playing).then_some(context.playing);
+            let version = read.flatten().map(|playing| playing.version);
+            fingerprints.push(chained(fingerprints[fingerprints.len() - 1], &(treatment, version)));
         }
         let begun = || {
             self.find(first).unwrap_or_else(|| {
@@ -163,7 +165,7 @@ mod tests {
         let width = rig.axes().len();
         let values = (0..240 * width).map(|i| (i as f64 * 0.37).sin()).collect();
         let raw = Motion::plain(Samples::new(120.0, width, values));
-        let context = Context { rig: &*rig, rate: Rate::FILM };
+        let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
         let one = size_of_val(raw.samples.values());
         let stages = StageCache::within(3 * one);
         let first = stages.treated(1, &raw, &[smooth(10), smooth(20)], &context);

@@ -90,6 +90,18 @@ fn level(a: DVec3, b: DVec3, x: f64, y: f64) -> Option<DQuat> {
     found.max_by(|p, q| near(p).total_cmp(&near(q)))
 }
 
+/// How a camera of some roll looks when it sees a direction at a place in its picture, given at a
+/// distance of 1 to the right and up. Where no camera can, straight above or below, as near as may be.
+pub fn seeing(direction: DVec3, (x, y): (f64, f64), roll: f64) -> PanTiltRoll {
+    let d = direction.normalize_or(DVec3::NEG_Z);
+    let p = PanTiltRoll { pan: 0.0, tilt: 0.0, roll }.to_rotation() * DVec3::new(x, y, -1.0);
+    // The height of p after tilting by t is p.y·cos t + sin t.
+    let sine = d.y * p.length() / p.y.hypot(1.0);
+    let tilt = sine.clamp(-1.0, 1.0).asin() - p.y.atan();
+    let pan = d.x.atan2(-d.z) - p.x.atan2(tilt.cos() - p.y * tilt.sin());
+    PanTiltRoll { pan, tilt, roll }
+}
+
 /// The corners of the frame as directions: upper left, upper right, lower right, lower left.
 pub fn corners(camera: &Camera, focal_mm: f64, rotation: DQuat) -> [DVec3; 4] {
     let (x, y) = camera.half_frame(focal_mm);

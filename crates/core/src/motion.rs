@@ -2,6 +2,8 @@
 //! put it.
 
 use crate::axis::Axis;
+use crate::lens::Camera;
+use crate::playing::PerformanceTimeline;
 use crate::rigs::Rig;
 use crate::samples::Samples;
 use crate::space::Pose;
@@ -31,11 +33,35 @@ pub struct Motion {
 pub struct Context<'a> {
     /// The machine whose axes move.
     pub rig: &'a dyn Rig,
+    /// Half the frame of its camera at a distance of 1 and a focal length of 1 mm: to the right, and up.
+    pub half_frame_mm: (f64, f64),
     /// The scene's frames.
     pub rate: Rate,
+    /// Who and what plays; nothing around a bare track.
+    pub playing: Option<Playing<'a>>,
 }
 
-impl Context<'_> {
+/// A performance as treatments read it.
+#[derive(Clone, Copy)]
+pub struct Playing<'a> {
+    /// Who and what is where.
+    pub timeline: &'a PerformanceTimeline,
+    /// Another number where anything of it is another.
+    pub version: u64,
+}
+
+impl<'a> Context<'a> {
+    /// A machine with its camera, and nobody around.
+    pub fn of(rig: &'a dyn Rig, camera: &Camera, rate: Rate) -> Context<'a> {
+        Context { rig, half_frame_mm: camera.half_frame(1.0), rate, playing: None }
+    }
+
+    /// Half the frame at a distance of 1: to the right, and up.
+    pub fn half_frame(&self, focal_mm: f64) -> (f64, f64) {
+        let (x, y) = self.half_frame_mm;
+        (x / focal_mm, y / focal_mm)
+    }
+
     /// What moves.
     pub fn axes(&self) -> &[Axis] {
         self.rig.axes()

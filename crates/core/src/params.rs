@@ -61,10 +61,17 @@ pub enum Holds {
     Who {
         /// Who it is where it is nobody.
         nobody: &'static str,
-        /// The point that is measured from their eyes while it is somebody.
-        point: &'static str,
+        /// The point that is measured from their eyes while it is somebody, if there is one.
+        point: Option<&'static str>,
         /// Where it is put when it is nobody, metres.
         alone: [f64; 3],
+    },
+    /// Several of the same kind, at least one.
+    List {
+        /// How many there may be.
+        most: usize,
+        /// What can be set of each.
+        params: Vec<Param>,
     },
     /// One of several ways, each with parameters of its own.
     Variant {
@@ -153,7 +160,17 @@ impl Param {
         nobody: &'static str,
         (point, alone): (&'static str, [f64; 3]),
     ) -> Param {
-        Param::new(path, label, "", Holds::Who { nobody, point, alone })
+        Param::new(path, label, "", Holds::Who { nobody, point: Some(point), alone })
+    }
+
+    /// A performer, or nobody.
+    pub fn somebody(path: &'static str, label: &'static str, nobody: &'static str) -> Param {
+        Param::new(path, label, "", Holds::Who { nobody, point: None, alone: [0.0; 3] })
+    }
+
+    /// Several of the same kind, at least one and at most so many.
+    pub fn list(path: &'static str, label: &'static str, most: usize, params: Vec<Param>) -> Param {
+        Param::new(path, label, "", Holds::List { most, params })
     }
 
     /// One of several ways.

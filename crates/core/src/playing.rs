@@ -33,6 +33,13 @@ pub enum MoverId {
     Piece(u32),
 }
 
+impl MoverId {
+    /// The number of a performer.
+    pub fn performer(self) -> Option<u32> {
+        if let MoverId::Performer(id) = self { Some(id) } else { None }
+    }
+}
+
 #[derive(Clone, Debug)]
 enum Motion {
     Figure(Arc<CastMotion>),
@@ -194,6 +201,12 @@ impl PerformanceTimeline {
         let put = |p: DVec3| carrier.position + carrier.rotation * p;
         let points = moves.points(time_s);
         Some(Points { feet: put(points.feet), chest: put(points.chest), eyes: put(points.eyes) })
+    }
+
+    /// Reference points of a performer by their number; none where they are not in it.
+    pub fn points_of(&self, performer: u32, time_s: f64) -> Option<Points> {
+        let of = MoverId::Performer(performer);
+        self.points(self.movers.iter().position(|m| m.of == of)?, time_s)
     }
 
     /// Words for the time strip.

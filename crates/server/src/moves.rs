@@ -10,13 +10,13 @@ use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures;
-use rovnek_core::motion::{Context, Motion};
+use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
-use rovnek_core::treatments::{Treatment, check_list};
+use rovnek_core::treatments::{Reads, Treatment, check_list};
 use rovnek_core::warnings::{self, Warning};
 use rovnek_store::model::{Document, Move, Setup, Source, Take};
 use rovnek_store::reader::Reader;
@@ -113,6 +113,14 @@ pub struct From<'a> {
     pub read: &'a ReadSamples<'a>,
 }
 
+impl From<'_> {
+    /// What treatments know of a move.
+    pub fn context<'a>(&'a self, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
+        let playing = Some(Playing { timeline: &self.scenery.playing, version: self.cast });
+        Context { playing, ..Context::of(rig, camera, self.document.scene.rate) }
+    }
+}
+
 impl MoveCache {
     /// A move, worked out.
     pub fn evaluate(&self, from: &From, id: u32) -> Result<Evaluated> {
@@ -123,7 +131,7 @@ impl MoveCache {
     pub fn tried(&self, from: &From, id: u32, treatments: &[Treatment]) -> Result<Evaluated> {
         check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
         let mut m = self.at_depth(from, id, 0)?;
-        let context = Context { rig: &*m.rig, rate: from.document.scene.rate };
+        let context = from.context(&*m.rig, &m.camera);
         let fingerprint = fingerprint(from, id, 0)?;
         m.now = self.tried.treated(fingerprint, &m.raw, treatments, &context);
         Ok(m)
@@ -150,7 +158,7 @@ impl MoveCache {
                 made
             }
         };
-        let context = Context { rig: &*rig, rate: document.scene.rate };
+        let context = from.context(&*rig, &camera);
         let now = self.stages.treated(fingerprint, &source.raw, &of.treatments, &context);
         let title = title_of(&of, setup, take);
         Ok(Evaluated { of, title, camera, rigging, rig, raw: source.raw, now, short_m: source.short_m })
@@ -208,6 +216,9 @@ impl MoveCache {
         let of = from.document.a_move(id)?;
         let mut hasher = DefaultHasher::new();
         (fingerprint(from, id, depth)?, json(&of.treatments)).hash(&mut hasher);
+        if of.treatments.iter().any(|t| t.kind.reads() == Reads::Playing) {
+            from.cast.hash(&mut hasher);
+        }
         let fingerprint = hasher.finish();
         if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == fingerprint) {
             return Ok(target.clone());

@@ -4,8 +4,10 @@ import { useDocument } from "../api";
 import type { Param } from "../generated/types";
 import { Choice, Toggle } from "./rows";
 import { NumberField } from "./fields";
+import { Icon } from "./icons";
 import { ink } from "../theme";
 import {
+  another,
   caseOf,
   nameOf,
   presetOf,
@@ -130,7 +132,13 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
             onChange={(id) =>
               change(
                 (fields) =>
-                  withValue(withValue(fields, param.path, id), holds.point, id ? [0, 0, 0] : holds.alone),
+                  withValue(
+                    holds.point === null
+                      ? fields
+                      : withValue(fields, holds.point, id ? [0, 0, 0] : holds.alone),
+                    param.path,
+                    id,
+                  ),
                 done,
               )
             }
@@ -149,6 +157,8 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
           <Toggle on={value === true} name={name} label={value ? "on" : "off"} onClick={() => set(!value)} />
         </Line>
       );
+    case "list":
+      return <Several name={name} label={param.label} holds={holds} value={value as Fields[]} set={set} />;
     case "variant": {
       const { tag, cases } = holds;
       const chosen = caseOf(tag, cases, value);
@@ -179,6 +189,61 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
     }
   }
 });
+
+type List = Extract<Param["holds"], { kind: "list" }>;
+
+/** Several of one kind, each with its form; one stays. */
+function Several(props: {
+  name: string;
+  label: string;
+  holds: List;
+  value: Fields[];
+  set: (next: unknown, how?: Changed) => void;
+}) {
+  const { name, label, holds, value, set } = props;
+  const alone = value.length === 1;
+  return (
+    <div>
+      {value.map((one, i) => (
+        <Within key={i} value={alone ? name : `${name} ${i + 1}`}>
+          {!alone && (
+            <div style={{ display: "flex", gap: 8, borderTop: `1px solid ${ink.slate3}`, paddingTop: 3 }}>
+              <span style={{ flex: 1, color: ink.chalkDim }}>
+                {label} {i + 1}
+              </span>
+              <button
+                className="plain"
+                aria-label={`Remove ${name} ${i + 1}`}
+                onClick={() => set(value.filter((_, k) => k !== i))}
+              >
+                <Icon name="bin" size={13} />
+              </button>
+            </div>
+          )}
+          <ParamForm
+            params={holds.params}
+            value={one}
+            onChange={(next, how) =>
+              set(
+                value.map((v, k) => (k === i ? next : v)),
+                how,
+              )
+            }
+          />
+        </Within>
+      ))}
+      {value.length < holds.most && (
+        <button
+          className="plain"
+          style={{ color: ink.pick }}
+          onClick={() => set([...value, another(value.at(-1)!)])}
+        >
+          + {label}
+        </button>
+      )}
+    </div>
+  );
+}
 
 /** Values that are usual, by name. */
 function Usual({ param, fields, change }: Pick<FieldProps, "param" | "fields" | "change">) {

@@ -47,6 +47,8 @@ function startOfOne({ holds }: Param): unknown {
       return false;
     case "variant":
       return holds.cases[0] ? startOfCase(holds.tag, holds.cases[0]) : null;
+    case "list":
+      return [startOf(holds.params)];
     default:
       return null;
   }
@@ -57,6 +59,12 @@ export const startOfCase = (tag: string | null, { name, params }: Case): Fields 
   ...(tag === null ? {} : { [tag]: name }),
   ...startOf(params),
 });
+
+/** One more of several: as the last one, and where they begin at a time, a while after it. */
+export function another(last: Fields): Fields {
+  const { from_s, over_s } = last as { from_s?: number; over_s?: number };
+  return from_s === undefined ? last : { ...last, from_s: from_s + (over_s ?? 0) + 1 };
+}
 
 /** Which of several ways a value is; undefined for none. */
 export function caseOf(tag: string | null, cases: Case[], value: unknown): Case | undefined {
@@ -82,6 +90,8 @@ export function summaryOf(params: Param[], fields: Fields): string {
         return value ? [p.label] : [];
       case "row":
         return [summaryOf(p.holds.params, fields)];
+      case "list":
+        return (value as Fields[]).length > 1 ? [`${(value as Fields[]).length} ${p.label}`] : [];
       case "variant": {
         const way = caseOf(p.holds.tag, p.holds.cases, value);
         return way ? [summaryOf(way.params, value as Fields)] : [];

@@ -1429,13 +1429,21 @@ params: Array<Param>, } | { "kind": "who",
  */
 nobody: string, 
 /**
- * The point that is measured from their eyes while it is somebody.
+ * The point that is measured from their eyes while it is somebody, if there is one.
  */
-point: string, 
+point: string | null, 
 /**
  * Where it is put when it is nobody, metres.
  */
-alone: [number, number, number], } | { "kind": "variant", 
+alone: [number, number, number], } | { "kind": "list", 
+/**
+ * How many there may be.
+ */
+most: number, 
+/**
+ * What can be set of each.
+ */
+params: Array<Param>, } | { "kind": "variant", 
 /**
  * The field that says which; none where the way's own name is the only field.
  */
@@ -1505,7 +1513,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1519,7 +1527,7 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "shake" } & Shake);
 
 export type Drift = { 
 /**
@@ -1536,6 +1544,62 @@ position_cm: [number, number, number],
  * Pan, tilt, roll.
  */
 rotation_deg: [number, number, number], };
+
+export type BodyPart = "eyes" | "chest" | "feet";
+
+export type Target = { "at": "nearest", 
+/**
+ * Which part of them.
+ */
+part: BodyPart, } | { "at": "somebody", 
+/**
+ * By their number.
+ */
+who: number | null, 
+/**
+ * Which part of them.
+ */
+part: BodyPart, } | { "at": "place", 
+/**
+ * Metres.
+ */
+place_m: [number, number, number], };
+
+export type Turn = { 
+/**
+ * Scene time at which it begins to be turned to; what begins at 0 is there from the start.
+ */
+from_s: number, 
+/**
+ * How long the turn takes.
+ */
+over_s: number, 
+/**
+ * To whom or where.
+ */
+to: Target, };
+
+export type Aim = { 
+/**
+ * Whom or what, from when on.
+ */
+turns: Array<Turn>, 
+/**
+ * Where in the frame: −1 left edge, 1 right edge.
+ */
+across: number, 
+/**
+ * Where in the frame: −1 lower edge, 1 upper edge.
+ */
+up: number, 
+/**
+ * How far it may wander from there, as a share of half the frame's width.
+ */
+zone: number, 
+/**
+ * How much later than it the camera is, seconds.
+ */
+lag_s: number, };
 
 export type ShakeBy = { "by": "noise", 
 /**

@@ -403,7 +403,7 @@ fn nearest_turn(angle: f64, near: f64) -> f64 {
 
 /// The angle within an axis' limits that is `angle` up to whole turns, nearest to `near` if that
 /// is allowed; without one the nearer end stop.
-fn turn_within(axis: &Axis, angle: f64, near: f64) -> f64 {
+pub(crate) fn turn_within(axis: &Axis, angle: f64, near: f64) -> f64 {
     let close = nearest_turn(angle, near);
     if axis.allows(close) {
         return close;

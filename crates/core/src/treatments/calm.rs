@@ -238,7 +238,7 @@ mod tests {
     #[test]
     fn the_least_smoothing_that_is_calm_enough_is_found() {
         let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
-        let (before, context) = (shaken(&*rig), Context { rig: &*rig, rate: Rate::FILM });
+        let (before, context) = (shaken(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
         for by in [CalmBy::Bell, CalmBy::LowPass] {
             let found = calm(&before, &context, Wish { by, ..WISH }, &|| ());
             assert!(found.told.is_empty(), "{:?}", found.told);
@@ -256,7 +256,7 @@ mod tests {
     #[test]
     fn what_cannot_be_had_within_its_bound_is_told_with_what_it_would_take() {
         let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
-        let (before, context) = (shaken(&*rig), Context { rig: &*rig, rate: Rate::FILM });
+        let (before, context) = (shaken(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
         let found = calm(&before, &context, Wish { within_deg: 0.2, ..WISH }, &|| ());
         let rotation = found.rotation.unwrap();
         assert!(rotation.departure <= 0.2 && rotation.departure > 0.15, "{rotation:?}");

@@ -131,7 +131,7 @@ mod tests {
     #[test]
     fn a_pivot_that_stands_goes_on_and_its_speed_is_continuous() {
         let rig = crane();
-        let (before, context) = (motion(&*rig, 1.0), Context { rig: &*rig, rate: Rate::FILM });
+        let (before, context) = (motion(&*rig, 1.0), Context::of(&*rig, &Camera::default(), Rate::FILM));
         let after = Drift::default().apply(&before, &context);
         let (raw, pan) = (before.samples.column(3), after.samples.column(3));
         assert_eq!(axis_stops(&rig.axes()[3], &raw, HZ).len(), 1);
@@ -155,7 +155,7 @@ mod tests {
     #[test]
     fn where_it_turns_back_it_is_left_as_it_is() {
         let rig = crane();
-        let (before, context) = (motion(&*rig, -1.0), Context { rig: &*rig, rate: Rate::FILM });
+        let (before, context) = (motion(&*rig, -1.0), Context::of(&*rig, &Camera::default(), Rate::FILM));
         assert_eq!(axis_stops(&rig.axes()[3], &before.samples.column(3), HZ).len(), 1);
         assert_eq!(Drift { reach_s: 1.0 }.apply(&before, &context), before);
     }
@@ -163,7 +163,7 @@ mod tests {
     #[test]
     fn what_does_not_stop_is_left_alone_to_the_bit() {
         let rig = crane();
-        let context = Context { rig: &*rig, rate: Rate::FILM };
+        let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
         let row = |k: usize| [(k as f64 / 200.0).sin(); 9];
         let before = Motion::of(Samples::new(HZ, 9, (0..=1440).flat_map(row).collect()), rig.axes());
         assert_eq!(Drift::default().apply(&before, &context), before);

@@ -4,6 +4,7 @@
 //!
 //! A new treatment is one file beside this one and one line in [`treatments!`].
 
+mod aim;
 mod calm;
 mod drift;
 mod every;
@@ -12,7 +13,9 @@ mod scope;
 mod shake;
 mod smooth;
 mod steadying;
+mod targets;
 
+pub use aim::Aim;
 pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
 pub use drift::Drift;
 pub use every::{Interval, KeyEvery};
@@ -20,6 +23,7 @@ pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
 pub use shake::{Amounts, Shake, ShakeBy};
 pub use smooth::{Smooth, SmoothBy};
+pub use targets::{BodyPart, Target, Turn};
 
 use crate::axis::Axis;
 use crate::motion::{Context, Motion};
@@ -48,6 +52,8 @@ pub enum Reads {
     Nothing,
     /// What only a take keeps, in words.
     Take(&'static str),
+    /// Who and what is where in the performance.
+    Playing,
 }
 
 /// A kind of treatment.
@@ -167,6 +173,8 @@ treatments! {
     Drift(Drift) = "drift",
     /// One key every so often, with smooth tangents.
     Keys(KeyEvery) = "keys",
+    /// Turns the head to somebody.
+    Aim(Aim) = "aim",
     /// Shakes the camera.
     Shake(Shake) = "shake",
 }

@@ -256,7 +256,7 @@ mod tests {
         let rig = crane();
         let retime = Retime { way };
         retime.check().unwrap();
-        let done = retime.apply(&motion(&*rig), &Context { rig: &*rig, rate: Rate::FILM });
+        let done = retime.apply(&motion(&*rig), &Context::of(&*rig, &Camera::default(), Rate::FILM));
         let clock = done.samples.column(0);
         (done, clock)
     }
@@ -313,7 +313,7 @@ mod tests {
     #[test]
     fn several_read_what_was_recorded_only_once() {
         let rig = crane();
-        let context = Context { rig: &*rig, rate: Rate::FILM };
+        let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
         let stretch = |length_s| -> Treatment {
             TreatmentKind::Retime(Retime { way: RetimeBy::Stretch { length_s } }).into()
         };
@@ -327,7 +327,7 @@ mod tests {
     #[test]
     fn a_cut_is_where_it_is_passed_and_nothing_is_read_across_it() {
         let rig = crane();
-        let context = Context { rig: &*rig, rate: Rate::FILM };
+        let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
         let mut before = motion(&*rig);
         let jumping: Vec<f64> = (0..=1200).map(|k| if k < 480 { 0.0 } else { 1.0 }).collect();
         before.samples.set_column(1, &jumping);

@@ -15,7 +15,7 @@ fn crane() -> Box<dyn Rig> {
 }
 
 fn film(rig: &dyn Rig) -> Context<'_> {
-    Context { rig, rate: Rate::FILM }
+    Context::of(rig, &Camera::default(), Rate::FILM)
 }
 
 /// Five seconds: the swing goes round one and a half times, wrapped as a device might send it.

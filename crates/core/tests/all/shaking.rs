@@ -35,7 +35,7 @@ fn noise(from_hz: f64, to_hz: f64) -> Shake {
 }
 
 fn shaken(rig: &dyn Rig, before: &Motion, shake: Shake) -> Motion {
-    let context = Context { rig, rate: Rate::FILM };
+    let context = Context::of(rig, &Camera::default(), Rate::FILM);
     let treatment = Treatment::from(TreatmentKind::Shake(shake));
     assert_eq!(treatment.check(), Ok(()));
     treatment.apply(before, &context)
@@ -191,7 +191,7 @@ fn it_turns_about_the_shoulder() {
 #[test]
 fn it_comes_last_keeps_to_its_time_and_is_seen_in_the_frames() {
     let rig = crane();
-    let context = Context { rig: &*rig, rate: Rate::FILM };
+    let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
     let before = still(&*rig, 8.0, 35.0);
     let span = Span { from_s: 2.0, to_s: 6.0, ease_in_s: 0.5, ease_out_s: 1.0 };
     let whole = Treatment::from(TreatmentKind::Shake(noise(0.3, 14.0)));

@@ -1,10 +1,13 @@
 //! Scope, soft edges and strength, done once for every kind of treatment; cuts; descriptions.
 
+use crate::common::walks;
 use rovnek_core::axis::Axis;
 use rovnek_core::curve::{Curve, CurveKey};
 use rovnek_core::lens::Camera;
-use rovnek_core::motion::{Context, Motion};
+use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::params::{Holds, Param};
+use rovnek_core::performer::Clips;
+use rovnek_core::playing::PerformanceTimeline;
 use rovnek_core::rigs::{Rig, RigSpec, TelescopicCrane, TrackedCamera};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
@@ -23,7 +26,8 @@ fn motion(rig: &dyn Rig) -> Motion {
     let width = rig.axes().len();
     let row = |k: usize| {
         let t = k as f64 / HZ;
-        (0..width).map(move |i| (0.3 * t + i as f64).sin() + 0.02 * (t * (17.0 + i as f64)).sin())
+        let lens = move |i: usize| if i + 3 >= width { 2.0 + i as f64 } else { 0.0 };
+        (0..width).map(move |i| lens(i) + (0.3 * t + i as f64).sin() + 0.02 * (t * (17.0 + i as f64)).sin())
     };
     Motion::of(Samples::new(HZ, width, (0..=960).flat_map(row).collect()), rig.axes())
 }
@@ -41,7 +45,7 @@ const SPAN: Span = Span { from_s: 2.0, to_s: 6.0, ease_in_s: 0.5, ease_out_s: 1.
 #[test]
 fn outside_its_soft_edges_a_treatment_changes_no_bit_and_inside_it_is_whole() {
     let rig = crane();
-    let (before, context) = (motion(&*rig), Context { rig: &*rig, rate: Rate::FILM });
+    let (before, context) = (motion(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
     for kind in kinds() {
         let whole = Treatment::from(kind.clone()).apply(&before, &context);
         let scope = Scope { axes: Some(vec!["swing".into(), "pan".into()]), range: Some(SPAN) };
@@ -66,7 +70,7 @@ fn outside_its_soft_edges_a_treatment_changes_no_bit_and_inside_it_is_whole() {
 #[test]
 fn speed_is_continuous_across_the_edges() {
     let rig = crane();
-    let context = Context { rig: &*rig, rate: Rate::FILM };
+    let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
     // A difference that is steep where the edge is: what is blended in moves fast.
     let rows = (0..=960).flat_map(|k| [(k as f64 / HZ * 3.0).sin(); 9]).collect();
     let before = Motion::of(Samples::new(HZ, 9, rows), rig.axes());
@@ -89,7 +93,7 @@ fn speed_is_continuous_across_the_edges() {
 #[test]
 fn strength_weakens_evenly_or_over_time() {
     let rig = crane();
-    let (before, context) = (motion(&*rig), Context { rig: &*rig, rate: Rate::FILM });
+    let (before, context) = (motion(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
     let kind = kinds().remove(0);
     let with = |strength: Strength| Treatment { strength, ..kind.clone().into() }.apply(&before, &context);
     let (none, half, whole) =
@@ -111,7 +115,7 @@ fn strength_weakens_evenly_or_over_time() {
 #[test]
 fn smoothing_does_not_cross_a_cut() {
     let rig = crane();
-    let context = Context { rig: &*rig, rate: Rate::FILM };
+    let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
     let rows = (0..=960).flat_map(|k| [if k < 480 { 0.0 } else { 1.0 }; 9]).collect();
     let jump = Motion { cuts: vec![4.0], ..Motion::of(Samples::new(HZ, 9, rows), rig.axes()) };
     let smooth = Treatment::from(kinds().remove(0));
@@ -144,7 +148,7 @@ fn every_kind_describes_itself() {
                 Holds::Number { min, max, step, .. } => assert!(min < max && *step > 0.0, "{}", param.path),
                 Holds::Choice { options } => assert!(options.len() > 1),
                 Holds::Variant { cases, .. } => cases.iter().for_each(|c| sound(&c.params)),
-                Holds::Row { params } => sound(params),
+                Holds::Row { params } | Holds::List { params, .. } => sound(params),
                 Holds::Switch | Holds::Who { .. } => {}
             }
         }
@@ -185,7 +189,10 @@ fn every_kind_is_offered_as_something_that_can_be_and_is_not_idle() {
         assert!(described.usual.check().is_ok(), "{}", described.name);
         let fits = |axes: &[Axis]| TreatmentKind::fitting(axes).contains(&described.name);
         let rig = rigs.iter().find(|rig| fits(rig.axes())).expect("it fits one of them");
-        let context = Context { rig: &**rig, rate: Rate::FILM };
+        let playing =
+            PerformanceTimeline::compile(&[], &[walks(1, &[(0.0, [3.0, 0.0, 5.0])])], 1, &Clips::new());
+        let playing = Some(Playing { timeline: &playing, version: 1 });
+        let context = Context { playing, ..Context::of(&**rig, &Camera::default(), Rate::FILM) };
         let before = with_a_stop(&motion(&**rig));
         assert_ne!(described.usual.apply(&before, &context), before, "{}", described.name);
     }

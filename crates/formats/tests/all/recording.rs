@@ -72,7 +72,8 @@ fn a_real_hand_is_calmed_as_far_as_can_be() {
         [x, y, z, a.pan, a.tilt, a.roll, p.lens.focal_mm, p.lens.focus_m, p.lens.f_stop]
     };
     let samples = Samples::new(120.0, 9, track.points.iter().flat_map(row).collect());
-    let (before, context) = (Motion::of(samples, rig.axes()), Context { rig: &*rig, rate: Rate::FILM });
+    let (before, context) =
+        (Motion::of(samples, rig.axes()), Context::of(&*rig, &Camera::default(), Rate::FILM));
     for by in [CalmBy::Bell, CalmBy::LowPass] {
         let wish = Wish { times: 10.0, by, within_cm: 5.0, within_deg: 2.0 };
         let found = calm(&before, &context, wish, &|| ());

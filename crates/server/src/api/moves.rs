@@ -211,7 +211,7 @@ pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outco
         let missing = || Problem::refused("this treatment is gone; open the one that is there");
         let before = &of.treatments[..place.ok_or_else(missing)?];
         let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)?;
-        let context = Context { rig: &*m.rig, rate: scene.rate };
+        let context = Context::of(&*m.rig, &m.camera, scene.rate);
         Ok(Json(treatments::calm(&m.now, &context, wish, &|| app.help(Urgency::Metrics))))
     })
     .await

@@ -120,6 +120,8 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
             Holds::Number { min, max, .. } => all.push(format!("{path}={min}…{max}{}", param.unit)),
             Holds::Row { params } => list(params, before, all),
             Holds::Who { .. } => {}
+            // Of the first; the command line sets no others.
+            Holds::List { params, .. } => list(params, &format!("{path}.0."), all),
             Holds::Switch => all.push(format!("{path}=true|false")),
             Holds::Choice { options } => {
                 let words: Vec<&str> = options.iter().map(|(word, _)| *word).collect();
@@ -167,7 +169,7 @@ mod tests {
     #[test]
     fn what_cannot_be_says_what_can() {
         for (words, why) in [
-            ("polish", "there are retime, smooth, steady, drift, keys, shake"),
+            ("polish", "there are retime, smooth, steady, drift, keys, aim, shake"),
             ("smooth:head.passes=401", "give 1 to 400"),
             ("smooth:head.passes=1.5", "a whole number"),
             ("smooth:nose.passes=4", "\"nose\" is nothing of it; smooth takes machine.passes=1…400"),

@@ -129,11 +129,14 @@ const TURNED: [usize; 3] = [3, 4, 5];
 /// Those that a treatment leaves alone stay as they stand in the file, to the bit.
 fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rate) -> Result<(), String> {
     for treatment in treatments {
-        if let Reads::Take(what) = treatment.kind.reads() {
-            return Err(format!(
-                "this treatment reads {what}, which a bare track does not hold; treat the take itself"
-            ));
-        }
+        let what = match treatment.kind.reads() {
+            Reads::Nothing => continue,
+            Reads::Take(what) => what,
+            Reads::Playing => "where the performers are",
+        };
+        return Err(format!(
+            "this treatment reads {what}, which a bare track does not hold; treat the take itself"
+        ));
     }
     let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
     let axes = rig.axes();
@@ -142,7 +145,7 @@ fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rat
         axes.iter().enumerate().map(move |(i, axis)| axis.unit.from_shown(columns[i + 1][k]))
     });
     let before = Motion::of(Samples::new(rate_hz, axes.len(), values.collect()), axes);
-    let context = Context { rig: &*rig, rate };
+    let context = Context::of(&*rig, &Camera::default(), rate);
     let mut after = treated(&before, treatments, &context);
     // Where a treatment moved the camera itself, a camera in the air stands there.
     for (k, pose) in after.camera.iter().flatten().enumerate() {

@@ -1,0 +1,265 @@
+//! Turns the head to somebody, or to several in turn, as an operator would who knew what comes.
+//!
+//! **Method.** At every instant there is one pan and one tilt at which the target stands where it is
+//! wanted in the frame, the camera's roll being what it is ([`seeing`]). From one target to the next
+//! these go along a fifth-degree course. An operator lets somebody wander within a dead zone and then
+//! follows late: the aim is dragged along by the edge of the zone (a play, as in a loose gear) and comes
+//! after it as a critically damped spring does, behind an even pan by just the lag. Without zone and lag
+//! the target stands where it is wanted, exactly.
+//!
+//! The head's own axes are turned, so that curves, bodies and files say what the machine does; where its
+//! end stops forbid it, that is said. Where the camera had been shaken off its machine it stays so.
+
+use super::targets::{self, Target, Turn};
+use super::{Level, Reads, Treat};
+use crate::axis::Axis;
+use crate::framing::seeing;
+use crate::motion::{Context, Motion};
+use crate::params::{Invalid, Param, within};
+use crate::rigs::turn_within;
+use crate::space::{PanTiltRoll, Pose, unwrap};
+use crate::warnings;
+use glam::DVec2;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+use std::ops::Range;
+use ts_rs::TS;
+
+/// The treatment.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Aim {
+    /// Whom or what, from when on.
+    pub turns: Vec<Turn>,
+    /// Where in the frame: −1 left edge, 1 right edge.
+    pub across: f64,
+    /// Where in the frame: −1 lower edge, 1 upper edge.
+    pub up: f64,
+    /// How far it may wander from there, as a share of half the frame's width.
+    pub zone: f64,
+    /// How much later than it the camera is, seconds.
+    pub lag_s: f64,
+}
+
+impl Default for Aim {
+    fn default() -> Aim {
+        Aim { turns: vec![Turn::default()], across: 0.0, up: 0.0, zone: 0.0, lag_s: 0.0 }
+    }
+}
+
+fn place() -> [Param; 2] {
+    [
+        Param::number("across", "across", "", -1.0, 1.0).start(0.0).of("In frame"),
+        Param::number("up", "up", "", -1.0, 1.0).start(0.0).of("In frame"),
+    ]
+}
+
+fn zone() -> Param {
+    Param::number("zone", "dead zone", "", 0.0, 0.9)
+        .start(0.0)
+        .hint("How far they may wander before the camera goes along, as a share of half the frame.")
+}
+
+fn lag() -> Param {
+    Param::number("lag_s", "lag", "s", 0.0, 3.0)
+        .start(0.0)
+        .hint("How much later than they the camera is: a person's 0.2 to 0.4 s.")
+}
+
+/// A pan and a tilt.
+type Look = DVec2;
+
+/// How a camera looks at a sample, on whatever its head stands.
+struct Before {
+    time_s: f64,
+    camera: Pose,
+    /// Continuous from sample to sample.
+    look: Look,
+    roll: f64,
+    half_frame: (f64, f64),
+}
+
+impl Aim {
+    fn at(&self, before: &Before) -> (f64, f64) {
+        (self.across * before.half_frame.0, self.up * before.half_frame.1)
+    }
+
+    /// How an operator who minds one target would look at every sample; where it is nobody, as it did.
+    fn looks(&self, to: Target, before: &[Before], rate_hz: f64, context: &Context) -> Vec<Look> {
+        if to.is_nobody() {
+            return before.iter().map(|b| b.look).collect();
+        }
+        let look = |b: &Before| {
+            let seen = to.point(context.playing, b.time_s).map(|point| {
+                let a = seeing(point - b.camera.position, self.at(b), b.roll);
+                DVec2::new(a.pan, a.tilt)
+            });
+            seen.unwrap_or(b.look)
+        };
+        let mut looks: Vec<Look> = before.iter().map(look).collect();
+        let mut pans: Vec<f64> = looks.iter().map(|l| l.x).collect();
+        unwrap(&mut pans);
+        looks.iter_mut().zip(pans).for_each(|(look, pan)| look.x = pan);
+        if self.zone > 0.0 {
+            self.in_zone(&mut looks, before);
+        }
+        if self.lag_s > 0.0 {
+            self.late(&mut looks, rate_hz);
+        }
+        looks
+    }
+
+    /// Where it should look at every sample: turned from each target to the next.
+    fn wanted(&self, before: &[Before], rate_hz: f64, context: &Context) -> Vec<Look> {
+        let mut wanted: Vec<Look> = before.iter().map(|b| b.look).collect();
+        for turn in &self.turns {
+            let begins = before.iter().position(|b| b.time_s >= turn.from_s).unwrap_or(0);
+            let to = turn.to.named(before[begins].camera, context.playing, before[begins].time_s);
+            let looks = self.looks(to, before, rate_hz, context);
+            // The shorter way round when the turn begins.
+            let turns = TAU * ((wanted[begins].x - looks[begins].x) / TAU).round();
+            for ((wanted, look), b) in wanted.iter_mut().zip(looks).zip(before) {
+                let done = turn.done(b.time_s);
+                if done > 0.0 {
+                    let look = look + DVec2::new(turns, 0.0);
+                    *wanted = if done < 1.0 { wanted.lerp(look, done) } else { look };
+                }
+            }
+        }
+        wanted
+    }
+
+    /// What an operator makes of it: dragged along by the edge of the dead zone.
+    fn in_zone(&self, wanted: &mut [Look], before: &[Before]) {
+        let mut aim = wanted[0];
+        for (wanted, b) in wanted.iter_mut().zip(before) {
+            let zone = (self.zone * b.half_frame.0).atan();
+            // A degree of pan is less on the screen the higher it looks.
+            let level = wanted.y.cos().max(0.05);
+            let off = (*wanted - aim) * DVec2::new(level, 1.0);
+            let over = off.length() - zone;
+            if over > 0.0 {
+                aim += off * (over / off.length()) / DVec2::new(level, 1.0);
+            }
+            *wanted = aim;
+        }
+    }
+
+    /// Behind by the lag, as a critically damped spring that begins at rest; exact where what is wanted
+    /// goes straight between samples.
+    fn late(&self, wanted: &mut [Look], rate_hz: f64) {
+        let w = 2.0 / self.lag_s;
+        let dt = 1.0 / rate_hz;
+        let fall = (-w * dt).exp();
+        let (mut came, mut behind, mut speed) = (wanted[0], Look::ZERO, Look::ZERO);
+        for wanted in &mut wanted[1..] {
+            let slope = (*wanted - came) / dt;
+            came = *wanted;
+            // Against an even slope it settles so far behind; from there it swings in.
+            let settled = slope * (2.0 / w);
+            let (off, opens) = (behind - settled, slope - speed);
+            let swing = opens + off * w;
+            behind = settled + (off + swing * dt) * fall;
+            speed = slope - (opens - swing * (w * dt)) * fall;
+            *wanted -= behind;
+        }
+    }
+}
+
+impl Treat for Aim {
+    const LEVEL: Level = Level::Camera;
+    const WORDS: (&'static str, &'static str) = (
+        "Aim",
+        "Turns the head to somebody, or to one after the other, and keeps them where they should be.",
+    );
+    const READS: Reads = Reads::Playing;
+
+    fn params() -> Vec<Param> {
+        let at = Param::row("in frame", place().into())
+            .hint("−1 is the left or lower edge, 1 the right or upper.");
+        vec![targets::list("turned to"), at, zone(), lag()]
+    }
+
+    fn usual() -> Aim {
+        Aim { zone: 0.05, lag_s: 0.25, up: 0.2, ..Aim::default() }
+    }
+
+    fn fits(axes: &[Axis]) -> bool {
+        Axis::head(axes).is_some()
+    }
+
+    fn check(&self) -> Result<(), Invalid> {
+        targets::check(&self.turns)?;
+        let [across, up] = place();
+        within(&across, self.across)?;
+        within(&up, self.up)?;
+        within(&zone(), self.zone)?;
+        within(&lag(), self.lag_s)
+    }
+
+    fn apply(&self, motion: &Motion, context: &Context) -> Motion {
+        let mut aimed = motion.clone();
+        let Some(head) = Axis::head(context.axes()) else { return aimed };
+        let mut short_deg = vec![0.0; motion.samples.len()];
+        for stretch in motion.stretches() {
+            self.aim(&mut aimed, stretch, head, &mut short_deg, context);
+        }
+        let metres = vec![0.0; short_deg.len()];
+        let warnings = warnings::short(motion.samples.rate_hz(), context.rate, &metres, &short_deg);
+        aimed.warnings.extend(warnings);
+        aimed
+    }
+}
+
+impl Aim {
+    /// Aims between two cuts.
+    fn aim(
+        &self,
+        motion: &mut Motion,
+        stretch: Range<usize>,
+        head: [usize; 3],
+        short_deg: &mut [f64],
+        context: &Context,
+    ) {
+        let rate_hz = motion.samples.rate_hz();
+        let mut last = PanTiltRoll::default();
+        let before: Vec<Before> = stretch
+            .clone()
+            .map(|k| {
+                let row = motion.samples.row(k);
+                let pose = context.rig.forward(row);
+                let angles = PanTiltRoll::from_rotation(pose.camera.rotation).near(last);
+                last = angles;
+                Before {
+                    time_s: k as f64 / rate_hz,
+                    camera: pose.camera,
+                    look: DVec2::new(angles.pan, angles.tilt),
+                    roll: angles.roll,
+                    half_frame: context.half_frame(pose.lens(row).focal_mm),
+                }
+            })
+            .collect();
+        let wanted = self.wanted(&before, rate_hz, context);
+        let first = stretch.start;
+        for ((k, b), look) in stretch.zip(&before).zip(&wanted) {
+            if *look == b.look {
+                continue;
+            }
+            let rotation = PanTiltRoll { pan: look.x, tilt: look.y, roll: b.roll }.to_rotation();
+            let stands = b.camera.rotation * motion.samples.rotation(k, head).conjugate();
+            let stood = motion.samples.row(if k > first { k - 1 } else { k });
+            let near = head.map(|i| stood[i]);
+            let turn = PanTiltRoll::from_rotation((stands.conjugate() * rotation).normalize());
+            let values = [turn.pan, turn.tilt, turn.roll];
+            for ((i, value), near) in head.into_iter().zip(values).zip(near) {
+                let axis = &context.axes()[i];
+                motion.samples.set(k, i, turn_within(axis, value, near).clamp(axis.min, axis.max));
+            }
+            let aimed = context.rig.forward(motion.samples.row(k)).camera;
+            let wanted = Pose::new(aimed.position, rotation);
+            short_deg[k] = aimed.angle_to(wanted).to_degrees();
+            if let Some(camera) = &mut motion.camera {
+                camera[k] = aimed.then(b.camera.inverse().then(camera[k]));
+            }
+        }
+    }
+}

@@ -1,0 +1,166 @@
+//! What a camera is aimed at or focused on, one after the other, and how it goes from one to the next.
+
+use crate::curve::slope::minimum_jerk;
+use crate::motion::Playing;
+use crate::params::{Case, Invalid, Param, within};
+use crate::performer::Points;
+use crate::space::Pose;
+use glam::DVec3;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A part of somebody.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum BodyPart {
+    #[default]
+    Eyes,
+    Chest,
+    Feet,
+}
+
+/// Somebody or somewhere.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "at")]
+pub enum Target {
+    /// Whoever is nearest to the middle of the picture when it begins.
+    Nearest {
+        /// Which part of them.
+        part: BodyPart,
+    },
+    /// A performer; nobody leaves things as they were.
+    Somebody {
+        /// By their number.
+        who: Option<u32>,
+        /// Which part of them.
+        part: BodyPart,
+    },
+    /// A place on the set.
+    Place {
+        /// Metres.
+        place_m: [f64; 3],
+    },
+}
+
+impl Default for Target {
+    fn default() -> Target {
+        Target::Nearest { part: BodyPart::Eyes }
+    }
+}
+
+/// From when on something is the target.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Turn {
+    /// Scene time at which it begins to be turned to; what begins at 0 is there from the start.
+    pub from_s: f64,
+    /// How long the turn takes.
+    pub over_s: f64,
+    /// To whom or where.
+    pub to: Target,
+}
+
+impl Default for Turn {
+    fn default() -> Turn {
+        Turn { from_s: 0.0, over_s: 1.0, to: Target::default() }
+    }
+}
+
+impl Turn {
+    /// How much of the turn is done: 0 before it, 1 after it.
+    pub fn done(&self, time_s: f64) -> f64 {
+        if self.from_s <= 0.0 { 1.0 } else { minimum_jerk((time_s - self.from_s) / self.over_s) }
+    }
+
+    fn from() -> Param {
+        Param::number("from_s", "from", "s", 0.0, 36_000.0).of("Turn")
+    }
+
+    fn over() -> Param {
+        Param::number("over_s", "over", "s", 0.05, 60.0).start(1.0).of("Turn")
+    }
+
+    fn place() -> [Param; 3] {
+        let m = |path, label| Param::number(path, label, "m", -10_000.0, 10_000.0).of("Place");
+        [m("place_m/0", "x"), m("place_m/1", "y").start(1.6), m("place_m/2", "z")]
+    }
+
+    /// Of one.
+    pub(super) fn params() -> Vec<Param> {
+        let parts = [("eyes", "eyes"), ("chest", "chest"), ("feet", "feet")];
+        let nearest = vec![Param::choice("part", "at", &parts)];
+        let somebody = vec![Param::somebody("who", "who", "as it was"), Param::choice("part", "at", &parts)];
+        let cases = vec![
+            Case { name: "nearest", label: "who is in the picture", params: nearest },
+            Case { name: "somebody", label: "somebody", params: somebody },
+            Case { name: "place", label: "a place", params: vec![Param::row("place", Turn::place().into())] },
+        ];
+        vec![
+            Param::row("begins", vec![Turn::from(), Turn::over()]),
+            Param::variant("to", "to", Some("at"), cases),
+        ]
+    }
+}
+
+/// Most turns in one treatment.
+pub(super) const MOST: usize = 50;
+
+/// Several, one after the other.
+pub(super) fn list(label: &'static str) -> Param {
+    Param::list("turns", label, MOST, Turn::params())
+        .hint("Whom or what it is turned to, one after the other; what begins at 0 is there from the start.")
+}
+
+pub(super) fn check(turns: &[Turn]) -> Result<(), Invalid> {
+    if turns.is_empty() || turns.len() > MOST {
+        return Err(Invalid::at("turns", format!("give 1 to {MOST} whom or what it is turned to")));
+    }
+    for (i, turn) in turns.iter().enumerate() {
+        let here = |e: Invalid| Invalid { path: format!("turns/{i}/{}", e.path), ..e };
+        within(&Turn::from(), turn.from_s).and(within(&Turn::over(), turn.over_s)).map_err(here)?;
+        if let Target::Place { place_m } = turn.to {
+            Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v)).map_err(here)?;
+        }
+        if i > 0 && turn.from_s <= turns[i - 1].from_s {
+            let sentence = format!("turn {} begins before the one it follows; put them in order", i + 1);
+            return Err(Invalid::at(format!("turns/{i}/from_s"), sentence));
+        }
+    }
+    Ok(())
+}
+
+impl Target {
+    /// Whether it leaves things as they were.
+    pub fn is_nobody(&self) -> bool {
+        matches!(self, Target::Somebody { who: None, .. })
+    }
+
+    /// The same, with a name for whoever is nearest to the middle of the picture at a time.
+    pub fn named(self, camera: Pose, playing: Option<Playing>, time_s: f64) -> Target {
+        let Target::Nearest { part } = self else { return self };
+        let timeline = playing.map(|p| p.timeline);
+        let people = timeline.into_iter().flat_map(|t| t.movers.iter().filter_map(|m| m.of.performer()));
+        let ahead = camera.rotation * DVec3::NEG_Z;
+        let off = |who: &u32| {
+            let point = Target::Somebody { who: Some(*who), part }.point(playing, time_s);
+            point.map_or(f64::MAX, |point| (point - camera.position).angle_between(ahead))
+        };
+        Target::Somebody { who: people.min_by(|a, b| off(a).total_cmp(&off(b))), part }
+    }
+
+    /// Where it is; none where it leaves things as they were, or where who is meant is not there.
+    pub fn point(&self, playing: Option<Playing>, time_s: f64) -> Option<DVec3> {
+        match *self {
+            Target::Nearest { .. } => None,
+            Target::Place { place_m } => Some(place_m.into()),
+            Target::Somebody { who, part } => {
+                let Points { feet, chest, eyes } = playing?.timeline.points_of(who?, time_s)?;
+                Some(match part {
+                    BodyPart::Eyes => eyes,
+                    BodyPart::Chest => chest,
+                    BodyPart::Feet => feet,
+                })
+            }
+        }
+    }
+}

@@ -1,0 +1,241 @@
+//! Aim, against the definition of a pinhole camera: where in the picture somebody is.
+
+use crate::common::walks;
+use glam::DVec3;
+use rovnek_core::axis::Axis;
+use rovnek_core::framing::projected;
+use rovnek_core::lens::Camera;
+use rovnek_core::motion::{Context, Motion, Playing};
+use rovnek_core::performer::Clips;
+use rovnek_core::playing::PerformanceTimeline;
+use rovnek_core::rigs::RigSpec;
+use rovnek_core::samples::Samples;
+use rovnek_core::space::PanTiltRoll;
+use rovnek_core::time::Rate;
+use rovnek_core::treatments::{
+    Aim, BodyPart, Shake, Strength, Target, Treatment, TreatmentKind, Turn, treated,
+};
+
+const HZ: f64 = 120.0;
+const LENGTH_S: f64 = 12.0;
+
+/// One crosses in front of every machine, another stands to the side.
+fn two() -> PerformanceTimeline {
+    let crosses = walks(1, &[(0.0, [-3.0, 0.0, -6.0]), (6.0, [3.0, 0.0, -7.0]), (12.0, [0.0, 0.0, -5.0])]);
+    let stands = walks(2, &[(0.0, [4.0, 0.0, -4.0]), (12.0, [4.2, 0.0, -4.0])]);
+    PerformanceTimeline::compile(&[], &[crosses, stands], 1, &Clips::new())
+}
+
+fn eyes(playing: &PerformanceTimeline, who: u32, time_s: f64) -> DVec3 {
+    playing.points_of(who, time_s).unwrap().eyes
+}
+
+/// Axes from near where a machine begins, slowly going to and fro within their limits.
+fn motion(axes: &[Axis]) -> Motion {
+    let row = |k: usize| {
+        let t = k as f64 / HZ;
+        axes.iter().enumerate().map(move |(i, a)| {
+            let some = (a.max - a.min).min(0.5) * 0.2;
+            (a.start + some * (0.7 * t + i as f64).sin()).clamp(a.min, a.max)
+        })
+    };
+    let count = (LENGTH_S * HZ) as usize + 1;
+    Motion::of(Samples::new(HZ, axes.len(), (0..count).flat_map(row).collect()), axes)
+}
+
+fn to(who: u32) -> Turn {
+    Turn { from_s: 0.0, over_s: 1.0, to: Target::Somebody { who: Some(who), part: BodyPart::Eyes } }
+}
+
+fn aim(aim: Aim) -> Treatment {
+    TreatmentKind::Aim(aim).into()
+}
+
+/// Where somebody's eyes are in the picture at each sample.
+fn seen(motion: &Motion, context: &Context, who: u32) -> Vec<(f64, f64)> {
+    let (camera, playing) = (Camera::default(), context.playing.unwrap().timeline);
+    let at = |k: usize| {
+        let row = motion.samples.row(k);
+        let focal_mm = context.rig.forward(row).lens(row).focal_mm;
+        let pose = motion.pose(k, context.rig);
+        let found = projected(&camera, focal_mm, pose, eyes(playing, who, k as f64 / HZ));
+        found.map_or((9.0, 9.0), |(x, y, _)| (x, y))
+    };
+    (0..motion.samples.len()).map(at).collect()
+}
+
+#[test]
+fn whoever_is_aimed_at_stands_where_they_are_wanted_on_every_machine_with_a_head() {
+    let playing = two();
+    let mut tried = 0;
+    for spec in RigSpec::all() {
+        let camera = Camera::default();
+        let rig = spec.build(&camera);
+        if !TreatmentKind::fitting(rig.axes()).contains(&"aim") {
+            continue;
+        }
+        let timeline = Some(Playing { timeline: &playing, version: 1 });
+        let context = Context { playing: timeline, ..Context::of(&*rig, &camera, Rate::FILM) };
+        let raw = motion(rig.axes());
+        let wanted = Aim { turns: vec![to(1)], across: -0.4, up: 0.3, ..Aim::default() };
+        let aimed = aim(wanted).apply(&raw, &context);
+        if !aimed.warnings.is_empty() {
+            continue;
+        }
+        tried += 1;
+        // Half a per cent of the frame's width is 0.01 of half of it.
+        for (k, (x, y)) in seen(&aimed, &context, 1).into_iter().enumerate() {
+            assert!((x + 0.4).abs() < 1e-9 && (y - 0.3).abs() < 1e-9, "{} {k}: {x} {y}", spec.word());
+        }
+        // The machine's own axes are as they were; the horizon is.
+        let head = Axis::head(rig.axes()).unwrap();
+        for i in (0..rig.axes().len()).filter(|i| !head.contains(i)) {
+            assert_eq!(aimed.samples.column(i), raw.samples.column(i));
+        }
+        for k in [0, 700, 1400] {
+            let roll = |m: &Motion| PanTiltRoll::from_rotation(m.pose(k, &*rig).rotation).roll;
+            assert!((roll(&aimed) - roll(&raw)).abs() < 1e-9);
+        }
+    }
+    assert!(tried >= 6, "{tried} machines");
+}
+
+/// A camera in the air, which has no end stops.
+struct Air {
+    rig: Box<dyn rovnek_core::rigs::Rig>,
+    playing: PerformanceTimeline,
+}
+
+impl Air {
+    fn new() -> Air {
+        let spec = RigSpec::all().into_iter().find(|s| s.kind() == "free_camera").unwrap();
+        Air { rig: spec.build(&Camera::default()), playing: two() }
+    }
+
+    fn context(&self) -> Context<'_> {
+        let playing = Some(Playing { timeline: &self.playing, version: 1 });
+        Context { playing, ..Context::of(&*self.rig, &Camera::default(), Rate::FILM) }
+    }
+}
+
+#[test]
+fn it_turns_from_one_to_the_other_and_back_to_what_was_rolled() {
+    let air = Air::new();
+    let context = air.context();
+    let raw = motion(air.rig.axes());
+    let turn = |from_s: f64, who: Option<u32>| Turn {
+        from_s,
+        over_s: 0.75,
+        to: Target::Somebody { who, part: BodyPart::Eyes },
+    };
+    let turns = vec![turn(2.0, Some(1)), turn(5.0, Some(2)), turn(9.0, None)];
+    let aimed = aim(Aim { turns, ..Aim::default() }).apply(&raw, &context);
+    let (first, second) = (seen(&aimed, &context, 1), seen(&aimed, &context, 2));
+    let middle = |(x, y): (f64, f64)| x.hypot(y) < 1e-9;
+    for k in 0..raw.samples.len() {
+        let t = k as f64 / HZ;
+        assert_eq!(middle(first[k]), (2.75..=5.0).contains(&t), "{t}");
+        assert_eq!(middle(second[k]), (5.75..=9.0).contains(&t), "{t}");
+        if t <= 2.0 || t >= 9.75 {
+            assert_eq!(aimed.samples.row(k), raw.samples.row(k));
+        }
+    }
+    // It never jumps: no step is more than twice the one before it and a little.
+    let pans = aimed.samples.column(Axis::head(air.rig.axes()).unwrap()[0]);
+    let steps: Vec<f64> = pans.windows(2).map(|w| w[1] - w[0]).collect();
+    assert!(steps.windows(2).all(|w| (w[1] - w[0]).abs() < 0.002), "{steps:?}");
+}
+
+#[test]
+fn behind_an_even_pan_it_stays_by_its_lag_and_within_its_zone_it_rests() {
+    // Past a camera that looks ahead along −z somebody goes on a circle about it: an even pan.
+    let air = Air::new();
+    let round = |k: usize| {
+        let a = (10.0 * k as f64).to_radians();
+        (k as f64, [8.0 * a.sin(), 0.0, -8.0 * a.cos()])
+    };
+    let places: Vec<_> = (0..=12).map(round).collect();
+    let playing = PerformanceTimeline::compile(&[], &[walks(1, &places)], 1, &Clips::new());
+    let playing = Some(Playing { timeline: &playing, version: 2 });
+    let context = Context { playing, ..air.context() };
+    let width = air.rig.axes().len();
+    let mut still = Samples::new(HZ, width, vec![0.0; 1441 * width]);
+    for (i, axis) in air.rig.axes().iter().enumerate() {
+        let start = if i < 3 { 0.0 } else { axis.start };
+        still.set_column(i, &vec![start; 1441]);
+    }
+    let still = Motion::plain(still);
+    let pan = Axis::head(air.rig.axes()).unwrap()[0];
+    let pans = |spec: Aim| aim(spec).apply(&still, &context).samples.column(pan);
+    let exact = pans(Aim { turns: vec![to(1)], ..Aim::default() });
+    let late = pans(Aim { turns: vec![to(1)], lag_s: 0.4, ..Aim::default() });
+    for k in 600..1320 {
+        // Where it was 0.4 s before, as far as the pan is even.
+        let behind = exact[k] - late[k];
+        let even = (exact[k] - exact[k - 96]) / 96.0 * HZ * 0.4;
+        assert!((behind - even).abs() < 0.003, "{k}: {behind} {even}");
+    }
+    let loose = pans(Aim { turns: vec![to(1)], zone: 0.2, ..Aim::default() });
+    let focal = air.rig.axes()[width - 3].start;
+    let zone = (0.2 * context.half_frame(focal).0).atan();
+    let goes = loose.iter().position(|p| *p != loose[0]).unwrap();
+    // The eyes go up and down with each step, which takes a little of the zone.
+    assert!((exact[goes] - exact[0] - zone).abs() < 0.01, "{} {zone}", exact[goes] - exact[0]);
+    let off: Vec<f64> = (goes..1441).map(|k| exact[k] - loose[k] - zone).collect();
+    assert!(off.iter().all(|off| off.abs() < 0.01), "{off:?}");
+}
+
+#[test]
+fn half_of_it_goes_half_way_and_a_shaken_camera_stays_shaken() {
+    let air = Air::new();
+    let context = air.context();
+    let raw = motion(air.rig.axes());
+    let whole = aim(Aim { turns: vec![to(1)], ..Aim::default() });
+    let half = Treatment { strength: Strength::Even(0.5), ..whole.clone() };
+    let (aimed, halfway) = (whole.apply(&raw, &context), half.apply(&raw, &context));
+    for k in [0, 500, 1440] {
+        let [a, b, c] = [&raw, &halfway, &aimed].map(|m| m.pose(k, &*air.rig));
+        assert!((a.angle_to(b) - b.angle_to(c)).abs() < 1e-9);
+    }
+    let shake: Treatment = TreatmentKind::Shake(Shake::default()).into();
+    let before = treated(&raw, &[shake.clone(), whole.clone()], &context);
+    let after = treated(&raw, &[whole, shake], &context);
+    for k in [0, 500, 1440] {
+        let [a, b] = [&before, &after].map(|m| m.pose(k, &*air.rig));
+        assert!(a.angle_to(b) < 1e-9 && a.position.distance(b.position) < 1e-9);
+    }
+}
+
+#[test]
+fn a_head_that_does_not_reach_says_so() {
+    let playing = PerformanceTimeline::compile(
+        &[],
+        &[walks(1, &[(0.0, [0.05, 0.0, 0.0]), (12.0, [0.05, 0.0, 0.0])])],
+        1,
+        &Clips::new(),
+    );
+    let spec = RigSpec::all().into_iter().find(|s| s.kind() == "tripod").unwrap();
+    let rig = spec.build(&Camera::default());
+    let context = Context {
+        playing: Some(Playing { timeline: &playing, version: 1 }),
+        ..Context::of(&*rig, &Camera::default(), Rate::FILM)
+    };
+    let at = Target::Somebody { who: Some(1), part: BodyPart::Feet };
+    let under = Aim { turns: vec![Turn { to: at, ..to(1) }], ..Aim::default() };
+    let aimed = aim(under).apply(&motion(rig.axes()), &context);
+    let tilt = Axis::head(rig.axes()).unwrap()[1];
+    assert!(aimed.samples.column(tilt).iter().all(|v| rig.axes()[tilt].allows(*v)));
+    let told: Vec<&str> = aimed.warnings.iter().map(|w| w.what.as_str()).collect();
+    assert!(matches!(told[..], [one] if one.contains("away from where it should")), "{told:?}");
+}
+
+#[test]
+fn turns_out_of_order_are_refused_by_name() {
+    let later = Turn { from_s: 4.0, ..to(1) };
+    let spec = Aim { turns: vec![later, Turn { from_s: 2.0, ..to(2) }], ..Aim::default() };
+    let refused = aim(spec).check().unwrap_err();
+    assert_eq!(refused.path, "turns/1/from_s");
+    assert_eq!(refused.sentence, "turn 2 begins before the one it follows; put them in order");
+    assert!(aim(Aim { turns: vec![], ..Aim::default() }).check().is_err());
+    assert!(aim(Aim { lag_s: 9.0, ..Aim::default() }).check().is_err());
+}
