@@ -163,9 +163,14 @@ const HALF_BREADTH: f64 = 0.13;
 /// What is nearer to the lens than this, or behind it, counts as so near, metres.
 const NEAREST_M: f64 = 0.05;
 
-/// How long somebody is in the picture over the height of the frame: seen from above it is hardly more
-/// than their shoulders. They are taken for an upright capsule, as high and as broad as they are.
+/// How long somebody is in the picture over the height of the frame.
 fn share(camera: &Camera, focal_mm: f64, eye: Pose, feet: DVec3, height_m: f64) -> f64 {
+    length_at(eye, feet, height_m) / (2.0 * camera.half_frame(focal_mm).1)
+}
+
+/// How long somebody is in a picture at a distance of 1: seen from above it is hardly more than their
+/// shoulders. They are taken for an upright capsule, as high and as broad as they are.
+pub fn length_at(eye: Pose, feet: DVec3, height_m: f64) -> f64 {
     let round = HALF_BREADTH * height_m;
     let seen = |above_m: f64| {
         let p = eye.rotation.conjugate() * (feet + DVec3::Y * above_m - eye.position);
@@ -173,7 +178,7 @@ fn share(camera: &Camera, focal_mm: f64, eye: Pose, feet: DVec3, height_m: f64) 
         (p.x / far, p.y / far, round / far)
     };
     let (low, high) = (seen(round), seen(height_m - round));
-    ((high.0 - low.0).hypot(high.1 - low.1) + low.2 + high.2) / (2.0 * camera.half_frame(focal_mm).1)
+    (high.0 - low.0).hypot(high.1 - low.1) + low.2 + high.2
 }
 
 /// The largest of those whose eyes or chest are in the frame.

@@ -19,6 +19,8 @@ pub struct Mover {
     pub name: String,
     /// The parts, in the order of [`PerformanceTimeline::poses`].
     pub bodies: Vec<Body>,
+    /// Of somebody.
+    height_m: Option<f64>,
     motion: Motion,
     carrier: Option<Carrier>,
 }
@@ -98,6 +100,7 @@ impl PerformanceTimeline {
                     parts: parts.iter().map(|s| s.pose).collect(),
                     turn_deg: piece.turn_deg,
                 },
+                height_m: None,
                 carrier: None,
             });
         }
@@ -118,6 +121,7 @@ impl PerformanceTimeline {
                 of,
                 name: performer.name.clone(),
                 bodies: moves.bodies(),
+                height_m: Some(performer.height_m),
                 motion: Motion::Figure(moves),
                 carrier,
             });
@@ -207,6 +211,11 @@ impl PerformanceTimeline {
     pub fn points_of(&self, performer: u32, time_s: f64) -> Option<Points> {
         let of = MoverId::Performer(performer);
         self.points(self.movers.iter().position(|m| m.of == of)?, time_s)
+    }
+
+    /// How tall a performer is.
+    pub fn height_m(&self, performer: u32) -> Option<f64> {
+        self.movers.iter().find(|m| m.of == MoverId::Performer(performer))?.height_m
     }
 
     /// Words for the time strip.

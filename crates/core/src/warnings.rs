@@ -68,7 +68,12 @@ const LEAST_DEG: f64 = 0.1;
 const LEAST_FRAMES: f64 = 2.0;
 
 /// The stretches that are worth telling: longer than two frames.
-fn lasting(sample_hz: f64, rate: Rate, amounts: &[f64], over: f64) -> impl Iterator<Item = Stretch> {
+pub(crate) fn lasting(
+    sample_hz: f64,
+    rate: Rate,
+    amounts: &[f64],
+    over: f64,
+) -> impl Iterator<Item = Stretch> {
     let least_s = LEAST_FRAMES / rate.hz();
     stretches(sample_hz, rate, amounts, over).into_iter().filter(move |s| s.to_s - s.from_s > least_s)
 }

@@ -1513,7 +1513,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1527,7 +1527,7 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "shake" } & Shake);
 
 export type Drift = { 
 /**
@@ -1563,7 +1563,11 @@ part: BodyPart, } | { "at": "place",
 /**
  * Metres.
  */
-place_m: [number, number, number], };
+place_m: [number, number, number], } | { "at": "ahead", 
+/**
+ * Metres along the view.
+ */
+distance_m: number, };
 
 export type Turn = { 
 /**
@@ -1600,6 +1604,26 @@ zone: number,
  * How much later than it the camera is, seconds.
  */
 lag_s: number, };
+
+export type Focus = { 
+/**
+ * On whom or what, from when on.
+ */
+turns: Array<Turn>, 
+/**
+ * How much nearer to the lens than they are.
+ */
+nearer_m: number, };
+
+export type CounterZoom = { 
+/**
+ * Who stays as large; whoever is nearest to the middle of the picture then.
+ */
+who: number | null, 
+/**
+ * As large as they are then, scene time.
+ */
+as_at_s: number, };
 
 export type ShakeBy = { "by": "noise", 
 /**

@@ -176,7 +176,7 @@ impl Treat for Aim {
     fn params() -> Vec<Param> {
         let at = Param::row("in frame", place().into())
             .hint("−1 is the left or lower edge, 1 the right or upper.");
-        vec![targets::list("turned to"), at, zone(), lag()]
+        vec![targets::list("turned to", targets::With::Nothing), at, zone(), lag()]
     }
 
     fn usual() -> Aim {
@@ -188,7 +188,7 @@ impl Treat for Aim {
     }
 
     fn check(&self) -> Result<(), Invalid> {
-        targets::check(&self.turns)?;
+        targets::check(&self.turns, targets::With::Nothing)?;
         let [across, up] = place();
         within(&across, self.across)?;
         within(&up, self.up)?;

@@ -6,8 +6,10 @@
 
 mod aim;
 mod calm;
+mod counter_zoom;
 mod drift;
 mod every;
+mod focus;
 mod retime;
 mod scope;
 mod shake;
@@ -17,8 +19,10 @@ mod targets;
 
 pub use aim::Aim;
 pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
+pub use counter_zoom::CounterZoom;
 pub use drift::Drift;
 pub use every::{Interval, KeyEvery};
+pub use focus::Focus;
 pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
 pub use shake::{Amounts, Shake, ShakeBy};
@@ -175,6 +179,10 @@ treatments! {
     Keys(KeyEvery) = "keys",
     /// Turns the head to somebody.
     Aim(Aim) = "aim",
+    /// Pulls focus.
+    Focus(Focus) = "focus",
+    /// Keeps somebody as large by zooming.
+    CounterZoom(CounterZoom) = "counter_zoom",
     /// Shakes the camera.
     Shake(Shake) = "shake",
 }

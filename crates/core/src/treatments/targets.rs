@@ -41,6 +41,11 @@ pub enum Target {
         /// Metres.
         place_m: [f64; 3],
     },
+    /// So far ahead of the lens, wherever it looks.
+    Ahead {
+        /// Metres along the view.
+        distance_m: f64,
+    },
 }
 
 impl Default for Target {
@@ -85,16 +90,23 @@ impl Turn {
         [m("place_m/0", "x"), m("place_m/1", "y").start(1.6), m("place_m/2", "z")]
     }
 
+    fn distance() -> Param {
+        Param::number("distance_m", "distance", "m", 0.01, 10_000.0).start(3.0).step(0.1)
+    }
+
     /// Of one.
-    pub(super) fn params() -> Vec<Param> {
+    fn params(with: With) -> Vec<Param> {
         let parts = [("eyes", "eyes"), ("chest", "chest"), ("feet", "feet")];
         let nearest = vec![Param::choice("part", "at", &parts)];
         let somebody = vec![Param::somebody("who", "who", "as it was"), Param::choice("part", "at", &parts)];
-        let cases = vec![
+        let mut cases = vec![
             Case { name: "nearest", label: "who is in the picture", params: nearest },
             Case { name: "somebody", label: "somebody", params: somebody },
             Case { name: "place", label: "a place", params: vec![Param::row("place", Turn::place().into())] },
         ];
+        if with == With::Distances {
+            cases.push(Case::one("ahead", "a distance", Turn::distance()));
+        }
         vec![
             Param::row("begins", vec![Turn::from(), Turn::over()]),
             Param::variant("to", "to", Some("at"), cases),
@@ -105,21 +117,38 @@ impl Turn {
 /// Most turns in one treatment.
 pub(super) const MOST: usize = 50;
 
+/// What targets may be besides somebody and places.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum With {
+    Nothing,
+    /// Distances from the lens.
+    Distances,
+}
+
 /// Several, one after the other.
-pub(super) fn list(label: &'static str) -> Param {
-    Param::list("turns", label, MOST, Turn::params())
+pub(super) fn list(label: &'static str, with: With) -> Param {
+    Param::list("turns", label, MOST, Turn::params(with))
         .hint("Whom or what it is turned to, one after the other; what begins at 0 is there from the start.")
 }
 
-pub(super) fn check(turns: &[Turn]) -> Result<(), Invalid> {
+pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
     if turns.is_empty() || turns.len() > MOST {
         return Err(Invalid::at("turns", format!("give 1 to {MOST} whom or what it is turned to")));
     }
     for (i, turn) in turns.iter().enumerate() {
         let here = |e: Invalid| Invalid { path: format!("turns/{i}/{}", e.path), ..e };
         within(&Turn::from(), turn.from_s).and(within(&Turn::over(), turn.over_s)).map_err(here)?;
-        if let Target::Place { place_m } = turn.to {
-            Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v)).map_err(here)?;
+        let to = |e: Invalid| here(Invalid { path: format!("to/{}", e.path), ..e });
+        match turn.to {
+            Target::Place { place_m } => {
+                Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v)).map_err(to)?;
+            }
+            Target::Ahead { .. } if with == With::Nothing => {
+                let sentence = "a distance is nothing to turn to; give somebody or a place";
+                return Err(Invalid::at(format!("turns/{i}/to"), sentence));
+            }
+            Target::Ahead { distance_m } => within(&Turn::distance(), distance_m).map_err(to)?,
+            Target::Nearest { .. } | Target::Somebody { .. } => {}
         }
         if i > 0 && turn.from_s <= turns[i - 1].from_s {
             let sentence = format!("turn {} begins before the one it follows; put them in order", i + 1);
@@ -133,6 +162,11 @@ impl Target {
     /// Whether it leaves things as they were.
     pub fn is_nobody(&self) -> bool {
         matches!(self, Target::Somebody { who: None, .. })
+    }
+
+    /// By their number, whoever has one.
+    pub fn who(&self) -> Option<u32> {
+        if let Target::Somebody { who, .. } = *self { who } else { None }
     }
 
     /// The same, with a name for whoever is nearest to the middle of the picture at a time.
@@ -151,7 +185,7 @@ impl Target {
     /// Where it is; none where it leaves things as they were, or where who is meant is not there.
     pub fn point(&self, playing: Option<Playing>, time_s: f64) -> Option<DVec3> {
         match *self {
-            Target::Nearest { .. } => None,
+            Target::Nearest { .. } | Target::Ahead { .. } => None,
             Target::Place { place_m } => Some(place_m.into()),
             Target::Somebody { who, part } => {
                 let Points { feet, chest, eyes } = playing?.timeline.points_of(who?, time_s)?;

@@ -1,6 +1,5 @@
 //! What Rovnek computes, checked against things outside of it. One binary: it is linked once.
 
-mod aiming;
 mod common;
 mod crane;
 mod curves;
@@ -13,3 +12,4 @@ mod machines;
 mod shaking;
 mod steady;
 mod treatments;
+mod watching;

@@ -104,6 +104,8 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Target,
         rovnek_core::treatments::Turn,
         rovnek_core::treatments::Aim,
+        rovnek_core::treatments::Focus,
+        rovnek_core::treatments::CounterZoom,
         rovnek_core::treatments::ShakeBy,
         rovnek_core::treatments::Shake,
         rovnek_core::treatments::CalmBy,

@@ -1,9 +1,10 @@
-//! Aim, against the definition of a pinhole camera: where in the picture somebody is.
+//! Treatments that go by who plays, against the definition of a pinhole camera: where in the picture
+//! somebody is, how far along the view, how large.
 
 use crate::common::walks;
 use glam::DVec3;
 use rovnek_core::axis::Axis;
-use rovnek_core::framing::projected;
+use rovnek_core::framing::{projected, subject};
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::Clips;
@@ -13,7 +14,7 @@ use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
-    Aim, BodyPart, Shake, Strength, Target, Treatment, TreatmentKind, Turn, treated,
+    Aim, BodyPart, CounterZoom, Focus, Shake, Strength, Target, Treatment, TreatmentKind, Turn, treated,
 };
 
 const HZ: f64 = 120.0;
@@ -238,4 +239,95 @@ fn turns_out_of_order_are_refused_by_name() {
     assert_eq!(refused.sentence, "turn 2 begins before the one it follows; put them in order");
     assert!(aim(Aim { turns: vec![], ..Aim::default() }).check().is_err());
     assert!(aim(Aim { lag_s: 9.0, ..Aim::default() }).check().is_err());
+}
+
+#[test]
+fn focus_goes_along_with_somebody_and_is_pulled_to_the_next_as_a_ring_turns() {
+    let air = Air::new();
+    let context = air.context();
+    let raw = motion(air.rig.axes());
+    let turn = |from_s: f64, to: Target| Turn { from_s, over_s: 0.5, to };
+    let body = |who, part| Target::Somebody { who, part };
+    let turns = vec![
+        turn(0.0, body(Some(1), BodyPart::Eyes)),
+        turn(4.0, Target::Ahead { distance_m: 2.5 }),
+        turn(7.0, Target::Place { place_m: [0.0, 1.0, -20.0] }),
+        turn(10.0, body(None, BodyPart::Eyes)),
+    ];
+    let pulled = Treatment::from(TreatmentKind::Focus(Focus { turns, nearer_m: 0.0 }));
+    pulled.check().unwrap();
+    let pulled = pulled.apply(&raw, &context);
+    let at = air.rig.axes().len() - 2;
+    let away = |k: usize, point: DVec3| {
+        let (_, _, far) = projected(&Camera::default(), 35.0, raw.pose(k, &*air.rig), point).unwrap();
+        far
+    };
+    let is = pulled.samples.column(at);
+    for (k, is) in is.iter().enumerate() {
+        let t = k as f64 / HZ;
+        let want = match t {
+            _ if t <= 4.0 => away(k, eyes(&air.playing, 1, t)),
+            _ if (4.5..=7.0).contains(&t) => 2.5,
+            _ if (7.5..=10.0).contains(&t) => away(k, DVec3::new(0.0, 1.0, -20.0)),
+            _ if t >= 10.5 => raw.samples.row(k)[at],
+            _ => continue,
+        };
+        assert!((is - want).abs() < 1e-9 * want.max(1.0), "{t}: {is} {want}");
+    }
+    // Half of the pull turns half of the ring: from 2.5 m to 20 m it is then at 4.4 m.
+    let half = (7.25 * HZ) as usize;
+    let both = (1.0 / 2.5 + 1.0 / away(half, DVec3::new(0.0, 1.0, -20.0))) / 2.0;
+    assert!((1.0 / is[half] - both).abs() < 1e-9);
+    // Nothing but the focus is touched.
+    for i in (0..raw.samples.width()).filter(|i| *i != at) {
+        assert_eq!(pulled.samples.column(i), raw.samples.column(i));
+    }
+    let close = Target::Ahead { distance_m: 0.1 };
+    let close = Focus { turns: vec![turn(0.0, close)], nearer_m: 0.0 };
+    let close = Treatment::from(TreatmentKind::Focus(close)).apply(&raw, &context);
+    assert!(
+        close.warnings[0].what.starts_with("the focus should be up to 0.50 m nearer"),
+        "{:?}",
+        close.warnings
+    );
+}
+
+#[test]
+fn whoever_is_travelled_to_stays_as_large_and_the_end_of_the_lens_is_told() {
+    let air = Air::new();
+    let context = air.context();
+    // Straight ahead from 4 m behind the origin, past where a 100 mm lens no longer does.
+    let names: Vec<&str> = air.rig.axes().iter().map(|a| a.name).collect();
+    let mut raw = motion(air.rig.axes());
+    let rows = raw.samples.len();
+    for (name, from, to) in [("x", 4.0, 4.0), ("y", 1.6, 1.2), ("z", 12.0, -1.0)] {
+        let at = names.iter().position(|n| *n == name).unwrap();
+        let column: Vec<f64> = (0..rows).map(|k| from + (to - from) * k as f64 / rows as f64).collect();
+        raw.samples.set_column(at, &column);
+    }
+    for i in 3..6 {
+        raw.samples.set_column(i, &vec![0.0; rows]);
+    }
+    let large = |m: &Motion, k: usize| {
+        let row = m.samples.row(k);
+        let lens = air.rig.forward(row).lens(row);
+        let points = air.playing.points_of(2, k as f64 / HZ).unwrap();
+        let seen =
+            subject(&Camera::default(), lens.focal_mm, m.pose(k, &*air.rig), [(1.75, points)].into_iter());
+        seen.map_or(0.0, |s| s.share)
+    };
+    let kept = TreatmentKind::CounterZoom(CounterZoom { who: None, as_at_s: 6.0 });
+    let zoomed = Treatment::from(kept).apply(&raw, &context);
+    let zoom = air.rig.axes().len() - 3;
+    let (axis, focal) = (&air.rig.axes()[zoom], zoomed.samples.column(zoom));
+    assert_eq!(focal[720], raw.samples.row(720)[zoom]);
+    let wanted = large(&raw, 720);
+    let inside: Vec<usize> = (0..rows).filter(|k| focal[*k] > axis.min && focal[*k] < axis.max).collect();
+    assert!(inside.len() > 500 && inside.len() < rows - 50, "{}", inside.len());
+    for k in inside {
+        // Half a per cent is wanted; by the same measure it is exact.
+        assert!((large(&zoomed, k) / wanted - 1.0).abs() < 1e-9, "{k}: {} {wanted}", large(&zoomed, k));
+    }
+    let told = &zoomed.warnings[0].what;
+    assert!(told.contains("past its end; the lens is 18 to 100 mm"), "{told}");
 }
