@@ -235,10 +235,11 @@ function Several(props: {
       {value.length < holds.most && (
         <button
           className="plain"
+          aria-label={`Another ${label}`}
           style={{ color: ink.pick }}
           onClick={() => set([...value, another(value.at(-1)!)])}
         >
-          + {label}
+          + another
         </button>
       )}
     </div>

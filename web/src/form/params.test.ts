@@ -1,6 +1,7 @@
 import { expect, test } from "vitest";
 import type { Param } from "../generated/types";
 import {
+  another,
   caseOf,
   presetOf,
   shareOf,
@@ -117,4 +118,13 @@ test("what is folded says what is set of it, and nothing of what is not", () => 
   const on: Param = { ...ways, path: "on", label: "level", holds: { kind: "switch" } };
   expect(summaryOf([choice, on], { by: "a", on: true })).toBe("Way A · level");
   expect(summaryOf([choice, on], { by: "z", on: false })).toBe("");
+  const turns = { ...ways, path: "turns", holds: { kind: "list" as const, most: 3, params: [ways] } };
+  const bell = { machine: { by: "gaussian", sigma_s: 2 } };
+  expect(summaryOf([turns], { turns: [bell] })).toBe("bell");
+  expect(summaryOf([turns], { turns: [bell, bell] })).toBe("2 in turn");
+});
+
+test("one of several more is as the last one, a while after it where it begins at a time", () => {
+  expect(another({ from_s: 2, over_s: 0.5, to: "a" })).toEqual({ from_s: 3.5, over_s: 0.5, to: "a" });
+  expect(another({ to: "a" })).toEqual({ to: "a" });
 });

@@ -83,7 +83,8 @@ export function summaryOf(params: Param[], fields: Fields): string {
     const value = p.path ? valueOf(fields, p.path) : fields;
     switch (p.holds.kind) {
       case "number":
-        return typeof value === "number" ? [withUnit(value, p.unit)] : [];
+        // A part of something without a unit says nothing by itself.
+        return typeof value === "number" && (p.unit || !p.of) ? [withUnit(value, p.unit)] : [];
       case "choice":
         return [p.holds.options.find(([name]) => name === value)?.[1] ?? ""];
       case "switch":
@@ -91,7 +92,7 @@ export function summaryOf(params: Param[], fields: Fields): string {
       case "row":
         return [summaryOf(p.holds.params, fields)];
       case "list":
-        return (value as Fields[]).length > 1 ? [`${(value as Fields[]).length} ${p.label}`] : [];
+        return [severalOf(p.holds.params, value as Fields[])];
       case "variant": {
         const way = caseOf(p.holds.tag, p.holds.cases, value);
         return way ? [summaryOf(way.params, value as Fields)] : [];
@@ -101,6 +102,14 @@ export function summaryOf(params: Param[], fields: Fields): string {
     }
   });
   return words.filter((word) => word !== "").join(" · ");
+}
+
+/** Several in a few words: which way the only one goes, or how many there are. */
+function severalOf(params: Param[], several: Fields[]): string {
+  const ways = params.flatMap(({ path, holds }) =>
+    holds.kind === "variant" ? [caseOf(holds.tag, holds.cases, valueOf(several[0], path))?.label ?? ""] : [],
+  );
+  return several.length > 1 ? `${several.length} in turn` : ways.join(" · ");
 }
 
 /** A number with no more digits than it needs. */

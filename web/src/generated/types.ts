@@ -1597,9 +1597,9 @@ across: number,
  */
 up: number, 
 /**
- * How far it may wander from there, as a share of half the frame's width.
+ * How far it may wander from there, percent of half the frame's width.
  */
-zone: number, 
+zone_percent: number, 
 /**
  * How much later than it the camera is, seconds.
  */

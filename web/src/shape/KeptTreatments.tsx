@@ -42,7 +42,7 @@ export function KeptTreatments(props: { looked: Looked; machine: MachineView; ki
     <div
       role="group"
       aria-label="All treatments"
-      style={{ display: "flex", flexWrap: "wrap", gap: 6, marginTop: 8 }}
+      style={{ display: "flex", flexWrap: "wrap", gap: 4, marginTop: 10 }}
     >
       <Button
         disabled={!some}

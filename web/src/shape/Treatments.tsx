@@ -75,30 +75,51 @@ export function Treatments({
           </span>
         )}
       </div>
-      {bands.map(([level, word]) => {
-        const of = move.treatments.filter((t) => kinds.find((k) => k.name === t.kind)?.level === level);
-        return (
-          of.length > 0 && (
-            <div key={level} role="group" aria-label={`Treatments of ${word}`}>
-              <div className="label" style={{ margin: "6px 0 4px" }}>
-                {word}
-              </div>
-              {of.map((treatment) => (
-                <Card
-                  key={treatment.id}
-                  move={move.id}
-                  kept={treatment}
-                  kind={kinds.find((k) => k.name === treatment.kind)}
-                  machine={machine}
-                  open={treatment.id === shown}
-                  onOpen={() => setOpen(treatment.id === shown ? 0 : treatment.id)}
-                  onChange={(next, how) => put(treatment.id, next, how)}
-                />
+      {bands.map(([level, word]) => (
+        <div key={level} role="group" aria-label={`Treatments of ${word}`}>
+          <div
+            style={{
+              display: "flex",
+              flexWrap: "wrap",
+              alignItems: "baseline",
+              columnGap: 10,
+              margin: "6px 0 4px",
+            }}
+          >
+            <span className="label" style={{ flex: 1 }}>
+              {word}
+            </span>
+            {kinds
+              .filter((k) => k.level === level && machine.treatments.includes(k.name))
+              .map((k) => (
+                <button
+                  key={k.name}
+                  className="plain"
+                  title={k.hint}
+                  aria-label={`Add ${k.label.toLowerCase()}`}
+                  onClick={() => add(k)}
+                  style={{ color: ink.pick }}
+                >
+                  + {k.label.toLowerCase()}
+                </button>
               ))}
-            </div>
-          )
-        );
-      })}
+          </div>
+          {move.treatments
+            .filter((t) => kinds.find((k) => k.name === t.kind)?.level === level)
+            .map((treatment) => (
+              <Card
+                key={treatment.id}
+                move={move.id}
+                kept={treatment}
+                kind={kinds.find((k) => k.name === treatment.kind)}
+                machine={machine}
+                open={treatment.id === shown}
+                onOpen={() => setOpen(treatment.id === shown ? 0 : treatment.id)}
+                onChange={(next, how) => put(treatment.id, next, how)}
+              />
+            ))}
+        </div>
+      ))}
       {move.treatments.length === 0 && (
         <p style={{ color: ink.chalkDim, margin: "4px 0 10px" }}>
           {take
@@ -106,15 +127,6 @@ export function Treatments({
             : "The move goes as its keys say."}
         </p>
       )}
-      <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>
-        {kinds
-          .filter((k) => machine.treatments.includes(k.name))
-          .map((k) => (
-            <Button key={k.name} title={k.hint} onClick={() => add(k)}>
-              Add {k.label.toLowerCase()}
-            </Button>
-          ))}
-      </div>
       <KeptTreatments looked={looked} machine={machine} kinds={kinds} />
       <MakeKeys looked={looked} job={job} />
     </section>

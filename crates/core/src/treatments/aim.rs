@@ -34,15 +34,15 @@ pub struct Aim {
     pub across: f64,
     /// Where in the frame: −1 lower edge, 1 upper edge.
     pub up: f64,
-    /// How far it may wander from there, as a share of half the frame's width.
-    pub zone: f64,
+    /// How far it may wander from there, percent of half the frame's width.
+    pub zone_percent: f64,
     /// How much later than it the camera is, seconds.
     pub lag_s: f64,
 }
 
 impl Default for Aim {
     fn default() -> Aim {
-        Aim { turns: vec![Turn::default()], across: 0.0, up: 0.0, zone: 0.0, lag_s: 0.0 }
+        Aim { turns: vec![Turn::default()], across: 0.0, up: 0.0, zone_percent: 0.0, lag_s: 0.0 }
     }
 }
 
@@ -54,9 +54,9 @@ fn place() -> [Param; 2] {
 }
 
 fn zone() -> Param {
-    Param::number("zone", "dead zone", "", 0.0, 0.9)
+    Param::number("zone_percent", "dead zone", "%", 0.0, 90.0)
         .start(0.0)
-        .hint("How far they may wander before the camera goes along, as a share of half the frame.")
+        .hint("How far they may wander before the camera goes along, of half the frame.")
 }
 
 fn lag() -> Param {
@@ -99,7 +99,7 @@ impl Aim {
         let mut pans: Vec<f64> = looks.iter().map(|l| l.x).collect();
         unwrap(&mut pans);
         looks.iter_mut().zip(pans).for_each(|(look, pan)| look.x = pan);
-        if self.zone > 0.0 {
+        if self.zone_percent > 0.0 {
             self.in_zone(&mut looks, before);
         }
         if self.lag_s > 0.0 {
@@ -132,7 +132,7 @@ impl Aim {
     fn in_zone(&self, wanted: &mut [Look], before: &[Before]) {
         let mut aim = wanted[0];
         for (wanted, b) in wanted.iter_mut().zip(before) {
-            let zone = (self.zone * b.half_frame.0).atan();
+            let zone = (self.zone_percent / 100.0 * b.half_frame.0).atan();
             // A degree of pan is less on the screen the higher it looks.
             let level = wanted.y.cos().max(0.05);
             let off = (*wanted - aim) * DVec2::new(level, 1.0);
@@ -180,7 +180,7 @@ impl Treat for Aim {
     }
 
     fn usual() -> Aim {
-        Aim { zone: 0.05, lag_s: 0.25, up: 0.2, ..Aim::default() }
+        Aim { zone_percent: 5.0, lag_s: 0.25, up: 0.2, ..Aim::default() }
     }
 
     fn fits(axes: &[Axis]) -> bool {
@@ -192,7 +192,7 @@ impl Treat for Aim {
         let [across, up] = place();
         within(&across, self.across)?;
         within(&up, self.up)?;
-        within(&zone(), self.zone)?;
+        within(&zone(), self.zone_percent)?;
         within(&lag(), self.lag_s)
     }
 

@@ -176,7 +176,7 @@ fn behind_an_even_pan_it_stays_by_its_lag_and_within_its_zone_it_rests() {
         let even = (exact[k] - exact[k - 96]) / 96.0 * HZ * 0.4;
         assert!((behind - even).abs() < 0.003, "{k}: {behind} {even}");
     }
-    let loose = pans(Aim { turns: vec![to(1)], zone: 0.2, ..Aim::default() });
+    let loose = pans(Aim { turns: vec![to(1)], zone_percent: 20.0, ..Aim::default() });
     let focal = air.rig.axes()[width - 3].start;
     let zone = (0.2 * context.half_frame(focal).0).atan();
     let goes = loose.iter().position(|p| *p != loose[0]).unwrap();

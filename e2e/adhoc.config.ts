@@ -1,0 +1,2 @@
+import base from "./playwright.config.ts";
+export default { ...base, testDir: "adhoc", testMatch: /.*\.shot\.ts/ };
