@@ -1,2 +1,0 @@
-import base from "./playwright.config.ts";
-export default { ...base, testDir: "adhoc", testMatch: /.*\.shot\.ts/ };
