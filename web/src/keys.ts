@@ -8,6 +8,7 @@ import { attachOrLetGo } from "./devices/attach";
 import { walkKey } from "./hands/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
+import { writeStill } from "./film/film";
 import { keyHandler } from "./state/keyHandler";
 import { hereS, scene, stripLength } from "./state/now";
 import { zoomBy } from "./state/wheel";
@@ -35,6 +36,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["I O", "set in, set out; again clears"],
     ["Ctrl Z", "undo; with shift redo"],
     ["Alt 1 to 3", "stations"],
+    ["Alt S", "still of the picture, as a PNG"],
     ["Esc", "back to live"],
     ["?", "this list"],
   ],
@@ -170,6 +172,7 @@ export function useKeys() {
         else if (event.code === "KeyJ") setView({ log: !view.log, station: "operate" });
         else if (event.code === "KeyV") setView({ ghost: !view.ghost });
         else if (event.code === "KeyA") attachOrLetGo();
+        else if (event.code === "KeyS") void writeStill();
         else if (event.code === "KeyC") headTo(["pan", "tilt", "roll"]);
         else return;
         event.preventDefault();

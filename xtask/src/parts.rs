@@ -41,11 +41,11 @@ fn install() -> Outcome {
     together(&[install_browser, || npm_install("web"), || npm_install("e2e"), fetch_recordings])
 }
 
-/// Debian's Chromium and a software OpenGL.
+/// Debian's Chromium, a software OpenGL, and what looks into films.
 pub fn install_browser() -> Outcome {
-    if Path::new("/usr/bin/chromium").exists()
-        && Path::new("/usr/lib/x86_64-linux-gnu/libEGL_mesa.so.0").exists()
-    {
+    let there = ["/usr/bin/chromium", "/usr/bin/ffprobe", "/usr/lib/x86_64-linux-gnu/libEGL_mesa.so.0"]
+        .map(Path::new);
+    if there.iter().all(|file| file.exists()) {
         return Ok(());
     }
     let quiet = |arguments: &[&str]| {
@@ -54,7 +54,9 @@ pub fn install_browser() -> Outcome {
         run(apt)
     };
     quiet(&["update", "-qq"])?;
-    quiet(&["install", "-qq", "-y", "--no-install-recommends", "chromium", "libegl-mesa0", "libgl1-mesa-dri"])
+    // Films are counted and compared by somebody else: ffmpeg.
+    let wanted = ["chromium", "libegl-mesa0", "libgl1-mesa-dri", "ffmpeg"];
+    quiet(&[&["install", "-qq", "-y", "--no-install-recommends"], &wanted[..]].concat())
 }
 
 /// What others recorded and the tests read, from source packages of the registry. It is fetched

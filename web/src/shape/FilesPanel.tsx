@@ -1,13 +1,16 @@
 import { Button, ButtonGroup } from "@mui/material";
 import { useExportKinds } from "../api";
+import type { Document } from "../generated/types";
 import type { Looked } from "../state/looked";
 import { ink } from "../theme";
+import { FilmRow } from "./FilmRow";
 
 /** The files that a move can be taken away as: after its treatments, and as it was rolled. */
-export function FilesPanel({ looked }: { looked: Looked }) {
+export function FilesPanel({ document, looked }: { document: Document; looked: Looked }) {
   const kinds = useExportKinds().data ?? [];
   return (
     <section className="panel scroll" aria-label="Files" style={{ padding: "8px 12px", height: "100%" }}>
+      <FilmRow document={document} looked={looked} />
       <div className="label" style={{ marginBottom: 6 }}>
         Export
       </div>

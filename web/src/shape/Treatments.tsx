@@ -81,6 +81,7 @@ export function Treatments({
             style={{
               display: "flex",
               flexWrap: "wrap",
+              justifyContent: "flex-end",
               alignItems: "baseline",
               columnGap: 10,
               margin: "6px 0 4px",

@@ -155,7 +155,7 @@ function Beside({
         ))}
       </div>
       {panel === "figures" && <FiguresPanel looked={looked} />}
-      {panel === "files" && <FilesPanel looked={looked} />}
+      {panel === "files" && <FilesPanel document={document} looked={looked} />}
       {panel === "camera" && (
         <CameraPanel
           key={looked.move.id}

@@ -1,0 +1,123 @@
+import { enqueueSnackbar } from "notistack";
+import { create } from "zustand";
+import type { Document } from "../generated/types";
+import { momentOf } from "../moves";
+import { still } from "../render/stage";
+import { kept, saveAs } from "../state/browser";
+import type { Looked } from "../state/looked";
+import { moment, scene } from "../state/now";
+import { useView } from "../state/view";
+import { burnIn, linesOf } from "./burnIn";
+import { framesBetween, pixelsOf } from "./size";
+
+/** What a film is kept in. */
+export type Kept = "webm" | "mp4";
+
+/** A film that is being written, frame by frame; none while there is none. */
+export const useFilm = create<{ writing: { done: number; count: number; stop: boolean } | null }>(() => ({
+  writing: null,
+}));
+
+export const stopFilm = () =>
+  useFilm.setState(({ writing }) => ({ writing: writing && { ...writing, stop: true } }));
+
+const codecs = { webm: "vp9", mp4: "avc" } as const;
+
+/** The kinds that this browser can write. */
+export async function kinds(): Promise<Kept[]> {
+  if (typeof VideoEncoder === "undefined") return [];
+  const { canEncodeVideo } = await import("mediabunny");
+  const can = await Promise.all((["webm", "mp4"] as const).map((k) => canEncodeVideo(codecs[k])));
+  return (["webm", "mp4"] as const).filter((_, i) => can[i]);
+}
+
+/** What a file is called, without its ending. */
+const nameOf = (document: Document, title: string) =>
+  `scene${document.scene.number}-${title.replace(/[^\p{L}\p{N}]+/gu, "")}`;
+
+/** How films and stills are written, kept in this browser. */
+export interface Chosen {
+  kept: Kept;
+  /** The longer side, pixels. */
+  long: number;
+  /** Production, take, timecode, frame and lens in the foot of the picture. */
+  written: boolean;
+}
+
+export const chosenFilm = (): Chosen => kept("film", { kept: "webm", long: 1280, written: true });
+
+/** What the camera sees at this instant as a PNG: of the move that is looked at, or of the floor. */
+export async function writeStill(): Promise<void> {
+  const { document, looked, setupId } = scene;
+  const at = moment();
+  const setup = document?.setups.find((s) => s.id === setupId);
+  const camera = useView.getState().live ? setup?.camera : looked?.camera;
+  const title = useView.getState().live ? `setup ${setup?.letter}` : looked?.title;
+  if (!document || !at || !camera || !title) return tell("There is no picture yet; try again in a moment.");
+  const canvas = still.draw(at, at.focal, camera, pixelsOf(camera, chosenFilm().long), at);
+  const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+  if (!blob) return tell("The still could not be written; choose a smaller picture.");
+  const frame = String(Math.round(at.sceneTime * scene.rate)).padStart(4, "0");
+  saveAs(blob, `${nameOf(document, title)}-${frame}.png`);
+}
+
+const tell = (sentence: string) => void enqueueSnackbar(sentence, { variant: "warning" });
+
+/**
+ * Writes the move that is looked at as a film, between in and out: each frame is drawn as it is worked
+ * out, however long that takes, and nothing of the screen gets into it.
+ */
+export async function writeFilm(document: Document, looked: Looked, wanted: Chosen): Promise<void> {
+  const move = scene.now;
+  if (useFilm.getState().writing) return;
+  if (!move) return tell(`The frames of ${looked.title} are still on their way; try again in a moment.`);
+  const media = await import("mediabunny");
+  const { num, den } = document.scene.rate;
+  const { inS, outS } = useView.getState();
+  const [from, to] = framesBetween(inS, outS, move.frames, num / den);
+  const size = pixelsOf(looked.camera, wanted.long);
+  const canvas = window.document.createElement("canvas");
+  [canvas.width, canvas.height] = size;
+  const paper = canvas.getContext("2d", { alpha: false })!;
+  const target = new media.BufferTarget();
+  const format = wanted.kept === "webm" ? new media.WebMOutputFormat() : new media.Mp4OutputFormat();
+  const output = new media.Output({ format, target });
+  const source = new media.CanvasSource(canvas, {
+    codec: codecs[wanted.kept],
+    quality: media.QUALITY_VERY_HIGH,
+    keyFrameInterval: 1,
+  });
+  output.addVideoTrack(source, { frameRate: num / den });
+  const count = to - from;
+  useFilm.setState({ writing: { done: 0, count, stop: false } });
+  try {
+    await window.document.fonts.load('500 20px "Spline Sans Mono"');
+    await output.start();
+    for (let i = 0; i < count; i++) {
+      // What stands on the stage is what is looked at: another move is another film.
+      const other = useView.getState().live || scene.looked?.move.id !== looked.move.id;
+      if (other || useFilm.getState().writing?.stop) {
+        await output.cancel();
+        if (other) tell(`The film of ${looked.title} ended: something else is looked at now.`);
+        return;
+      }
+      const at = momentOf(move, num / den, ((from + i) * den) / num);
+      paper.drawImage(still.draw(at, at.focal, looked.camera, size, at), 0, 0);
+      if (wanted.written) burnIn(paper, linesOf(document, looked, from + i, at), size);
+      await source.add((i * den) / num, den / num);
+      useFilm.setState(({ writing }) => ({ writing: writing && { ...writing, done: i + 1 } }));
+      // Hands and the floor come between two frames.
+      await new Promise((next) => setTimeout(next));
+    }
+    await output.finalize();
+    saveAs(
+      new Blob([target.buffer!], { type: format.mimeType }),
+      `${nameOf(document, looked.title)}.${wanted.kept}`,
+    );
+  } catch (error) {
+    const why = (error as Error).message;
+    tell(`The film could not be written: ${why}. Choose a smaller picture, or the other kind.`);
+  } finally {
+    useFilm.setState({ writing: null });
+  }
+}
