@@ -100,6 +100,41 @@ test("keys are made of a take by a job, looked at, kept, and driven by the machi
   await expect.poll(async () => (await documentOf(app)).setups[0]!.runs).toBe(null);
 });
 
+test("the head is turned as the take looked, focus is pulled along, all of it undone and redone", async ({
+  app,
+}) => {
+  await shape(app);
+  const treated = async () => (await documentOf(app)).moves.find((m) => m.id === 1)!.treatments;
+  await app.getByRole("button", { name: "Add aim" }).click();
+  await expect(app.getByRole("combobox", { name: "turned to: to", exact: true })).toHaveText(
+    "who is in the picture",
+  );
+  // They are kept in the frame, so the camera goes farther than it was turned.
+  const turned = app.getByTestId("figure-departure, rotation").getByRole("cell").nth(2);
+  await expect.poll(async () => Number(await turned.textContent())).toBeGreaterThan(20);
+  await app.getByRole("button", { name: "As the take looked" }).click();
+  await expect(app.getByRole("combobox", { name: "turned to 1: to", exact: true })).toHaveText("somebody");
+  await expect(app.getByRole("combobox", { name: "turned to 1: to: who" })).toHaveText("conductor");
+  await expect(app.getByRole("combobox", { name: "turned to 2: to: who" })).toHaveText("as it was");
+  await expect.poll(async () => Number(await turned.textContent())).toBeLessThan(10);
+  await app.getByRole("button", { name: "Add focus" }).click();
+  await app.getByRole("button", { name: "Another pulled to" }).click();
+  await app.getByRole("combobox", { name: "pulled to 2: to", exact: true }).click();
+  await app.getByRole("option", { name: "a distance" }).click();
+  await expect(app.getByRole("textbox", { name: "pulled to 2: to: distance, m" })).toHaveValue("3.0");
+  const rows = await exported(app, "CSV");
+  const focus = rows.map((row) => Number(row.focus_m));
+  // From 3 s on the pull is done.
+  expect(focus.slice(73).every((m) => Math.abs(m - 3) < 1e-6)).toBe(true);
+  expect(focus[0]! - focus[40]!).toBeGreaterThan(0.5);
+  const whole = await treated();
+  expect(whole).toHaveLength(2);
+  for (let i = 0; i < 5; i++) await app.keyboard.press("Control+z");
+  await expect.poll(treated).toEqual([]);
+  for (let i = 0; i < 5; i++) await app.keyboard.press("Control+Shift+z");
+  await expect.poll(treated).toEqual(whole);
+});
+
 test("a take has variants and a camera of its own, the take is untouched, one slider is one undo", async ({
   app,
 }) => {
@@ -148,8 +183,8 @@ test("a take has variants and a camera of its own, the take is untouched, one sl
   await expect(app.getByRole("checkbox", { name: "Shake on" })).toHaveCount(1);
   await app.getByRole("button", { name: "Add keys" }).click();
   await expect(app.getByRole("checkbox", { name: "Keys on" })).toHaveCount(1);
-  const bands = app.getByRole("group", { name: /^Treatments of/ });
-  await expect(bands.nth(1)).toHaveAccessibleName("Treatments of camera");
+  const camera = app.getByRole("group", { name: "Treatments of camera" });
+  await expect(camera.getByRole("checkbox")).toHaveCount(1);
   await app.getByRole("button", { name: "Shake, what can be set" }).click();
   await app.getByRole("combobox", { name: "shaken by", exact: true }).click();
   await app.getByRole("option", { name: "a hit" }).click();

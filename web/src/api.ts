@@ -3,6 +3,7 @@ import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/
 import { enqueueSnackbar } from "notistack";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
+  Aim,
   Calm,
   CurvesOf,
   LaneKind,
@@ -396,6 +397,13 @@ export const useCalmKind = () =>
   useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
 
 /** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
+/** An aim that looks where the move looked by itself, in the place of one of its treatments. */
+export const askAim = (move: number, treatment: number) =>
+  json<Aim>(`moves/${move}/treatments/${treatment}/aim`, send("POST", {})).catch((error: Error) => {
+    enqueueSnackbar(error.message, { variant: "error" });
+    return null;
+  });
+
 export const askCalm = (move: number, treatment: number, wish: Wish, signal: AbortSignal) =>
   json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
     (error: Error) => {

@@ -10,6 +10,7 @@ import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
 import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
 import { ink } from "../theme";
+import { AsItLooked } from "./AsItLooked";
 import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
@@ -174,6 +175,16 @@ function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) 
         onOpen={onOpen}
         onChange={onChange}
       />
+      {open && kept.kind === "aim" && (
+        <AsItLooked
+          key={kept.id}
+          move={move}
+          treatment={kept.id}
+          onFound={({ turns, across, up }) =>
+            onChange((t) => (t.kind === "aim" ? { ...t, turns, across, up } : t), done)
+          }
+        />
+      )}
       {open && kept.kind === "smooth" && (
         <CalmDial
           key={kept.id}

@@ -5,6 +5,7 @@
 //! A new treatment is one file beside this one and one line in [`treatments!`].
 
 mod aim;
+mod aim_read;
 mod calm;
 mod counter_zoom;
 mod drift;
@@ -18,6 +19,7 @@ mod steadying;
 mod targets;
 
 pub use aim::Aim;
+pub use aim_read::aim_of_take;
 pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
 pub use counter_zoom::CounterZoom;
 pub use drift::Drift;

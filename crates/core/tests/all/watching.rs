@@ -1,7 +1,7 @@
 //! Treatments that go by who plays, against the definition of a pinhole camera: where in the picture
 //! somebody is, how far along the view, how large.
 
-use crate::common::walks;
+use crate::common::{Dice, walks};
 use glam::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::framing::{projected, subject};
@@ -14,7 +14,8 @@ use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
-    Aim, BodyPart, CounterZoom, Focus, Shake, Strength, Target, Treatment, TreatmentKind, Turn, treated,
+    Aim, BodyPart, CounterZoom, Focus, Shake, Strength, Target, Treatment, TreatmentKind, Turn, aim_of_take,
+    treated,
 };
 
 const HZ: f64 = 120.0;
@@ -330,4 +331,107 @@ fn whoever_is_travelled_to_stays_as_large_and_the_end_of_the_lens_is_told() {
     }
     let told = &zoomed.warnings[0].what;
     assert!(told.contains("past its end; the lens is 18 to 100 mm"), "{told}");
+}
+
+/// 150 takes, each of a camera that goes by two or three people and looks at them, or at nobody, in
+/// turn, with an operator's tremor and a place in the picture of its own.
+#[test]
+fn whom_a_take_looked_at_is_read_out_of_it() {
+    let mut dice = Dice::new();
+    let camera = Camera::default();
+    let spec = RigSpec::all().into_iter().find(|s| s.kind() == "free_camera").unwrap();
+    let rig = spec.build(&camera);
+    let names: Vec<&str> = rig.axes().iter().map(|a| a.name).collect();
+    let (mut right, mut all, mut more) = (0_usize, 0_usize, 0_usize);
+    let (mut handed, mut near) = ([0_usize; 2], [0_usize; 2]);
+    for _ in 0..150 {
+        let people: Vec<_> = (1..=3)
+            .map(|id| {
+                let x = -6.0 + 4.5 * f64::from(id) + dice.between(-0.8, 0.8);
+                let z = dice.between(-9.0, -5.0);
+                let to = [x + dice.between(-1.5, 1.5), 0.0, z + dice.between(-1.0, 1.0)];
+                walks(id, &[(0.0, [x, 0.0, z]), (24.0, to)])
+            })
+            .collect();
+        let playing = PerformanceTimeline::compile(&[], &people, 1, &Clips::new());
+        let playing = Some(Playing { timeline: &playing, version: 1 });
+        let context = Context { playing, ..Context::of(&*rig, &camera, Rate::FILM) };
+        let rows = (24.0 * 30.0) as usize + 1;
+        let mut raw = Motion::plain(Samples::new(30.0, rig.axes().len(), vec![0.0; rows * rig.axes().len()]));
+        for (i, axis) in rig.axes().iter().enumerate() {
+            raw.samples.set_column(i, &vec![axis.start; rows]);
+        }
+        let (from, to) = (dice.between(-2.0, 2.0), dice.between(-2.0, 2.0));
+        let x: Vec<f64> = (0..rows).map(|k| from + (to - from) * k as f64 / rows as f64).collect();
+        raw.samples.set_column(names.iter().position(|n| *n == "x").unwrap(), &x);
+        // Whom it looks at: somebody else every 4 to 7 s, now and then nobody: a lamp high up.
+        let mut turns: Vec<Turn> = Vec::new();
+        let mut t = 0.0;
+        while t < 20.0 {
+            let last = turns.last().map(|turn| turn.to);
+            let to = loop {
+                let to = match dice.between(0.0, 4.0) as u32 {
+                    0 => Target::Place { place_m: [dice.between(-3.0, 3.0), 9.0, -6.0] },
+                    who => Target::Somebody { who: Some(who), part: BodyPart::Eyes },
+                };
+                if last.is_none_or(|l| {
+                    std::mem::discriminant(&l) != std::mem::discriminant(&to) || l != to && l.who().is_some()
+                }) {
+                    break to;
+                }
+            };
+            turns.push(Turn { from_s: t, over_s: dice.between(0.5, 1.5), to });
+            t += dice.between(4.0, 7.0);
+        }
+        let place = (dice.between(-0.35, 0.35), dice.between(-0.1, 0.4));
+        let aimed = Aim { turns: turns.clone(), across: place.0, up: place.1, ..Aim::default() };
+        let mut take = aim(aimed).apply(&raw, &context);
+        for i in Axis::head(rig.axes()).unwrap() {
+            let (a, b) = (dice.between(0.0, 6.0), dice.between(0.0, 6.0));
+            let mut column = take.samples.column(i);
+            for (k, v) in column.iter_mut().enumerate() {
+                let t = k as f64 / 30.0;
+                *v += 0.4_f64.to_radians() * ((13.0 * t + a).sin() + (5.0 * t + b).sin());
+            }
+            take.samples.set_column(i, &column);
+        }
+        let read = aim_of_take(&take, &context, BodyPart::Eyes);
+        // At whom, at an instant: whom more than half of the turn is done to.
+        let whom = |turns: &[Turn], t: f64| {
+            turns
+                .iter()
+                .rev()
+                .find(|turn| turn.from_s <= 0.0 || t >= turn.from_s + turn.over_s / 2.0)
+                .and_then(|turn| turn.to.who())
+        };
+        for frame in 0..24 * 24 {
+            let t = f64::from(frame) / 24.0;
+            all += 1;
+            right += usize::from(whom(&turns, t) == whom(&read.turns, t));
+        }
+        let middles = |turns: &[Turn]| -> Vec<f64> {
+            turns.iter().skip(1).map(|turn| turn.from_s + turn.over_s / 2.0).collect()
+        };
+        let found = middles(&read.turns);
+        more += found.len().saturating_sub(turns.len() - 1);
+        for (i, middle) in middles(&turns).into_iter().enumerate() {
+            let [from, to] = [turns[i].to, turns[i + 1].to];
+            let at = |to: Target| {
+                to.point(context.playing, middle).unwrap()
+                    - take.pose((middle * 30.0) as usize, &*rig).position
+            };
+            if at(from).angle_between(at(to)).to_degrees() <= 8.0 {
+                continue;
+            }
+            let kind = usize::from(from.who().is_none() || to.who().is_none());
+            handed[kind] += 1;
+            near[kind] += usize::from(found.iter().any(|f| (f - middle).abs() <= 6.0 / 24.0));
+        }
+    }
+    let share = |part: usize, of: usize| part as f64 / of as f64;
+    let (right, between, nobody) = (share(right, all), share(near[0], handed[0]), share(near[1], handed[1]));
+    println!(
+        "right {right:.4}, within six frames {between:.4} of {handed:?}, of nobody {nobody:.4}; {more} too many"
+    );
+    assert!(right >= 0.95 && between >= 0.95, "right {right}, hand-overs {between}, {more} too many");
 }

@@ -51,6 +51,7 @@ pub fn routes() -> Vec<Route> {
         moves::lanes,
         moves::lane_kinds,
         moves::calm,
+        moves::aim,
         moves::calm_kind,
         moves::preview,
         moves::figures,

@@ -19,11 +19,13 @@ use rovnek_core::lanes::{CurvesOf, LaneKind, column_count, envelopes};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
 use rovnek_core::measures;
-use rovnek_core::motion::{Context, Motion};
+use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::params::Param;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
-use rovnek_core::treatments::{self, Calm, Described, Interval, Treatment, TreatmentKind, Wish};
+use rovnek_core::treatments::{
+    self, Aim, BodyPart, Calm, Described, Interval, Treatment, TreatmentKind, Wish,
+};
 use rovnek_core::warnings::stretches;
 use rovnek_store::model::Scene;
 
@@ -205,16 +207,37 @@ pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outco
     let wish = *wish;
     wish.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Metrics, move |app| {
-        let now = app.current();
-        let of = now.document.a_move(id)?;
-        let place = of.treatments.ids().iter().position(|known| *known == treatment);
-        let missing = || Problem::refused("this treatment is gone; open the one that is there");
-        let before = &of.treatments[..place.ok_or_else(missing)?];
-        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)?;
+        let (scene, m) = up_to(app, id, treatment)?;
         let context = Context::of(&*m.rig, &m.camera, scene.rate);
         Ok(Json(treatments::calm(&m.now, &context, wish, &|| app.help(Urgency::Metrics))))
     })
     .await
+}
+
+/// An aim that looks where the move looked by itself, in the place of one of its treatments: whom it
+/// was turned to, and when that changed.
+#[post("/moves/<id>/treatments/<treatment>/aim")]
+pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = up_to(app, id, treatment)?;
+        let timeline = &*app.scenery(&app.document())?.playing;
+        let context = Context {
+            playing: Some(Playing { timeline, version: 0 }),
+            ..Context::of(&*m.rig, &m.camera, scene.rate)
+        };
+        Ok(Json(treatments::aim_of_take(&m.now, &context, BodyPart::Eyes)))
+    })
+    .await
+}
+
+/// A move as those of its treatments leave it that stand before one of them.
+fn up_to(app: &crate::app::App, id: u32, treatment: u32) -> Outcome<(Scene, Evaluated)> {
+    let now = app.current();
+    let of = now.document.a_move(id)?;
+    let place = of.treatments.ids().iter().position(|known| *known == treatment);
+    let missing = || Problem::refused("this treatment is gone; open the one that is there");
+    let before = &of.treatments[..place.ok_or_else(missing)?];
+    loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)
 }
 
 /// Curves before and after from a time on, as they are sent; without a number of columns every sample

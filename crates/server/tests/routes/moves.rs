@@ -405,6 +405,31 @@ fn a_move_is_made_as_calm_as_is_wished_by_the_treatment_that_is_found() {
     assert_eq!(sentence(ask(9, wish), 422), "this treatment is gone; open the one that is there");
 }
 
+/// What a take was turned to is read out of it, on what comes before in the list, and is an aim.
+#[test]
+fn whom_a_take_looked_at_is_answered_as_an_aim_that_looks_there() {
+    let s = Served::demo();
+    let usual = s.json("/api/kinds/treatments");
+    let usual = usual.as_array().unwrap().iter().find(|k| k["name"] == "aim").unwrap()["usual"].clone();
+    let add = json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": usual}]);
+    assert_eq!(s.edit("aim take 1", add).0, Status::Ok);
+    let (status, found) = s.post("/api/moves/1/treatments/1/aim", String::new());
+    assert_eq!(status, Status::Ok, "{found}");
+    let who: Vec<&Value> = found["turns"].as_array().unwrap().iter().map(|turn| &turn["to"]["who"]).collect();
+    assert!(who.iter().any(|w| w.is_number()), "{found}");
+    for part in ["turns", "across", "up"] {
+        let path = format!("/moves/1/treatments/1/{part}");
+        let ops = json!([{"op": "replace", "path": path, "value": found[part]}]);
+        assert_eq!(s.edit("aim take 1", ops).0, Status::Ok);
+    }
+    let departure = s.json("/api/moves/1/figures")["departure"]["rotation_deg"].clone();
+    assert!(departure.as_f64().unwrap() < 15.0, "{departure}");
+    assert_eq!(
+        sentence(s.post("/api/moves/1/treatments/9/aim", String::new()), 422),
+        "this treatment is gone; open the one that is there"
+    );
+}
+
 /// Keys are worked on by what the page has; what becomes of them is kept by an edit like any other.
 #[test]
 fn picked_keys_are_eased_evened_and_refused_with_a_sentence() {
