@@ -66,8 +66,10 @@ pub enum Holds {
         /// Where it is put when it is nobody, metres.
         alone: [f64; 3],
     },
-    /// Several of the same kind, at least one.
+    /// Several of the same kind.
     List {
+        /// What it is called where there is none; where that cannot be, there is at least one.
+        none: Option<&'static str>,
         /// How many there may be.
         most: usize,
         /// What can be set of each.
@@ -170,7 +172,7 @@ impl Param {
 
     /// Several of the same kind, at least one and at most so many.
     pub fn list(path: &'static str, label: &'static str, most: usize, params: Vec<Param>) -> Param {
-        Param::new(path, label, "", Holds::List { most, params })
+        Param::new(path, label, "", Holds::List { none: None, most, params })
     }
 
     /// One of several ways.
@@ -220,6 +222,14 @@ impl Param {
     /// The same, with values that are usual.
     pub fn presets(self, presets: Vec<Preset>) -> Param {
         Param { presets, ..self }
+    }
+
+    /// The same list, which may be empty, and what that is called.
+    pub fn none(mut self, word: &'static str) -> Param {
+        if let Holds::List { none, .. } = &mut self.holds {
+            *none = Some(word);
+        }
+        self
     }
 
     /// The same, as part of something.

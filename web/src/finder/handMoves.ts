@@ -1,13 +1,16 @@
 import { askReach } from "../api";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { turn } from "../geometry";
-import { scene } from "../state/now";
-import { useView } from "../state/view";
+import type { Moment } from "../moves";
+import { correcting, type By } from "../state/correcting";
+import { moment, scene } from "../state/now";
+import { setView, useView } from "../state/view";
 
 /**
- * Moving the camera by hand in the finder. A drag pans and tilts at once; with Shift it trucks and
+ * Moving the camera by hand in the finder. Live, a drag pans and tilts at once; with Shift it trucks and
  * booms, with Ctrl it goes round what is in focus; the wheel zooms, with Shift it pushes. These
- * send the machine there when the hand lets go, as far as it can.
+ * send the machine there when the hand lets go, as far as it can. Where a move is looked at, a drag goes
+ * into the correction that is open.
  */
 
 type Vec = [number, number, number];
@@ -62,19 +65,59 @@ async function sendTo(wish: Wish) {
   if (reach) link.send({ do: "go", targets: reach.axes });
 }
 
+/** What a hand that moved so far puts right, from where it took hold. */
+export function putRight(
+  moves: boolean,
+  at: { position: Vec; rotation: readonly number[]; angles: Vec },
+  by: readonly [number, number],
+  half: number,
+  width: number,
+  far: number,
+): By {
+  if (!moves) {
+    const perPixel = (2 * Math.atan(half) * 180) / Math.PI / width;
+    return { move_cm: [0, 0, 0], turn_deg: [-by[0] * perPixel, by[1] * perPixel, 0] };
+  }
+  const { position } = wished("truck", at, by, (2 * half * far) / width, far);
+  const move_cm = position.map((v, i) => (v - at.position[i]!) * 100) as Vec;
+  return { move_cm, turn_deg: [0, 0, 0] };
+}
+
+/** A picture that is put right: where the hand took hold, and what it saw then. */
+let right: { x: number; y: number; moves: boolean; at: Moment } | null = null;
+
+function rightens(event: React.PointerEvent, done: boolean) {
+  if (!right || !correcting.current) return;
+  const { x, y, moves, at } = right;
+  const by = [event.clientX - x, event.clientY - y] as const;
+  const seen = { ...at, position: [...at.position] as Vec, angles: [...at.angles] as Vec };
+  const width = event.currentTarget.clientWidth;
+  correcting.current(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
+}
+
 let drag: { how: "truck" | "orbit"; x: number; y: number; wish: Wish | null } | null = null;
 
 /** Hands for the picture; `tell` shows what a drag wants. */
 export function handMoves(tell: (word: string) => void) {
   return {
     onPointerDown: (event: React.PointerEvent) => {
-      if (event.button !== 0 || !may() || document.pointerLockElement) return;
+      if (event.button !== 0 || document.pointerLockElement) return;
+      const at = !useView.getState().live && correcting.current ? moment() : null;
+      if (at) {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setView({ playing: 0 });
+        right = { x: event.clientX, y: event.clientY, moves: event.shiftKey, at };
+        return;
+      }
+      if (!may()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const how = event.shiftKey ? "truck" : event.ctrlKey ? "orbit" : null;
       drag = how && { how, x: event.clientX, y: event.clientY, wish: null };
     },
     onPointerMove: (event: React.PointerEvent) => {
       const frame = link.frame;
+      if (!(event.buttons & 1)) right = null;
+      if (right) return rightens(event, false);
       if (!(event.buttons & 1) || !may() || !frame || document.pointerLockElement) return;
       const width = event.currentTarget.clientWidth;
       if (drag) {
@@ -90,7 +133,10 @@ export function handMoves(tell: (word: string) => void) {
       nudge("pan", -event.movementX * perPixel);
       nudge("tilt", event.movementY * perPixel);
     },
-    onPointerUp: () => {
+    onPointerUp: (event: React.PointerEvent) => {
+      // A click puts nothing right.
+      if (right && (right.x !== event.clientX || right.y !== event.clientY)) rightens(event, true);
+      right = null;
       if (drag?.wish) void sendTo(drag.wish);
       drag = null;
       tell("");

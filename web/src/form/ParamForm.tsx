@@ -7,7 +7,6 @@ import { NumberField } from "./fields";
 import { Icon } from "./icons";
 import { ink } from "../theme";
 import {
-  another,
   caseOf,
   nameOf,
   presetOf,
@@ -15,6 +14,7 @@ import {
   startOfCase,
   valueAt,
   valueOf,
+  withAnother,
   withValue,
   type Fields,
 } from "./params";
@@ -24,6 +24,8 @@ export type Changed = { tried: true } | { tried: false; gesture?: string };
 
 /** What stands before the names of fields, so that each is called by one name only. */
 const Within = createContext("");
+/** The time that something added happens at; null where there is none. */
+export const Now = createContext<() => number | null>(() => null);
 
 interface FormProps {
   params: Param[];
@@ -201,9 +203,12 @@ function Several(props: {
   set: (next: unknown, how?: Changed) => void;
 }) {
   const { name, label, holds, value, set } = props;
-  const alone = value.length === 1;
+  const now = useContext(Now);
+  // One that must stay needs no number.
+  const alone = value.length === 1 && holds.none === null;
   return (
     <div>
+      {value.length === 0 && <Line label={holds.none ?? ""}>{null}</Line>}
       {value.map((one, i) => (
         <Within key={i} value={alone ? name : `${name} ${i + 1}`}>
           {!alone && (
@@ -237,9 +242,9 @@ function Several(props: {
           className="plain"
           aria-label={`Another ${label}`}
           style={{ color: ink.pick }}
-          onClick={() => set([...value, another(value.at(-1)!)])}
+          onClick={() => set(withAnother(value, holds.params, now()))}
         >
-          + another
+          + {value.length > 0 ? "another" : label}
         </button>
       )}
     </div>

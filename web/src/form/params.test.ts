@@ -1,8 +1,8 @@
 import { expect, test } from "vitest";
 import type { Param } from "../generated/types";
 import {
-  another,
   caseOf,
+  happening,
   presetOf,
   shareOf,
   startOf,
@@ -10,6 +10,7 @@ import {
   summaryOf,
   valueAt,
   valueOf,
+  withAnother,
   withValue,
 } from "./params";
 
@@ -118,13 +119,55 @@ test("what is folded says what is set of it, and nothing of what is not", () => 
   const on: Param = { ...ways, path: "on", label: "level", holds: { kind: "switch" } };
   expect(summaryOf([choice, on], { by: "a", on: true })).toBe("Way A · level");
   expect(summaryOf([choice, on], { by: "z", on: false })).toBe("");
-  const turns = { ...ways, path: "turns", holds: { kind: "list" as const, most: 3, params: [ways] } };
+  const turns: Param = {
+    ...ways,
+    path: "turns",
+    holds: { kind: "list", none: null, most: 3, params: [ways] },
+  };
   const bell = { machine: { by: "gaussian", sigma_s: 2 } };
   expect(summaryOf([turns], { turns: [bell] })).toBe("bell");
-  expect(summaryOf([turns], { turns: [bell, bell] })).toBe("2 in turn");
+  expect(summaryOf([turns], { turns: [bell, bell] })).toBe("2");
 });
 
-test("one of several more is as the last one, a while after it where it begins at a time", () => {
-  expect(another({ from_s: 2, over_s: 0.5, to: "a" })).toEqual({ from_s: 3.5, over_s: 0.5, to: "a" });
-  expect(another({ to: "a" })).toEqual({ to: "a" });
+const list = (of: Param[], none: string | null = null): Param => ({
+  ...ways,
+  path: "list",
+  absent: null,
+  holds: { kind: "list", none, most: 9, params: of },
+});
+
+test("a list begins with one, or with none where that has a name", () => {
+  expect(startOf([list([number("n", 2)])])).toEqual({ list: [{ n: 2 }] });
+  expect(startOf([list([number("n", 2)], "nothing")])).toEqual({ list: [] });
+});
+
+test("one more happens now, or a while after the last; all stay in order", () => {
+  const keys = [number("at_s", 0), number("n", 5)];
+  const two = [
+    { at_s: 1, n: 7 },
+    { at_s: 4, n: 8 },
+  ];
+  expect(withAnother(two, keys, 2).map((k) => [k.at_s, k.n])).toEqual([
+    [1, 7],
+    [2, 5],
+    [4, 8],
+  ]);
+  expect(withAnother(two, keys, 4.001)[2]).toEqual({ at_s: 5, n: 5 });
+  expect(withAnother([], keys, null)).toEqual([{ at_s: 0, n: 5 }]);
+  // What begins at a time goes on as the last did.
+  const turns = [number("from_s", 0), number("over_s", 1), number("n", 5)];
+  expect(withAnother([{ from_s: 0, over_s: 0.5, n: 9 }], turns, 0)[1]).toEqual({
+    from_s: 1.5,
+    over_s: 0.5,
+    n: 9,
+  });
+  expect(withAnother([{ n: 3 }], [number("n", 5)], 7)).toEqual([{ n: 3 }, { n: 3 }]);
+});
+
+test("what is added happens now", () => {
+  expect(happening({ at_s: 0, keys: [{ at_s: 0, v: null }], as_at_s: 0 }, 3)).toEqual({
+    at_s: 3,
+    keys: [{ at_s: 3, v: null }],
+    as_at_s: 0,
+  });
 });

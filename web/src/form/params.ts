@@ -48,7 +48,7 @@ function startOfOne({ holds }: Param): unknown {
     case "variant":
       return holds.cases[0] ? startOfCase(holds.tag, holds.cases[0]) : null;
     case "list":
-      return [startOf(holds.params)];
+      return holds.none === null ? [startOf(holds.params)] : [];
     default:
       return null;
   }
@@ -60,10 +60,38 @@ export const startOfCase = (tag: string | null, { name, params }: Case): Fields 
   ...startOf(params),
 });
 
-/** One more of several: as the last one, and where they begin at a time, a while after it. */
-export function another(last: Fields): Fields {
-  const { from_s, over_s } = last as { from_s?: number; over_s?: number };
-  return from_s === undefined ? last : { ...last, from_s: from_s + (over_s ?? 0) + 1 };
+/** The fields that say when something happens or begins. */
+const whens = ["at_s", "from_s"];
+const whenOf = (fields: Fields) => whens.find((name) => typeof fields[name] === "number");
+
+/** Nearer than this, seconds, two would be at one time. */
+const APART_S = 0.02;
+
+/**
+ * Several with one more. What happens at a time happens now, or a while after the last where there is
+ * one already; they stay in order.
+ */
+export function withAnother(several: Fields[], params: Param[], now: number | null): Fields[] {
+  const last = several.at(-1);
+  const one = { ...startOf(params), ...(last && !("at_s" in last) ? last : {}) };
+  const when = whenOf(one);
+  if (when === undefined) return [...several, one];
+  const time = (fields: Fields) => Number(fields[when]);
+  const later = (last ? time(last) : 0) + Number(last?.over_s ?? 0) + 1;
+  const free = now !== null && several.every((s) => Math.abs(time(s) - now) > APART_S);
+  const next = { ...one, [when]: free || !last ? (now ?? 0) : later };
+  return [...several, next].toSorted((a, b) => time(a) - time(b));
+}
+
+/** A thing to be added: what happens at a time in it happens now. */
+export function happening<T>(value: T, now: number): T {
+  if (Array.isArray(value)) return value.map((v: unknown) => happening(v, now)) as T;
+  if (typeof value !== "object" || value === null) return value;
+  const entries = Object.entries(value).map(([k, v]) => [
+    k,
+    k === "at_s" ? now : happening(v as unknown, now),
+  ]);
+  return Object.fromEntries(entries) as T;
 }
 
 /** Which of several ways a value is; undefined for none. */
@@ -109,7 +137,7 @@ function severalOf(params: Param[], several: Fields[]): string {
   const ways = params.flatMap(({ path, holds }) =>
     holds.kind === "variant" ? [caseOf(holds.tag, holds.cases, valueOf(several[0], path))?.label ?? ""] : [],
   );
-  return several.length > 1 ? `${several.length} in turn` : ways.join(" · ");
+  return several.length > 1 ? `${several.length}` : ways.join(" · ");
 }
 
 /** A number with no more digits than it needs. */

@@ -1437,6 +1437,10 @@ point: string | null,
  */
 alone: [number, number, number], } | { "kind": "list", 
 /**
+ * What it is called where there is none; where that cannot be, there is at least one.
+ */
+none: string | null, 
+/**
  * How many there may be.
  */
 most: number, 
@@ -1513,7 +1517,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1527,7 +1531,7 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
 export type Drift = { 
 /**
@@ -1604,6 +1608,40 @@ zone_percent: number,
  * How much later than it the camera is, seconds.
  */
 lag_s: number, };
+
+export type CorrectionKey = { 
+/**
+ * Scene time.
+ */
+at_s: number, 
+/**
+ * On the set: x, up, z; centimetres.
+ */
+move_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll; degrees.
+ */
+turn_deg: [number, number, number], };
+
+export type Pin = { 
+/**
+ * Scene time.
+ */
+at_s: number, };
+
+export type Correction = { 
+/**
+ * In order of time.
+ */
+keys: Array<CorrectionKey>, 
+/**
+ * In order of time.
+ */
+pins: Array<Pin>, 
+/**
+ * How long it takes to come before the first key, and to go after the last.
+ */
+blend_s: number, };
 
 export type Focus = { 
 /**

@@ -3,14 +3,16 @@ import { memo, useRef, useState } from "react";
 import { useKinds } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
-import { ParamForm, type Changed } from "../form/ParamForm";
-import { summaryOf, type Fields } from "../form/params";
+import { Now, ParamForm, type Changed } from "../form/ParamForm";
+import { happening, summaryOf, type Fields } from "../form/params";
 import type { Described, Document, JobView, MachineView, Move, Treatment } from "../generated/types";
 import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
 import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
+import { clock } from "../state/view";
 import { ink } from "../theme";
 import { AsItLooked } from "./AsItLooked";
+import { ByHand } from "./ByHand";
 import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
@@ -62,7 +64,7 @@ export function Treatments({
     setOpen(null);
     const before = placeOf(usual.kind, move.treatments, kinds);
     void edit(label([...move.treatments, usual]), [
-      { op: "add", path: `${place}/${token(newId())}`, value: usual, before },
+      { op: "add", path: `${place}/${token(newId())}`, value: happening(usual, clock.time), before },
     ]);
   };
   return (
@@ -149,6 +151,7 @@ interface CardProps {
 }
 
 const done: Changed = { tried: false };
+const playhead = () => clock.time;
 
 /** A treatment: on or off, what can be set of it, where and how much it works, and away with it. */
 function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) {
@@ -185,6 +188,12 @@ function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) 
           }
         />
       )}
+      {open && treatment.kind === "correction" && (
+        <ByHand
+          keys={treatment.keys}
+          onKeys={(keys, how) => onChange((t) => (t.kind === "correction" ? { ...t, keys } : t), how)}
+        />
+      )}
       {open && kept.kind === "smooth" && (
         <CalmDial
           key={kept.id}
@@ -196,11 +205,13 @@ function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) 
         />
       )}
       {open && kind && (
-        <ParamForm
-          params={kind.params}
-          value={treatment as unknown as Fields}
-          onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
-        />
+        <Now value={playhead}>
+          <ParamForm
+            params={kind.params}
+            value={treatment as unknown as Fields}
+            onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
+          />
+        </Now>
       )}
       {open && kind && kind.level !== "time" && (
         <ScopeRows

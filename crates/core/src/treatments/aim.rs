@@ -7,18 +7,16 @@
 //! after it as a critically damped spring does, behind an even pan by just the lag. Without zone and lag
 //! the target stands where it is wanted, exactly.
 //!
-//! The head's own axes are turned, so that curves, bodies and files say what the machine does; where its
-//! end stops forbid it, that is said. Where the camera had been shaken off its machine it stays so.
+//! The head's own axes are turned ([`Placed`]), so that curves, bodies and files say what the machine does.
 
+use super::placed::Placed;
 use super::targets::{self, Target, Turn};
 use super::{Level, Reads, Treat};
 use crate::axis::Axis;
 use crate::framing::seeing;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
-use crate::rigs::turn_within;
 use crate::space::{PanTiltRoll, Pose, unwrap};
-use crate::warnings;
 use glam::DVec2;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -197,69 +195,37 @@ impl Treat for Aim {
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
-        let mut aimed = motion.clone();
-        let Some(head) = Axis::head(context.axes()) else { return aimed };
-        let mut short_deg = vec![0.0; motion.samples.len()];
+        let mut placed = Placed::new(motion, context);
         for stretch in motion.stretches() {
-            self.aim(&mut aimed, stretch, head, &mut short_deg, context);
+            self.aim(motion, stretch, &mut placed, context);
         }
-        let metres = vec![0.0; short_deg.len()];
-        let warnings = warnings::short(motion.samples.rate_hz(), context.rate, &metres, &short_deg);
-        aimed.warnings.extend(warnings);
-        aimed
+        placed.done()
     }
 }
 
 impl Aim {
     /// Aims between two cuts.
-    fn aim(
-        &self,
-        motion: &mut Motion,
-        stretch: Range<usize>,
-        head: [usize; 3],
-        short_deg: &mut [f64],
-        context: &Context,
-    ) {
+    fn aim(&self, motion: &Motion, stretch: Range<usize>, placed: &mut Placed, context: &Context) {
         let rate_hz = motion.samples.rate_hz();
         let mut last = PanTiltRoll::default();
-        let before: Vec<Before> = stretch
-            .clone()
-            .map(|k| {
-                let row = motion.samples.row(k);
-                let pose = context.rig.forward(row);
-                let angles = PanTiltRoll::from_rotation(pose.camera.rotation).near(last);
-                last = angles;
-                Before {
-                    time_s: k as f64 / rate_hz,
-                    camera: pose.camera,
-                    look: DVec2::new(angles.pan, angles.tilt),
-                    roll: angles.roll,
-                    half_frame: context.half_frame(pose.lens(row).focal_mm),
-                }
-            })
-            .collect();
+        let stood = |k: usize| {
+            let row = motion.samples.row(k);
+            let pose = context.rig.forward(row);
+            let angles = PanTiltRoll::from_rotation(pose.camera.rotation).near(last);
+            last = angles;
+            Before {
+                time_s: k as f64 / rate_hz,
+                camera: pose.camera,
+                look: DVec2::new(angles.pan, angles.tilt),
+                roll: angles.roll,
+                half_frame: context.half_frame(pose.lens(row).focal_mm),
+            }
+        };
+        let before: Vec<Before> = stretch.clone().map(stood).collect();
         let wanted = self.wanted(&before, rate_hz, context);
-        let first = stretch.start;
-        for ((k, b), look) in stretch.zip(&before).zip(&wanted) {
-            if *look == b.look {
-                continue;
-            }
+        for ((k, b), look) in stretch.zip(&before).zip(&wanted).filter(|((_, b), look)| **look != b.look) {
             let rotation = PanTiltRoll { pan: look.x, tilt: look.y, roll: b.roll }.to_rotation();
-            let stands = b.camera.rotation * motion.samples.rotation(k, head).conjugate();
-            let stood = motion.samples.row(if k > first { k - 1 } else { k });
-            let near = head.map(|i| stood[i]);
-            let turn = PanTiltRoll::from_rotation((stands.conjugate() * rotation).normalize());
-            let values = [turn.pan, turn.tilt, turn.roll];
-            for ((i, value), near) in head.into_iter().zip(values).zip(near) {
-                let axis = &context.axes()[i];
-                motion.samples.set(k, i, turn_within(axis, value, near).clamp(axis.min, axis.max));
-            }
-            let aimed = context.rig.forward(motion.samples.row(k)).camera;
-            let wanted = Pose::new(aimed.position, rotation);
-            short_deg[k] = aimed.angle_to(wanted).to_degrees();
-            if let Some(camera) = &mut motion.camera {
-                camera[k] = aimed.then(b.camera.inverse().then(camera[k]));
-            }
+            placed.put(k, b.camera, Pose::new(b.camera.position, rotation));
         }
     }
 }

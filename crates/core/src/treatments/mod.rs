@@ -7,10 +7,12 @@
 mod aim;
 mod aim_read;
 mod calm;
+mod correction;
 mod counter_zoom;
 mod drift;
 mod every;
 mod focus;
+mod placed;
 mod retime;
 mod scope;
 mod shake;
@@ -21,6 +23,7 @@ mod targets;
 pub use aim::Aim;
 pub use aim_read::aim_of_take;
 pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
+pub use correction::{Correction, CorrectionKey, Pin};
 pub use counter_zoom::CounterZoom;
 pub use drift::Drift;
 pub use every::{Interval, KeyEvery};
@@ -185,6 +188,8 @@ treatments! {
     Focus(Focus) = "focus",
     /// Keeps somebody as large by zooming.
     CounterZoom(CounterZoom) = "counter_zoom",
+    /// Puts the camera right by hand.
+    Correction(Correction) = "correction",
     /// Shakes the camera.
     Shake(Shake) = "shake",
 }

@@ -1,6 +1,7 @@
 //! What Rovnek computes, checked against things outside of it. One binary: it is linked once.
 
 mod common;
+mod correcting;
 mod crane;
 mod curves;
 mod evaluate;

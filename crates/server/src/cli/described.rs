@@ -169,7 +169,10 @@ mod tests {
     #[test]
     fn what_cannot_be_says_what_can() {
         for (words, why) in [
-            ("polish", "there are retime, smooth, steady, drift, keys, aim, focus, counter_zoom, shake"),
+            (
+                "polish",
+                "there are retime, smooth, steady, drift, keys, aim, focus, counter_zoom, correction, shake",
+            ),
             ("smooth:head.passes=401", "give 1 to 400"),
             ("smooth:head.passes=1.5", "a whole number"),
             ("smooth:nose.passes=4", "\"nose\" is nothing of it; smooth takes machine.passes=1…400"),
