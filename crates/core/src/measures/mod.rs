@@ -4,6 +4,7 @@
 //! |---|---|
 //! | shake | how far the camera is from its own calm course, faster than 1 to 1.5 Hz and back again: of the position (cm) and of where it looks (degrees, the same however it is mounted), over all and in the worst second; see [`Wobble`](shake) |
 //! | departure | largest distance from the raw take, cm, and largest angle between orientations, degrees |
+//! | lost | how long whom the move is about is outside the frame; see [`lost`](lost()) |
 //! | dead stops | where the camera stands still within its move; see [`DeadStop`] |
 //! | spectral arc length, log dimensionless jerk | published figures of smoothness, and what they cannot say: [`spectral_arc_length`] |
 //! | relative pose error | how differently two tracks move from point to point, RMS |
@@ -15,6 +16,7 @@
 mod axis_stops;
 mod dead_stops;
 mod departure;
+mod lost;
 mod marks;
 mod run;
 mod shake;
@@ -24,6 +26,7 @@ mod strip;
 pub use axis_stops::axis_stops;
 pub use dead_stops::DeadStop;
 pub use departure::{Departure, departure, relative_pose_error};
+pub use lost::{Lost, lost};
 pub use marks::{Mark, MarkKind, marks};
 pub use shake::ShakeFigure;
 pub use smoothness::{log_dimensionless_jerk, spectral_arc_length};

@@ -1,6 +1,6 @@
 //! The figures as a strip: what it was as rolled, what it is now, and a word for what became of it.
 
-use super::{Departure, Metrics, ShakeFigure};
+use super::{Departure, Lost, Metrics, ShakeFigure};
 use crate::axis::Axis;
 use crate::motion::Motion;
 use serde::Serialize;
@@ -86,7 +86,13 @@ const NEAR: f64 = 0.95;
 const SAME: f64 = 0.05;
 
 /// All figures, those that matter most first.
-pub fn strip(raw: &Metrics, now: &Metrics, departure: Departure, axes: &[AxisTop]) -> Vec<Figure> {
+pub fn strip(
+    raw: &Metrics,
+    now: &Metrics,
+    departure: Departure,
+    axes: &[AxisTop],
+    lost: Option<(Lost, &str)>,
+) -> Vec<Figure> {
     let mut rows = Vec::new();
     for (part, unit, raw, now) in [
         ("position", "cm", raw.shake_position_cm, now.shake_position_cm),
@@ -105,6 +111,12 @@ pub fn strip(raw: &Metrics, now: &Metrics, departure: Departure, axes: &[AxisTop
     rows.push(Figure { hint, ..row("departure", "cm", 1, None, Some(departure.position_cm)) });
     let hint = "The largest angle from where the raw take looks.";
     rows.push(Figure { hint, ..row("departure, rotation", "°", 2, None, Some(departure.rotation_deg)) });
+    if let Some((lost, who)) = lost {
+        let hint = "How long whom the move is about is outside the frame.";
+        let row = row(&format!("{who} lost"), "s", 1, Some(lost.raw_s), Some(lost.now_s));
+        let more = lost.raw_s == 0.0 && lost.now_s == 0.0;
+        rows.push(Figure { hint, more, at_s: lost.first_s, ..row.less_is("seen longer", "lost longer") });
+    }
     let share = |a: &AxisTop| a.limit.map_or(0.0, |limit| a.now / limit);
     let nearest = (0..axes.len())
         .filter(|i| axes[*i].limit.is_some())
@@ -213,7 +225,7 @@ mod tests {
         let axes = [axis("swing", 24.0, Some(30.0)), axis("pan", 29.0, Some(30.0)), axis("tilt", 90.0, None)];
         let departure = Departure { position_cm: 2.6, rotation_deg: 0.4 };
         let word = |raw: &Metrics, now: &Metrics, name: &str| {
-            let rows = strip(raw, now, departure, &axes);
+            let rows = strip(raw, now, departure, &axes, None);
             let row = rows.iter().find(|r| r.name == name).unwrap_or_else(|| panic!("{name} in {rows:?}"));
             (row.word.clone(), row.verdict, row.more)
         };

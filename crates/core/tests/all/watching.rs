@@ -6,13 +6,15 @@ use glam::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::framing::{projected, subject};
 use rovnek_core::lens::Camera;
+use rovnek_core::measures::{Lost, lost};
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::Clips;
-use rovnek_core::playing::PerformanceTimeline;
+use rovnek_core::playing::{PerformanceTimeline, SubjectPoints};
 use rovnek_core::rigs::RigSpec;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::time::Rate;
+use rovnek_core::track::Track;
 use rovnek_core::treatments::{
     Aim, BodyPart, CounterZoom, Focus, Shake, Strength, Target, Treatment, TreatmentKind, Turn, aim_of_take,
     treated,
@@ -434,4 +436,37 @@ fn whom_a_take_looked_at_is_read_out_of_it() {
         "right {right:.4}, within six frames {between:.4} of {handed:?}, of nobody {nobody:.4}; {more} too many"
     );
     assert!(right >= 0.95 && between >= 0.95, "right {right}, hand-overs {between}, {more} too many");
+}
+
+#[test]
+fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
+    let air = Air::new();
+    let context = air.context();
+    let rows = motion(air.rig.axes()).samples.len();
+    let mut still = motion(air.rig.axes());
+    for (i, axis) in air.rig.axes().iter().enumerate() {
+        let value = [0.0, 1.5, 0.0].get(i).copied().unwrap_or(if i < 6 { 0.0 } else { axis.start });
+        still.samples.set_column(i, &vec![value; rows]);
+    }
+    // A narrow lens sees the first one go by: from where to where, the picture's own edges say.
+    let zoom = air.rig.axes().len() - 3;
+    still.samples.set_column(zoom, &vec![75.0; rows]);
+    let [first, ..] = &seen(&still, &context, 1)[..] else { panic!("there are rows") };
+    assert!(first.0 < -1.0);
+    let outside = seen(&still, &context, 1).iter().filter(|(x, y)| x.abs() > 1.0 || y.abs() > 1.0).count();
+    let kept = aim(Aim { turns: vec![to(1)], ..Aim::default() }).apply(&still, &context);
+    let people = [walks(1, &[]), walks(2, &[])];
+    let people = SubjectPoints::of(&air.playing, &people, LENGTH_S);
+    let [raw, now] = [&still, &kept].map(|m| m.track(&*air.rig));
+    let lost = lost_of(&raw, &now, &people);
+    assert_eq!((lost.who, lost.now_s, lost.first_s), (1, 0.0, None));
+    // Within two frames: it is looked at 24 times a second.
+    assert!((lost.raw_s - outside as f64 / HZ).abs() < 2.0 / 24.0, "{} {}", lost.raw_s, outside as f64 / HZ);
+    let looked_away = lost_of(&now, &raw, &people);
+    assert_eq!((looked_away.who, looked_away.raw_s), (1, 0.0));
+    assert_eq!(looked_away.first_s, Some(0.0));
+}
+
+fn lost_of(raw: &Track, now: &Track, people: &SubjectPoints) -> Lost {
+    lost(raw, now, &Camera::default(), people).unwrap()
 }

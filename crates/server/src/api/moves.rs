@@ -279,7 +279,11 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     rest();
     let (departure, warnings) = (measures::departure(&now, &raw), m.warnings(scene.rate));
     let axes = measures::axis_tops(&m.raw, &m.now, m.rig.axes());
-    let rows = measures::strip(&before, &after, departure, &axes);
+    let people = app.scenery(&app.document()).map(|s| s.people).unwrap_or_default();
+    let lost = measures::lost(&raw, &now, &m.camera, &people);
+    let name = |l: &measures::Lost| scene.performers.iter().find(|p| p.id == l.who).map_or("", |p| &*p.name);
+    let lost = lost.map(|l| (l, name(&l)));
+    let rows = measures::strip(&before, &after, departure, &axes, lost);
     let marks = measures::marks(&m.now, &m.of.curves, m.rig.axes(), scene.rate);
     FiguresView { raw: before, now: after, departure, rows, warnings, marks }
 }
