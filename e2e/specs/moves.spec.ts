@@ -135,6 +135,42 @@ test("the head is turned as the take looked, focus is pulled along, all of it un
   await expect.poll(treated).toEqual(whole);
 });
 
+test("a frame is put right by a drag in the picture, and a pinned one stays", async ({ app }) => {
+  await shape(app);
+  const raw = await exported(app, "CSV, raw");
+  for (let k = 0; k < 4; k++) await app.keyboard.press("Shift+ArrowRight");
+  await expect(app.getByTestId("frame")).toHaveText("40");
+  await app.getByRole("button", { name: "Add correction" }).click();
+  const pan = app.getByRole("textbox", { name: "key: Turn pan, °" });
+  await expect(pan).toHaveValue("0.0");
+  const box = (await app.getByTestId("finder").boundingBox())!;
+  const [x, y] = [box.x + box.width * 0.7, box.y + box.height * 0.5];
+  await app.mouse.move(x, y);
+  await app.mouse.down();
+  await app.mouse.move(x + 60, y - 20, { steps: 6 });
+  await app.mouse.up();
+  // The picture followed the hand to the right and up: the camera turned left and down.
+  await expect(pan).toHaveValue(/^-[3-9]\.\d$/);
+  for (let k = 0; k < 2; k++) await app.keyboard.press("Shift+ArrowRight");
+  await expect(app.getByTestId("frame")).toHaveText("60");
+  await app.getByRole("button", { name: "Another pin" }).click();
+  await expect(app.getByRole("button", { name: "Remove pin 1" })).toBeVisible();
+  const now = await exported(app, "CSV");
+  const turned = (frame: number) => Number(now[frame]!.pan_deg) - Number(raw[frame]!.pan_deg);
+  const kept = (await documentOf(app)).moves.find((m) => m.id === 1)!.treatments[0] as unknown as {
+    keys: { at_s: number; turn_deg: number[] }[];
+    pins: { at_s: number }[];
+  };
+  expect(kept.keys[0]!.at_s).toBeCloseTo(40 / 24, 9);
+  expect(turned(40)).toBeCloseTo(kept.keys[0]!.turn_deg[0]!, 4);
+  expect(kept.pins).toEqual([{ at_s: 2.5 }]);
+  expect(now.slice(60)).toEqual(raw.slice(60));
+  for (let i = 0; i < 3; i++) await app.keyboard.press("Control+z");
+  await expect
+    .poll(async () => (await documentOf(app)).moves.find((m) => m.id === 1)!.treatments)
+    .toEqual([]);
+});
+
 test("a take has variants and a camera of its own, the take is untouched, one slider is one undo", async ({
   app,
 }) => {

@@ -53,7 +53,7 @@ impl Default for Correction {
 }
 
 fn at() -> Param {
-    Param::number("at_s", "at", "s", 0.0, 36_000.0)
+    Param::number("at_s", "at", "s", 0.0, 36_000.0).step(0.01)
 }
 
 fn moves() -> [Param; 3] {
@@ -68,7 +68,7 @@ fn turns() -> [Param; 3] {
 }
 
 fn blend() -> Param {
-    Param::number("blend_s", "comes and goes", "s", 0.05, 30.0)
+    Param::number("blend_s", "blends", "s", 0.05, 30.0)
         .start(1.0)
         .log()
         .hint("How long it takes to come before the first key, and to go after the last; pins hold it back.")
@@ -123,10 +123,11 @@ impl Treat for Correction {
         ("Correction", "Puts the camera right by hand at some frames, and leaves it alone at others.");
 
     fn params() -> Vec<Param> {
-        let key = vec![at(), Param::row("moves", moves().into()), Param::row("turns", turns().into())];
+        let when = || Param::row("at", vec![at()]);
+        let key = vec![when(), Param::row("moves", moves().into()), Param::row("turns", turns().into())];
         vec![
             Param::list("keys", "key", MOST, key).hint("How much it is moved and turned there."),
-            Param::list("pins", "pin", MOST, vec![at()])
+            Param::list("pins", "pin", MOST, vec![when()])
                 .none("nothing pinned")
                 .hint("Nothing changes there."),
             blend(),
