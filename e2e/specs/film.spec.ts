@@ -70,4 +70,23 @@ test("a move is written as a film, each frame as its still shows it, and stopped
   await expect(film.getByRole("status")).toContainText("of 148");
   await film.getByRole("button", { name: "Stop" }).click();
   await expect(film.getByRole("button", { name: "Write film" })).toBeVisible();
+
+  // The frame alone in a window of its own, as it moves on; and the finder over the whole screen.
+  const [clean] = await Promise.all([app.waitForEvent("popup"), app.keyboard.press("Alt+w")]);
+  const colours = () =>
+    clean.evaluate(() => {
+      const canvas = document.querySelector("canvas")!;
+      const { data } = canvas.getContext("2d")!.getImageData(0, 0, canvas.width, canvas.height);
+      return `${canvas.width / canvas.height > 2} ${data.reduce((sum, v) => sum + v, 0)}`;
+    });
+  await expect.poll(colours).toMatch(/^true \d{7,}$/);
+  const first = await colours();
+  await app.keyboard.press("Shift+ArrowRight");
+  await expect.poll(colours).not.toBe(first);
+  await clean.close();
+  const full = () => app.evaluate(() => document.fullscreenElement?.getAttribute("aria-label") ?? "");
+  await app.keyboard.press("Alt+Enter");
+  await expect.poll(full).toBe("Finder");
+  await app.keyboard.press("Alt+Enter");
+  await expect.poll(full).toBe("");
 });

@@ -260,6 +260,19 @@ test("treatments go from move to move and through files; variants turn at the sa
   await file.setInputFiles({ name: "note.json", mimeType: "application/json", buffer: Buffer.from("{}") });
   await expect(app.getByText(/note\.json holds no treatments/)).toBeVisible();
 
+  // A preset adds what it is made of; what is there is kept as one's own.
+  const preset = app.getByRole("combobox", { name: "Preset of treatments" });
+  await preset.click();
+  await app.getByRole("option", { name: "calm", exact: true }).click();
+  await expect.poll(() => kinds(2)).toEqual(["smooth", "smooth", "smooth", "shake", "shake"]);
+  await app.keyboard.press("Control+z");
+  await expect.poll(() => kinds(2)).toEqual(["smooth", "smooth", "shake", "shake"]);
+  await app.getByRole("textbox", { name: "Keep these as a preset" }).fill("trembling");
+  await app.getByRole("textbox", { name: "Keep these as a preset" }).press("Enter");
+  await preset.click();
+  await expect(app.getByRole("option", { name: "trembling", exact: true })).toBeVisible();
+  await app.getByRole("option", { name: "forget trembling" }).click();
+
   await app.getByRole("button", { name: "+ variant" }).click();
   const tab = (name: string) => app.getByRole("tab", { name });
   await expect(tab("variant 2")).toHaveAttribute("aria-selected", "true");

@@ -28,6 +28,7 @@ import type {
   MachineKind,
   MachineView,
   PhoneView,
+  PresetTreatments,
   PhoneWanted,
   PutThere,
   ReachView,
@@ -234,6 +235,10 @@ export const useFigures = (shown: Looked | undefined) =>
 /** The kinds of treatments, as they describe themselves. */
 export const useExportKinds = () =>
   useQuery({ queryKey: ["kinds", "exports"], queryFn: () => json<ExportKind[]>("kinds/exports") });
+
+/** Treatments that go together, by what they do to the picture. */
+export const usePresets = () =>
+  useQuery({ queryKey: ["kinds", "presets"], queryFn: () => json<PresetTreatments[]>("kinds/presets") });
 
 export const useKinds = () =>
   useQuery({ queryKey: ["kinds"], queryFn: () => json<Described[]>("kinds/treatments") });

@@ -9,6 +9,7 @@ import { walkKey } from "./hands/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
 import { writeStill } from "./film/film";
+import { openClean, turnFullScreen } from "./film/showing";
 import { keyHandler } from "./state/keyHandler";
 import { hereS, scene, stripLength } from "./state/now";
 import { zoomBy } from "./state/wheel";
@@ -37,6 +38,8 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["Ctrl Z", "undo; with shift redo"],
     ["Alt 1 to 3", "stations"],
     ["Alt S", "still of the picture, as a PNG"],
+    ["Alt Enter", "the picture over the whole screen, and back"],
+    ["Alt W", "the frame alone in a window of its own"],
     ["Esc", "back to live"],
     ["?", "this list"],
   ],
@@ -173,6 +176,8 @@ export function useKeys() {
         else if (event.code === "KeyV") setView({ ghost: !view.ghost });
         else if (event.code === "KeyA") attachOrLetGo();
         else if (event.code === "KeyS") void writeStill();
+        else if (event.code === "KeyW") openClean();
+        else if (event.code === "Enter") turnFullScreen();
         else if (event.code === "KeyC") headTo(["pan", "tilt", "roll"]);
         else return;
         event.preventDefault();

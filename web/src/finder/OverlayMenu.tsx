@@ -1,4 +1,5 @@
 import { Button } from "@mui/material";
+import { openClean, turnFullScreen } from "../film/showing";
 import { CheckMenu } from "../shell/CheckMenu";
 import { setView, turnOverlay, useView, type Overlays } from "../state/view";
 
@@ -27,6 +28,12 @@ export function OverlayMenu() {
         sx={small}
       >
         Draw frame
+      </Button>
+      <Button title="The picture over the whole screen (Alt Enter)" onClick={turnFullScreen} sx={small}>
+        Full screen
+      </Button>
+      <Button title="The frame alone in a window of its own (Alt W)" onClick={openClean} sx={small}>
+        Window
       </Button>
       <CheckMenu word="Lines" choices={overlays} on={(name) => on[name]} turn={turnOverlay} sx={small} />
     </span>

@@ -24,6 +24,8 @@ export function Choice<T extends string | number>(props: {
   label: string;
   value: T;
   options: readonly (readonly [T, string])[];
+  /** What some of them do, in a sentence. */
+  hints?: Partial<Record<T, string>>;
   onChange: (value: T) => void;
 }) {
   return (
@@ -35,7 +37,7 @@ export function Choice<T extends string | number>(props: {
       sx={{ fontSize: 13, "&::before": { borderColor: ink.slate3 }, "& .MuiSelect-select": { py: 0 } }}
     >
       {props.options.map(([value, word]) => (
-        <MenuItem key={value} value={value}>
+        <MenuItem key={value} value={value} title={props.hints?.[value]}>
           {word}
         </MenuItem>
       ))}

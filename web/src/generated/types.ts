@@ -1609,6 +1609,20 @@ zone_percent: number,
  */
 lag_s: number, };
 
+export type PresetTreatments = { 
+/**
+ * What the picture is like.
+ */
+name: string, 
+/**
+ * What is done to it, in a sentence.
+ */
+hint: string, 
+/**
+ * In the order in which they work.
+ */
+treatments: Array<Treatment>, };
+
 export type CorrectionKey = { 
 /**
  * Scene time.

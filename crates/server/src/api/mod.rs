@@ -53,6 +53,7 @@ pub fn routes() -> Vec<Route> {
         moves::calm,
         moves::aim,
         moves::calm_kind,
+        moves::presets,
         moves::preview,
         moves::figures,
         moves::export,

@@ -24,7 +24,7 @@ use rovnek_core::params::Param;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::treatments::{
-    self, Aim, BodyPart, Calm, Described, Interval, Treatment, TreatmentKind, Wish,
+    self, Aim, BodyPart, Calm, Described, Interval, PresetTreatments, Treatment, TreatmentKind, Wish,
 };
 use rovnek_core::warnings::stretches;
 use rovnek_store::model::Scene;
@@ -352,6 +352,12 @@ pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
 #[get("/kinds/treatments")]
 pub fn kinds() -> Json<Vec<Described>> {
     Json(TreatmentKind::all())
+}
+
+/// Treatments that go together, by what they do to the picture.
+#[get("/kinds/presets")]
+pub fn presets() -> Json<Vec<PresetTreatments>> {
+    Json(treatments::presets())
 }
 
 /// The kinds of files that a move is taken away as.

@@ -104,6 +104,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Target,
         rovnek_core::treatments::Turn,
         rovnek_core::treatments::Aim,
+        rovnek_core::treatments::PresetTreatments,
         rovnek_core::treatments::CorrectionKey,
         rovnek_core::treatments::Pin,
         rovnek_core::treatments::Correction,
