@@ -11,6 +11,7 @@ import type {
   Wish,
   Brought,
   Described,
+  DriftStop,
   EaseView,
   DevicesView,
   Document,
@@ -402,6 +403,16 @@ export const useCalmKind = () =>
   useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
 
 /** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
+/** The stops that a drift of a move finds; asked again when the move or one of its treatments is another. */
+export function useStops(shown: Looked, treatment: number) {
+  return useOfMove<DriftStop[]>(
+    "stops",
+    shown,
+    (id) => json<DriftStop[]>(`moves/${id}/treatments/${treatment}/stops`),
+    String(treatment),
+  );
+}
+
 /** An aim that looks where the move looked by itself, in the place of one of its treatments. */
 export const askAim = (move: number, treatment: number) =>
   json<Aim>(`moves/${move}/treatments/${treatment}/aim`, send("POST", {})).catch((error: Error) => {

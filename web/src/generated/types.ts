@@ -1533,11 +1533,49 @@ scope?: Scope,
  */
 strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
+export type Meant = { 
+/**
+ * By name.
+ */
+axis: string, 
+/**
+ * Seconds of scene time.
+ */
+at_s: number, };
+
+export type Becomes = "goes_on" | "left" | "turns_back";
+
+export type DriftStop = { 
+/**
+ * By name.
+ */
+axis: string, 
+/**
+ * When it begins, seconds.
+ */
+from_s: number, 
+/**
+ * When it ends.
+ */
+to_s: number, 
+/**
+ * What becomes of it.
+ */
+becomes: Becomes, };
+
 export type Drift = { 
 /**
  * How much time before and after a stop it takes: more is softer.
  */
-reach_s: number, };
+reach_s: number, 
+/**
+ * How fast it goes on in the slowest, percent of going evenly.
+ */
+slow_percent: number, 
+/**
+ * Stops that are meant.
+ */
+leave?: Array<Meant>, };
 
 export type Amounts = { 
 /**

@@ -17,6 +17,7 @@ import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
 import { bands, placeOf } from "./bands";
+import { DriftStops } from "./DriftStops";
 import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
@@ -113,7 +114,7 @@ export function Treatments({
             .map((treatment) => (
               <Card
                 key={treatment.id}
-                move={move.id}
+                looked={looked}
                 kept={treatment}
                 kind={kinds.find((k) => k.name === treatment.kind)}
                 machine={machine}
@@ -138,7 +139,7 @@ export function Treatments({
 }
 
 interface CardProps {
-  move: number;
+  looked: Looked;
   /** As the document has it; while something of it is tried, that is shown. */
   kept: Listed;
   /** What it says of itself; missing while that is not read yet. */
@@ -154,7 +155,8 @@ const done: Changed = { tried: false };
 const playhead = () => clock.time;
 
 /** A treatment: on or off, what can be set of it, where and how much it works, and away with it. */
-function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) {
+function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps) {
+  const move = looked.move.id;
   const treatment = useTriedOf(move, kept.id) ?? kept;
   const word = kind?.label ?? treatment.kind;
   return (
@@ -186,6 +188,14 @@ function Card({ move, kept, kind, machine, open, onOpen, onChange }: CardProps) 
           onFound={({ turns, across, up }) =>
             onChange((t) => (t.kind === "aim" ? { ...t, turns, across, up } : t), done)
           }
+        />
+      )}
+      {open && kept.kind === "drift" && (
+        <DriftStops
+          looked={looked}
+          treatment={kept.id}
+          leave={kept.leave ?? []}
+          onLeave={(leave) => onChange((t) => (t.kind === "drift" ? { ...t, leave } : t), done)}
         />
       )}
       {open && treatment.kind === "correction" && (

@@ -13,24 +13,65 @@ use crate::measures::axis_stops;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
 use serde::{Deserialize, Serialize};
-use std::ops::Range;
+use std::ops::{Range, RangeInclusive};
 use ts_rs::TS;
 
 /// The treatment.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(default)]
 pub struct Drift {
     /// How much time before and after a stop it takes: more is softer.
     pub reach_s: f64,
+    /// How fast it goes on in the slowest, percent of going evenly.
+    pub slow_percent: f64,
+    /// Stops that are meant.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Meant>>", optional)]
+    pub leave: Vec<Meant>,
+}
+
+/// A stop that is meant and left as it is: the one of an axis that has this time in it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Meant {
+    /// By name.
+    pub axis: String,
+    /// Seconds of scene time.
+    pub at_s: f64,
+}
+
+/// A stop that was found, and what becomes of it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct DriftStop {
+    /// By name.
+    pub axis: String,
+    /// When it begins, seconds.
+    pub from_s: f64,
+    /// When it ends.
+    pub to_s: f64,
+    /// What becomes of it.
+    pub becomes: Becomes,
+}
+
+/// What becomes of a stop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum Becomes {
+    /// The axis goes on through it.
+    GoesOn,
+    /// It is meant, and left.
+    Left,
+    /// The axis comes to it one way and leaves it another, or its speeds do not meet: it is left.
+    TurnsBack,
 }
 
 impl Default for Drift {
     fn default() -> Drift {
-        Drift { reach_s: 0.6 }
+        Drift { reach_s: 0.6, slow_percent: 50.0, leave: Vec::new() }
     }
 }
 
-/// The slow speed, as a share of what going evenly would take.
-const SLOW: f64 = 0.5;
+/// Most stops that can be left.
+const MOST: usize = 500;
 
 fn reach() -> Param {
     Param::number("reach_s", "takes", "s", 0.05, 5.0)
@@ -39,20 +80,26 @@ fn reach() -> Param {
         .hint("How much time before and after a stop it takes to move through it; more is softer.")
 }
 
+fn slow() -> Param {
+    Param::number("slow_percent", "goes on", "%", 5.0, 95.0)
+        .start(50.0)
+        .hint("How fast it is at its slowest, of going evenly all the time; less is nearer to a stop.")
+}
+
 /// From one sample to another through everything between, with the speeds at both, where it goes on in
-/// the direction it came.
-fn through(values: &mut [f64], span: Range<usize>) {
+/// the direction it came; whether it does.
+fn through(values: &mut [f64], span: Range<usize>, share: f64) -> bool {
     let (first, last) = (span.start, span.end);
     let (from, to) = (values[first], values[last]);
     let (came, leaves) = (from - values[first - 1], values[last + 1] - to);
     let steps = (last - first) as f64;
     let way = to - from;
-    let slow = SLOW * way / steps;
+    let slow = share * way / steps;
     let mean = (came + leaves) / 2.0;
     // How long each ramp is, so that all of the way is gone.
     let ramp = (way - slow * steps) / (mean - slow);
     if came * way <= 0.0 || leaves * way <= 0.0 || !(0.0..=steps / 2.0).contains(&ramp) || ramp == 0.0 {
-        return;
+        return false;
     }
     // What a ramp adds to going slowly all the time, from its fast end on.
     let more = |fast: f64, u: f64| (fast - slow) * ramp * (u - u.powi(3) + u.powi(4) / 2.0);
@@ -62,6 +109,7 @@ fn through(values: &mut [f64], span: Range<usize>) {
         let sped = more(leaves, 1.0) - more(leaves, ((steps - t) / ramp).min(1.0));
         *value = from + slow * t + braked + sped;
     }
+    true
 }
 
 impl Treat for Drift {
@@ -70,34 +118,69 @@ impl Treat for Drift {
         ("Drift", "Lets an axis that stands still in the middle of the move go on a little.");
 
     fn params() -> Vec<Param> {
-        vec![reach()]
+        vec![slow(), reach()]
     }
 
     fn check(&self) -> Result<(), Invalid> {
-        within(&reach(), self.reach_s)
+        within(&reach(), self.reach_s)?;
+        within(&slow(), self.slow_percent)?;
+        let plain = self.leave.iter().all(|m| m.at_s.is_finite());
+        if self.leave.len() > MOST || !plain {
+            return Err(Invalid::at(
+                "leave",
+                format!("at most {MOST} stops can be left, each with its time"),
+            ));
+        }
+        Ok(())
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
-        let mut drifting = motion.clone();
+        self.drifted(motion, context).0
+    }
+}
+
+impl Drift {
+    /// The stops that it finds in a motion, in order of time.
+    pub fn stops(&self, motion: &Motion, context: &Context) -> Vec<DriftStop> {
+        let mut stops = self.drifted(motion, context).1;
+        stops.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
+        stops
+    }
+
+    fn drifted(&self, motion: &Motion, context: &Context) -> (Motion, Vec<DriftStop>) {
+        let (mut drifting, mut stops) = (motion.clone(), Vec::new());
         let rate_hz = motion.samples.rate_hz();
         let reach = (self.reach_s * rate_hz).round() as usize;
         for (i, axis) in context.axes().iter().enumerate() {
             let mut column = motion.samples.column(i);
             for stretch in motion.stretches() {
+                let begins = stretch.start;
                 let values = &mut column[stretch];
                 let found = axis_stops(axis, values, rate_hz);
                 for (k, (from, to)) in found.iter().enumerate() {
+                    let [from_s, to_s] = [from, to].map(|k| (begins + k) as f64 / rate_hz);
                     // No farther than half way to the next stop, and never to the ends.
                     let before = if k > 0 { found[k - 1].1 } else { 0 };
                     let after = found.get(k + 1).map_or(values.len() - 1, |next| next.0);
                     let first = from.saturating_sub(reach).max((before + from) / 2).max(1);
                     let last = (to + reach).min((to + after) / 2).min(values.len() - 2);
-                    through(values, first..last);
+                    let becomes = if self.is_meant(axis.name, from_s..=to_s) {
+                        Becomes::Left
+                    } else if through(values, first..last, self.slow_percent / 100.0) {
+                        Becomes::GoesOn
+                    } else {
+                        Becomes::TurnsBack
+                    };
+                    stops.push(DriftStop { axis: axis.name.into(), from_s, to_s, becomes });
                 }
             }
             drifting.samples.set_column(i, &column);
         }
-        drifting
+        (drifting, stops)
+    }
+
+    fn is_meant(&self, axis: &str, when: RangeInclusive<f64>) -> bool {
+        self.leave.iter().any(|m| m.axis == axis && when.contains(&m.at_s))
     }
 }
 
@@ -157,7 +240,7 @@ mod tests {
         let rig = crane();
         let (before, context) = (motion(&*rig, -1.0), Context::of(&*rig, &Camera::default(), Rate::FILM));
         assert_eq!(axis_stops(&rig.axes()[3], &before.samples.column(3), HZ).len(), 1);
-        assert_eq!(Drift { reach_s: 1.0 }.apply(&before, &context), before);
+        assert_eq!(Drift { reach_s: 1.0, ..Drift::default() }.apply(&before, &context), before);
     }
 
     #[test]
@@ -167,10 +250,37 @@ mod tests {
         let row = |k: usize| [(k as f64 / 200.0).sin(); 9];
         let before = Motion::of(Samples::new(HZ, 9, (0..=1440).flat_map(row).collect()), rig.axes());
         assert_eq!(Drift::default().apply(&before, &context), before);
-        assert!(Drift { reach_s: 0.0 }.check().is_err());
+        assert!(Drift { reach_s: 0.0, ..Drift::default() }.check().is_err());
         for count in 1..4 {
             let short = Motion::plain(Samples::new(HZ, 9, [0.5; 9].repeat(count)));
             assert_eq!(Drift::default().apply(&short, &context), short);
         }
+    }
+
+    #[test]
+    fn each_stop_is_listed_with_what_becomes_of_it_and_what_is_meant_is_left() {
+        let rig = crane();
+        let context = Context::of(&*rig, &Camera::default(), Rate::FILM);
+        let (on, back) = (motion(&*rig, 1.0), motion(&*rig, -1.0));
+        let [stop] = &Drift::default().stops(&on, &context)[..] else { panic!("there is one stop") };
+        assert_eq!((&*stop.axis, stop.becomes), ("pan", Becomes::GoesOn));
+        // It holds from 4 to 7 s; both strokes end softly, so it stands a little longer.
+        assert!((3.4..4.0).contains(&stop.from_s) && (7.0..7.6).contains(&stop.to_s), "{stop:?}");
+        assert_eq!(Drift::default().stops(&back, &context)[0].becomes, Becomes::TurnsBack);
+        let meant = |axis: &str, at_s: f64| Drift {
+            leave: vec![Meant { axis: axis.into(), at_s }],
+            ..Drift::default()
+        };
+        assert_eq!(meant("pan", 5.0).apply(&on, &context), on);
+        assert_eq!(meant("pan", 5.0).stops(&on, &context)[0].becomes, Becomes::Left);
+        for other in [meant("pan", 9.0), meant("tilt", 5.0)] {
+            assert_eq!(other.apply(&on, &context), Drift::default().apply(&on, &context));
+        }
+        // Slower is nearer to a stop.
+        let slowest = |slow_percent: f64| {
+            let pan = Drift { slow_percent, ..Drift::default() }.apply(&on, &context).samples.column(3);
+            pan[500..800].windows(2).map(|w| w[1] - w[0]).fold(f64::MAX, f64::min)
+        };
+        assert!(slowest(20.0) < 0.5 * slowest(50.0) && slowest(20.0) > 0.0);
     }
 }

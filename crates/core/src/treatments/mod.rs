@@ -26,7 +26,7 @@ pub use aim_read::aim_of_take;
 pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
 pub use correction::{Correction, CorrectionKey, Pin};
 pub use counter_zoom::CounterZoom;
-pub use drift::Drift;
+pub use drift::{Becomes, Drift, DriftStop, Meant};
 pub use every::{Interval, KeyEvery};
 pub use focus::Focus;
 pub use presets::{PresetTreatments, presets};

@@ -52,6 +52,7 @@ pub fn routes() -> Vec<Route> {
         moves::lane_kinds,
         moves::calm,
         moves::aim,
+        moves::stops,
         moves::calm_kind,
         moves::presets,
         moves::preview,

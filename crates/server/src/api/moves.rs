@@ -24,7 +24,8 @@ use rovnek_core::params::Param;
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::treatments::{
-    self, Aim, BodyPart, Calm, Described, Interval, PresetTreatments, Treatment, TreatmentKind, Wish,
+    self, Aim, BodyPart, Calm, Described, DriftStop, Interval, PresetTreatments, Treatment, TreatmentKind,
+    Wish,
 };
 use rovnek_core::warnings::stretches;
 use rovnek_store::model::Scene;
@@ -226,6 +227,22 @@ pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
             ..Context::of(&*m.rig, &m.camera, scene.rate)
         };
         Ok(Json(treatments::aim_of_take(&m.now, &context, BodyPart::Eyes)))
+    })
+    .await
+}
+
+/// The stops that a drift finds, where it stands in the list, and what becomes of each.
+#[get("/moves/<id>/treatments/<treatment>/stops")]
+pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<DriftStop>>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = up_to(app, id, treatment)?;
+        let mut all = m.of.treatments.ids().iter().zip(&m.of.treatments);
+        let found = all.find(|(known, _)| **known == treatment).map(|(_, t)| &t.kind);
+        let Some(TreatmentKind::Drift(drift)) = found else {
+            return Err(Problem::refused("this treatment finds no stops; open one that does"));
+        };
+        let context = Context::of(&*m.rig, &m.camera, scene.rate);
+        Ok(Json(drift.stops(&m.now, &context)))
     })
     .await
 }
