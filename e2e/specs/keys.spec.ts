@@ -232,6 +232,35 @@ test("a take is retimed: it is longer, ends later, and one undo has it as it was
     .toBe(240);
 });
 
+test("what stands still is listed, gone to, let go on, and left where it is meant", async ({ app, demo }) => {
+  const stops = [key(0, 0), key(3, 20), key(6, 20), key(9, 45), key(12, 45), key(15, 10)];
+  await keyed(app, demo, "halting", { swing: stops });
+  await app.getByRole("button", { name: "Add drift" }).click();
+  const found = app.getByRole("list", { name: "Stops" }).getByRole("listitem");
+  await expect(found).toHaveCount(2);
+  await expect(found.nth(1)).toContainText("turns back");
+  await found
+    .nth(0)
+    .getByRole("button", { name: /^swing/ })
+    .click();
+  await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(60);
+  const swing = app.getByTestId("lane-swing").locator(".num");
+  const kept = async () => {
+    const { moves } = await documentOf(app);
+    return (moves.find((m) => m.name === "halting")!.treatments[0] as unknown as { leave?: object[] }).leave;
+  };
+  for (let k = 0; k < 2; k++) await app.keyboard.press("Shift+ArrowRight");
+  await expect(swing).not.toHaveText("20.00");
+  const leave = found.nth(0).getByRole("button", { name: /^Leave swing/ });
+  await leave.click();
+  await expect(leave).toHaveText("left");
+  await expect(swing).toHaveText("20.00");
+  expect(await kept()).toMatchObject([{ axis: "swing" }]);
+  await leave.click();
+  await expect(leave).toHaveText("goes on");
+  await expect(swing).not.toHaveText("20.00");
+});
+
 test("treatments go from move to move and through files; variants turn at the same instant", async ({
   app,
 }) => {

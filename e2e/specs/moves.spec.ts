@@ -133,18 +133,6 @@ test("the head is turned as the take looked, focus is pulled along, all of it un
   await expect.poll(treated).toEqual([]);
   for (let i = 0; i < 5; i++) await app.keyboard.press("Control+Shift+z");
   await expect.poll(treated).toEqual(whole);
-  // What stands still is listed, gone to, and left where it is meant.
-  await app.getByRole("button", { name: "Add drift" }).click();
-  const stops = app.getByRole("list", { name: "Stops" }).getByRole("listitem");
-  const leave = stops.getByRole("button", { name: /^Leave boom/ }).first();
-  await expect(leave).toHaveText("goes on");
-  await leave.click();
-  await expect(leave).toHaveText("left");
-  await expect
-    .poll(async () => ((await treated())[0] as unknown as { leave: { axis: string }[] }).leave)
-    .toMatchObject([{ axis: "boom" }]);
-  await leave.click();
-  await expect(leave).toHaveText("goes on");
 });
 
 test("a frame is put right by a drag in the picture, and a pinned one stays", async ({ app }) => {

@@ -44,16 +44,19 @@ export function FilmRow({ document, looked }: { document: Document; looked: Look
           onChange={(long) => choose({ long })}
         />
       </Row>
-      {kind && (
-        <Row label="kept as">
+      {/* There from the start: what stands below must not move from under a hand. */}
+      <Row label="kept as">
+        {kind ? (
           <Choice
             label="Kind of film"
             value={kind}
             options={can!.map((k) => [k, words[k]] as const)}
             onChange={(kept) => choose({ kept })}
           />
-        </Row>
-      )}
+        ) : (
+          <span style={{ color: ink.chalkDim }}>{can ? "nothing here" : "…"}</span>
+        )}
+      </Row>
       <Row label="written into it">
         <Toggle
           on={chosen.written}
@@ -75,7 +78,11 @@ export function FilmRow({ document, looked }: { document: Document; looked: Look
           <>
             <Button
               disabled={!kind}
-              title="Every frame from in to out, as it was worked out; with nothing of the screen in it"
+              title={
+                can?.length === 0
+                  ? "This browser writes no films here: they need a page over https, or on this machine"
+                  : "Every frame from in to out, as it was worked out; with nothing of the screen in it"
+              }
               onClick={() => kind && void writeFilm(document, looked, { ...chosen, kept: kind })}
             >
               Write film
@@ -86,11 +93,6 @@ export function FilmRow({ document, looked }: { document: Document; looked: Look
           </>
         )}
       </div>
-      {can?.length === 0 && (
-        <div style={{ fontSize: 12, color: ink.near }}>
-          This browser writes no films here: they need a page over https or on this machine.
-        </div>
-      )}
     </div>
   );
 }
