@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
 import { openClean, turnFullScreen } from "../film/showing";
+import { Icon } from "../form/icons";
 import { CheckMenu } from "../shell/CheckMenu";
 import { setView, turnOverlay, useView, type Overlays } from "../state/view";
 
@@ -29,13 +30,23 @@ export function OverlayMenu() {
       >
         Draw frame
       </Button>
-      <Button title="The picture over the whole screen (Alt Enter)" onClick={turnFullScreen} sx={small}>
-        Full screen
-      </Button>
-      <Button title="The frame alone in a window of its own (Alt W)" onClick={openClean} sx={small}>
-        Window
-      </Button>
       <CheckMenu word="Lines" choices={overlays} on={(name) => on[name]} turn={turnOverlay} sx={small} />
+      <button
+        className="plain"
+        aria-label="Full screen"
+        title="The picture over the whole screen (Alt Enter)"
+        onClick={turnFullScreen}
+      >
+        <Icon name="full" size={15} />
+      </button>
+      <button
+        className="plain"
+        aria-label="Picture in a window of its own"
+        title="The frame alone in a window of its own (Alt W)"
+        onClick={openClean}
+      >
+        <Icon name="window" size={15} />
+      </button>
     </span>
   );
 }

@@ -190,14 +190,6 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
           }
         />
       )}
-      {open && kept.kind === "drift" && (
-        <DriftStops
-          looked={looked}
-          treatment={kept.id}
-          leave={kept.leave ?? []}
-          onLeave={(leave) => onChange((t) => (t.kind === "drift" ? { ...t, leave } : t), done)}
-        />
-      )}
       {open && treatment.kind === "correction" && (
         <ByHand
           keys={treatment.keys}
@@ -222,6 +214,15 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
             onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
           />
         </Now>
+      )}
+      {/* Below what can be set: it comes later, and nothing moves from under a hand. */}
+      {open && kept.kind === "drift" && (
+        <DriftStops
+          looked={looked}
+          treatment={kept.id}
+          leave={kept.leave ?? []}
+          onLeave={(leave) => onChange((t) => (t.kind === "drift" ? { ...t, leave } : t), done)}
+        />
       )}
       {open && kind && kind.level !== "time" && (
         <ScopeRows
