@@ -116,6 +116,11 @@ pub fn projected(camera: &Camera, focal_mm: f64, eye: Pose, point: DVec3) -> Opt
     (p.z < -1e-9).then(|| (p.x / -p.z / x, p.y / -p.z / y, -p.z))
 }
 
+/// Whether a point is in the frame.
+pub fn in_frame(camera: &Camera, focal_mm: f64, eye: Pose, point: DVec3) -> bool {
+    projected(camera, focal_mm, eye, point).is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
+}
+
 /// How large somebody is in the frame.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
@@ -189,9 +194,7 @@ pub fn subject(
     people: impl Iterator<Item = (f64, Points)>,
 ) -> Option<Seen> {
     let seen = people.enumerate().filter_map(|(index, (height_m, points))| {
-        let inside = |p: DVec3| {
-            projected(camera, focal_mm, eye, p).is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
-        };
+        let inside = |p: DVec3| in_frame(camera, focal_mm, eye, p);
         let share = share(camera, focal_mm, eye, points.feet, height_m);
         (inside(points.eyes) || inside(points.chest)).then_some(Seen { index, share })
     });

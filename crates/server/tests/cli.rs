@@ -57,6 +57,18 @@ fn a_bare_track_is_retimed_with_its_times() {
 }
 
 #[test]
+fn what_goes_by_who_plays_is_refused_on_a_bare_track() {
+    let (folder, _) = folder();
+    for kind in ["aim", "focus:nearer_m=0.2", "counter_zoom"] {
+        let words = ["treat", "in.csv", "out.csv", "--treatment", kind];
+        let said = refused(&rovnek(folder.path(), &words));
+        assert!(said.contains("reads where the performers are, which a bare track does not hold"), "{said}");
+        assert!(!folder.path().join("out.csv").exists());
+    }
+    done(&rovnek(folder.path(), &["treat", "in.csv", "out.csv", "--treatment", "correction"]));
+}
+
+#[test]
 fn treat_smooths_and_measure_says_so() {
     let (folder, path) = folder();
     let treat = |out: &str, more: &[&str]| {

@@ -1,23 +1,22 @@
 import { zipSync } from "fflate";
 import type { Document, Setup } from "../generated/types";
-import { shownMm } from "../lens";
+import { pixelsOf } from "../film/size";
 import { momentOf, type Moment } from "../moves";
 import { still } from "../render/stage";
 import { scene, moment } from "../state/now";
-import { saveAs } from "../state/browser";
+import { pngOf, saveAs } from "../state/browser";
 import { setView, useView } from "../state/view";
 import { standing } from "./standing";
 
-/** Width of a still, pixels. */
-const WIDE = 1920;
+/** The longer side of a still, pixels. */
+const LONG = 1920;
 
 /**
  * A PNG for every frame: of the take that is looked at, so that a card follows that take's camera,
  * or of the performance.
  */
 export async function saveStills(document: Document, setup: Setup) {
-  const { frame } = shownMm(setup.camera);
-  const size: [number, number] = [WIDE, 2 * Math.round((WIDE * frame[1]) / frame[0] / 2)];
+  const size = pixelsOf(setup.camera, LONG);
   const move = useView.getState().live ? null : scene.now;
   const base = moment();
   if (!base) return;
@@ -34,7 +33,7 @@ export async function saveStills(document: Document, setup: Setup) {
     still.draw(from, from.focal, setup.camera, [16, 16], at);
     const turned = standing(setup, at) ?? from;
     const canvas = still.draw(turned, turned.focal, setup.camera, size, at);
-    const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+    const blob = await pngOf(canvas);
     if (blob)
       files[`setup${setup.letter}-${String(i).padStart(5, "0")}.png`] = new Uint8Array(
         await blob.arrayBuffer(),

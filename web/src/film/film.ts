@@ -1,13 +1,13 @@
-import { enqueueSnackbar } from "notistack";
 import { create } from "zustand";
 import type { Document } from "../generated/types";
 import { momentOf } from "../moves";
 import { still } from "../render/stage";
-import { kept, saveAs } from "../state/browser";
+import { kept, pngOf, saveAs } from "../state/browser";
 import type { Looked } from "../state/looked";
 import { moment, scene } from "../state/now";
 import { useView } from "../state/view";
 import { burnIn, linesOf } from "./burnIn";
+import { seenThrough, tell } from "./seen";
 import { framesBetween, pixelsOf } from "./size";
 
 /** What a film is kept in. */
@@ -27,8 +27,9 @@ const codecs = { webm: "vp9", mp4: "avc" } as const;
 export async function kinds(): Promise<Kept[]> {
   if (typeof VideoEncoder === "undefined") return [];
   const { canEncodeVideo } = await import("mediabunny");
-  const can = await Promise.all((["webm", "mp4"] as const).map((k) => canEncodeVideo(codecs[k])));
-  return (["webm", "mp4"] as const).filter((_, i) => can[i]);
+  const all = Object.keys(codecs) as Kept[];
+  const can = await Promise.all(all.map((kind) => canEncodeVideo(codecs[kind])));
+  return all.filter((_, i) => can[i]);
 }
 
 /** What a file is called, without its ending. */
@@ -48,20 +49,15 @@ export const chosenFilm = (): Chosen => kept("film", { kept: "webm", long: 1280,
 
 /** What the camera sees at this instant as a PNG: of the move that is looked at, or of the floor. */
 export async function writeStill(): Promise<void> {
-  const { document, looked, setupId } = scene;
-  const at = moment();
-  const setup = document?.setups.find((s) => s.id === setupId);
-  const camera = useView.getState().live ? setup?.camera : looked?.camera;
-  const title = useView.getState().live ? `setup ${setup?.letter}` : looked?.title;
-  if (!document || !at || !camera || !title) return tell("There is no picture yet; try again in a moment.");
-  const canvas = still.draw(at, at.focal, camera, pixelsOf(camera, chosenFilm().long), at);
-  const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+  const { document } = scene;
+  const [at, through] = [moment(), seenThrough()];
+  if (!document || !at || !through) return tell("There is no picture yet; try again in a moment.");
+  const { camera, title } = through;
+  const blob = await pngOf(still.draw(at, at.focal, camera, pixelsOf(camera, chosenFilm().long), at));
   if (!blob) return tell("The still could not be written; choose a smaller picture.");
   const frame = String(Math.round(at.sceneTime * scene.rate)).padStart(4, "0");
   saveAs(blob, `${nameOf(document, title)}-${frame}.png`);
 }
-
-const tell = (sentence: string) => void enqueueSnackbar(sentence, { variant: "warning" });
 
 /**
  * Writes the move that is looked at as a film, between in and out: each frame is drawn as it is worked

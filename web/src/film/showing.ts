@@ -1,10 +1,7 @@
-import { enqueueSnackbar } from "notistack";
 import { still, finderView } from "../render/stage";
-import { everyFrame, moment, scene } from "../state/now";
-import { useView } from "../state/view";
+import { everyFrame, moment } from "../state/now";
+import { seenThrough, tell } from "./seen";
 import { pixelsOf } from "./size";
-
-const tell = (sentence: string) => void enqueueSnackbar(sentence, { variant: "warning" });
 
 /** The finder over the whole screen, or back. */
 export function turnFullScreen() {
@@ -12,13 +9,6 @@ export function turnFullScreen() {
   const finder = finderView.canvas.closest("section");
   if (!finder) return tell("No picture is shown; open Operate or Shape first.");
   finder.requestFullscreen().catch(() => tell("The browser does not give the whole screen to this page."));
-}
-
-/** The camera that is looked through. */
-function camera() {
-  const { document, looked, setupId } = scene;
-  if (!useView.getState().live) return looked?.camera;
-  return document?.setups.find((s) => s.id === setupId)?.camera;
 }
 
 /** How often the clean picture is drawn at most, a second: film's rate. */
@@ -45,7 +35,7 @@ export function openClean() {
   const end = everyFrame(() => {
     if (other.closed) return end();
     const at = moment("now");
-    const through = camera();
+    const through = seenThrough()?.camera;
     if (!at || !through) return;
     const density = Math.min(other.devicePixelRatio, 2);
     const long = Math.max(other.innerWidth, other.innerHeight) * density;

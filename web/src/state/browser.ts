@@ -9,6 +9,10 @@ export function kept<T>(name: string, otherwise: T): T {
 
 export const keep = (name: string, value: unknown) => store()?.setItem(name, JSON.stringify(value));
 
+/** What stands on a canvas, as a PNG; null where the browser cannot. */
+export const pngOf = (canvas: HTMLCanvasElement) =>
+  new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+
 /** Hands a file to whoever sits before the browser. */
 export function saveAs(blob: Blob, name: string) {
   const link = document.createElement("a");

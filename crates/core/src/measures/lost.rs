@@ -3,7 +3,7 @@
 //! A move is about whoever is the largest in the frame for the longest time, as rolled. They are lost
 //! while neither their eyes nor their chest are in the frame.
 
-use crate::framing::projected;
+use crate::framing::{in_frame, subject};
 use crate::lens::Camera;
 use crate::performer::Points;
 use crate::playing::SubjectPoints;
@@ -29,9 +29,8 @@ const EVERY_S: f64 = 1.0 / 24.0;
 pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -> Option<Lost> {
     let mut seen: Vec<usize> = Vec::new();
     for point in every(raw) {
-        let subject =
-            crate::framing::subject(camera, point.lens.focal_mm, point.pose(), people.at(point.time_s));
-        if let Some(found) = subject {
+        let found = subject(camera, point.lens.focal_mm, point.pose(), people.at(point.time_s));
+        if let Some(found) = found {
             seen.resize(seen.len().max(found.index + 1), 0);
             seen[found.index] += 1;
         }
@@ -40,10 +39,7 @@ pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -
     let index = seen.iter().position(|count| *count == most)?;
     let out = |point: &&TrackPoint| {
         let (_, Points { eyes, chest, .. }) = people.at(point.time_s).nth(index)?;
-        let inside = |p| {
-            projected(camera, point.lens.focal_mm, point.pose(), p)
-                .is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
-        };
+        let inside = |p| in_frame(camera, point.lens.focal_mm, point.pose(), p);
         (!inside(eyes) && !inside(chest)).then_some(point.time_s)
     };
     let times = |track: &Track| -> Vec<f64> { every(track).filter_map(|p| out(&p)).collect() };

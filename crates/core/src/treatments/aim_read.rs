@@ -32,8 +32,7 @@ const LOOK_S: f64 = 2.0;
 /// The quickest and the slowest turn that is offered, seconds.
 const TURN_S: (f64, f64) = (0.2, 4.0);
 
-/// One asking: the camera, and where in the picture everybody is, degrees to the right and up; none
-/// behind it.
+/// One asking: where in the picture everybody is, degrees to the right and up; none behind the camera.
 struct Asked {
     time_s: f64,
     seen: Vec<Option<DVec2>>,

@@ -1,8 +1,7 @@
 //! Treatments that go together, by what they do to the picture.
 
-use super::{
-    Aim, Amounts, Drift, Focus, Retime, RetimeBy, Shake, ShakeBy, Smooth, SmoothBy, Treatment, TreatmentKind,
-};
+use super::shake::{ENGINE, Noise, SHOULDER, SHOUT};
+use super::{Aim, Drift, Focus, Retime, RetimeBy, Shake, Smooth, SmoothBy, Treatment, TreatmentKind};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -22,21 +21,12 @@ fn bell(sigma_s: f64) -> TreatmentKind {
     TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: None })
 }
 
-fn noise(
-    position_cm: [f64; 3],
-    rotation_deg: [f64; 3],
-    [from_hz, to_hz, falls]: [f64; 3],
-    pivot_m: f64,
-) -> TreatmentKind {
-    let amounts = Amounts { position_cm, rotation_deg };
-    TreatmentKind::Shake(Shake {
-        pivot_m,
-        way: ShakeBy::Noise { amounts, from_hz, to_hz, falls },
-        ..Shake::default()
-    })
+/// About a shoulder, so far behind the lens, or about the lens itself.
+fn shaken(by: Noise, pivot_m: f64) -> TreatmentKind {
+    TreatmentKind::Shake(Shake { pivot_m, ..Shake::of(by) })
 }
 
-/// Those there are; amounts of shake are from memory.
+/// Those there are.
 pub fn presets() -> Vec<PresetTreatments> {
     let preset = |name: &str, hint: &str, kinds: Vec<TreatmentKind>| PresetTreatments {
         name: name.into(),
@@ -57,20 +47,12 @@ pub fn presets() -> Vec<PresetTreatments> {
             "Keeps whoever is in the picture in it, as an operator would, and sharp.",
             vec![bell(0.15), watched, TreatmentKind::Focus(Focus::default())],
         ),
-        preset(
-            "on a shoulder",
-            "Calm, and breathing a little.",
-            vec![bell(0.2), noise([0.4, 0.5, 0.3], [0.25, 0.3, 0.12], [0.3, 4.0, 1.0], 0.3)],
-        ),
-        preset(
-            "in the middle of it",
-            "Pushed about: large, quick shake.",
-            vec![noise([1.5, 1.8, 1.0], [1.4, 1.6, 0.9], [0.8, 7.0, 0.4], 0.3)],
-        ),
+        preset("on a shoulder", "Calm, and breathing a little.", vec![bell(0.2), shaken(SHOULDER, 0.3)]),
+        preset("in the middle of it", "Pushed about: large, quick shake.", vec![shaken(SHOUT, 0.3)]),
         preset(
             "on a running engine",
             "A fine tremble that does not end.",
-            vec![bell(0.2), noise([0.03, 0.08, 0.03], [0.03, 0.06, 0.03], [8.0, 11.5, 0.0], 0.0)],
+            vec![bell(0.2), shaken(ENGINE, 0.0)],
         ),
     ]
 }

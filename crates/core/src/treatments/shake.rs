@@ -86,20 +86,21 @@ pub struct Shake {
     pub way: ShakeBy,
 }
 
+/// How far, and the slowest, the quickest and how it falls.
+pub(super) type Noise = (Amounts, [f64; 3]);
+
 /// A shoulder at rest, from memory: half a centimetre, a quarter of a degree, up to 4 Hz.
-const SHOULDER: (Amounts, [f64; 3]) =
+pub(super) const SHOULDER: Noise =
     (Amounts { position_cm: [0.4, 0.5, 0.3], rotation_deg: [0.25, 0.3, 0.12] }, [0.3, 4.0, 1.0]);
 /// Violent: a key every second frame of film is what hands do.
-const SHOUT: (Amounts, [f64; 3]) =
+pub(super) const SHOUT: Noise =
     (Amounts { position_cm: [1.5, 1.8, 1.0], rotation_deg: [1.4, 1.6, 0.9] }, [0.8, 7.0, 0.4]);
-const ENGINE: (Amounts, [f64; 3]) =
+pub(super) const ENGINE: Noise =
     (Amounts { position_cm: [0.03, 0.08, 0.03], rotation_deg: [0.03, 0.06, 0.03] }, [8.0, 11.5, 0.0]);
 
 impl Default for Shake {
     fn default() -> Shake {
-        let (amounts, [from_hz, to_hz, falls]) = SHOULDER;
-        let way = ShakeBy::Noise { amounts, from_hz, to_hz, falls };
-        Shake { seed: 1, pivot_m: 0.0, same_on_screen_mm: None, way }
+        Shake::of(SHOULDER)
     }
 }
 
@@ -156,6 +157,12 @@ fn on_screen() -> Param {
 }
 
 impl Shake {
+    /// What hands or an engine do, about the lens.
+    pub(super) fn of((amounts, [from_hz, to_hz, falls]): Noise) -> Shake {
+        let way = ShakeBy::Noise { amounts, from_hz, to_hz, falls };
+        Shake { seed: 1, pivot_m: 0.0, same_on_screen_mm: None, way }
+    }
+
     fn amounts(&self) -> Amounts {
         match self.way {
             ShakeBy::Noise { amounts, .. }
@@ -248,7 +255,7 @@ impl Treat for Shake {
         ("Shake", "What hands, an engine, steps or a blow do to the camera; the machine stays calm.");
 
     fn params() -> Vec<Param> {
-        let named = |word, (amounts, [from_hz, to_hz, falls]): (Amounts, [f64; 3])| {
+        let named = |word, (amounts, [from_hz, to_hz, falls]): Noise| {
             let (p, r) = (amounts.position_cm, amounts.rotation_deg);
             let sets = vec![
                 ("position_cm/0", p[0]),
