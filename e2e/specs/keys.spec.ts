@@ -238,7 +238,7 @@ test("what stands still is listed, gone to, let go on, and left where it is mean
   await app.getByRole("button", { name: "Add drift" }).click();
   const found = app.getByRole("list", { name: "Stops" }).getByRole("listitem");
   await expect(found).toHaveCount(2);
-  await expect(found.nth(1)).toContainText("turns back");
+  await expect(found.nth(1)).toContainText("turns");
   await found
     .nth(0)
     .getByRole("button", { name: /^swing/ })

@@ -3,12 +3,12 @@ import type { MoverView } from "./generated/types";
 import { alike, decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
 
 /** Two frames, one axis, no bodies. */
-function twoFrames() {
-  const buffer = new ArrayBuffer(12 + 2 * 4 + 2 * 24 * 4);
-  new Uint32Array(buffer, 0, 3).set([2, 1, 0]);
-  new Uint32Array(buffer, 12, 2).set([0x0100_0017, 0x0100_0100]);
+function twoFrames(first = 0) {
+  const buffer = new ArrayBuffer(16 + 2 * 4 + 2 * 24 * 4);
+  new Uint32Array(buffer, 0, 4).set([first, 2, 1, 0]);
+  new Uint32Array(buffer, 16, 2).set([0x0100_0017, 0x0100_0100]);
   const half = Math.SQRT1_2;
-  new Float32Array(buffer, 20).set([
+  new Float32Array(buffer, 24).set([
     ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 40, 20, 10],
     // Turned a quarter to the left; the sign of the quaternion is free.
     ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 30, 10, 20],
@@ -33,6 +33,8 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(momentOf(move, 24, 0.9 / 24).far).toBe(Infinity);
   expect(momentOf(move, 24, 99).axes).toEqual([20]);
   expect(momentOf(move, 24, -1).axes).toEqual([10]);
+  // One that begins later has its frames at their own times.
+  expect(momentOf(twoFrames(48), 24, 2 + 0.5 / 24).axes).toEqual([15]);
 });
 
 /** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */

@@ -7,6 +7,8 @@ import { shotWords } from "./live/wire";
 const FIXED = 23;
 
 export interface MoveFrames {
+  /** The scene's number of the first one. */
+  first: number;
   frames: number;
   axes: number;
   bodies: number;
@@ -17,10 +19,10 @@ export interface MoveFrames {
 }
 
 export function decodeMove(buffer: ArrayBuffer): MoveFrames {
-  const [frames = 0, axes = 0, bodies = 0] = new Uint32Array(buffer, 0, 3);
-  const timecodes = new Uint32Array(buffer, 12, frames);
-  const data = new Float32Array(buffer, 12 + 4 * frames);
-  return { frames, axes, bodies, stride: FIXED + axes + 7 * bodies, timecodes, data };
+  const [first = 0, frames = 0, axes = 0, bodies = 0] = new Uint32Array(buffer, 0, 4);
+  const timecodes = new Uint32Array(buffer, 16, frames);
+  const data = new Float32Array(buffer, 16 + 4 * frames);
+  return { first, frames, axes, bodies, stride: FIXED + axes + 7 * bodies, timecodes, data };
 }
 
 /** The least and the greatest value on each column, in shown units. */
@@ -151,7 +153,7 @@ export function mixPose(
 
 /** The move at a time, between frames too. */
 export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
-  const place = Math.min(Math.max(time * rate, 0), move.frames - 1);
+  const place = Math.min(Math.max(time * rate - move.first, 0), move.frames - 1);
   const i = Math.min(Math.floor(place), Math.max(move.frames - 2, 0));
   const share = move.frames > 1 ? place - i : 0;
   const a = move.data.subarray(i * move.stride, (i + 1) * move.stride);

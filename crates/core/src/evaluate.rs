@@ -26,13 +26,16 @@ pub struct Frame {
     pub lens: LensState,
 }
 
-/// The frames of a move at a rate. The first is at 0, the last at or before the end.
+/// The frames of a move at a rate: the first is the one at which it begins or the next one, frame n of
+/// the scene; the last is at or before the end.
 pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
     if motion.is_empty() {
         return Vec::new();
     }
     let mut row = Vec::with_capacity(motion.samples.width());
-    (0..rate.frames_within(motion.samples.duration_s()))
+    let count = rate.frames_within(motion.samples.duration_s());
+    let first = rate.frame_from(motion.begins_s).min(count.saturating_sub(1));
+    (first..count)
         .map(|i| {
             let time_s = rate.time_of(i);
             motion.at(time_s, &mut row);

@@ -22,6 +22,8 @@ pub struct Motion {
     pub samples: Samples,
     /// Where the camera is at each sample, where a treatment took it off what the axes say.
     pub camera: Option<Vec<Pose>>,
+    /// When the move begins, scene time. What lies before it led to it, and is not part of it.
+    pub begins_s: f64,
     /// Times at which the motion jumps: nothing is smoothed or read across one. In order.
     pub cuts: Vec<f64>,
     /// What must be told of it.
@@ -77,7 +79,7 @@ impl Motion {
 
     /// Samples as they are, without a jump.
     pub fn plain(samples: Samples) -> Motion {
-        Motion { samples, camera: None, cuts: Vec::new(), warnings: Vec::new() }
+        Motion { samples, camera: None, begins_s: 0.0, cuts: Vec::new(), warnings: Vec::new() }
     }
 
     /// Whether nothing moves.
@@ -110,7 +112,19 @@ impl Motion {
         }
     }
 
-    /// The camera's track at every sample, for measuring.
+    /// The camera's track at every sample of the move, for measuring.
+    pub fn seen(&self, rig: &dyn Rig) -> Track {
+        let mut track = self.track(rig);
+        track.points.drain(..self.first().min(track.points.len()));
+        track
+    }
+
+    /// The first sample of the move.
+    pub fn first(&self) -> usize {
+        self.first_from(self.begins_s)
+    }
+
+    /// The camera's track at every sample, with what led to the move.
     pub fn track(&self, rig: &dyn Rig) -> Track {
         let pose = |(i, axes): (usize, &[f64])| {
             let rig_pose = rig.forward(axes);

@@ -49,6 +49,11 @@ impl Rate {
         (time_s * self.hz() + 1e-6).max(0.0) as usize
     }
 
+    /// The first frame at a time or after it.
+    pub fn frame_from(self, time_s: f64) -> usize {
+        (time_s * self.hz() - 1e-6).ceil().max(0.0) as usize
+    }
+
     /// How many frames start within `duration_s`, counting the one at zero.
     pub fn frames_within(self, duration_s: f64) -> usize {
         // A take that ends on a frame to within a microsecond has that frame.

@@ -11,6 +11,7 @@ pub const LONGEST_S: f64 = 3600.0;
 
 /// For each instant of what comes out, the instant of what goes in.
 pub struct TimeMap {
+    begins_s: f64,
     length_s: f64,
     source: Box<dyn Fn(f64) -> f64>,
 }
@@ -18,7 +19,7 @@ pub struct TimeMap {
 impl TimeMap {
     /// A map whose result is so long. It is only asked between 0 and its length.
     pub fn new(length_s: f64, source: impl Fn(f64) -> f64 + 'static) -> TimeMap {
-        TimeMap { length_s: length_s.clamp(0.0, LONGEST_S), source: Box::new(source) }
+        TimeMap { begins_s: 0.0, length_s: length_s.clamp(0.0, LONGEST_S), source: Box::new(source) }
     }
 
     /// Everything when it was.
@@ -26,9 +27,9 @@ impl TimeMap {
         TimeMap::new(length_s, |t| t)
     }
 
-    /// Seconds of what comes out.
-    pub fn length_s(&self) -> f64 {
-        self.length_s
+    /// It shows nothing before a time of what comes out.
+    pub fn beginning(self, begins_s: f64) -> TimeMap {
+        TimeMap { begins_s, ..self }
     }
 
     /// The instant of what goes in that is seen at one of what comes out, seconds.
@@ -36,9 +37,17 @@ impl TimeMap {
         (self.source)(time_s)
     }
 
-    /// This one, and another one after it.
-    pub fn then(self, next: TimeMap) -> TimeMap {
-        TimeMap { length_s: next.length_s, source: Box::new(move |t| (self.source)((next.source)(t))) }
+    /// This one, and after it another one: of what this one shows, by when that begins and how long it
+    /// is. Before it begins everything stays when it was.
+    pub fn then(self, next: impl FnOnce(f64, f64) -> TimeMap) -> TimeMap {
+        let begins = self.begins_s;
+        let next = next(begins, self.length_s - begins);
+        let later = move |t: f64| if t < begins { t } else { begins + (next.source)(t - begins) };
+        TimeMap {
+            begins_s: begins + next.begins_s,
+            length_s: begins + next.length_s,
+            source: Box::new(move |t| (self.source)(later(t))),
+        }
     }
 
     /// A motion as it is seen through the map. Where a sample is met, it is that sample to the bit;
@@ -76,7 +85,7 @@ impl TimeMap {
             values.extend_from_slice(&row);
         }
         let cuts = self.cuts(motion, out, &source);
-        Motion { cuts, ..Motion::plain(Samples::new(rate_hz, width, values)) }
+        Motion { cuts, begins_s: self.begins_s, ..Motion::plain(Samples::new(rate_hz, width, values)) }
     }
 
     /// The instants at which a cut of what goes in is passed, in either direction.

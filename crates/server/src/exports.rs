@@ -103,7 +103,9 @@ pub struct Around<'a> {
 
 /// The file of a move's motion, raw or treated, at the rate of the scene.
 pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
-    let As::Track(format) = kind.of else { return axes_csv::write(&motion.samples, of.rig.axes()) };
+    let As::Track(format) = kind.of else {
+        return axes_csv::write(&motion.samples, motion.first(), of.rig.axes());
+    };
     let track = track_of_frames(&frames(motion, &*of.rig, around.scene.rate));
     match format {
         WriteFormat::Glb => glb::write(&glb::Shot {

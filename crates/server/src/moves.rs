@@ -56,7 +56,8 @@ impl Evaluated {
     /// What must be told of it as it is after its treatments.
     pub fn warnings(&self, rate: Rate) -> Vec<Warning> {
         let stops = warnings::past_end_stops(&self.now.samples, self.rig.axes(), rate);
-        self.now.warnings.iter().cloned().chain(stops).collect()
+        let all = self.now.warnings.iter().cloned().chain(stops);
+        all.filter(|warning| warning.when.to_s >= self.now.begins_s).collect()
     }
 }
 

@@ -20,13 +20,13 @@ export async function saveStills(document: Document, setup: Setup) {
   const move = useView.getState().live ? null : scene.now;
   const base = moment();
   if (!base) return;
+  const first = move?.first ?? 0;
   const count = move ? move.frames : Math.max(1, Math.floor(document.scene.length_s * scene.rate));
   const files: Record<string, Uint8Array> = {};
   setView({ stills: { done: 0, count } });
   for (let i = 0; i < count && useView.getState().stills; i++) {
-    const at: Moment = move
-      ? momentOf(move, scene.rate, i / scene.rate)
-      : { ...base, sceneTime: i / scene.rate };
+    const sceneTime = (first + i) / scene.rate;
+    const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
     const from = standing(setup, at);
     if (!from) break;
     // Cards turn with the moment, so the camera is asked again after they have.
@@ -35,7 +35,7 @@ export async function saveStills(document: Document, setup: Setup) {
     const canvas = still.draw(turned, turned.focal, setup.camera, size, at);
     const blob = await pngOf(canvas);
     if (blob)
-      files[`setup${setup.letter}-${String(i).padStart(5, "0")}.png`] = new Uint8Array(
+      files[`setup${setup.letter}-${String(first + i).padStart(5, "0")}.png`] = new Uint8Array(
         await blob.arrayBuffer(),
       );
     if (useView.getState().stills) setView({ stills: { done: i + 1, count } });

@@ -70,7 +70,7 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
   const media = await import("mediabunny");
   const { num, den } = document.scene.rate;
   const { inS, outS } = useView.getState();
-  const [from, to] = framesBetween(inS, outS, move.frames, num / den);
+  const [from, to] = framesBetween(inS, outS, move, num / den);
   const size = pixelsOf(looked.camera, wanted.long);
   const canvas = window.document.createElement("canvas");
   [canvas.width, canvas.height] = size;

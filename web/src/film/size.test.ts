@@ -13,9 +13,13 @@ test("a picture has the shape of the frame, across or upright, and even sides", 
 });
 
 test("between in and out both frames count; nothing is shorter than one", () => {
-  expect(framesBetween(null, null, 289, 24)).toEqual([0, 289]);
-  expect(framesBetween(1, 3, 289, 24)).toEqual([24, 73]);
-  expect(framesBetween(3, null, 289, 24)).toEqual([72, 289]);
-  expect(framesBetween(3, 3, 289, 24)).toEqual([72, 73]);
-  expect(framesBetween(90, 95, 289, 24)).toEqual([288, 289]);
+  const whole = { first: 0, frames: 289 };
+  expect(framesBetween(null, null, whole, 24)).toEqual([0, 289]);
+  expect(framesBetween(1, 3, whole, 24)).toEqual([24, 73]);
+  expect(framesBetween(3, null, whole, 24)).toEqual([72, 289]);
+  expect(framesBetween(3, 3, whole, 24)).toEqual([72, 73]);
+  expect(framesBetween(90, 95, whole, 24)).toEqual([288, 289]);
+  // What is off its start is not in it.
+  expect(framesBetween(null, null, { first: 48, frames: 100 }, 24)).toEqual([48, 148]);
+  expect(framesBetween(1, 3, { first: 48, frames: 100 }, 24)).toEqual([48, 73]);
 });

@@ -12,14 +12,16 @@ export function pixelsOf(camera: Camera, long: number): [number, number] {
   return wide >= high ? [even(long), even((long * high) / wide)] : [even((long * wide) / high), even(long)];
 }
 
-/** The frames between two times, all of them without: the first, and the one after the last. */
+/** The frames of a move between two times, all of them without: the first, and the one after the last. */
 export function framesBetween(
   inS: number | null,
   outS: number | null,
-  frames: number,
+  move: { first: number; frames: number },
   rate: number,
 ): [number, number] {
-  const at = (time: number) => Math.min(frames, Math.max(0, Math.round(time * rate)));
-  const from = Math.min(inS === null ? 0 : at(inS), frames - 1);
-  return [from, Math.max(from + 1, outS === null ? frames : Math.min(frames, at(outS) + 1))];
+  const { first } = move;
+  const end = first + move.frames;
+  const at = (time: number) => Math.min(end, Math.max(first, Math.round(time * rate)));
+  const from = Math.min(inS === null ? first : at(inS), end - 1);
+  return [from, Math.max(from + 1, outS === null ? end : Math.min(end, at(outS) + 1))];
 }

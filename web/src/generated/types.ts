@@ -1175,6 +1175,16 @@ export type Retime = {
  */
 way: RetimeBy, };
 
+export type Trim = { 
+/**
+ * Seconds off the start.
+ */
+start_s: number, 
+/**
+ * Seconds off the end.
+ */
+end_s: number, };
+
 export type Interval = { "frames": number } | { "seconds": number };
 
 export type KeyEvery = { 
@@ -1517,7 +1527,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1531,7 +1541,7 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
 export type Meant = { 
 /**
@@ -1543,7 +1553,7 @@ axis: string,
  */
 at_s: number, };
 
-export type Becomes = "goes_on" | "left" | "turns_back";
+export type Becomes = "goes_on" | "turns" | "left" | "stays";
 
 export type DriftStop = { 
 /**

@@ -4,7 +4,7 @@ import type { Document, MachineView, MoverView, SetView, Setup } from "../genera
 import { pathOf } from "../moves";
 import { scene } from "../state/now";
 import { chosenOf, lookedOf, useLengths, type Looked } from "../state/looked";
-import { useView } from "../state/view";
+import { clock, useView } from "../state/view";
 import { stage } from "./stage";
 
 interface Props {
@@ -63,8 +63,12 @@ export const Pictures = memo(function Pictures(props: Props) {
   const rate = document.scene.rate.num / document.scene.rate.den;
   const of = seen?.move.id;
   useEffect(() => {
-    if (now && of !== undefined && !old) useLengths.setState({ [of]: (now.frames - 1) / rate });
-  }, [now, old, of, rate]);
+    if (now && of !== undefined && !old) {
+      const begins = now.first / rate;
+      useLengths.setState({ [of]: [begins, begins + (now.frames - 1) / rate] });
+      if (!live) clock.time = Math.max(begins, clock.time);
+    }
+  }, [now, old, of, rate, live]);
   useEffect(() => {
     stage.setSet(set);
     stage.setMovers(figures);

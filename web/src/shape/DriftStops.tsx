@@ -6,6 +6,8 @@ import { ink } from "../theme";
 
 type Meant = NonNullable<Drift["leave"]>;
 
+const words = { goes_on: "goes on", turns: "turns", left: "left", stays: "stays" };
+
 const has = (stop: DriftStop) => (m: Meant[number]) =>
   m.axis === stop.axis && m.at_s >= stop.from_s && m.at_s <= stop.to_s;
 
@@ -46,8 +48,13 @@ export function DriftStops(props: {
                 {stop.from_s.toFixed(1)}–{stop.to_s.toFixed(1)} s
               </span>
             </button>
-            {stop.becomes === "turns_back" ? (
-              <span style={{ color: ink.chalkDim }}>turns back</span>
+            {stop.becomes === "stays" ? (
+              <span
+                style={{ color: ink.chalkDim }}
+                title="It comes or leaves too slowly: let it take more time"
+              >
+                stays
+              </span>
             ) : (
               <button
                 className="plain"
@@ -56,7 +63,7 @@ export function DriftStops(props: {
                 style={{ color: stop.becomes === "left" ? ink.chalkDim : ink.within }}
                 onClick={() => turn(stop)}
               >
-                {stop.becomes === "left" ? "left" : "goes on"}
+                {words[stop.becomes]}
               </button>
             )}
           </li>

@@ -18,6 +18,7 @@ import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
 import { bands, placeOf } from "./bands";
 import { DriftStops } from "./DriftStops";
+import { InToOut } from "./InToOut";
 import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
@@ -187,6 +188,15 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
           treatment={kept.id}
           onFound={({ turns, across, up }) =>
             onChange((t) => (t.kind === "aim" ? { ...t, turns, across, up } : t), done)
+          }
+        />
+      )}
+      {open && kept.kind === "trim" && (
+        <InToOut
+          looked={looked}
+          trim={kept}
+          onTrim={({ start_s, end_s }) =>
+            onChange((t) => (t.kind === "trim" ? { ...t, start_s, end_s } : t), done)
           }
         />
       )}

@@ -45,6 +45,7 @@ export function TimeStrip({
   const window = useView((s) => s.window);
   const [from, to] = useMemo(() => shownOf(shape ? window : null, length), [shape, window, length]);
   const rate = document.scene.rate.num / document.scene.rate.den;
+  const begins = looked?.begins_s ?? 0;
   const running = live ? !!status?.running : playing !== 0;
   const rolling = status?.roll === "rolling";
   const keyed = live ? runningMove(document, setup) : looked?.move;
@@ -178,8 +179,8 @@ export function TimeStrip({
             <div
               style={{
                 ...bar,
-                left: x(0),
-                width: x(looked.length_s) - x(0),
+                left: x(looked.begins_s),
+                width: x(looked.length_s) - x(looked.begins_s),
                 background: ink.pick,
                 top: 36,
                 height: 8,
@@ -191,8 +192,8 @@ export function TimeStrip({
               title="In and out"
               style={{
                 ...bar,
-                left: x(inS ?? 0),
-                width: Math.max(2, x(outS ?? looked?.length_s ?? length) - x(inS ?? 0)),
+                left: x(inS ?? begins),
+                width: Math.max(2, x(outS ?? looked?.length_s ?? length) - x(inS ?? begins)),
                 top: 32,
                 height: 3,
                 background: ink.chalk,

@@ -90,7 +90,8 @@ test("variants are those of the same take, or of the same first", () => {
 
 test("a retimed move is as long as its frames; one that is not keeps what it comes from", () => {
   const looked = { length_s: 8.03 } as Looked;
-  expect(asLong(looked, 8, 24)).toBe(looked);
+  expect(asLong(looked, [0, 8], 24)).toBe(looked);
+  expect(asLong(looked, [2, 8], 24)).toMatchObject({ begins_s: 2, length_s: 8.03 });
   expect(asLong(looked, undefined, 24)).toBe(looked);
-  expect(asLong(looked, 10.5, 24)!.length_s).toBe(10.5);
+  expect(asLong(looked, [0, 10.5], 24)!.length_s).toBe(10.5);
 });

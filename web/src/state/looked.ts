@@ -8,6 +8,9 @@ export interface Looked {
   /** Its own, or those of its take or setup. */
   camera: Camera;
   rig: Rigging;
+  /** When it begins, scene time: after what a treatment takes off its start. */
+  begins_s: number;
+  /** When it ends, scene time. */
   length_s: number;
   /** "take 3", "keys of setup A". */
   title: string;
@@ -62,6 +65,7 @@ export function lookedOf(document: Document | undefined, id: number | null): Loo
     take,
     camera: move.camera ?? (take ?? setup).camera,
     rig: move.rig ?? (take ?? setup).rig,
+    begins_s: 0,
     length_s: lengthOf(document, move),
     title: titleOf(document, move),
     name: take?.name || move.name,
@@ -77,11 +81,17 @@ export function lookable(document: Document): Looked[] {
   return [...shown.filter((l) => l.take), ...shown.filter((l) => !l.take)];
 }
 
-/** How long moves are after their treatments, by their numbers: known once their frames have come. */
-export const useLengths = create<Record<number, number>>(() => ({}));
+/** From when to when moves go after their treatments, by their numbers: known once their frames have come. */
+export const useLengths = create<Record<number, readonly [number, number]>>(() => ({}));
 
 /** A move as long as its frames are, where treatments made it longer or shorter than what it comes from. */
-export const asLong = (looked: Looked | null, known: number | undefined, rate: number): Looked | null =>
-  looked && known !== undefined && Math.abs(known - looked.length_s) > 1.01 / rate
-    ? { ...looked, length_s: known }
-    : looked;
+export function asLong(
+  looked: Looked | null,
+  known: readonly [number, number] | undefined,
+  rate: number,
+): Looked | null {
+  if (!looked || !known) return looked;
+  const [begins_s, ends_s] = known;
+  const length_s = Math.abs(ends_s - looked.length_s) > 1.01 / rate ? ends_s : looked.length_s;
+  return begins_s > 0 || length_s !== looked.length_s ? { ...looked, begins_s, length_s } : looked;
+}

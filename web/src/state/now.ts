@@ -118,9 +118,10 @@ function tick(time: number) {
 function playOn(elapsed: number) {
   const { live, playing, pace, inS, outS } = useView.getState();
   if (live || playing === 0 || !scene.looked) return;
-  const from = inS ?? 0;
+  const from = inS ?? scene.looked.begins_s;
   const to = outS ?? scene.looked.length_s;
   clock.time += elapsed * playing * pace;
+  if (playing > 0) clock.time = Math.max(from, clock.time);
   if (clock.time > to || clock.time < from) {
     const round = inS !== null || outS !== null;
     if (round && to > from) clock.time = playing > 0 ? from : to;

@@ -13,7 +13,7 @@ export function seek(time: number) {
   if (useView.getState().live) {
     if (mayMoveFloor()) link.send({ do: "seek", time_s: time });
   } else {
-    clock.time = Math.min(Math.max(0, time), scene.looked?.length_s ?? 0);
+    clock.time = Math.min(Math.max(scene.looked?.begins_s ?? 0, time), scene.looked?.length_s ?? 0);
   }
 }
 
@@ -32,7 +32,8 @@ export function play(direction: -1 | 0 | 1) {
     if (mayMoveFloor()) link.send({ do: "run", on: direction !== 0 });
     return;
   }
-  if (direction === 1 && clock.time >= (scene.looked?.length_s ?? 0) - 1e-3) clock.time = inS ?? 0;
+  if (direction === 1 && clock.time >= (scene.looked?.length_s ?? 0) - 1e-3)
+    clock.time = inS ?? scene.looked?.begins_s ?? 0;
   setView({ playing: direction });
 }
 
@@ -52,7 +53,7 @@ export function turnPace(by: -1 | 1) {
 }
 
 export function toStart() {
-  seek(useView.getState().live ? 0 : (useView.getState().inS ?? 0));
+  seek(useView.getState().live ? 0 : (useView.getState().inS ?? scene.looked?.begins_s ?? 0));
 }
 
 export function toEnd() {

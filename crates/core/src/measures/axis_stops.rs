@@ -4,11 +4,14 @@ use super::dead_stops::{HALF_WINDOW_S, STILL_DEG, STILL_M, holds};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::filter::{Kernel, Smoother};
 
+/// The shortest stop.
+pub const STOP_S: f64 = 2.0 * HALF_WINDOW_S;
 /// Noise is taken away with a bell so wide before stops are looked for.
 const BELL_S: f64 = 0.1;
 
-/// What of an axis is so near that it stands still; none for one whose stops are no dead ones.
-fn stillness(axis: &Axis) -> Option<f64> {
+/// What of an axis is so near that it stands still, if it stays there for [`STOP_S`]; none for one whose
+/// stops are no dead ones.
+pub fn stillness(axis: &Axis) -> Option<f64> {
     match (axis.group, axis.unit) {
         (AxisGroup::Machine | AxisGroup::Head, Unit::Metres) => Some(STILL_M),
         (AxisGroup::Machine | AxisGroup::Head, Unit::Radians) => Some(STILL_DEG.to_radians()),

@@ -14,10 +14,16 @@ pub struct Departure {
     pub rotation_deg: f64,
 }
 
-/// The largest distance and angle between two tracks at the times they share, in order.
+/// What is nearer in time than this is at the same time.
+const SAME_S: f64 = 1e-6;
+
+/// The largest distance and angle between two tracks of one rate at the times they share; the first
+/// may begin later.
 pub fn departure(track: &Track, raw: &Track) -> Departure {
     let mut most = Departure { position_cm: 0.0, rotation_deg: 0.0 };
-    for (a, b) in track.points.iter().zip(&raw.points) {
+    let begins_s = track.points.first().map_or(0.0, |p| p.time_s) - SAME_S;
+    let raw = raw.points.iter().skip_while(|p| p.time_s < begins_s);
+    for (a, b) in track.points.iter().zip(raw) {
         most.position_cm = most.position_cm.max(a.position.distance(b.position) * 100.0);
         most.rotation_deg = most.rotation_deg.max(a.pose().angle_to(b.pose()).to_degrees());
     }

@@ -60,6 +60,7 @@ pub fn marks(now: &Motion, curves: &Curves, axes: &[Axis], rate: Rate) -> Vec<Ma
         marks.extend(beyond(axis, &column, keys.as_ref(), now, rate).into_iter().take(MOST));
         marks.extend(fast(axis, &column, now, rate).into_iter().take(MOST));
     }
+    marks.retain(|mark| mark.to_s >= now.begins_s);
     marks.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
     marks
 }

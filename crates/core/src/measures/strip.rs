@@ -68,7 +68,9 @@ pub fn axis_tops(raw: &Motion, now: &Motion, axes: &[Axis]) -> Vec<AxisTop> {
         let column = motion.samples.column(i);
         let steps =
             |r: std::ops::Range<usize>| column[r].windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max);
-        motion.stretches().into_iter().map(steps).fold(0.0, f64::max) * motion.samples.rate_hz()
+        let shown = |r: std::ops::Range<usize>| r.start.max(motion.first())..r.end;
+        let stretches = motion.stretches().into_iter().map(shown).filter(|r| !r.is_empty());
+        stretches.map(steps).fold(0.0, f64::max) * motion.samples.rate_hz()
     };
     let of_axis = |(i, axis): (usize, &Axis)| AxisTop {
         name: axis.name,

@@ -5,11 +5,11 @@
 //! from the motion before and after it; over all of that the axis goes from where it was to where it
 //! will be: it brakes from the speed it came with to a slow one, half of what going evenly would take,
 //! keeps that, and speeds up to the speed it leaves with, along ramps of the third degree. Speed is
-//! continuous and never stops. Where it turns back, it must stand for an instant: such a stop is left as
-//! it is.
+//! continuous and never stops. Where it turns back it goes on past where it stood, as slowly as is no
+//! longer a stop, turns within a quarter of a second and comes back as slowly.
 
 use super::{Level, Treat};
-use crate::measures::axis_stops;
+use crate::measures::{STOP_S, axis_stops, stillness};
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
 use serde::{Deserialize, Serialize};
@@ -58,10 +58,12 @@ pub struct DriftStop {
 pub enum Becomes {
     /// The axis goes on through it.
     GoesOn,
+    /// The axis goes on past it, turns, and comes back.
+    Turns,
     /// It is meant, and left.
     Left,
-    /// The axis comes to it one way and leaves it another, or its speeds do not meet: it is left.
-    TurnsBack,
+    /// The axis comes too slowly, or leaves too slowly, for as much time as may be taken: it is left.
+    Stays,
 }
 
 impl Default for Drift {
@@ -112,6 +114,69 @@ fn through(values: &mut [f64], span: Range<usize>, share: f64) -> bool {
     true
 }
 
+/// How fast it goes where it turns: in stillnesses within half a stop. Less than 1 would be a stop.
+const SLOW: f64 = 2.0;
+/// Within which share of a stop's time it turns.
+const TURN: f64 = 0.5;
+
+/// A stop that an axis leaves the other way than it came.
+struct Turning {
+    /// How fast it goes before and after it turns, a sample.
+    slow: f64,
+    /// How long before it turns it begins to brake for that, samples.
+    brakes: f64,
+    /// The sample at which it turns.
+    at: usize,
+}
+
+impl Turning {
+    /// From where it stood in the middle of `stop`, of an axis of a stillness.
+    fn of(stop: (usize, usize), stillness: f64, rate_hz: f64) -> Turning {
+        let half = STOP_S * rate_hz / 2.0;
+        Turning { slow: SLOW * stillness / half, brakes: TURN * half, at: (stop.0 + stop.1) / 2 }
+    }
+
+    /// How far it gets to where it turns, `t` of `count` samples from an end at which it is `fast`.
+    fn way(&self, fast: f64, ramp: f64, t: f64, count: f64) -> f64 {
+        let u = (t / ramp).min(1.0);
+        let ramped = (fast - self.slow) * ramp * (u - u.powi(3) + u.powi(4) / 2.0);
+        let braked = (self.brakes - (count - t)).max(0.0).powi(2) * self.slow / (2.0 * self.brakes);
+        self.slow * t + ramped - braked
+    }
+
+    /// The ramp of an end so many samples from where it turns that makes it get so far; none where that
+    /// is too far or too near.
+    fn ramp(&self, fast: f64, way: f64, count: f64) -> Option<f64> {
+        let ramp = 2.0 * (way - self.slow * (count - self.brakes / 2.0)) / (fast - self.slow);
+        (fast > self.slow && ramp > 0.0 && ramp <= count - self.brakes).then_some(ramp)
+    }
+
+    /// From one sample to another through everything between, with the speeds at both; whether it does.
+    fn through(&self, values: &mut [f64], span: Range<usize>, stop: (usize, usize)) -> bool {
+        let (first, last) = (span.start, span.end);
+        let sign = (values[first] - values[first - 1]).signum();
+        let [came, left] = [first, last + 1].map(|i| (values[i] - values[i - 1]) * sign);
+        let (from, to) = (values[first], values[last]);
+        // How far past the place where it stood: what it goes slowly while it stood.
+        let past = self.slow * (self.at - stop.0) as f64;
+        let [before, after] = [self.at - first, last - self.at].map(|n| n as f64);
+        let far = |end: f64| (values[self.at] - end) * sign + past;
+        let (Some(ramp), Some(ramp_back)) =
+            (self.ramp(came, far(from), before), self.ramp(-left, far(to), after))
+        else {
+            return false;
+        };
+        for (k, value) in values.iter_mut().enumerate().take(last + 1).skip(first) {
+            *value = if k <= self.at {
+                from + sign * self.way(came, ramp, (k - first) as f64, before)
+            } else {
+                to + sign * self.way(-left, ramp_back, (last - k) as f64, after)
+            };
+        }
+        true
+    }
+}
+
 impl Treat for Drift {
     const LEVEL: Level = Level::Machine;
     const WORDS: (&'static str, &'static str) =
@@ -153,11 +218,13 @@ impl Drift {
         let reach = (self.reach_s * rate_hz).round() as usize;
         for (i, axis) in context.axes().iter().enumerate() {
             let mut column = motion.samples.column(i);
+            let still = stillness(axis);
+            let turning = |from, to| still.map(|still| Turning::of((from, to), still, rate_hz));
             for stretch in motion.stretches() {
                 let begins = stretch.start;
                 let values = &mut column[stretch];
                 let found = axis_stops(axis, values, rate_hz);
-                for (k, (from, to)) in found.iter().enumerate() {
+                for (k, (from, to)) in found.iter().copied().enumerate() {
                     let [from_s, to_s] = [from, to].map(|k| (begins + k) as f64 / rate_hz);
                     // No farther than half way to the next stop, and never to the ends.
                     let before = if k > 0 { found[k - 1].1 } else { 0 };
@@ -168,8 +235,10 @@ impl Drift {
                         Becomes::Left
                     } else if through(values, first..last, self.slow_percent / 100.0) {
                         Becomes::GoesOn
+                    } else if turning(from, to).is_some_and(|t| t.through(values, first..last, (from, to))) {
+                        Becomes::Turns
                     } else {
-                        Becomes::TurnsBack
+                        Becomes::Stays
                     };
                     stops.push(DriftStop { axis: axis.name.into(), from_s, to_s, becomes });
                 }
@@ -236,11 +305,30 @@ mod tests {
     }
 
     #[test]
-    fn where_it_turns_back_it_is_left_as_it_is() {
+    fn where_it_turns_back_it_goes_on_past_the_place_and_comes_back() {
         let rig = crane();
         let (before, context) = (motion(&*rig, -1.0), Context::of(&*rig, &Camera::default(), Rate::FILM));
-        assert_eq!(axis_stops(&rig.axes()[3], &before.samples.column(3), HZ).len(), 1);
-        assert_eq!(Drift { reach_s: 1.0, ..Drift::default() }.apply(&before, &context), before);
+        let raw = before.samples.column(3);
+        assert_eq!(axis_stops(&rig.axes()[3], &raw, HZ).len(), 1);
+        let after = Drift::default().apply(&before, &context);
+        let pan = after.samples.column(3);
+        assert!(axis_stops(&rig.axes()[3], &pan, HZ).is_empty());
+        // A little: well under two degrees past where it stood, in the direction in which it came.
+        let most = pan.iter().zip(&raw).map(|(a, b)| a - b).fold(0.0, f64::max).to_degrees();
+        assert!((0.3..2.0).contains(&most), "{most}°");
+        let steepest = |c: &[f64]| {
+            c.windows(3).map(|w| ((w[2] - w[1]) - (w[1] - w[0])).abs() * HZ * HZ).fold(0.0, f64::max)
+        };
+        assert!(steepest(&pan) < 4.0 * steepest(&raw), "{} {}", steepest(&pan), steepest(&raw));
+        let changed: Vec<usize> = (0..raw.len()).filter(|k| pan[*k] != raw[*k]).collect();
+        assert!(changed[0] > 300 && changed[changed.len() - 1] < 1000, "{changed:?}");
+        // One that creeps in and out at 0.3°/s has nothing to brake with.
+        let mut creeps = before.clone();
+        let creep =
+            |k: usize| 0.3_f64.to_radians() * ((k as f64 / HZ).min(4.0) - (k as f64 / HZ - 7.0).max(0.0));
+        creeps.samples.set_column(3, &(0..raw.len()).map(creep).collect::<Vec<f64>>());
+        assert_eq!(Drift::default().stops(&creeps, &context)[0].becomes, Becomes::Stays);
+        assert_eq!(Drift::default().apply(&creeps, &context), creeps);
     }
 
     #[test]
@@ -266,7 +354,7 @@ mod tests {
         assert_eq!((&*stop.axis, stop.becomes), ("pan", Becomes::GoesOn));
         // It holds from 4 to 7 s; both strokes end softly, so it stands a little longer.
         assert!((3.4..4.0).contains(&stop.from_s) && (7.0..7.6).contains(&stop.to_s), "{stop:?}");
-        assert_eq!(Drift::default().stops(&back, &context)[0].becomes, Becomes::TurnsBack);
+        assert_eq!(Drift::default().stops(&back, &context)[0].becomes, Becomes::Turns);
         let meant = |axis: &str, at_s: f64| Drift {
             leave: vec![Meant { axis: axis.into(), at_s }],
             ..Drift::default()

@@ -20,6 +20,7 @@ mod shake;
 mod smooth;
 mod steadying;
 mod targets;
+mod trim;
 
 pub use aim::Aim;
 pub use aim_read::aim_of_take;
@@ -35,6 +36,7 @@ pub use scope::{Scope, Span, Strength};
 pub use shake::{Amounts, Shake, ShakeBy};
 pub use smooth::{Smooth, SmoothBy};
 pub use targets::{BodyPart, Target, Turn};
+pub use trim::Trim;
 
 use crate::axis::Axis;
 use crate::motion::{Context, Motion};
@@ -88,8 +90,10 @@ pub(crate) trait Treat: Default {
     }
     /// Whether the parameters can be; ranges as described, and what ties them together.
     fn check(&self) -> Result<(), Invalid>;
-    /// Of a treatment of time, which instant of a motion so long is seen when.
-    fn time(&self, length_s: f64) -> TimeMap {
+    /// Of a treatment of time, which instant is seen when; both are counted from where the move begins,
+    /// which is so long from there.
+    fn time(&self, begins_s: f64, length_s: f64) -> TimeMap {
+        let _ = begins_s;
         TimeMap::same(length_s)
     }
     /// The motion after it. Never called with an empty one.
@@ -162,8 +166,8 @@ macro_rules! treatments {
                 match self { $(TreatmentKind::$kind(spec) => spec.check(),)* }
             }
 
-            fn time(&self, length_s: f64) -> TimeMap {
-                match self { $(TreatmentKind::$kind(spec) => spec.time(length_s),)* }
+            fn time(&self, begins_s: f64, length_s: f64) -> TimeMap {
+                match self { $(TreatmentKind::$kind(spec) => spec.time(begins_s, length_s),)* }
             }
 
             fn apply(&self, motion: &Motion, context: &Context) -> Motion {
@@ -174,6 +178,8 @@ macro_rules! treatments {
 }
 
 treatments! {
+    /// Takes something off both ends.
+    Trim(Trim) = "trim",
     /// Changes when things happen.
     Retime(Retime) = "retime",
     /// Takes the shake out of the axes.
@@ -255,10 +261,7 @@ pub(crate) fn retimed(raw: &Motion, list: &[&Treatment], context: &Context) -> M
     }
     let whole = TimeMap::same(raw.samples.duration_s());
     list.iter()
-        .fold(whole, |map, t| {
-            let next = t.kind.time(map.length_s());
-            map.then(next)
-        })
+        .fold(whole, |map, t| map.then(|begins_s, length_s| t.kind.time(begins_s, length_s)))
         .apply(raw, context)
 }
 

@@ -106,6 +106,18 @@ fn catches_up(u: f64) -> f64 {
 }
 
 impl RetimeBy {
+    /// The same with its instants counted from another one.
+    fn since(self, time_s: f64) -> RetimeBy {
+        let since = |at_s: f64| (at_s - time_s).max(0.0);
+        match self {
+            RetimeBy::Speed { at_s, for_s, speed, ramp_s } => {
+                RetimeBy::Speed { at_s: since(at_s), for_s, speed, ramp_s }
+            }
+            RetimeBy::Land { from_s, at_s } => RetimeBy::Land { from_s: since(from_s), at_s: since(at_s) },
+            RetimeBy::Stretch { .. } | RetimeBy::Ease { .. } => self,
+        }
+    }
+
     /// The map of a motion of a length.
     fn map(self, length_s: f64) -> TimeMap {
         match self {
@@ -216,12 +228,12 @@ impl Treat for Retime {
         }
     }
 
-    fn time(&self, length_s: f64) -> TimeMap {
-        self.way.map(length_s)
+    fn time(&self, begins_s: f64, length_s: f64) -> TimeMap {
+        self.way.since(begins_s).map(length_s)
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
-        self.time(motion.samples.duration_s()).apply(motion, context)
+        self.time(0.0, motion.samples.duration_s()).apply(motion, context)
     }
 }
 

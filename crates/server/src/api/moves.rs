@@ -79,8 +79,9 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
     let frames = frames_of(motion, &*m.rig, scene.rate);
     let people = app.scenery(&app.document())?.people;
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(12 + frames.len() * 4 * (24 + axes + 7 * bodies));
-    for word in [frames.len(), axes, bodies] {
+    let mut out = Vec::with_capacity(16 + frames.len() * 4 * (24 + axes + 7 * bodies));
+    let first = frames.first().map_or(0, |f| scene.rate.frame_at(f.time_s));
+    for word in [first, frames.len(), axes, bodies] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
     }
     let timebase = scene.timebase();
@@ -288,7 +289,7 @@ pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
 fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresView {
     // Pictures of somebody who drags a control do not wait for all of it.
     let rest = || app.help(Urgency::Metrics);
-    let (raw, now) = (m.raw.track(&*m.rig), m.now.track(&*m.rig));
+    let (raw, now) = (m.raw.seen(&*m.rig), m.now.seen(&*m.rig));
     rest();
     let before = measures::figures(&raw, &m.raw.cuts);
     rest();
@@ -335,7 +336,8 @@ pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>)
     every.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
-        Ok(Json(every.times(m.now.samples.duration_s(), scene.rate)))
+        let times = every.times(m.now.samples.duration_s(), scene.rate);
+        Ok(Json(times.into_iter().filter(|t| *t >= m.now.begins_s).collect()))
     })
     .await
 }

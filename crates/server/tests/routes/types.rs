@@ -75,6 +75,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::tracked::Tracking,
         rovnek_core::treatments::RetimeBy,
         rovnek_core::treatments::Retime,
+        rovnek_core::treatments::Trim,
         rovnek_core::treatments::Interval,
         rovnek_core::treatments::KeyEvery,
         rovnek_core::curve::Side,
