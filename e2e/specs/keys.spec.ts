@@ -232,6 +232,68 @@ test("a take is retimed: it is longer, ends later, and one undo has it as it was
     .toBe(240);
 });
 
+test("a take is trimmed to in and out: what is left keeps its frames", async ({ app }) => {
+  await app.getByRole("button", { name: "Shape", exact: true }).click();
+  await expect(app.getByTestId("lane-swing")).toBeVisible();
+  const frame = async () => Number(await app.getByTestId("frame").textContent());
+  const on = async (frames: number) => {
+    const from = await frame();
+    for (let k = 0; k < Math.floor(frames / 10); k++) await app.keyboard.press("Shift+ArrowRight");
+    for (let k = 0; k < frames % 10; k++) await app.keyboard.press("ArrowRight");
+    await expect.poll(frame).toBe(from + frames);
+  };
+  await on(48);
+  await app.keyboard.press("i");
+  await on(144);
+  await app.keyboard.press("o");
+  await app.getByRole("button", { name: "Add trim" }).click();
+  await app.getByRole("button", { name: "In to out" }).click();
+  await expect(app.getByLabel("off the start, s")).toHaveValue("2.0");
+  await expect(app.getByLabel("off the end, s")).toHaveValue("4.0");
+  // Without in and out, the ends of what is left are the ends there are.
+  for (const [key, at, mark] of [
+    ["End", 192, "o"],
+    ["Home", 48, "i"],
+  ] as const) {
+    await expect
+      .poll(async () => {
+        await app.keyboard.press(key);
+        return frame();
+      })
+      .toBe(at);
+    await app.keyboard.press(mark);
+    await app.keyboard.press(key);
+    await expect.poll(frame).toBe(at);
+  }
+  await app.getByRole("button", { name: "Remove trim" }).click();
+  await expect
+    .poll(async () => {
+      await app.keyboard.press("Home");
+      return frame();
+    })
+    .toBe(0);
+});
+
+test("bad seconds are listed, gone to and mended", async ({ app, demo }) => {
+  const stops = [key(0, 0), key(3, 20), key(6, 20), key(9, 45), key(9.3, 30), key(16, 0)];
+  await keyed(app, demo, "bad", { swing: stops });
+  await app.getByRole("button", { name: "Look for them" }).click();
+  const list = app.getByRole("list", { name: "Bad seconds" });
+  const stop = list.getByRole("listitem").filter({ hasText: "the camera stands still" });
+  await expect(stop).toContainText("3.0 → 0.0");
+  await stop.getByRole("button", { name: /^3\.0/ }).click();
+  await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBe(72);
+  const before = await list.getByRole("listitem").count();
+  await stop.getByRole("button", { name: /^Mend/ }).click();
+  await expect(app.getByRole("group", { name: "Treatments of machine" })).toContainText("Drift");
+  await expect(list.getByRole("listitem")).toHaveCount(before - 1);
+  await app.getByRole("button", { name: /^mend all/ }).click();
+  await expect(list.getByRole("listitem").filter({ hasText: "top speed" })).toBeHidden();
+  expect((await history(app)).undo?.label).toContain("mend");
+  await app.keyboard.press("Control+z");
+  await expect(list.getByRole("listitem")).toHaveCount(before - 1);
+});
+
 test("what stands still is listed, gone to, let go on, and left where it is meant", async ({ app, demo }) => {
   const stops = [key(0, 0), key(3, 20), key(6, 20), key(9, 45), key(12, 45), key(15, 10)];
   await keyed(app, demo, "halting", { swing: stops });

@@ -12,6 +12,7 @@ import type {
   Brought,
   Described,
   DriftStop,
+  Fault,
   EaseView,
   DevicesView,
   Document,
@@ -411,6 +412,11 @@ export function useStops(shown: Looked, treatment: number) {
     (id) => json<DriftStop[]>(`moves/${id}/treatments/${treatment}/stops`),
     String(treatment),
   );
+}
+
+/** The bad seconds of a move, once they are asked for. */
+export function useFaults(shown: Looked | undefined) {
+  return useOfMove<Fault[]>("faults", shown, (id) => json<Fault[]>(`moves/${id}/faults`));
 }
 
 /** An aim that looks where the move looked by itself, in the place of one of its treatments. */

@@ -24,6 +24,7 @@
 //! | what was not recorded: keyed, or following another | [`moves`] |
 //! | refining it | [`treatments`] of a [`motion`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`]; its curves on a screen [`lanes`] |
+//! | its bad seconds, and what mends them | [`mending`] |
 //! | whether it got better, and what must be told of it | [`measures`], [`warnings`] |
 //!
 //! What changes over time is a [`curve`]; what can be set describes itself in [`params`]. [`time`], [`space`], [`list`] and [`chance`] hold what all of them
@@ -45,6 +46,7 @@ pub mod lens;
 pub mod line;
 pub mod list;
 pub mod measures;
+pub mod mending;
 pub mod mesh;
 pub mod motion;
 pub mod moves;

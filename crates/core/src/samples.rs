@@ -79,6 +79,13 @@ impl Samples {
         self
     }
 
+    /// With nothing in the first rows.
+    pub fn from_row(mut self, first: usize) -> Samples {
+        let end = (first * self.width).min(self.values.len());
+        self.values[..end].fill(f64::NAN);
+        self
+    }
+
     /// The rows of a window of time, one before it and one after it, as far as there are any.
     pub fn window(&self, from_s: f64, to_s: f64) -> Range<usize> {
         let last = self.len().saturating_sub(1);

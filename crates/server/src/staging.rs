@@ -139,7 +139,7 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
 }
 
 /// Boxes around what stands on the set.
-fn walls(scene: &Scene) -> Vec<Wall> {
+pub fn walls(scene: &Scene) -> Vec<Wall> {
     let stands = |p: &&rovnek_core::set::Piece| {
         !p.hidden && p.route(scene.performance).is_none() && !matches!(p.form, Form::Mark { .. })
     };

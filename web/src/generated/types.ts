@@ -1573,6 +1573,42 @@ to_s: number,
  */
 becomes: Becomes, };
 
+export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near";
+
+export type Fault = { 
+/**
+ * What kind.
+ */
+kind: FaultKind, 
+/**
+ * In words.
+ */
+what: string, 
+/**
+ * When it begins, seconds.
+ */
+from_s: number, 
+/**
+ * When it ends.
+ */
+to_s: number, 
+/**
+ * Of both amounts.
+ */
+unit: string, 
+/**
+ * How bad it is.
+ */
+before: number, 
+/**
+ * How bad it would be.
+ */
+after: number | null, 
+/**
+ * The smallest treatment that mends it; none where nothing here does.
+ */
+remedy: Treatment | null, };
+
 export type Drift = { 
 /**
  * How much time before and after a stop it takes: more is softer.

@@ -12,11 +12,12 @@ import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } f
 import { clock } from "../state/view";
 import { ink } from "../theme";
 import { AsItLooked } from "./AsItLooked";
+import { BadSeconds } from "./BadSeconds";
 import { ByHand } from "./ByHand";
 import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeKeys } from "./MakeKeys";
-import { bands, placeOf } from "./bands";
+import { bands, inOrder, placeOf } from "./bands";
 import { DriftStops } from "./DriftStops";
 import { InToOut } from "./InToOut";
 import { ScopeRows } from "./ScopeRows";
@@ -68,6 +69,16 @@ export function Treatments({
     void edit(label([...move.treatments, usual]), [
       { op: "add", path: `${place}/${token(newId())}`, value: happening(usual, clock.time), before },
     ]);
+  };
+  const mend = (remedies: Treatment[]) => {
+    const ops = inOrder(remedies, kinds).map((value) => ({
+      op: "add" as const,
+      path: `${place}/${token(newId())}`,
+      value,
+      before: placeOf(value.kind, move.treatments, kinds),
+    }));
+    setOpen(0);
+    void edit(`mend ${title}`, ops);
   };
   return (
     <section className="panel scroll" aria-label="Treatments" style={{ padding: "8px 10px", height: "100%" }}>
@@ -133,6 +144,7 @@ export function Treatments({
             : "The move goes as its keys say."}
         </p>
       )}
+      <BadSeconds key={move.id} looked={looked} word={word} onMend={mend} />
       <KeptTreatments looked={looked} machine={machine} kinds={kinds} />
       <MakeKeys looked={looked} job={job} />
     </section>

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Described, Move } from "../generated/types";
-import { placeOf } from "./bands";
+import { inOrder, placeOf } from "./bands";
 
 const kind = (name: string, level: Described["level"]) => ({ name, level }) as Described;
 const kinds = [
@@ -17,4 +17,9 @@ test("a treatment comes after those of its own band and before those of later on
   expect(placeOf("smooth", list("smooth", "shake", "shake"), kinds)).toBe("2");
   expect(placeOf("trim", list("smooth", "shake"), kinds)).toBe("1");
   expect(placeOf("shake", list("smooth", "shake"), kinds)).toBeUndefined();
+});
+
+test("several come in the order of their bands, those of one as they came", () => {
+  const all = list("shake", "keys", "trim", "smooth");
+  expect(inOrder(all, kinds).map((t) => t.kind)).toEqual(["trim", "keys", "smooth", "shake"]);
 });

@@ -11,13 +11,18 @@ export const bands: [Level, string][] = [
 
 const rank = (level: Level | undefined) => bands.findIndex(([of]) => of === level);
 
+/** Treatments as a list keeps them: time, machine, camera; those of one band as they came. */
+export const inOrder = <T extends { kind: string }>(treatments: T[], kinds: Described[]): T[] =>
+  treatments.toSorted((a, b) => levelOf(a.kind, kinds) - levelOf(b.kind, kinds));
+
+const levelOf = (name: string, kinds: Described[]) => rank(kinds.find((k) => k.name === name)?.level);
+
 /** Before which treatment a new one of a kind comes: after all of its own band; undefined for the end. */
 export function placeOf(
   kind: string,
   treatments: Move["treatments"],
   kinds: Described[],
 ): string | undefined {
-  const level = (name: string) => rank(kinds.find((k) => k.name === name)?.level);
-  const later = treatments.find((t) => level(t.kind) > level(kind));
+  const later = treatments.find((t) => levelOf(t.kind, kinds) > levelOf(kind, kinds));
   return later && String(later.id);
 }

@@ -27,16 +27,7 @@ const EVERY_S: f64 = 1.0 / 24.0;
 
 /// Of a move before and after its treatments; none where nobody is ever in the frame.
 pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -> Option<Lost> {
-    let mut seen: Vec<usize> = Vec::new();
-    for point in every(raw) {
-        let found = subject(camera, point.lens.focal_mm, point.pose(), people.at(point.time_s));
-        if let Some(found) = found {
-            seen.resize(seen.len().max(found.index + 1), 0);
-            seen[found.index] += 1;
-        }
-    }
-    let most = *seen.iter().max()?;
-    let index = seen.iter().position(|count| *count == most)?;
+    let index = mainly(raw, camera, people)?;
     let out = |point: &&TrackPoint| {
         let (_, Points { eyes, chest, .. }) = people.at(point.time_s).nth(index)?;
         let inside = |p| in_frame(camera, point.lens.focal_mm, point.pose(), p);
@@ -50,6 +41,20 @@ pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -
         now_s: after.len() as f64 * EVERY_S,
         first_s: after.first().copied(),
     })
+}
+
+/// Whom a track is about, by their place in `people`; none where nobody is ever in the frame.
+pub(crate) fn mainly(track: &Track, camera: &Camera, people: &SubjectPoints) -> Option<usize> {
+    let mut seen: Vec<usize> = Vec::new();
+    for point in every(track) {
+        let found = subject(camera, point.lens.focal_mm, point.pose(), people.at(point.time_s));
+        if let Some(found) = found {
+            seen.resize(seen.len().max(found.index + 1), 0);
+            seen[found.index] += 1;
+        }
+    }
+    let most = *seen.iter().max()?;
+    seen.iter().position(|count| *count == most)
 }
 
 /// The points of a track, one a frame of film.

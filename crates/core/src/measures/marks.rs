@@ -45,7 +45,7 @@ const HALF_ROUND_DEG: f64 = 180.0;
 /// What is past an end by less than this share of what it may go is rounding.
 const ROUNDING: f64 = 1e-9;
 /// What is faster than its top speed by less than this share is as fast.
-const AS_FAST: f64 = 1e-3;
+pub(crate) const AS_FAST: f64 = 1e-3;
 /// Of one kind on one axis, at the most: who has more of them looks at the curve.
 const MOST: usize = 200;
 
@@ -123,19 +123,9 @@ fn beyond(axis: &Axis, column: &[f64], keys: Option<&Curve>, now: &Motion, rate:
 
 fn fast(axis: &Axis, column: &[f64], now: &Motion, rate: Rate) -> Vec<Mark> {
     let rate_hz = now.samples.rate_hz();
-    if !(axis.top_speed.is_finite() && axis.top_speed > 0.0) {
-        return Vec::new();
-    }
-    let steps = ((SPEED_OVER_S * rate_hz).round() as usize).max(1);
-    let mut over = vec![0.0; column.len()];
-    for stretch in now.stretches() {
-        for i in stretch.start..stretch.end.saturating_sub(steps) {
-            let speed = (column[i + steps] - column[i]).abs() * rate_hz / steps as f64;
-            if speed > axis.top_speed * (1.0 + AS_FAST) {
-                over[i + steps / 2] = speed;
-            }
-        }
-    }
+    let top = axis.top_speed * (1.0 + AS_FAST);
+    let over: Vec<f64> =
+        speeds(axis, column, now).into_iter().map(|v| if v > top { v } else { 0.0 }).collect();
     let mark = |Stretch { from_s, to_s, most, .. }: Stretch| Mark {
         axis: axis.name,
         kind: MarkKind::Fast,
@@ -149,6 +139,22 @@ fn fast(axis: &Axis, column: &[f64], now: &Motion, rate: Rate) -> Vec<Mark> {
         ),
     };
     stretches(rate_hz, rate, &over, 0.0).into_iter().map(mark).collect()
+}
+
+/// How fast an axis is around each sample; nothing of one that has no top speed.
+pub(crate) fn speeds(axis: &Axis, column: &[f64], now: &Motion) -> Vec<f64> {
+    let mut speeds = vec![0.0; column.len()];
+    if !(axis.top_speed.is_finite() && axis.top_speed > 0.0) {
+        return speeds;
+    }
+    let rate_hz = now.samples.rate_hz();
+    let steps = ((SPEED_OVER_S * rate_hz).round() as usize).max(1);
+    for stretch in now.stretches() {
+        for i in stretch.start..stretch.end.saturating_sub(steps) {
+            speeds[i + steps / 2] = (column[i + steps] - column[i]).abs() * rate_hz / steps as f64;
+        }
+    }
+    speeds
 }
 
 /// An amount of an axis, for reading.

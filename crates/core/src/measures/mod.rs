@@ -26,7 +26,9 @@ mod strip;
 pub use axis_stops::{STOP_S, axis_stops, stillness};
 pub use dead_stops::DeadStop;
 pub use departure::{Departure, departure, relative_pose_error};
+pub(crate) use lost::mainly;
 pub use lost::{Lost, lost};
+pub(crate) use marks::{AS_FAST, speeds};
 pub use marks::{Mark, MarkKind, marks};
 pub use shake::ShakeFigure;
 pub use smoothness::{log_dimensionless_jerk, spectral_arc_length};
@@ -36,7 +38,7 @@ use crate::space::{PanTiltRoll, Pose};
 use crate::track::Track;
 use run::Run;
 use serde::Serialize;
-use shake::Wobble;
+use shake::{Counts, Wobble};
 use ts_rs::TS;
 
 /// Speeds are means over so long, a frame of film: seconds.
@@ -133,7 +135,7 @@ pub fn shake(track: &Track, cuts: &[f64]) -> [Option<ShakeFigure>; 2] {
     shake_of(&runs(track, cuts))
 }
 
-type WobbleOf = fn(&Run) -> Option<Wobble>;
+type WobbleOf = fn(&Run, Counts) -> Option<Wobble>;
 
 /// What shakes, and what one of it is in the unit that is shown.
 fn parts() -> [(WobbleOf, f64); 2] {
@@ -142,7 +144,7 @@ fn parts() -> [(WobbleOf, f64); 2] {
 
 fn shake_of(runs: &[Run]) -> [Option<ShakeFigure>; 2] {
     parts().map(|(of, unit)| {
-        let all: Vec<(&Run, Wobble)> = runs.iter().filter_map(|r| Some((r, of(r)?))).collect();
+        let all: Vec<(&Run, Wobble)> = runs.iter().filter_map(|r| Some((r, of(r, Counts::SHAKE)?))).collect();
         Wobble::shake(&all).map(|s| ShakeFigure {
             whole: s.whole * unit,
             worst_second: s.worst_second * unit,
@@ -158,12 +160,32 @@ pub fn shake_by_second(track: &Track, cuts: &[f64]) -> Vec<[f64; 2]> {
     for run in runs(track, cuts) {
         let first = track.points.partition_point(|p| p.time_s < run.start_s);
         for (part, (of, unit)) in parts().into_iter().enumerate() {
-            for (pose, square) in of(&run).iter().flat_map(Wobble::by_second) {
+            for (pose, square) in of(&run, Counts::SHAKE).iter().flat_map(Wobble::by_second) {
                 shown[first + pose][part] = square.sqrt() * unit;
             }
         }
     }
     shown
+}
+
+/// How far a camera is knocked from its course at each point: centimetres, and degrees. Nothing where
+/// that is not known: at the very ends, and where a stretch between jumps is too short.
+pub(crate) fn knocks(track: &Track, cuts: &[f64]) -> Vec<[f64; 2]> {
+    let mut knocks = vec![[0.0; 2]; track.points.len()];
+    for run in runs(track, cuts) {
+        let first = track.points.partition_point(|p| p.time_s < run.start_s);
+        for (part, (of, unit)) in parts().into_iter().enumerate() {
+            for (pose, knock) in of(&run, Counts::KNOCKS).iter().flat_map(Wobble::by_pose) {
+                knocks[first + pose][part] = knock * unit;
+            }
+        }
+    }
+    knocks
+}
+
+/// Where a camera stands still between its first and its last motion.
+pub(crate) fn dead_stops(track: &Track, cuts: &[f64]) -> Vec<DeadStop> {
+    runs(track, cuts).iter().flat_map(dead_stops::dead_stops).collect()
 }
 
 fn runs(track: &Track, cuts: &[f64]) -> Vec<Run> {

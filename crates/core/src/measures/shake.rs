@@ -2,8 +2,7 @@
 //!
 //! **What it is.** Shake is acceleration that is answered by its opposite within half a second on
 //! *both* sides. A quick, clean stroke starts and stops: each of its accelerations is answered on one
-//! side only, and is no shake however quick it is. Only what is faster than [`SHAKE_FROM_HZ`] counts,
-//! all of it from [`SHAKE_WHOLE_HZ`] on.
+//! side only, and is no shake however quick it is. Only what is faster than [`Counts::SHAKE`] says counts.
 //!
 //! **Method** (a construction of our own, no source). Second differences of the position; for turning,
 //! first differences of the angular velocity in the world, log(q₊ q⁻¹), which is the same however the
@@ -23,14 +22,27 @@ use serde::Serialize;
 use std::f64::consts::PI;
 use ts_rs::TS;
 
-/// Slower movement than this never counts as shake.
-const SHAKE_FROM_HZ: f64 = 1.0;
-/// Movement as fast as this counts wholly.
-const SHAKE_WHOLE_HZ: f64 = 1.5;
+/// What counts.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Counts {
+    /// Slower movement than this never does.
+    from_hz: f64,
+    /// Movement as fast as this does wholly.
+    whole_hz: f64,
+    /// How soon an acceleration is answered.
+    answered_s: f64,
+}
+
+impl Counts {
+    /// What a camera shakes.
+    pub const SHAKE: Counts = Counts { from_hz: 1.0, whole_hz: 1.5, answered_s: 0.5 };
+    /// What it is knocked: quicker than two strokes of a hand follow one another.
+    pub const KNOCKS: Counts = Counts { from_hz: 2.0, whole_hz: 3.0, answered_s: 0.2 };
+}
+
 /// A shorter take has no figure.
 const SHORTEST_S: f64 = 2.0;
 
-const ANSWERED_WITHIN_S: f64 = 0.5;
 const BELL_S: f64 = 0.02;
 /// Comparing each instant with so many others on each side is enough at any rate.
 const MOST_LAGS: usize = 64;
@@ -58,29 +70,29 @@ pub(super) struct Wobble {
 
 impl Wobble {
     /// Of where the camera is; none where the run is too short, or too coarse to hold shake.
-    pub fn of_position(run: &Run) -> Option<Wobble> {
+    pub fn of_position(run: &Run, counts: Counts) -> Option<Wobble> {
         let place: Vec<DVec3> = run.poses.iter().map(|p| p.position).collect();
         let push = place.windows(3).map(|w| (w[2] - w[1]) - (w[1] - w[0]));
-        Wobble::of(run, push.collect())
+        Wobble::of(run, counts, push.collect())
     }
 
     /// Of where the camera looks.
-    pub fn of_rotation(run: &Run) -> Option<Wobble> {
+    pub fn of_rotation(run: &Run, counts: Counts) -> Option<Wobble> {
         let turn: Vec<DVec3> =
             run.poses.windows(2).map(|w| shorter_turn(w[1].rotation * w[0].rotation.conjugate())).collect();
-        Wobble::of(run, turn.windows(2).map(|w| w[1] - w[0]).collect())
+        Wobble::of(run, counts, turn.windows(2).map(|w| w[1] - w[0]).collect())
     }
 
     /// From second differences, the first of them at the second pose.
-    fn of(run: &Run, mut push: Vec<DVec3>) -> Option<Wobble> {
+    fn of(run: &Run, counts: Counts, mut push: Vec<DVec3>) -> Option<Wobble> {
         let rate_hz = run.rate_hz;
         let length_s = run.poses.len().saturating_sub(1) as f64 / rate_hz;
-        if rate_hz <= 2.0 * SHAKE_WHOLE_HZ || length_s < SHORTEST_S - 1e-9 {
+        if rate_hz <= 2.0 * counts.whole_hz || length_s < SHORTEST_S - 1e-9 {
             return None;
         }
-        let counts = answered(&push, rate_hz);
-        push.iter_mut().zip(counts).for_each(|(push, counts)| *push *= counts);
-        let course = integrated_twice(&push, rate_hz);
+        let shares = answered(&push, rate_hz, counts.answered_s);
+        push.iter_mut().zip(shares).for_each(|(push, share)| *push *= share);
+        let course = integrated_twice(&push, rate_hz, counts);
         let margin = ((length_s / 4.0).clamp(0.5, 1.0) * rate_hz).round() as usize;
         let counted = margin..(course.len() + 2 - margin).max(margin + 1);
         Some(Wobble {
@@ -101,6 +113,12 @@ impl Wobble {
         Some(ShakeFigure { whole: (sum / count as f64).sqrt(), worst_second: worst.sqrt(), worst_at_s })
     }
 
+    /// How far the camera is from its course at each pose that counts, with the place of that pose in
+    /// its run.
+    pub fn by_pose(&self) -> impl Iterator<Item = (usize, f64)> {
+        self.squares.iter().enumerate().map(|(i, square)| (self.first + i, square.sqrt()))
+    }
+
     /// Mean squares over the second around each pose that has one, or over all there is, with the
     /// place of that pose in its run.
     pub fn by_second(&self) -> impl Iterator<Item = (usize, f64)> {
@@ -117,13 +135,13 @@ impl Wobble {
 }
 
 /// How far each acceleration counts, 0 to 1: see the module.
-fn answered(push: &[DVec3], rate_hz: f64) -> Vec<f64> {
+fn answered(push: &[DVec3], rate_hz: f64, within_s: f64) -> Vec<f64> {
     let mut columns = columns(push.iter().copied());
     under_bell(&mut columns, BELL_S * rate_hz);
     let [x, y, z] = columns.try_into().expect("there are three");
     let n = push.len();
     let (mut before, mut after) = (vec![0.0_f64; n], vec![0.0_f64; n]);
-    let longest = (ANSWERED_WITHIN_S * rate_hz).round() as usize;
+    let longest = (within_s * rate_hz).round() as usize;
     let stride = longest.div_ceil(MOST_LAGS).max(1);
     for lag in (1..=longest.min(n.saturating_sub(1))).step_by(stride) {
         for i in 0..n - lag {
@@ -142,7 +160,7 @@ fn answered(push: &[DVec3], rate_hz: f64) -> Vec<f64> {
 
 /// What second differences add up to, without anything slow. At both ends they are continued by their
 /// mirror image, so that a steady swing does not seem to begin there.
-fn integrated_twice(push: &[DVec3], rate_hz: f64) -> Vec<DVec3> {
+fn integrated_twice(push: &[DVec3], rate_hz: f64, counts: Counts) -> Vec<DVec3> {
     let n = push.len();
     let pad = n.min((4.0 * rate_hz) as usize);
     let padded = smooth_length(n + 2 * pad);
@@ -150,7 +168,7 @@ fn integrated_twice(push: &[DVec3], rate_hz: f64) -> Vec<DVec3> {
     let (forth, back) = (planner.plan_fft_forward(padded), planner.plan_fft_inverse(padded));
     let gain = |k: usize| {
         let hz = k as f64 * rate_hz / padded as f64;
-        let share = ((hz - SHAKE_FROM_HZ) / (SHAKE_WHOLE_HZ - SHAKE_FROM_HZ)).clamp(0.0, 1.0);
+        let share = ((hz - counts.from_hz) / (counts.whole_hz - counts.from_hz)).clamp(0.0, 1.0);
         let edge = 0.5 - 0.5 * (PI * share).cos();
         // Exactly what second differences make of a wave of this length.
         let differences = -(2.0 * (PI * k as f64 / padded as f64).sin()).powi(2);

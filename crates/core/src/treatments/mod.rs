@@ -147,6 +147,11 @@ macro_rules! treatments {
                 }
             }
 
+            /// Its name.
+            pub fn name(&self) -> &'static str {
+                match self { $(TreatmentKind::$kind(_) => $name,)* }
+            }
+
             /// The names of the kinds that can do anything for a machine with these axes.
             pub fn fitting(axes: &[Axis]) -> Vec<&'static str> {
                 [$(($name, $spec::fits(axes))),*].into_iter().filter(|k| k.1).map(|k| k.0).collect()

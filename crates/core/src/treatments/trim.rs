@@ -24,7 +24,7 @@ pub struct Trim {
 const LEAST_S: f64 = 0.1;
 
 fn off() -> [Param; 2] {
-    [("start_s", "start"), ("end_s", "end")]
+    [("start_s", "off the start"), ("end_s", "off the end")]
         .map(|(path, label)| Param::number(path, label, "s", 0.0, LONGEST_S).start(0.0))
 }
 
@@ -34,7 +34,7 @@ impl Treat for Trim {
         ("Trim", "Takes something off the start and the end; what is left keeps its time.");
 
     fn params() -> Vec<Param> {
-        vec![Param::row("off the", off().into())]
+        off().into()
     }
 
     /// A second at each end, to begin with.

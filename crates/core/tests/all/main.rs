@@ -10,6 +10,7 @@ mod filters;
 mod gait;
 mod lines;
 mod machines;
+mod mending;
 mod shaking;
 mod steady;
 mod treatments;

@@ -53,6 +53,7 @@ pub fn routes() -> Vec<Route> {
         moves::calm,
         moves::aim,
         moves::stops,
+        moves::faults,
         moves::calm_kind,
         moves::presets,
         moves::preview,

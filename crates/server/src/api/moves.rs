@@ -8,7 +8,7 @@ use crate::exports::{self, ExportKind};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use crate::scenery;
+use crate::{scenery, staging};
 use rocket::form::{self, FromFormField, ValueField};
 use rocket::serde::json::Json;
 use rocket::{FromForm, get, post};
@@ -19,6 +19,7 @@ use rovnek_core::lanes::{CurvesOf, LaneKind, column_count, envelopes};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
 use rovnek_core::measures;
+use rovnek_core::mending::{self, Fault, Surroundings};
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::params::Param;
 use rovnek_core::samples::Samples;
@@ -156,7 +157,8 @@ pub async fn lanes(app: &App, id: u32, asked: Asked) -> Outcome<Vec<u8>> {
 fn lanes_of(m: &Evaluated, asked: &Asked) -> Vec<u8> {
     let of = asked.of.unwrap_or_default().0;
     let [before, after] = [&m.raw, &m.now].map(|motion| of.curves(motion, &*m.rig));
-    // Retimed, one is longer than the other: beyond its end there is no curve.
+    // Retimed, one is longer than the other: beyond its end there is no curve, nor before it begins.
+    let after = after.from_row(m.now.first());
     let longest = before.len().max(after.len());
     let [before, after] = [before, after].map(|curves| curves.extended(longest, f64::NAN));
     let window = before.window(asked.from_s.unwrap_or(0.0), asked.to_s.unwrap_or(f64::INFINITY));
@@ -244,6 +246,29 @@ pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<Drift
         };
         let context = Context::of(&*m.rig, &m.camera, scene.rate);
         Ok(Json(drift.stops(&m.now, &context)))
+    })
+    .await
+}
+
+/// The bad seconds of a move, each with the smallest treatment that mends it.
+#[get("/moves/<id>/faults")]
+pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let now = app.current();
+        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
+        let people = app.scenery(&now.document)?.people;
+        let walls = staging::walls(&scene);
+        let name = |who: u32| {
+            let named = scene.performers.iter().find(|p| p.id == who);
+            named.map_or("somebody".into(), |p| p.name.clone())
+        };
+        let around = Surroundings { camera: &m.camera, people: &people, name: &name, walls: &walls };
+        Ok(Json(app.moves(&now, |moves, from| {
+            let context = from.context(&*m.rig, &m.camera);
+            let evaluate = |list: &[Treatment]| Some(moves.tried(from, id, list).ok()?.now);
+            let pause = || app.help(Urgency::Metrics);
+            Ok(mending::mend(&m.of.treatments, &context, around, &evaluate, &pause))
+        })?))
     })
     .await
 }

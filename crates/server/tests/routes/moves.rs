@@ -210,6 +210,32 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     assert_eq!(figures["raw"]["duration_s"], length);
 }
 
+#[test]
+fn bad_seconds_are_told_with_what_mends_them_and_a_mended_move_has_fewer() {
+    let s = Served::demo();
+    let keys: Vec<CurveKey> = [(0.0, 0.0), (3.0, 20.0), (6.0, 20.0), (9.0, 45.0), (9.3, 30.0), (16.0, 0.0)]
+        .map(|(t, v)| CurveKey::smooth(t, v))
+        .into();
+    let curves = Curves::from([("swing".to_string(), keys.into_iter().collect())]);
+    let new = json!({"setup_id": 1, "name": "halting", "source": {"kind": "curves"}, "curves": curves});
+    let id = add(&s, new);
+    let faults = || s.json(&format!("/api/moves/{id}/faults")).as_array().unwrap().clone();
+    let of = |all: &[Value], kind: &str| all.iter().filter(|f| f["kind"] == kind).count();
+    let found = faults();
+    assert_eq!((of(&found, "stop"), of(&found, "limit")), (1, 1), "{found:?}");
+    let axes = |f: &&Value| f["kind"] == "stop" || f["kind"] == "limit";
+    let remedies = found.iter().filter(axes);
+    let ops: Vec<Value> = remedies
+        .enumerate()
+        .map(|(n, f)| json!({"op": "add", "path": format!("/moves/{id}/treatments/new:{}", n + 1), "value": f["remedy"]}))
+        .collect();
+    let (status, answer) = s.edit("mend", json!(ops));
+    assert_eq!(status, Status::Ok, "{answer}");
+    let left = faults();
+    assert!(left.len() < found.len() && of(&left, "stop") == 0, "{left:?}");
+    assert_eq!(s.get("/api/moves/99/faults").status(), Status::NotFound);
+}
+
 /// A jump that keys make (a side that holds) stays one under treatments.
 #[test]
 fn smoothing_does_not_cross_a_jump_of_a_keyed_move() {

@@ -102,6 +102,8 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Meant,
         rovnek_core::treatments::Becomes,
         rovnek_core::treatments::DriftStop,
+        rovnek_core::mending::FaultKind,
+        rovnek_core::mending::Fault,
         rovnek_core::treatments::Drift,
         rovnek_core::treatments::Amounts,
         rovnek_core::treatments::BodyPart,

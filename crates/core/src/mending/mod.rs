@@ -1,0 +1,243 @@
+//! The bad seconds of a move, and for each the smallest treatment that mends it.
+//!
+//! **Method.** Each kind of fault looks for itself, in one file, and offers treatments for what it found,
+//! from the mildest on, each kept to the time around it: every frame outside stays as it is, bit for bit.
+//! The first is taken after which the same look, at the whole move with that treatment in its list, finds
+//! no more than is usual; where none does, the one that leaves the least, if it leaves less than half.
+//! What was mended is an ordinary treatment.
+//!
+//! A new kind is one file beside this one and one line in [`FaultKind::look`].
+
+mod jolt;
+mod limit;
+mod lost;
+mod near;
+mod stop;
+
+use crate::lens::Camera;
+use crate::motion::{Context, Motion};
+use crate::playing::SubjectPoints;
+use crate::track::Track;
+use crate::treatments::{Scope, Span, Treatment, TreatmentKind};
+use crate::walls::Wall;
+use serde::Serialize;
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// What is wrong.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum FaultKind {
+    /// A knock, or a jump from one sample to the next.
+    Jolt,
+    /// The camera stands still in the middle of its move.
+    Stop,
+    /// Whom the move is about is outside the frame for a while.
+    Lost,
+    /// An axis is faster than its machine goes, or past an end stop.
+    Limit,
+    /// The lens comes too near to something or somebody.
+    Near,
+}
+
+impl FaultKind {
+    /// All of them, in the order in which they are looked for.
+    pub const ALL: [FaultKind; 5] =
+        [FaultKind::Jolt, FaultKind::Stop, FaultKind::Lost, FaultKind::Limit, FaultKind::Near];
+
+    fn look(self) -> &'static dyn Look {
+        match self {
+            FaultKind::Jolt => &jolt::Jolt,
+            FaultKind::Stop => &stop::Stop,
+            FaultKind::Lost => &lost::OutOfFrame,
+            FaultKind::Limit => &limit::Limit,
+            FaultKind::Near => &near::Near,
+        }
+    }
+}
+
+/// A bad second, and what would mend it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Fault {
+    /// What kind.
+    pub kind: FaultKind,
+    /// In words.
+    pub what: String,
+    /// When it begins, seconds.
+    pub from_s: f64,
+    /// When it ends.
+    pub to_s: f64,
+    /// Of both amounts.
+    pub unit: &'static str,
+    /// How bad it is.
+    pub before: f64,
+    /// How bad it would be.
+    pub after: Option<f64>,
+    /// The smallest treatment that mends it; none where nothing here does.
+    pub remedy: Option<Treatment>,
+}
+
+/// What is around a move that is looked through.
+#[derive(Clone, Copy)]
+pub struct Surroundings<'a> {
+    /// Its camera.
+    pub camera: &'a Camera,
+    /// Everybody over time.
+    pub people: &'a SubjectPoints,
+    /// What somebody is called.
+    pub name: &'a dyn Fn(u32) -> String,
+    /// What stands around.
+    pub walls: &'a [Wall],
+}
+
+/// A move as it is looked through.
+struct Seen<'a> {
+    motion: &'a Motion,
+    context: &'a Context<'a>,
+    around: Surroundings<'a>,
+    track: Track,
+}
+
+/// Something that was found.
+struct Found {
+    what: String,
+    from_s: f64,
+    to_s: f64,
+    unit: &'static str,
+    /// How bad it is.
+    amount: f64,
+    /// What is no longer bad.
+    bound: f64,
+    /// Of whom, of which axis, or of what else a look tells apart.
+    of: usize,
+    /// From the mildest on.
+    remedies: Vec<Treatment>,
+}
+
+impl Found {
+    fn told(self, kind: FaultKind, mended: Option<(f64, Treatment)>) -> Fault {
+        let (after, remedy) = mended.unzip();
+        let Found { what, from_s, to_s, unit, amount: before, .. } = self;
+        Fault { kind, what, from_s, to_s, unit, before, after, remedy }
+    }
+}
+
+/// How faults of a kind are found.
+trait Look: Sync {
+    /// In order of time.
+    fn find(&self, seen: &Seen) -> Vec<Found>;
+    /// How bad something that was found is in what is seen now.
+    fn amount(&self, found: &Found, seen: &Seen) -> f64;
+}
+
+/// Two that are nearer than this are one, seconds.
+const APART_S: f64 = 0.4;
+/// Most faults of a kind that are told: who has more looks at the curves.
+const MOST: usize = 40;
+
+/// The bad seconds of a move with a list of treatments. `evaluate` works out the move with another list,
+/// where it can; `pause` is called again and again.
+pub fn mend(
+    list: &[Treatment],
+    context: &Context,
+    around: Surroundings,
+    evaluate: &dyn Fn(&[Treatment]) -> Option<Arc<Motion>>,
+    pause: &dyn Fn(),
+) -> Vec<Fault> {
+    let Some(now) = evaluate(list).filter(|now| !now.is_empty()) else { return Vec::new() };
+    let seen = Seen::of(&now, context, around);
+    let fits = TreatmentKind::fitting(context.axes());
+    let can = |t: &Treatment| fits.contains(&t.kind.name()) && t.check().is_ok();
+    let mut faults = Vec::new();
+    for kind in FaultKind::ALL {
+        for found in told(kind, &seen) {
+            let mut best: Option<(f64, Treatment)> = None;
+            for remedy in found.remedies.iter().filter(|t| can(t)) {
+                pause();
+                let Some(mended) = evaluate(&with(list, remedy.clone())) else { continue };
+                let left = kind.look().amount(&found, &Seen::of(&mended, context, around));
+                if best.as_ref().is_none_or(|(least, _)| left < *least) {
+                    best = Some((left, remedy.clone()));
+                }
+                if left <= found.bound {
+                    break;
+                }
+            }
+            let best = best.filter(|(left, _)| *left <= found.bound || *left < 0.5 * found.amount);
+            faults.push(found.told(kind, best));
+        }
+    }
+    in_order(faults)
+}
+
+/// The bad seconds of a motion as it is, without a remedy for any.
+pub fn faults(motion: &Motion, context: &Context, around: Surroundings) -> Vec<Fault> {
+    if motion.is_empty() {
+        return Vec::new();
+    }
+    let seen = Seen::of(motion, context, around);
+    let of = |kind| told(kind, &seen).into_iter().map(move |found| found.told(kind, None));
+    in_order(FaultKind::ALL.into_iter().flat_map(of).collect())
+}
+
+fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
+    faults.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
+    faults
+}
+
+/// A list of treatments with one more, after those that work where it does.
+pub fn with(list: &[Treatment], one: Treatment) -> Vec<Treatment> {
+    let place = list.iter().position(|t| t.kind.level() > one.kind.level()).unwrap_or(list.len());
+    let mut list = list.to_vec();
+    list.insert(place, one);
+    list
+}
+
+fn told(kind: FaultKind, seen: &Seen) -> Vec<Found> {
+    let mut found = kind.look().find(seen);
+    found.retain(|f| f.to_s >= seen.motion.begins_s);
+    found.truncate(MOST);
+    found
+}
+
+impl<'a> Seen<'a> {
+    fn of(motion: &'a Motion, context: &'a Context<'a>, around: Surroundings<'a>) -> Seen<'a> {
+        Seen { motion, context, around, track: motion.track(context.rig) }
+    }
+
+    fn rate_hz(&self) -> f64 {
+        self.motion.samples.rate_hz()
+    }
+
+    /// The samples from a time to another one, both included.
+    fn samples(&self, from_s: f64, to_s: f64) -> std::ops::RangeInclusive<usize> {
+        let last = self.motion.samples.len() - 1;
+        let at = |time_s: f64| ((time_s * self.rate_hz()).round().max(0.0) as usize).min(last);
+        at(from_s)..=at(to_s)
+    }
+
+    /// The stretches of time in which an amount, sample by sample, is more than what is usual there:
+    /// when, and the sample at which it is the most over it. Those that are near one another are one.
+    fn stretches(&self, amounts: &[f64], usual: &dyn Fn(usize) -> f64) -> Vec<(f64, f64, usize)> {
+        let mut found: Vec<(f64, f64, usize)> = Vec::new();
+        for (i, amount) in amounts.iter().enumerate().filter(|(i, amount)| **amount > usual(*i)) {
+            let time_s = i as f64 / self.rate_hz();
+            match found.last_mut() {
+                Some((_, to_s, most)) if time_s - *to_s < APART_S => {
+                    *to_s = time_s;
+                    if amount / usual(i) > amounts[*most] / usual(*most) {
+                        *most = i;
+                    }
+                }
+                _ => found.push((time_s, time_s, i)),
+            }
+        }
+        found
+    }
+}
+
+/// A treatment that works from a time to another one, coming and going outside of it.
+fn around(kind: TreatmentKind, from_s: f64, to_s: f64, edge_s: f64) -> Treatment {
+    let range = Span { from_s: from_s - edge_s, to_s: to_s + edge_s, ease_in_s: edge_s, ease_out_s: edge_s };
+    Treatment { scope: Scope { range: Some(range), axes: None }, ..kind.into() }
+}
