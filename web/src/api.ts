@@ -13,6 +13,7 @@ import type {
   Described,
   DriftStop,
   Fault,
+  Flatten,
   EaseView,
   DevicesView,
   Document,
@@ -366,6 +367,17 @@ export const useKeepKeys = () =>
     return kept;
   });
 
+export const useFlatKind = () =>
+  useQuery({ queryKey: ["kinds", "flat"], queryFn: () => json<[Param[], Flatten]>("kinds/flat") });
+
+/** A move as plain values, kept as a move of its own. */
+export const useMakeFlat = () =>
+  useAsk(async ({ move, by }: { move: number; by: Flatten }) => {
+    const kept = await json<KeptView>(`moves/${move}/flatten`, send("POST", by));
+    hearChanges(kept.changed);
+    return kept;
+  });
+
 export const useMachines = () =>
   useQuery({ queryKey: ["machines"], queryFn: () => json<MachineKind[]>("machines") });
 
@@ -403,7 +415,6 @@ export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);
 export const useCalmKind = () =>
   useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
 
-/** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
 /** The stops that a drift of a move finds; asked again when the move or one of its treatments is another. */
 export function useStops(shown: Looked, treatment: number) {
   return useOfMove<DriftStop[]>(
@@ -426,6 +437,7 @@ export const askAim = (move: number, treatment: number) =>
     return null;
   });
 
+/** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
 export const askCalm = (move: number, treatment: number, wish: Wish, signal: AbortSignal) =>
   json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
     (error: Error) => {

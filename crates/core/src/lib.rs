@@ -24,6 +24,7 @@
 //! | what was not recorded: keyed, or following another | [`moves`] |
 //! | refining it | [`treatments`] of a [`motion`], on top of [`filter`] |
 //! | what is seen at each frame | [`evaluate`], giving a camera [`track`]; its curves on a screen [`lanes`] |
+//! | as plain values | [`flatten`] |
 //! | its bad seconds, and what mends them | [`mending`] |
 //! | whether it got better, and what must be told of it | [`measures`], [`warnings`] |
 //!
@@ -36,6 +37,7 @@ pub mod chance;
 pub mod curve;
 pub mod evaluate;
 pub mod filter;
+pub mod flatten;
 pub mod follow;
 pub mod framing;
 pub mod glide;

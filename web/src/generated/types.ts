@@ -1609,6 +1609,26 @@ after: number | null,
  */
 remedy: Treatment | null, };
 
+export type FlatFocus = "values" | "on_whom" | "left_out";
+
+export type Flatten = { 
+/**
+ * A key every so many frames.
+ */
+every: number, 
+/**
+ * From when on, scene time; from its start where missing.
+ */
+from_s: number | null, 
+/**
+ * Until when; to its end where missing.
+ */
+to_s: number | null, 
+/**
+ * See [`FlatFocus`].
+ */
+focus: FlatFocus, };
+
 export type Drift = { 
 /**
  * How much time before and after a stop it takes: more is softer.

@@ -16,6 +16,7 @@ import { BadSeconds } from "./BadSeconds";
 import { ByHand } from "./ByHand";
 import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
+import { MakeFlat } from "./MakeFlat";
 import { MakeKeys } from "./MakeKeys";
 import { bands, inOrder, placeOf } from "./bands";
 import { DriftStops } from "./DriftStops";
@@ -147,6 +148,7 @@ export function Treatments({
       <BadSeconds key={move.id} looked={looked} word={word} onMend={mend} />
       <KeptTreatments looked={looked} machine={machine} kinds={kinds} />
       <MakeKeys looked={looked} job={job} />
+      <MakeFlat looked={looked} />
     </section>
   );
 }

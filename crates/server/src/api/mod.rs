@@ -54,6 +54,8 @@ pub fn routes() -> Vec<Route> {
         moves::aim,
         moves::stops,
         moves::faults,
+        moves::flat_kind,
+        moves::flatten,
         moves::calm_kind,
         moves::presets,
         moves::preview,

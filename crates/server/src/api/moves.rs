@@ -3,16 +3,18 @@
 use super::App;
 use super::scene::{put, put_pose};
 use super::takes::{Download, named};
-use super::views::{FiguresView, FollowView, MachineView};
+use super::views::{FiguresView, FollowView, KeptView, MachineView};
 use crate::exports::{self, ExportKind};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::snapshot::Changed;
 use crate::{scenery, staging};
 use rocket::form::{self, FromFormField, ValueField};
 use rocket::serde::json::Json;
 use rocket::{FromForm, get, post};
 use rovnek_core::evaluate::frames as frames_of;
+use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
 use rovnek_core::follow::SHORT_M;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lanes::{CurvesOf, LaneKind, column_count, envelopes};
@@ -22,14 +24,15 @@ use rovnek_core::measures;
 use rovnek_core::mending::{self, Fault, Surroundings};
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::params::Param;
+use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::treatments::{
     self, Aim, BodyPart, Calm, Described, DriftStop, Interval, PresetTreatments, Treatment, TreatmentKind,
-    Wish,
+    Trim, Wish,
 };
 use rovnek_core::warnings::stretches;
-use rovnek_store::model::Scene;
+use rovnek_store::model::{NewMove, Scene, Source};
 
 /// Before the treatments, or after.
 #[derive(FromFormField, Clone, Copy, Default, PartialEq)]
@@ -269,6 +272,50 @@ pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
             let pause = || app.help(Urgency::Metrics);
             Ok(mending::mend(&m.of.treatments, &context, around, &evaluate, &pause))
         })?))
+    })
+    .await
+}
+
+/// What can be set of a flat move, and what is to begin with.
+#[get("/kinds/flat")]
+pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
+    Json((Flatten::params(), Flatten::default()))
+}
+
+/// Keeps a move as plain values: a move of its own, which lasts as long.
+#[post("/moves/<id>/flatten", data = "<by>")]
+pub async fn flatten(app: &App, id: u32, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
+    by.check().map_err(|e| Problem::refused(e.sentence))?;
+    app.compute(Urgency::Picture, move |app| {
+        let (scene, m) = load(app, id)?;
+        let Flat { in_air, curves, span } = flattened(&m.now, &*m.rig, scene.rate, scene.length_s, &by);
+        let new = NewMove {
+            setup_id: m.of.setup_id,
+            name: format!("{}, flat", m.title),
+            source: Source::Curves,
+            variant_of: None,
+            curves,
+            run: false,
+        };
+        let mut treatments: List<Treatment> = List::default();
+        let trim = Trim { start_s: span.0, end_s: (scene.length_s - span.1).max(0.0) };
+        if trim != Trim::default() {
+            treatments.push(TreatmentKind::Trim(trim).into());
+        }
+        if by.focus == FlatFocus::OnWhom {
+            let focus = |t: &&Treatment| matches!(t.kind, TreatmentKind::Focus(_));
+            m.of.treatments.iter().filter(focus).for_each(|t| treatments.push(t.clone()));
+        }
+        let air = Rigging::from(RigSpec::FreeCamera(FreeCamera::default()));
+        let rigging = if in_air { &air } else { &m.rigging };
+        let before = app.current();
+        let (move_id, after) = app.edit(format!("flatten {}", m.title), |edit| {
+            let made = edit.add_move(&new)?;
+            edit.own(made, Some(&m.camera), Some(rigging))?;
+            edit.treat(made, &treatments)?;
+            Ok(made)
+        })?;
+        Ok(Json(KeptView { move_id, runs: false, changed: Changed::between(&before, &after) }))
     })
     .await
 }

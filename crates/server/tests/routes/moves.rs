@@ -7,6 +7,7 @@ use rovnek_core::curve::CurveKey;
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::space::PanTiltRoll;
+use rovnek_core::treatments::{Treatment, TreatmentKind};
 use rovnek_store::Store;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
@@ -208,6 +209,38 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     let figures = s.json(&format!("/api/moves/{id}/figures"));
     assert_eq!(figures["now"]["duration_s"], length - 3.0);
     assert_eq!(figures["raw"]["duration_s"], length);
+}
+
+#[test]
+fn a_flat_move_is_the_move_at_its_frames_and_the_original_stays() {
+    let s = Served::demo();
+    let id = s.move_of(&json!(1));
+    let ops = json!([
+        {"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": {"on": true, "kind": "trim", "start_s": 1.0, "end_s": 1.0}},
+        {"op": "add", "path": format!("/moves/{id}/treatments/new:2"), "value": TreatmentKind::named("smooth").map(Treatment::from)},
+    ]);
+    assert_eq!(s.edit("treat", ops).0, Status::Ok);
+    let flat = |s: &Served, by: Value| s.post(&format!("/api/moves/{id}/flatten"), by.to_string());
+    for shaken in [false, true] {
+        if shaken {
+            let shake = TreatmentKind::named("shake").map(Treatment::from);
+            let ops = json!([{"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": shake}]);
+            assert_eq!(s.edit("shake", ops).0, Status::Ok);
+        }
+        let (status, kept) = flat(&s, json!({"every": 1, "focus": "values"}));
+        assert_eq!(status, Status::Ok, "{kept}");
+        let made = kept["move_id"].as_u64().unwrap();
+        let (wanted, got) = (taken(&s, id, "csv"), taken(&s, made, "csv"));
+        assert_eq!(wanted.1.len(), got.1.len());
+        assert!(apart(&wanted, &got) < 1e-6, "{}", apart(&wanted, &got));
+        let moves = s.json("/api/document")["moves"].as_array().unwrap().clone();
+        let made = moves.iter().find(|m| m["id"] == made).unwrap();
+        let kind = made["rig"]["kind"].as_str().unwrap();
+        assert_eq!(kind == "free_camera", shaken, "{kind}");
+    }
+    sentence(flat(&s, json!({"every": 0, "focus": "values"})), 422);
+    sentence(flat(&s, json!({"every": 1, "from_s": 5.0, "to_s": 2.0, "focus": "values"})), 422);
+    assert_eq!(s.undo().0, Status::Ok);
 }
 
 #[test]
