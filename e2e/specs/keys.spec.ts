@@ -232,6 +232,42 @@ test("a take is retimed: it is longer, ends later, and one undo has it as it was
     .toBe(240);
 });
 
+test("a speed is drawn by keys: by the arrows, by hand, and saved once", async ({ app }) => {
+  await app.getByRole("button", { name: "Shape", exact: true }).click();
+  await expect(app.getByTestId("lane-swing")).toBeVisible();
+  await app.getByRole("button", { name: "Add retime" }).click();
+  await app.getByRole("combobox", { name: "by", exact: true }).click();
+  await app.getByRole("option", { name: "a drawn speed" }).click();
+  const frame = async () => Number(await app.getByTestId("frame").textContent());
+  const end = async () => {
+    await app.keyboard.press("End");
+    return frame();
+  };
+  // Four seconds at 0.4 and two ramps of a second at 0.7: later than the 288 frames that were.
+  await expect.poll(end).toBeGreaterThan(320);
+  const key = app.getByRole("slider", { name: "by: speed, key 4" });
+  await expect(key).toHaveAttribute("aria-valuetext", "0.4 × at 4.5 s");
+  const before = await frame();
+  await key.focus();
+  await app.keyboard.press("ArrowUp");
+  await expect(key).toHaveAttribute("aria-valuetext", "0.56 × at 4.5 s");
+  expect(await frame()).toBe(before);
+  const { x, y } = (await key.boundingBox())!;
+  await app.mouse.move(x + 4, y + 4);
+  await app.mouse.down();
+  await app.mouse.move(x + 4, y - 6, { steps: 4 });
+  await app.mouse.up();
+  await expect(key).not.toHaveAttribute("aria-valuetext", /^0.56/);
+  expect((await history(app)).undo?.label).toContain("retime");
+  await app.keyboard.press("Control+z");
+  await expect(key).toHaveAttribute("aria-valuetext", "0.56 × at 4.5 s");
+  await app.getByRole("button", { name: "+ key" }).click();
+  await expect(app.getByRole("slider", { name: /^by: speed, key/ })).toHaveCount(6);
+  await app.getByRole("slider", { name: "by: speed, key 6" }).focus();
+  await app.keyboard.press("Delete");
+  await expect(app.getByRole("slider", { name: /^by: speed, key/ })).toHaveCount(5);
+});
+
 test("a take is trimmed to in and out: what is left keeps its frames", async ({ app }) => {
   await app.getByRole("button", { name: "Shape", exact: true }).click();
   await expect(app.getByTestId("lane-swing")).toBeVisible();

@@ -2,6 +2,7 @@
 //! and their ranges. Written once, where the thing is; the range check, the page's form, the command
 //! line's help and the manual's tables come from it.
 
+use crate::curve::{Curve, CurveKey};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -75,6 +76,18 @@ pub enum Holds {
         /// What can be set of each.
         params: Vec<Param>,
     },
+    /// A course drawn by keys.
+    Curve {
+        /// Over what, in its unit: from its least to its most, as wide for each time as much; where
+        /// missing over time, seconds, as long as the move is.
+        over: Option<Over>,
+        /// The least value.
+        min: f64,
+        /// The most.
+        max: f64,
+        /// To begin with: where, and what.
+        start: Vec<(f64, f64)>,
+    },
     /// One of several ways, each with parameters of its own.
     Variant {
         /// The field that says which; none where the way's own name is the only field.
@@ -82,6 +95,17 @@ pub enum Holds {
         /// The ways.
         cases: Vec<Case>,
     },
+}
+
+/// What a course is drawn over, if not time.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+pub struct Over {
+    /// Its unit.
+    pub unit: &'static str,
+    /// Above 0.
+    pub min: f64,
+    /// The most.
+    pub max: f64,
 }
 
 /// Values that go by a name.
@@ -173,6 +197,18 @@ impl Param {
     /// Several of the same kind, at least one and at most so many.
     pub fn list(path: &'static str, label: &'static str, most: usize, params: Vec<Param>) -> Param {
         Param::new(path, label, "", Holds::List { none: None, most, params })
+    }
+
+    /// A course over time, or over something else.
+    pub fn curve(
+        path: &'static str,
+        label: &'static str,
+        unit: &'static str,
+        (min, max): (f64, f64),
+        over: Option<Over>,
+        start: &[(f64, f64)],
+    ) -> Param {
+        Param::new(path, label, unit, Holds::Curve { over, min, max, start: start.to_vec() })
     }
 
     /// One of several ways.
@@ -271,6 +307,30 @@ pub fn within(param: &Param, value: f64) -> Result<(), Invalid> {
     }
     let kind = if whole && value.fract() != 0.0 { "a whole number, " } else { "" };
     Err(Invalid::at(param.path, format!("{} is {value}{unit}; give {kind}{min} to {max}{unit}", param.label)))
+}
+
+/// Most keys of a course that is drawn.
+const MOST_KEYS: usize = 200;
+
+/// A course beyond what a parameter describes is refused with what would do.
+pub fn within_curve(param: &Param, curve: &Curve) -> Result<(), Invalid> {
+    let Holds::Curve { over, min, max, .. } = param.holds else { return Ok(()) };
+    let keys = curve.keys();
+    if keys.is_empty() || keys.len() > MOST_KEYS {
+        return Err(Invalid::at(param.path, format!("{} needs 1 to {MOST_KEYS} keys", param.label)));
+    }
+    let (from, to, what) = over.map_or((0.0, 36_000.0, "s"), |o| (o.min, o.max, o.unit));
+    let bad = |k: &&CurveKey| !(from..=to).contains(&k.time_s) || !(min..=max).contains(&k.value);
+    match keys.iter().find(bad) {
+        Some(k) => Err(Invalid::at(
+            param.path,
+            format!(
+                "{} is {} at {} {what}; give {min} to {max} between {from} and {to} {what}",
+                param.label, k.value, k.time_s
+            ),
+        )),
+        None => Ok(()),
+    }
 }
 
 /// Whether a thing that describes itself has every number within its range.

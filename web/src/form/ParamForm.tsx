@@ -1,7 +1,9 @@
 import { Slider } from "@mui/material";
 import { createContext, memo, useCallback, useContext, useLayoutEffect, useRef } from "react";
 import { useDocument } from "../api";
-import type { Param } from "../generated/types";
+import type { CurveKey, Param } from "../generated/types";
+import { CourseField } from "./CourseField";
+import { Now, type Changed } from "./contexts";
 import { Choice, Toggle } from "./rows";
 import { NumberField } from "./fields";
 import { Icon } from "./icons";
@@ -19,13 +21,8 @@ import {
   type Fields,
 } from "./params";
 
-/** A change while a slider is dragged is shown; one that is done, or of a drag with its gesture, is kept. */
-export type Changed = { tried: true } | { tried: false; gesture?: string };
-
 /** What stands before the names of fields, so that each is called by one name only. */
 const Within = createContext("");
-/** The time that something added happens at; null where there is none. */
-export const Now = createContext<() => number | null>(() => null);
 
 interface FormProps {
   params: Param[];
@@ -158,6 +155,18 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
         <Line label={param.label} hint={param.hint}>
           <Toggle on={value === true} name={name} label={value ? "on" : "off"} onClick={() => set(!value)} />
         </Line>
+      );
+    case "curve":
+      return (
+        <CourseField
+          name={name}
+          unit={param.unit}
+          over={holds.over}
+          min={holds.min}
+          max={holds.max}
+          keys={value as CurveKey[]}
+          onChange={set}
+        />
       );
     case "list":
       return <Several name={name} label={param.label} holds={holds} value={value as Fields[]} set={set} />;

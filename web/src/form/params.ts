@@ -1,4 +1,5 @@
 import type { Case, Param } from "../generated/types";
+import { keyAt } from "./course";
 
 /** Values of described parameters, as they stand in the JSON of the thing they belong to. */
 export type Fields = Record<string, unknown>;
@@ -47,6 +48,8 @@ function startOfOne({ holds }: Param): unknown {
       return false;
     case "variant":
       return holds.cases[0] ? startOfCase(holds.tag, holds.cases[0]) : null;
+    case "curve":
+      return holds.start.map(([time_s, value]) => keyAt(time_s, value));
     case "list":
       return holds.none === null ? [startOf(holds.params)] : [];
     default:

@@ -1151,7 +1151,11 @@ speed: number,
 /**
  * How long it takes to get to that speed, and back.
  */
-ramp_s: number, } | { "by": "ease", 
+ramp_s: number, } | { "by": "drawn", 
+/**
+ * How many times as fast, over the time that is seen, seconds.
+ */
+speed: Curve, } | { "by": "ease", 
 /**
  * How long the start takes, seconds; 0 leaves it.
  */
@@ -1221,7 +1225,7 @@ before: Side,
  */
 after: Side, };
 
-export type Curve = { keys: Array<CurveKey>, };
+export type Curve = Array<CurveKey>;
 
 export type Ease = { "by": "in" } | { "by": "out" } | { "by": "both" } | { "by": "soft" } | { "by": "hard" } | { "by": "overshoot" } | { "by": "whip" } | { "by": "bounce" } | { "by": "settle" } | { "by": "own", 
 /**
@@ -1387,6 +1391,20 @@ export type Strength = number | Curve;
 
 export type Level = "time" | "machine" | "camera";
 
+export type Over = { 
+/**
+ * Its unit.
+ */
+unit: string, 
+/**
+ * Above 0.
+ */
+min: number, 
+/**
+ * The most.
+ */
+max: number, };
+
 export type Case = { 
 /**
  * In the JSON.
@@ -1457,7 +1475,24 @@ most: number,
 /**
  * What can be set of each.
  */
-params: Array<Param>, } | { "kind": "variant", 
+params: Array<Param>, } | { "kind": "curve", 
+/**
+ * Over what, in its unit: from its least to its most, as wide for each time as much; where
+ * missing over time, seconds, as long as the move is.
+ */
+over: Over | null, 
+/**
+ * The least value.
+ */
+min: number, 
+/**
+ * The most.
+ */
+max: number, 
+/**
+ * To begin with: where, and what.
+ */
+start: Array<[number, number]>, } | { "kind": "variant", 
 /**
  * The field that says which; none where the way's own name is the only field.
  */
@@ -1794,6 +1829,18 @@ to_hz: number,
  * By which power of the frequency it falls: 0 not at all, 1 as hands do.
  */
 falls: number, 
+/**
+ * To the right, up, ahead.
+ */
+position_cm: [number, number, number], 
+/**
+ * Pan, tilt, roll.
+ */
+rotation_deg: [number, number, number], } | { "by": "own", 
+/**
+ * How much of it, over Hz: in proportion, whatever the greatest is.
+ */
+spectrum: Curve, 
 /**
  * To the right, up, ahead.
  */

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { Correction } from "../generated/types";
-import type { Changed } from "../form/ParamForm";
+import type { Changed } from "../form/contexts";
 import { corrected, correcting } from "../state/correcting";
 import { scene } from "../state/now";
 import { clock } from "../state/view";

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { askCalm, useCalmKind } from "../api";
-import { ParamForm, type Changed } from "../form/ParamForm";
+import type { Changed } from "../form/contexts";
+import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
 import type { Calm, Wish } from "../generated/types";
 import { endPreview } from "../state/preview";

@@ -1,6 +1,8 @@
 import { Slider } from "@mui/material";
 import { useState } from "react";
-import type { Changed } from "../form/ParamForm";
+import { CourseField } from "../form/CourseField";
+import { Long, type Changed } from "../form/contexts";
+import { keyAt } from "../form/course";
 import type { MachineView, Move } from "../generated/types";
 import { Toggle } from "../form/rows";
 import { NumberField } from "../form/fields";
@@ -15,11 +17,13 @@ type Range = NonNullable<NonNullable<Listed["scope"]>["range"]>;
 export function ScopeRows(props: {
   treatment: Listed;
   machine: MachineView;
+  /** How long the move is. */
+  length_s: number;
   /** It works on axes, and may be kept to some of them; not what moves the camera itself. */
   ofAxes: boolean;
   onChange: (next: Listed, how: Changed) => void;
 }) {
-  const { treatment, machine, ofAxes, onChange } = props;
+  const { treatment, machine, length_s, ofAxes, onChange } = props;
   const [open, setOpen] = useState(false);
   const { inS, outS } = useView();
   const { scope = {}, strength = 1 } = treatment;
@@ -132,6 +136,30 @@ export function ScopeRows(props: {
                 {Math.round(100 * share)} %
               </span>
             </div>
+          )}
+          <Toggle
+            on={share === null}
+            label="strength over time"
+            title="Draws how strong it is at each time; off, it is as strong always"
+            onClick={() =>
+              onChange(
+                { ...treatment, strength: share === null ? 1 : [keyAt(0, share), keyAt(length_s, share)] },
+                { tried: false },
+              )
+            }
+          />
+          {typeof strength !== "number" && (
+            <Long value={length_s}>
+              <CourseField
+                name="Strength over time"
+                unit=""
+                over={null}
+                min={0}
+                max={1}
+                keys={strength}
+                onChange={(keys, how) => onChange({ ...treatment, strength: keys }, how)}
+              />
+            </Long>
           )}
         </div>
       )}

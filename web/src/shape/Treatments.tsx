@@ -3,7 +3,8 @@ import { memo, useRef, useState } from "react";
 import { useKinds } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
-import { Now, ParamForm, type Changed } from "../form/ParamForm";
+import { Long, Now, type Changed } from "../form/contexts";
+import { ParamForm } from "../form/ParamForm";
 import { happening, summaryOf, type Fields } from "../form/params";
 import type { Described, Document, JobView, MachineView, Move, Treatment } from "../generated/types";
 import { Toggle } from "../form/rows";
@@ -231,13 +232,15 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
         />
       )}
       {open && kind && (
-        <Now value={playhead}>
-          <ParamForm
-            params={kind.params}
-            value={treatment as unknown as Fields}
-            onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
-          />
-        </Now>
+        <Long value={looked.length_s}>
+          <Now value={playhead}>
+            <ParamForm
+              params={kind.params}
+              value={treatment as unknown as Fields}
+              onChange={(next, how) => onChange(() => next as unknown as Listed, how)}
+            />
+          </Now>
+        </Long>
       )}
       {/* Below what can be set: it comes later, and nothing moves from under a hand. */}
       {open && kept.kind === "drift" && (
@@ -252,6 +255,7 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
         <ScopeRows
           treatment={treatment}
           machine={machine}
+          length_s={looked.length_s}
           ofAxes={kind.level !== "camera"}
           onChange={(next, how) => onChange(() => next, how)}
         />

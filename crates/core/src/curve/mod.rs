@@ -80,6 +80,7 @@ impl CurveKey {
 /// Keys in order of time.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, TS)]
 #[serde(transparent)]
+#[ts(type = "Array<CurveKey>")]
 pub struct Curve {
     keys: Vec<CurveKey>,
 }

@@ -8,13 +8,13 @@ use super::{Level, Treat};
 use crate::curve::slope::through;
 use crate::curve::{Curve, CurveKey};
 use crate::motion::{Context, Motion};
-use crate::params::{Case, Invalid, Param, within};
+use crate::params::{Case, Invalid, Param, within, within_curve};
 use crate::time_map::{LONGEST_S, TimeMap};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 /// How time goes.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by", deny_unknown_fields)]
 pub enum RetimeBy {
     /// All of it takes so long.
@@ -33,6 +33,12 @@ pub enum RetimeBy {
         /// How long it takes to get to that speed, and back.
         ramp_s: f64,
     },
+    /// It goes as fast as is drawn: 0 holds, below 0 goes back. It ends when the end is reached, or where
+    /// it no longer goes on.
+    Drawn {
+        /// How many times as fast, over the time that is seen, seconds.
+        speed: Curve,
+    },
     /// It starts from rest and comes to rest, and everything between is when it was.
     Ease {
         /// How long the start takes, seconds; 0 leaves it.
@@ -50,7 +56,7 @@ pub enum RetimeBy {
 }
 
 /// The treatment.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Retime {
     /// How time goes.
@@ -85,6 +91,12 @@ fn speed() -> [Param; 4] {
     ]
 }
 
+fn drawn() -> Param {
+    let slower = [(0.0, 1.0), (1.5, 1.0), (2.5, 0.4), (4.5, 0.4), (5.5, 1.0)];
+    Param::curve("speed", "speed", "×", (-4.0, 4.0), None, &slower)
+        .hint("How many times as fast it goes at each time: 0 holds, below 0 goes back.")
+}
+
 fn ease() -> [Param; 2] {
     [seconds("start_s", "start", 0.0, 1.0), seconds("stop_s", "stop", 0.0, 1.0)]
 }
@@ -105,16 +117,46 @@ fn catches_up(u: f64) -> f64 {
     u.powi(3) * (6.0 + u * (3.0 * u - 8.0))
 }
 
+/// How often a drawn speed is summed up, times a second: at every sample, and between two of them.
+const SUMMED_HZ: f64 = 240.0;
+
+/// How far it has come at each step, by Simpson's rule, up to the end of a motion so long or to where it
+/// no longer goes on.
+fn gone(speed: &Curve, length_s: f64) -> Vec<f64> {
+    let at = |time_s: f64| speed.at(time_s).unwrap_or(1.0);
+    let drawn_s = speed.keys().last().map_or(0.0, |k| k.time_s);
+    let step = 1.0 / SUMMED_HZ;
+    let mut gone = vec![0.0];
+    loop {
+        let last = gone[gone.len() - 1];
+        let t = (gone.len() - 1) as f64 * step;
+        // It ends on a sample of what comes out.
+        let whole = (gone.len() - 1).is_multiple_of(2);
+        let over = last >= length_s || t >= LONGEST_S || (t >= drawn_s && at(t) <= 0.0);
+        if over && whole {
+            return gone;
+        }
+        let more = step * (at(t) + 4.0 * at(t + step / 2.0) + at(t + step)) / 6.0;
+        // Before its start and behind its end there is nothing.
+        gone.push((last + more).clamp(0.0, length_s));
+    }
+}
+
 impl RetimeBy {
     /// The same with its instants counted from another one.
-    fn since(self, time_s: f64) -> RetimeBy {
+    fn since(&self, time_s: f64) -> RetimeBy {
         let since = |at_s: f64| (at_s - time_s).max(0.0);
-        match self {
+        match self.clone() {
+            RetimeBy::Drawn { speed } => {
+                let earlier = |k: &CurveKey| CurveKey { time_s: k.time_s - time_s, ..*k };
+                let keys = speed.keys().iter().map(earlier).collect();
+                RetimeBy::Drawn { speed: Curve::new(keys).unwrap_or(speed) }
+            }
             RetimeBy::Speed { at_s, for_s, speed, ramp_s } => {
                 RetimeBy::Speed { at_s: since(at_s), for_s, speed, ramp_s }
             }
             RetimeBy::Land { from_s, at_s } => RetimeBy::Land { from_s: since(from_s), at_s: since(at_s) },
-            RetimeBy::Stretch { .. } | RetimeBy::Ease { .. } => self,
+            same @ (RetimeBy::Stretch { .. } | RetimeBy::Ease { .. }) => same,
         }
     }
 
@@ -137,6 +179,16 @@ impl RetimeBy {
                 let source = move |t: f64| t - (1.0 - speed) * lost((t - begins).min(for_s).max(0.0));
                 let whole = (1.0 - speed) * lost(for_s);
                 TimeMap::new((length_s + whole).max(begins), source)
+            }
+            RetimeBy::Drawn { speed } => {
+                let gone = gone(&speed, length_s);
+                let ends = (gone.len() - 1) as f64 / SUMMED_HZ;
+                TimeMap::new(ends, move |t| {
+                    let place = (t * SUMMED_HZ).clamp(0.0, (gone.len() - 1) as f64);
+                    let i = (place as usize).min(gone.len().saturating_sub(2));
+                    let next = gone.get(i + 1).unwrap_or(&gone[i]);
+                    gone[i] + (next - gone[i]) * (place - i as f64)
+                })
             }
             RetimeBy::Ease { start_s, stop_s } => {
                 // Both have room, or neither has more than its share of what there is.
@@ -193,6 +245,7 @@ impl Treat for Retime {
                     Param::row("gets there", vec![ramps]),
                 ],
             },
+            Case::one("drawn", "a drawn speed", drawn()),
             Case {
                 name: "stretch",
                 label: "another length",
@@ -213,6 +266,9 @@ impl Treat for Retime {
             each.map_err(|e| Invalid { path: format!("way/{}", e.path), ..e })
         };
         match self.way {
+            RetimeBy::Drawn { ref speed } => {
+                within_curve(&drawn(), speed).map_err(|e| Invalid { path: format!("way/{}", e.path), ..e })
+            }
             RetimeBy::Stretch { length_s } => all(&[stretch()], &[length_s]),
             RetimeBy::Speed { at_s, for_s, speed: times, ramp_s } => {
                 all(&speed(), &[at_s, for_s, times, ramp_s])?;
@@ -307,6 +363,29 @@ mod tests {
         assert!((slow[480] - 1.0).abs() < 1e-9 && (slow[600] - 2.0).abs() < 1e-9);
         let (_, long) = by(RetimeBy::Stretch { length_s: 25.0 });
         assert_eq!((long.len(), long[3000]), (3001, 10.0));
+    }
+
+    #[test]
+    fn a_drawn_speed_is_the_speed_it_goes_at_and_ends_where_the_move_does() {
+        let keys = [(0.0, 1.0), (2.0, 1.0), (3.0, 0.0), (4.0, 0.0), (5.0, -1.0), (6.0, -1.0), (7.0, 2.0)];
+        let curve = Curve::new(keys.map(|(t, v)| CurveKey::smooth(t, v)).into()).unwrap();
+        let (done, clock) = by(RetimeBy::Drawn { speed: curve.clone() });
+        assert_eq!(clock[..=240], motion(&*crane()).samples.column(0)[..=240]);
+        for (k, v) in speeds(&clock).iter().enumerate().take(clock.len() - 3) {
+            let middle = (k as f64 + 0.5) / HZ;
+            assert!((v - curve.at(middle).unwrap()).abs() < 1e-3, "{v} at {middle}");
+        }
+        assert_eq!(clock[clock.len() - 1], 10.0, "the end is reached");
+        assert!(done.samples.duration_s() > 10.0);
+        // Where it comes to stand for good, it ends.
+        let stands = [(0.0, 1.0), (1.0, 1.0), (2.0, 0.0)].map(|(t, v)| CurveKey::smooth(t, v));
+        let (done, clock) = by(RetimeBy::Drawn { speed: Curve::new(stands.into()).unwrap() });
+        assert_eq!(done.samples.len(), 241);
+        assert!((clock[240] - 1.5).abs() < 1e-9);
+        // Back past the start there is nothing: it waits there.
+        let back = [(0.0, -1.0), (1.0, -1.0), (1.5, 1.0)].map(|(t, v)| CurveKey::smooth(t, v));
+        let (_, clock) = by(RetimeBy::Drawn { speed: Curve::new(back.into()).unwrap() });
+        assert!(clock[..150].iter().all(|v| *v == 0.0) && clock[clock.len() - 1] == 10.0);
     }
 
     #[test]

@@ -10,9 +10,10 @@
 
 use super::{Level, Treat};
 use crate::chance::normal_pair;
+use crate::curve::Curve;
 use crate::filter::smooth_length;
 use crate::motion::{Context, Motion};
-use crate::params::{Case, Invalid, Param, Preset, within};
+use crate::params::{Case, Invalid, Over, Param, Preset, within, within_curve};
 use crate::space::{PanTiltRoll, Pose};
 use crate::time::Rate;
 use crate::warnings::{Stretch, Warning};
@@ -36,7 +37,7 @@ pub struct Amounts {
 }
 
 /// What shakes it.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by")]
 pub enum ShakeBy {
     /// Hands, a shout, an engine: whatever goes on.
@@ -50,6 +51,14 @@ pub enum ShakeBy {
         to_hz: f64,
         /// By which power of the frequency it falls: 0 not at all, 1 as hands do.
         falls: f64,
+    },
+    /// As is drawn: so much of each frequency.
+    Own {
+        /// How far.
+        #[serde(flatten)]
+        amounts: Amounts,
+        /// How much of it, over Hz: in proportion, whatever the greatest is.
+        spectrum: Curve,
     },
     /// The operator's own steps.
     Steps {
@@ -74,7 +83,7 @@ pub enum ShakeBy {
 }
 
 /// The treatment.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Shake {
     /// Another number is another shake of the same kind.
     pub seed: u32,
@@ -125,6 +134,16 @@ fn band() -> [Param; 3] {
     ]
 }
 
+/// What a spectrum may be drawn over.
+const OWN_HZ: std::ops::RangeInclusive<f64> = 0.1..=30.0;
+
+fn spectrum() -> Param {
+    let over = Over { unit: "Hz", min: *OWN_HZ.start(), max: *OWN_HZ.end() };
+    let hands = [(0.2, 0.0), (0.5, 1.0), (2.0, 0.5), (5.0, 0.25), (8.0, 0.0)];
+    Param::curve("spectrum", "spectrum", "", (0.0, 1.0), Some(over), &hands)
+        .hint("How much there is of each frequency, in proportion; how far it goes stands above.")
+}
+
 fn steps() -> Param {
     Param::number("per_s", "a second", "", 0.5, 5.0).start(1.8)
 }
@@ -166,6 +185,7 @@ impl Shake {
     fn amounts(&self) -> Amounts {
         match self.way {
             ShakeBy::Noise { amounts, .. }
+            | ShakeBy::Own { amounts, .. }
             | ShakeBy::Steps { amounts, .. }
             | ShakeBy::Hit { amounts, .. } => amounts,
         }
@@ -175,6 +195,10 @@ impl Shake {
     fn top_hz(&self) -> f64 {
         match self.way {
             ShakeBy::Noise { to_hz, .. } => to_hz,
+            ShakeBy::Own { ref spectrum, .. } => {
+                let there = spectrum.keys().iter().filter(|k| k.value > 0.0);
+                there.map(|k| k.time_s).fold(0.0, f64::max)
+            }
             ShakeBy::Steps { per_s, .. } => 2.0 * per_s,
             ShakeBy::Hit { hz, .. } => hz,
         }
@@ -187,7 +211,16 @@ impl Shake {
             let mut dice = Pcg64Mcg::seed_from_u64(u64::from(self.seed) << 8 | axis as u64);
             match self.way {
                 ShakeBy::Noise { from_hz, to_hz, falls, .. } => {
-                    normalised(noise(count, rate_hz, from_hz, to_hz, falls, &mut dice))
+                    let gain = |hz: f64| if (from_hz..=to_hz).contains(&hz) { hz.powf(-falls) } else { 0.0 };
+                    normalised(noise(count, rate_hz, from_hz, &gain, &mut dice))
+                }
+                ShakeBy::Own { ref spectrum, .. } => {
+                    let (from_hz, to_hz) = (OWN_HZ.start(), OWN_HZ.end());
+                    let gain = |hz: f64| match (*from_hz..=*to_hz).contains(&hz) {
+                        true => spectrum.at(hz).unwrap_or(0.0),
+                        false => 0.0,
+                    };
+                    normalised(noise(count, rate_hz, *from_hz, &gain, &mut dice))
                 }
                 ShakeBy::Steps { per_s, .. } => normalised(stride(count, rate_hz, per_s, axis, &mut dice)),
                 ShakeBy::Hit { at_s, dies_s, hz, .. } => {
@@ -212,7 +245,14 @@ fn normalised(mut course: Vec<f64>) -> Vec<f64> {
     course
 }
 
-fn noise(count: usize, rate_hz: f64, from_hz: f64, to_hz: f64, falls: f64, dice: &mut Pcg64Mcg) -> Vec<f64> {
+/// Waves of random phases and lengths, each as long as `gain` has it; none slower than `from_hz`.
+fn noise(
+    count: usize,
+    rate_hz: f64,
+    from_hz: f64,
+    gain: &dyn Fn(f64) -> f64,
+    dice: &mut Pcg64Mcg,
+) -> Vec<f64> {
     // Some of the slowest waves more than is asked for: the ends do not meet.
     let padded = smooth_length(count + (2.0 * rate_hz / from_hz) as usize);
     let back = RealFftPlanner::<f64>::new().plan_fft_inverse(padded);
@@ -221,9 +261,7 @@ fn noise(count: usize, rate_hz: f64, from_hz: f64, to_hz: f64, falls: f64, dice:
     for (k, bin) in spectrum.iter_mut().enumerate().take(last).skip(1) {
         let hz = k as f64 * rate_hz / padded as f64;
         let (re, im) = normal_pair(dice);
-        if (from_hz..=to_hz).contains(&hz) {
-            *bin = Complex64::new(re, im) * hz.powf(-falls);
-        }
+        *bin = Complex64::new(re, im) * gain(hz);
     }
     back.process(&mut spectrum, &mut course).expect("buffers are of the planned lengths");
     course.truncate(count);
@@ -285,6 +323,7 @@ impl Treat for Shake {
         of_noise[0] = of_noise[0].clone().presets(usual);
         let ways = vec![
             Case { name: "noise", label: "hands, engine", params: of_noise },
+            Case { name: "own", label: "a drawn spectrum", params: with(vec![spectrum()]) },
             Case { name: "steps", label: "steps", params: with(vec![steps()]) },
             Case {
                 name: "hit",
@@ -308,6 +347,13 @@ impl Treat for Shake {
                 if from_hz * 1.05 > to_hz {
                     let sentence = format!("a shake from {from_hz} to {to_hz} Hz is none; let it go higher");
                     return Err(Invalid::at("way/to_hz", sentence));
+                }
+            }
+            ShakeBy::Own { ref spectrum, .. } => {
+                within_curve(&self::spectrum(), spectrum).map_err(in_way)?;
+                if spectrum.keys().iter().all(|k| k.value <= 0.0) {
+                    let sentence = "a spectrum of nothing shakes nothing; draw some of it higher";
+                    return Err(Invalid::at("way/spectrum", sentence));
                 }
             }
             ShakeBy::Steps { per_s, .. } => within(&steps(), per_s).map_err(in_way)?,

@@ -157,7 +157,7 @@ fn on_the_screen_it_is_the_same_at_every_focal_length() {
     // How far the middle of the picture goes on the sensor.
     let moved = |focal_mm: f64| {
         let before = still(&*rig, 20.0, focal_mm);
-        let after = shaken(&*rig, &before, shake);
+        let after = shaken(&*rig, &before, shake.clone());
         let on_sensor = |k: usize| {
             let turn =
                 shorter_turn(before.pose(k, &*rig).rotation.conjugate() * after.pose(k, &*rig).rotation);

@@ -149,6 +149,7 @@ fn every_kind_describes_itself() {
                 Holds::Choice { options } => assert!(options.len() > 1),
                 Holds::Variant { cases, .. } => cases.iter().for_each(|c| sound(&c.params)),
                 Holds::Row { params } | Holds::List { params, .. } => sound(params),
+                Holds::Curve { min, max, start, .. } => assert!(min < max && start.len() > 1),
                 Holds::Switch | Holds::Who { .. } => {}
             }
         }

@@ -99,8 +99,14 @@ fn put(value: &mut Value, path: &str, what: Value) {
 fn start_of(tag: &str, case: &Case) -> Value {
     let mut value = json!({ tag: case.name });
     for param in flat(&case.params) {
-        if let Holds::Number { start, whole, .. } = param.holds {
-            put(&mut value, param.path, if whole { json!(start as i64) } else { json!(start) });
+        match &param.holds {
+            Holds::Number { start, whole: true, .. } => put(&mut value, param.path, json!(*start as i64)),
+            Holds::Number { start, .. } => put(&mut value, param.path, json!(start)),
+            Holds::Curve { start, .. } => {
+                let key = |(at, is): &(f64, f64)| json!({"time_s": at, "value": is});
+                put(&mut value, param.path, start.iter().map(key).collect());
+            }
+            _ => {}
         }
     }
     value
@@ -119,7 +125,7 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
         match &param.holds {
             Holds::Number { min, max, .. } => all.push(format!("{path}={min}…{max}{}", param.unit)),
             Holds::Row { params } => list(params, before, all),
-            Holds::Who { .. } => {}
+            Holds::Who { .. } | Holds::Curve { .. } => {}
             // Of the first; the command line sets no others.
             Holds::List { params, .. } => list(params, &format!("{path}.0."), all),
             Holds::Switch => all.push(format!("{path}=true|false")),

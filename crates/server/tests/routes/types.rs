@@ -93,6 +93,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Scope,
         rovnek_core::treatments::Strength,
         rovnek_core::treatments::Level,
+        rovnek_core::params::Over,
         rovnek_core::params::Case,
         rovnek_core::params::Holds,
         rovnek_core::params::Param,
