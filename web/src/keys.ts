@@ -92,6 +92,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["Alt wheel", "over a lane: its values closer, farther"],
     ["C", "the next variant at the same instant, playing on; Shift C the one before"],
     ["V", "picture and curves, picture, curves; Shift V back"],
+    ["X", "raw and now side by side, or split by a line"],
     ["drag", "in the finder: the line between raw and now"],
   ],
 };
@@ -274,6 +275,7 @@ function act(event: KeyboardEvent, key: string): boolean {
     once["+"] = once["="] = () => zoomBy(0.5, clock.time, whole);
     once["-"] = () => zoomBy(2, clock.time, whole);
     once["0"] = () => zoomBy(null, 0, whole);
+    once.X = () => setView({ beside: !view.beside });
     once.V = () => turnShaped(event.shiftKey ? -1 : 1);
     const { looked } = scene;
     once.C = () => document && looked && turnVariant(document, looked, event.shiftKey ? -1 : 1);

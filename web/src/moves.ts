@@ -69,7 +69,8 @@ export function spanOf(curves: Envelope[]): [number, number] {
     for (const v of low) if (v < least) least = v;
     for (const v of high) if (v > most) most = v;
   }
-  return [least, most];
+  // Of nothing there is no span.
+  return least > most ? [0, 0] : [least, most];
 }
 
 /** Whether two curves are the same. */

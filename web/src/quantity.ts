@@ -95,8 +95,9 @@ export function readQuantity(text: string, unit: string, plain = 1): number | nu
   }
 }
 
-/** A number with decimals, a zero without a sign. */
-export const decimals = (value: number, digits: number) => value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1");
+/** A number with so many digits, never −0; a dash for what is none. */
+export const decimals = (value: number, digits: number) =>
+  Number.isFinite(value) ? value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1") : "–";
 
 /** A length as people on a stage say it: metres with decimals, or feet and inches to an eighth. */
 export function lengthText(metres: number, feet: boolean, digits = 2): string {

@@ -9,6 +9,7 @@ use crate::rigs::Rig;
 use crate::samples::Samples;
 use crate::space::Pose;
 use crate::track::{Track, TrackPoint};
+use glam::DVec3;
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -25,6 +26,8 @@ pub enum CurvesOf {
     Speed,
     /// How much it shakes, over the second around each instant.
     Shake,
+    /// How far it is from whom the move is about; nothing where that is nobody.
+    Distance,
 }
 
 /// A curve that follows from the axes.
@@ -44,11 +47,12 @@ pub struct LaneKind {
 
 impl CurvesOf {
     /// All of them by name, in the order in which they are offered.
-    pub const ALL: [(&'static str, CurvesOf); 4] = [
+    pub const ALL: [(&'static str, CurvesOf); 5] = [
         ("axes", CurvesOf::Axes),
         ("camera", CurvesOf::Camera),
         ("speed", CurvesOf::Speed),
         ("shake", CurvesOf::Shake),
+        ("distance", CurvesOf::Distance),
     ];
 
     /// Its curves; of axes the machine says.
@@ -88,11 +92,16 @@ impl CurvesOf {
                 ];
                 &SHAKE
             }
+            CurvesOf::Distance => {
+                const DISTANCE: [LaneKind; 1] = [amount("distance", "m", "focus", 0.5)];
+                &DISTANCE
+            }
         }
     }
 
-    /// The curves of a motion, in shown units, at its own samples.
-    pub fn curves(self, motion: &Motion, rig: &dyn Rig) -> Samples {
+    /// The curves of a motion, in shown units, at its own samples. `eyes` says where the eyes of whom it is
+    /// about are at a time.
+    pub fn curves(self, motion: &Motion, rig: &dyn Rig, eyes: &dyn Fn(f64) -> Option<DVec3>) -> Samples {
         let track = || motion.track(rig);
         let values = match self {
             CurvesOf::Axes => return shown(rig.axes(), &motion.samples),
@@ -105,6 +114,10 @@ impl CurvesOf {
             }
             CurvesOf::Speed => speeds(&track(), motion),
             CurvesOf::Shake => shake_by_second(&track(), &motion.cuts).into_iter().flatten().collect(),
+            CurvesOf::Distance => {
+                let far = |p: &TrackPoint| eyes(p.time_s).map_or(f64::NAN, |eyes| eyes.distance(p.position));
+                track().points.iter().map(far).collect()
+            }
         };
         Samples::new(motion.samples.rate_hz(), self.lanes().len(), values)
     }
@@ -211,10 +224,11 @@ mod tests {
         };
         let samples = Samples::new(120.0, 9, (0..=960).flat_map(row).collect());
         let motion = Motion { cuts: vec![4.0], ..Motion::of(samples, rig.axes()) };
-        let camera = CurvesOf::Camera.curves(&motion, &*rig);
+        let nobody = |_: f64| None;
+        let camera = CurvesOf::Camera.curves(&motion, &*rig, &nobody);
         let pan = camera.column(3);
         assert!((pan[960] - 360.0).abs() < 1e-9 && (camera.row(480)[0] - 50.0).abs() < 1e-9, "{}", pan[960]);
-        let speed = CurvesOf::Speed.curves(&motion, &*rig);
+        let speed = CurvesOf::Speed.curves(&motion, &*rig, &nobody);
         let close = |got: f64, want: f64| (got - want).abs() < 0.01 * want;
         for k in [100, 476, 484, 900] {
             let [v, a, w] = speed.row(k) else { panic!("three of them") };
@@ -222,10 +236,16 @@ mod tests {
             assert!(close(*a, 2.0 * turn * turn) || (470..490).contains(&k), "{a} at {k}");
         }
         assert!(speed.column(0).iter().all(|v| *v < 2.0), "nothing is read across the jump");
-        let shake = CurvesOf::Shake.curves(&motion, &*rig);
+        let shake = CurvesOf::Shake.curves(&motion, &*rig, &nobody);
         assert!(shake.len() == 961 && shake.values().iter().all(|v| *v < 0.3), "a clean circle");
+        let stands = |_: f64| Some(DVec3::new(50.0, 1.5, 0.0));
+        let distance = CurvesOf::Distance.curves(&motion, &*rig, &stands);
+        assert!(
+            distance.column(0)[480..].iter().all(|d| (d - 2.0).abs() < 1e-9),
+            "in the middle of the circle"
+        );
         for (name, of) in CurvesOf::ALL {
-            let width = of.curves(&motion, &*rig).width();
+            let width = of.curves(&motion, &*rig, &nobody).width();
             assert_eq!(width, if of == CurvesOf::Axes { 9 } else { of.lanes().len() }, "{name}");
         }
     }

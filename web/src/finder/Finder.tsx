@@ -2,16 +2,18 @@ import { useEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { useDocument } from "../api";
 import { DrawFrame } from "../camera/DrawFrame";
-import { shapeName, shownMm } from "../lens";
+import { shapeName } from "../lens";
 import { hasPending, link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
-import { finderView, mount, pixelsPerMm, stage } from "../render/stage";
+import { finderView, mount, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { hand } from "../state/hand";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
-import { setView, useView, type Overlays } from "../state/view";
+import { setView, useView } from "../state/view";
+import { Toggle } from "../form/rows";
+import { FrameLines, level } from "./FrameLines";
 import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
@@ -49,7 +51,8 @@ export function Finder({
   const wipe = useView((s) => s.wipe);
   const [wish, setWish] = useState("");
   const stageName = useView((s) => s.stage);
-  const split = (compare || against !== null) && !live && stageName === "now";
+  const beside = useView((s) => s.beside);
+  const split = ((compare && !beside) || against !== null) && !live && stageName === "now";
 
   useEffect(() => mount(finderView, host.current!), []);
   useEffect(() => {
@@ -116,6 +119,14 @@ export function Finder({
         {!compare && <Short />}
         {!compare && (pending ? <Pending /> : !small && <Hint machine={machine} document={document} />)}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
+        {compare && (
+          <Toggle
+            on={beside}
+            label="side by side"
+            title="Raw left, now right (X); else split by a line"
+            onClick={() => setView({ beside: !beside })}
+          />
+        )}
       </div>
       <div style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px", background: ink.slate0 }}>
         <div
@@ -290,143 +301,6 @@ export function clockText(seconds: number) {
   const s = Math.max(0, seconds);
   return `${String(Math.floor(s / 60)).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`;
 }
-
-/**
- * The ends of the level line stand off from their marks as the camera rolls; the horizon lies
- * where level sight lines end.
- */
-function level(svg: SVGSVGElement | null, roll: number, tilt: number, focal: number) {
-  const ends = svg?.querySelectorAll<SVGLineElement>("line[data-level]");
-  ends?.forEach((end) => {
-    end.style.transform = `rotate(${-roll}deg)`;
-    end.style.stroke = Math.abs(roll) < 0.25 ? ink.within : ink.near;
-  });
-  const horizon = svg?.querySelector<SVGLineElement>("line[data-horizon]");
-  if (!horizon || !svg) return;
-  const perMm = Number(getComputedStyle(svg.parentElement!).getPropertyValue("--mm"));
-  const down = Math.tan((tilt * Math.PI) / 180) * focal * perMm;
-  horizon.style.transform = `rotate(${-roll}deg) translateY(${down}px)`;
-}
-
-function FrameLines({
-  ref,
-  camera,
-  overlays,
-}: {
-  ref: React.Ref<SVGSVGElement>;
-  camera: Camera;
-  overlays: Overlays;
-}) {
-  const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const fit = () => {
-      const { clientWidth: w, clientHeight: h } = element;
-      const scale = pixelsPerMm(camera, w, h);
-      const { sensor, frame } = shownMm(camera);
-      for (const [name, value] of Object.entries({
-        w: `${scale * frame[0]}px`,
-        h: `${scale * frame[1]}px`,
-        sw: `${scale * sensor[0]}px`,
-        sh: `${scale * sensor[1]}px`,
-        mm: String(scale),
-      })) {
-        element.style.setProperty(`--${name}`, value);
-      }
-    };
-    fit();
-    const watch = new ResizeObserver(fit);
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, [camera]);
-  const frameBox = { ...centred, width: "var(--w)", height: "var(--h)" };
-  return (
-    <div ref={box} style={{ position: "absolute", inset: 0, pointerEvents: "none", overflow: "hidden" }}>
-      {overlays.frame && (
-        <div
-          style={{
-            ...frameBox,
-            boxShadow: `0 0 0 2000px ${ink.slate0}99`,
-            border: `1px solid ${ink.chalk}B0`,
-          }}
-        />
-      )}
-      <div
-        style={{
-          ...centred,
-          width: "var(--sw)",
-          height: "var(--sh)",
-          boxShadow: `0 0 0 2000px ${ink.slate0}`,
-        }}
-      />
-      {overlays.safe &&
-        // Action and title areas of nine tenths and eight tenths (common practice, no source).
-        [0.9, 0.8].map((share) => (
-          <div
-            key={share}
-            style={{
-              ...centred,
-              width: `calc(var(--w) * ${share})`,
-              height: `calc(var(--h) * ${share})`,
-              border: `1px dashed ${ink.chalk}70`,
-            }}
-          />
-        ))}
-      <svg ref={ref} style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
-        {overlays.centre && (
-          <path
-            d="M-9 0H-3M3 0H9M0 -9V-3M0 3V9"
-            stroke={ink.chalk}
-            opacity={0.6}
-            style={{ transform: "translate(50%, 50%)" }}
-          />
-        )}
-        {["0,0", "100%,0"].map((at, i) => (
-          <line
-            key={at}
-            data-level
-            x1={i ? "calc(100% - 14px)" : "2"}
-            x2={i ? "calc(100% - 2px)" : "14"}
-            y1="50%"
-            y2="50%"
-            strokeWidth={2}
-            style={{ transformOrigin: "50% 50%" }}
-          />
-        ))}
-        {overlays.horizon && (
-          <line
-            data-horizon
-            x1="-100%"
-            x2="200%"
-            y1="50%"
-            y2="50%"
-            stroke={ink.near}
-            strokeDasharray="10 6"
-            style={{ transformOrigin: "50% 50%" }}
-          />
-        )}
-      </svg>
-      {overlays.thirds && (
-        <div style={{ ...frameBox, display: "grid", gridTemplate: "1fr 1fr 1fr / 1fr 1fr 1fr" }}>
-          {Array.from({ length: 9 }, (_, i) => (
-            <div
-              key={i}
-              style={{ borderRight: i % 3 < 2 ? line : undefined, borderBottom: i < 6 ? line : undefined }}
-            />
-          ))}
-        </div>
-      )}
-    </div>
-  );
-}
-const line = `1px solid ${ink.chalk}40`;
-const centred = {
-  position: "absolute",
-  left: "50%",
-  top: "50%",
-  transform: "translate(-50%, -50%)",
-} as const;
 
 /** The line between raw and now, dragged or moved with the arrow keys. */
 function Wipe({ at, words }: { at: number; words: [string, string] }) {

@@ -2,6 +2,7 @@ import { Button, MenuItem, Select } from "@mui/material";
 import { memo, useState } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
 import type { Camera, Document, MachineView } from "../generated/types";
+import { BesideFinder } from "../finder/BesideFinder";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
 import { changeOwnCamera, dropOwnCamera } from "../move/edits";
@@ -14,6 +15,7 @@ import { Lanes } from "../shape/Lanes";
 import { LIST_WIDE } from "../shape/time";
 import { Treatments } from "../shape/Treatments";
 import { lookable, ofOne, type Looked } from "../state/looked";
+import { moment } from "../state/now";
 import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
 
@@ -23,6 +25,8 @@ const panels: [Panel, string][] = [
   ["camera", "camera of this move"],
   ["files", "files"],
 ];
+
+const rawMoment = () => moment("raw");
 
 /** How much of the screen the picture has, where nobody divided it otherwise. */
 const PICTURE = 0.52;
@@ -42,6 +46,7 @@ export const Shape = memo(function Shape({
   const there = lookable(document);
   const job = useFloor((s) => (looked ? jobOf(s.jobs, looked.move.id) : undefined));
   const shaped = useView((s) => s.shaped);
+  const beside = useView((s) => s.beside);
   const share = useShare("shape", PICTURE);
   const rows = shaped === "both" ? `minmax(0, ${share}fr) 10px minmax(0, ${1 - share}fr)` : "minmax(0, 1fr)";
   if (!looked || !machine) {
@@ -116,13 +121,22 @@ export const Shape = memo(function Shape({
             style={{
               display: "grid",
               gap: 8,
-              gridTemplateColumns: shaped === "both" ? "minmax(0, 1fr) 350px" : "minmax(0, 1fr)",
+              gridTemplateColumns: beside
+                ? "minmax(0, 1fr) minmax(0, 1fr)"
+                : shaped === "both"
+                  ? "minmax(0, 1fr) 350px"
+                  : "minmax(0, 1fr)",
               minHeight: 0,
               minWidth: 0,
             }}
           >
+            {beside && (
+              <BesideFinder label="Raw finder" camera={camera} at={rawMoment}>
+                <b style={{ color: ink.chalkDim, fontWeight: 500 }}>raw</b>
+              </BesideFinder>
+            )}
             <Finder camera={camera} document={document} machine={machine} compare />
-            {shaped === "both" && (
+            {shaped === "both" && !beside && (
               <Beside document={document} looked={looked} camera={camera} machine={machine} />
             )}
           </div>

@@ -3,13 +3,15 @@ import { useEffect, useRef, useState } from "react";
 import { useFigures, useLanes } from "../api";
 import { spanOf, trace } from "../moves";
 import type { Camera, Document, MachineView } from "../generated/types";
+import { BesideFinder } from "../finder/BesideFinder";
 import { Finder } from "../finder/Finder";
-import { mount, otherView } from "../render/stage";
 import { Choice, Toggle } from "../form/rows";
-import { everyFrame, moment, momentBeside, scene } from "../state/now";
+import { everyFrame, momentBeside } from "../state/now";
 import type { Looked } from "../state/looked";
 import { clock, setView, useView } from "../state/view";
 import { axisInk, font, ink } from "../theme";
+
+const otherMoment = () => momentBeside("other");
 
 /** Two moves: side by side or split by a line, their curves over each other, their figures. */
 export function Compare(props: {
@@ -47,38 +49,15 @@ export function Compare(props: {
           small
           against={beside ? null : other}
         />
-        {beside && <OtherFinder other={other} />}
+        {beside && (
+          <BesideFinder label="Other finder" camera={other.camera} at={otherMoment} foreign>
+            <b style={{ color: ink.near, fontWeight: 500 }}>{other.title}</b>{" "}
+            {other.name && `“${other.name}”`}
+          </BesideFinder>
+        )}
       </div>
       <Over looked={looked} other={other} machine={props.machine} />
     </div>
-  );
-}
-
-/** Through the lens of the other move. */
-function OtherFinder({ other }: { other: Looked }) {
-  const { camera } = other;
-  const host = useRef<HTMLDivElement>(null);
-  useEffect(() => mount(otherView, host.current!), []);
-  useEffect(
-    () =>
-      everyFrame((elapsed) => {
-        const at = momentBeside("other");
-        const here = moment();
-        if (!at || !here) return;
-        const picture = [at.position, at.rotation, at.focal, at.sceneTime].join();
-        if (!otherView.wants(picture, elapsed)) return;
-        // The machine that is drawn is that of the move looked at.
-        otherView.draw({ through: at, camera }, { ...at, bodies: here.bodies }, scene.performance);
-      }),
-    [camera],
-  );
-  return (
-    <section className="panel" aria-label="Other finder" style={{ display: "flex", flexDirection: "column" }}>
-      <div style={{ height: 24, padding: "2px 10px", fontSize: 12.5 }}>
-        <b style={{ color: ink.near, fontWeight: 500 }}>{other.title}</b> {other.name && `“${other.name}”`}
-      </div>
-      <div ref={host} style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px 8px" }} />
-    </section>
   );
 }
 

@@ -44,7 +44,7 @@ pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -
 }
 
 /// Whom a track is about, by their place in `people`; none where nobody is ever in the frame.
-pub(crate) fn mainly(track: &Track, camera: &Camera, people: &SubjectPoints) -> Option<usize> {
+pub fn mainly(track: &Track, camera: &Camera, people: &SubjectPoints) -> Option<usize> {
     let mut seen: Vec<usize> = Vec::new();
     for point in every(track) {
         let found = subject(camera, point.lens.focal_mm, point.pose(), people.at(point.time_s));

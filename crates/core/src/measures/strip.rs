@@ -94,6 +94,7 @@ pub fn strip(
     departure: Departure,
     axes: &[AxisTop],
     lost: Option<(Lost, &str)>,
+    keys: [Option<usize>; 2],
 ) -> Vec<Figure> {
     let mut rows = Vec::new();
     for (part, unit, raw, now) in [
@@ -139,6 +140,11 @@ pub fn strip(
         word: if gone { "gone".into() } else { stopped.word.clone() },
         ..stopped
     });
+    if keys.iter().any(Option::is_some) {
+        let [raw, now] = keys.map(|count| count.map(|n| n as f64));
+        let row = Figure { hint: "Of all axes together.", ..row("keys", "", 0, raw, now) };
+        rows.push(row.less_is("fewer", "more"));
+    }
     rows.push(row_more(
         "longest dead stop",
         "s",
@@ -227,7 +233,7 @@ mod tests {
         let axes = [axis("swing", 24.0, Some(30.0)), axis("pan", 29.0, Some(30.0)), axis("tilt", 90.0, None)];
         let departure = Departure { position_cm: 2.6, rotation_deg: 0.4 };
         let word = |raw: &Metrics, now: &Metrics, name: &str| {
-            let rows = strip(raw, now, departure, &axes, None);
+            let rows = strip(raw, now, departure, &axes, None, [None, Some(12)]);
             let row = rows.iter().find(|r| r.name == name).unwrap_or_else(|| panic!("{name} in {rows:?}"));
             (row.word.clone(), row.verdict, row.more)
         };

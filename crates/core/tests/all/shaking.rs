@@ -4,6 +4,7 @@
 use crate::common::values;
 use realfft::RealFftPlanner;
 use rovnek_core::DVec3;
+use rovnek_core::curve::{Curve, CurveKey};
 use rovnek_core::evaluate::frames;
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion};
@@ -117,6 +118,31 @@ fn noise_has_the_rms_that_was_asked_for_and_its_power_in_its_band() {
             assert!(share > 0.95, "{share} within {from} to {to} Hz");
         }
     }
+}
+
+#[test]
+fn a_drawn_spectrum_has_its_power_where_it_is_drawn_and_the_rms_that_was_asked_for() {
+    let rig = crane();
+    let before = still(&*rig, 600.0, 35.0);
+    let spectrum =
+        Curve::new([(1.0, 0.0), (2.0, 1.0), (3.0, 0.0)].map(|(t, v)| CurveKey::smooth(t, v)).into());
+    let way = ShakeBy::Own { amounts: AMOUNTS, spectrum: spectrum.unwrap() };
+    let after = shaken(&*rig, &before, Shake { way: way.clone(), ..Shake::default() });
+    let courses = off(&*rig, &before, &after);
+    for (course, asked) in courses.iter().zip([AMOUNTS.position_cm, AMOUNTS.rotation_deg].concat()) {
+        assert!((rms(course) - asked).abs() < 0.01 * asked, "{} is not {asked}", rms(course));
+        let power = welch(course, HZ, 8192);
+        let within = |from: f64, to: f64| -> f64 {
+            let hz = |k: usize| k as f64 * HZ / 8192.0;
+            (0..power.len()).filter(|k| (from..=to).contains(&hz(*k))).map(|k| power[k]).sum()
+        };
+        assert!(within(1.0, 3.0) > 0.95 * power.iter().sum::<f64>());
+        assert!(within(1.75, 2.25) > 5.0 * (within(1.0, 1.25) + within(2.75, 3.0)));
+    }
+    let none = Curve::new(vec![CurveKey::smooth(1.0, 0.0)]).unwrap();
+    let nothing = Shake { way: ShakeBy::Own { amounts: AMOUNTS, spectrum: none }, ..Shake::default() };
+    let refused = Treatment::from(TreatmentKind::Shake(nothing)).check().unwrap_err();
+    assert_eq!(refused.path, "way/spectrum");
 }
 
 #[test]

@@ -27,6 +27,7 @@ use rovnek_core::params::Param;
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::PanTiltRoll;
+use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
     self, Aim, BodyPart, Calm, Described, DriftStop, Interval, PresetTreatments, Treatment, TreatmentKind,
     Trim, Wish,
@@ -152,21 +153,29 @@ pub struct Asked {
 pub async fn lanes(app: &App, id: u32, asked: Asked) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
-        Ok(lanes_of(&m, &asked))
+        lanes_of(app, &m, &asked)
     })
     .await
 }
 
-fn lanes_of(m: &Evaluated, asked: &Asked) -> Vec<u8> {
+fn lanes_of(app: &crate::app::App, m: &Evaluated, asked: &Asked) -> Outcome<Vec<u8>> {
     let of = asked.of.unwrap_or_default().0;
-    let [before, after] = [&m.raw, &m.now].map(|motion| of.curves(motion, &*m.rig));
+    let about = if of == CurvesOf::Distance {
+        let people = app.scenery(&app.document())?.people;
+        let whom = measures::mainly(&m.raw.track(&*m.rig), &m.camera, &people);
+        whom.map(|index| (people.id(index), people))
+    } else {
+        None
+    };
+    let eyes = |time_s: f64| about.as_ref().and_then(|(who, people)| people.eyes(*who, time_s));
+    let [before, after] = [&m.raw, &m.now].map(|motion| of.curves(motion, &*m.rig, &eyes));
     // Retimed, one is longer than the other: beyond its end there is no curve, nor before it begins.
     let after = after.from_row(m.now.first());
     let longest = before.len().max(after.len());
     let [before, after] = [before, after].map(|curves| curves.extended(longest, f64::NAN));
     let window = before.window(asked.from_s.unwrap_or(0.0), asked.to_s.unwrap_or(f64::INFINITY));
     let first_s = window.start as f64 / before.rate_hz();
-    lanes_bytes(first_s, &before.part(window.clone()), &after.part(window), asked.columns)
+    Ok(lanes_bytes(first_s, &before.part(window.clone()), &after.part(window), asked.columns))
 }
 
 /// What a move would be under treatments that are not kept: its frames, lanes or figures.
@@ -192,7 +201,7 @@ pub async fn preview(
             loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
             Part::Frames => frames_bytes(app, &scene, &m, &m.now),
-            Part::Lanes => Ok(lanes_of(&m, &asked)),
+            Part::Lanes => lanes_of(app, &m, &asked),
             Part::Figures => {
                 Ok(serde_json::to_vec(&figures_of(app, &scene, &m)).expect("figures are plain data"))
             }
@@ -373,9 +382,22 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     let lost = measures::lost(&raw, &now, &m.camera, &people);
     let name = |l: &measures::Lost| scene.performers.iter().find(|p| p.id == l.who).map_or("", |p| &*p.name);
     let lost = lost.map(|l| (l, name(&l)));
-    let rows = measures::strip(&before, &after, departure, &axes, lost);
+    let keys = keys_of(m, scene.rate);
+    let rows = measures::strip(&before, &after, departure, &axes, lost, keys);
     let marks = measures::marks(&m.now, &m.of.curves, m.rig.axes(), scene.rate);
     FiguresView { raw: before, now: after, departure, rows, warnings, marks }
+}
+
+/// How many keys a move has as it comes and as it is now; none where it has none.
+fn keys_of(m: &Evaluated, rate: Rate) -> [Option<usize>; 2] {
+    let own: usize = m.of.curves.values().map(|keys| keys.len()).sum();
+    let own = (own > 0).then_some(own);
+    let taken = m.of.treatments.iter().rev().filter(|t| t.on).find_map(|t| match &t.kind {
+        TreatmentKind::Keys(keys) => Some(keys.every.times(m.now.samples.duration_s(), rate).len()),
+        _ => None,
+    });
+    let axes = m.rig.axes().iter().filter(|a| a.hand.is_some()).count();
+    [own, taken.map(|times| times * axes).or(own)]
 }
 
 /// A move as a file of a kind.
