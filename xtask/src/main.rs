@@ -152,7 +152,9 @@ fn bench() -> Outcome {
         &["bench", "--workspace", "--exclude", "rovnek-e2e", "--exclude", "xtask"],
     );
     bench
-        .args(["--bench", "smooth", "--bench", "floor", "--bench", "live", "--bench", "load"])
+        .args([
+            "--bench", "smooth", "--bench", "chain", "--bench", "floor", "--bench", "live", "--bench", "load",
+        ])
         .env("ROVNEK_PYTHON", python)
         .env("ROVNEK_BIN", binary());
     run(bench)?;

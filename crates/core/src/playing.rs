@@ -1,6 +1,6 @@
 //! A performance as it plays: everybody and everything that moves in it, on one timeline.
 
-use crate::performer::{CastMotion, Clips, Path, Performer, Points};
+use crate::performer::{Clips, Path, Performer, Played, Points};
 use crate::set::Piece;
 use crate::solid::Body;
 use crate::space::{Pose, heading};
@@ -44,7 +44,7 @@ impl MoverId {
 
 #[derive(Clone, Debug)]
 enum Motion {
-    Figure(Arc<CastMotion>),
+    Figure(Arc<Played>),
     Piece { path: Arc<Path>, parts: Vec<Pose>, turn_deg: f64 },
 }
 
@@ -108,7 +108,7 @@ impl PerformanceTimeline {
             let of = MoverId::Performer(performer.id);
             let moves = match known(of) {
                 Some(Motion::Figure(moves)) => Some(moves.clone()),
-                _ => performer.compile(performance, clips).map(Arc::new),
+                _ => performer.compile(performance, clips).map(|moves| Arc::new(Played::new(moves))),
             };
             let Some(moves) = moves else { continue };
             let rides = performer.part(performance).and_then(|p| p.rides);
@@ -120,7 +120,7 @@ impl PerformanceTimeline {
             movers.push(Mover {
                 of,
                 name: performer.name.clone(),
-                bodies: moves.bodies(),
+                bodies: moves.moves.bodies(),
                 height_m: Some(performer.height_m),
                 motion: Motion::Figure(moves),
                 carrier,
@@ -158,7 +158,10 @@ impl PerformanceTimeline {
             Motion::Piece { path, turn_deg, .. } => {
                 Pose::new(path.position(time_s), heading(path.turn_deg(time_s, *turn_deg).to_radians()))
             }
-            Motion::Figure(moves) => Pose::new(moves.position(time_s), heading(moves.facing(time_s))),
+            Motion::Figure(played) => {
+                let moves = &played.moves;
+                Pose::new(moves.position(time_s), heading(moves.facing(time_s)))
+            }
         }
     }
 
@@ -180,7 +183,7 @@ impl PerformanceTimeline {
             }
             Motion::Figure(moves) => {
                 let carrier = self.carried(m, time_s);
-                moves.poses(time_s).into_iter().map(|p| carrier.then(p)).collect()
+                moves.moves.poses(time_s).into_iter().map(|p| carrier.then(p)).collect()
             }
         }
     }
@@ -221,7 +224,7 @@ impl PerformanceTimeline {
     /// Words for the time strip.
     pub fn marks(&self, mover: usize) -> Vec<(f64, String)> {
         match &self.movers[mover].motion {
-            Motion::Figure(moves) => moves.marks(),
+            Motion::Figure(moves) => moves.moves.marks(),
             Motion::Piece { path, .. } => path.marks(),
         }
     }

@@ -54,12 +54,13 @@ export function Finder({
   const beside = useView((s) => s.beside);
   const split = ((compare && !beside) || against !== null) && !live && stageName === "now";
 
+  const tight = small || (compare && beside);
   useEffect(() => mount(finderView, host.current!), []);
   useEffect(() => {
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
-      write(place.current, numbers(at, small));
+      write(place.current, numbers(at, tight));
       write(sharp.current, compare || small ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
       const frame = link.frame;
       const on = useView.getState().live && frame ? frame.flags & flag.rolling : 0;
@@ -101,7 +102,7 @@ export function Finder({
         finderView.draw(eye, at, scene.performance, against ? 0 : wipe, against ? wipe : 1);
       } else finderView.draw(eye, at, scene.performance);
     });
-  }, [against, camera, compare, document, small, split, wipe]);
+  }, [against, camera, compare, document, small, split, tight, wipe]);
 
   return (
     <section

@@ -10,9 +10,11 @@ pub mod clip;
 pub mod driven;
 pub mod figure;
 pub mod gait;
+mod known;
 mod route;
 
 pub use clip::{Clip, Joint};
+pub(crate) use known::Played;
 pub use route::{Path, Posture, Route, Waypoint};
 
 use crate::params::Invalid;

@@ -34,7 +34,7 @@ impl Treat for Trim {
         ("Trim", "Takes something off the start and the end; what is left keeps its time.");
 
     fn params() -> Vec<Param> {
-        off().into()
+        off().map(|param| Param::row(param.label, vec![param])).into()
     }
 
     /// A second at each end, to begin with.
