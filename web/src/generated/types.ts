@@ -1189,6 +1189,18 @@ start_s: number,
  */
 end_s: number, };
 
+export type Jump = { 
+/**
+ * Scene time of the first instant after it.
+ */
+at_s: number, };
+
+export type InnerCut = { 
+/**
+ * In order of time.
+ */
+jumps: Array<Jump>, };
+
 export type Interval = { "frames": number } | { "seconds": number };
 
 export type KeyEvery = { 
@@ -1562,7 +1574,7 @@ params: Array<Param>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1576,7 +1588,7 @@ scope?: Scope,
 /**
  * How much of it counts; all of it where missing.
  */
-strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
 export type Meant = { 
 /**
@@ -1960,7 +1972,7 @@ rotation: Calmed | null,
  */
 told: Array<string>, };
 
-export type CurvesOf = "axes" | "camera" | "speed" | "shake";
+export type CurvesOf = "axes" | "camera" | "speed" | "shake" | "distance";
 
 export type LaneKind = { 
 /**

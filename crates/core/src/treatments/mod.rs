@@ -12,6 +12,7 @@ mod counter_zoom;
 mod drift;
 mod every;
 mod focus;
+mod inner_cut;
 mod placed;
 mod presets;
 mod retime;
@@ -30,6 +31,7 @@ pub use counter_zoom::CounterZoom;
 pub use drift::{Becomes, Drift, DriftStop, Meant};
 pub use every::{Interval, KeyEvery};
 pub use focus::Focus;
+pub use inner_cut::{InnerCut, Jump};
 pub use presets::{PresetTreatments, presets};
 pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
@@ -187,6 +189,8 @@ treatments! {
     Trim(Trim) = "trim",
     /// Changes when things happen.
     Retime(Retime) = "retime",
+    /// Jumps on purpose.
+    InnerCut(InnerCut) = "inner_cut",
     /// Takes the shake out of the axes.
     Smooth(Smooth) = "smooth",
     /// Steadies a tracked take from where the device was.

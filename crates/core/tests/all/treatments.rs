@@ -195,8 +195,8 @@ fn every_kind_is_offered_as_something_that_can_be_and_is_not_idle() {
         let playing = Some(Playing { timeline: &playing, version: 1 });
         let context = Context { playing, ..Context::of(&**rig, &Camera::default(), Rate::FILM) };
         let before = with_a_stop(&motion(&**rig));
-        // A correction waits for hands.
-        let idle = described.name == "correction";
+        // A correction waits for hands, and a jump for a time.
+        let idle = ["correction", "inner_cut"].contains(&described.name);
         assert_eq!(described.usual.apply(&before, &context) == before, idle, "{}", described.name);
     }
 }

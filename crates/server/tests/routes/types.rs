@@ -76,6 +76,8 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::RetimeBy,
         rovnek_core::treatments::Retime,
         rovnek_core::treatments::Trim,
+        rovnek_core::treatments::Jump,
+        rovnek_core::treatments::InnerCut,
         rovnek_core::treatments::Interval,
         rovnek_core::treatments::KeyEvery,
         rovnek_core::curve::Side,
