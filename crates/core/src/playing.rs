@@ -216,6 +216,15 @@ impl PerformanceTimeline {
         self.points(self.movers.iter().position(|m| m.of == of)?, time_s)
     }
 
+    /// When a foot of a performer comes down, in order; none of who is not in it, or was captured.
+    pub fn landings_of(&self, performer: u32) -> Vec<f64> {
+        let mover = self.movers.iter().find(|m| m.of == MoverId::Performer(performer));
+        match mover.map(|m| &m.motion) {
+            Some(Motion::Figure(played)) => played.moves.landings(),
+            _ => Vec::new(),
+        }
+    }
+
     /// How tall a performer is.
     pub fn height_m(&self, performer: u32) -> Option<f64> {
         self.movers.iter().find(|m| m.of == MoverId::Performer(performer))?.height_m

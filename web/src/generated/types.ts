@@ -1862,9 +1862,13 @@ position_cm: [number, number, number],
  */
 rotation_deg: [number, number, number], } | { "by": "steps", 
 /**
- * Steps a second.
+ * Steps a second of the operator.
  */
 per_s: number, 
+/**
+ * Whose; the operator's own.
+ */
+who: number | null, 
 /**
  * To the right, up, ahead.
  */

@@ -125,6 +125,13 @@ impl Steps {
         self.falls[side].last().map_or(self.start[side], |f| f.to)
     }
 
+    /// When a foot comes down, in order; left and right in turn, as a rule.
+    pub fn landings(&self) -> Vec<f64> {
+        let mut all: Vec<f64> = self.falls.iter().flatten().map(|fall| fall.land_s).collect();
+        all.sort_by(f64::total_cmp);
+        all
+    }
+
     /// The left (0) or right (1) foot at a time.
     pub fn foot(&self, side: usize, time_s: f64) -> Foot {
         let falls = &self.falls[side];

@@ -195,6 +195,14 @@ impl CastMotion {
         }
     }
 
+    /// When a foot comes down, in order; nothing is known of who was captured.
+    pub fn landings(&self) -> Vec<f64> {
+        match self {
+            CastMotion::Walks(figure) => figure.steps().landings(),
+            CastMotion::Captured(_) => Vec::new(),
+        }
+    }
+
     /// Reference points.
     pub fn points(&self, time_s: f64) -> Points {
         match self {

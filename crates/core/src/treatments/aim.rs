@@ -169,7 +169,6 @@ impl Treat for Aim {
         "Aim",
         "Turns the head to somebody, or to one after the other, and keeps them where they should be.",
     );
-    const READS: Reads = Reads::Playing;
 
     fn params() -> Vec<Param> {
         let at = Param::row("in frame", place().into())
@@ -192,6 +191,10 @@ impl Treat for Aim {
         within(&up, self.up)?;
         within(&zone(), self.zone_percent)?;
         within(&lag(), self.lag_s)
+    }
+
+    fn reads(&self) -> Reads {
+        Reads::Playing
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

@@ -43,7 +43,6 @@ impl Treat for CounterZoom {
         "Counter-zoom",
         "Zooms against the way the camera goes: somebody stays as large, what is behind them does not.",
     );
-    const READS: Reads = Reads::Playing;
 
     fn params() -> Vec<Param> {
         vec![who(), as_at()]
@@ -57,6 +56,10 @@ impl Treat for CounterZoom {
 
     fn check(&self) -> Result<(), Invalid> {
         within(&as_at(), self.as_at_s)
+    }
+
+    fn reads(&self) -> Reads {
+        Reads::Playing
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

@@ -43,7 +43,6 @@ impl Treat for Focus {
     const LEVEL: Level = Level::Camera;
     const WORDS: (&'static str, &'static str) =
         ("Focus", "Keeps the focus on somebody, and pulls it from one to the next.");
-    const READS: Reads = Reads::Playing;
 
     fn params() -> Vec<Param> {
         vec![targets::list("pulled to", targets::With::Distances), nearer()]
@@ -52,6 +51,10 @@ impl Treat for Focus {
     fn check(&self) -> Result<(), Invalid> {
         targets::check(&self.turns, targets::With::Distances)?;
         within(&nearer(), self.nearer_m)
+    }
+
+    fn reads(&self) -> Reads {
+        Reads::Playing
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

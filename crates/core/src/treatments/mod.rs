@@ -77,8 +77,6 @@ pub(crate) trait Treat: Default {
     const LEVEL: Level;
     /// On screen, and for what it is good in a short sentence.
     const WORDS: (&'static str, &'static str);
-    /// What it needs.
-    const READS: Reads = Reads::Nothing;
     /// What can be set.
     fn params() -> Vec<Param>;
     /// As it is when somebody adds it.
@@ -97,6 +95,10 @@ pub(crate) trait Treat: Default {
     fn time(&self, begins_s: f64, length_s: f64) -> TimeMap {
         let _ = begins_s;
         TimeMap::same(length_s)
+    }
+    /// What it needs.
+    fn reads(&self) -> Reads {
+        Reads::Nothing
     }
     /// The motion after it. Never called with an empty one.
     fn apply(&self, motion: &Motion, context: &Context) -> Motion;
@@ -166,7 +168,7 @@ macro_rules! treatments {
 
             /// What it needs besides the axes.
             pub fn reads(&self) -> Reads {
-                match self { $(TreatmentKind::$kind(_) => $spec::READS,)* }
+                match self { $(TreatmentKind::$kind(spec) => spec.reads(),)* }
             }
 
             fn check(&self) -> Result<(), Invalid> {

@@ -8,9 +8,10 @@
 //! is what was asked for, by construction. **Steps** are two beats a stride, up and down with each step,
 //! to the sides with every second one, each a little early or late. **A hit** swings and dies away.
 
-use super::{Level, Treat};
+use super::{Level, Reads, Treat};
 use crate::chance::normal_pair;
 use crate::curve::Curve;
+use crate::curve::slope::minimum_jerk;
 use crate::filter::smooth_length;
 use crate::motion::{Context, Motion};
 use crate::params::{Case, Invalid, Over, Param, Preset, within, within_curve};
@@ -60,13 +61,16 @@ pub enum ShakeBy {
         /// How much of it, over Hz: in proportion, whatever the greatest is.
         spectrum: Curve,
     },
-    /// The operator's own steps.
+    /// The operator's own steps, or somebody's.
     Steps {
         /// How far.
         #[serde(flatten)]
         amounts: Amounts,
-        /// Steps a second.
+        /// Steps a second of the operator.
         per_s: f64,
+        /// Whose; the operator's own.
+        #[serde(default)]
+        who: Option<u32>,
     },
     /// A blow, dying away.
     Hit {
@@ -144,6 +148,10 @@ fn spectrum() -> Param {
         .hint("How much there is of each frequency, in proportion; how far it goes stands above.")
 }
 
+fn whose() -> Param {
+    Param::somebody("who", "whose", "the operator's")
+}
+
 fn steps() -> Param {
     Param::number("per_s", "a second", "", 0.5, 5.0).start(1.8)
 }
@@ -206,7 +214,7 @@ impl Shake {
 
     /// Six courses over time, of side, up, ahead, pan, tilt and roll, each with an RMS of 1 (of a hit: a
     /// greatest value of 1).
-    fn courses(&self, count: usize, rate_hz: f64) -> [Vec<f64>; 6] {
+    fn courses(&self, count: usize, rate_hz: f64, landings: &[f64]) -> [Vec<f64>; 6] {
         std::array::from_fn(|axis| {
             let mut dice = Pcg64Mcg::seed_from_u64(u64::from(self.seed) << 8 | axis as u64);
             match self.way {
@@ -222,6 +230,9 @@ impl Shake {
                     };
                     normalised(noise(count, rate_hz, *from_hz, &gain, &mut dice))
                 }
+                ShakeBy::Steps { who: Some(_), .. } => {
+                    normalised(footsteps(count, rate_hz, landings, axis, &mut dice))
+                }
                 ShakeBy::Steps { per_s, .. } => normalised(stride(count, rate_hz, per_s, axis, &mut dice)),
                 ShakeBy::Hit { at_s, dies_s, hz, .. } => {
                     let after = |k: usize| k as f64 / rate_hz - at_s;
@@ -236,9 +247,10 @@ impl Shake {
     }
 }
 
-/// With an RMS of 1.
+/// With an RMS of 1 where there is anything.
 fn normalised(mut course: Vec<f64>) -> Vec<f64> {
-    let rms = (course.iter().map(|v| v * v).sum::<f64>() / course.len().max(1) as f64).sqrt();
+    let there = course.iter().filter(|v| **v != 0.0).count();
+    let rms = (course.iter().map(|v| v * v).sum::<f64>() / there.max(1) as f64).sqrt();
     if rms > 0.0 {
         course.iter_mut().for_each(|v| *v /= rms);
     }
@@ -270,13 +282,12 @@ fn noise(
 
 /// The beat of steps on an axis: up and down with each of them, to the sides with every second one.
 fn stride(count: usize, rate_hz: f64, per_s: f64, axis: usize, dice: &mut Pcg64Mcg) -> Vec<f64> {
-    // Up and tilt beat with each step, what goes to the sides with every second one.
-    let beat = if axis == 1 || axis == 2 || axis == 4 { 1.0 } else { 0.5 };
+    let beat = beat(axis);
     let mut phase = beat * dice.random::<f64>();
     let (mut course, mut pace, mut lean) = (Vec::with_capacity(count), 1.0, 1.0);
     for _ in 0..count {
         let turns = phase.fract();
-        course.push(lean * ((TAU * phase).sin() + 0.3 * (2.0 * TAU * phase).sin()));
+        course.push(lean * beaten(phase));
         phase += pace * beat * per_s / rate_hz;
         if phase.fract() < turns {
             // No step is quite like the one before.
@@ -285,6 +296,41 @@ fn stride(count: usize, rate_hz: f64, per_s: f64, axis: usize, dice: &mut Pcg64M
         }
     }
     course
+}
+
+/// Feet that come down farther apart than this are no walk, seconds.
+const WALK_S: f64 = 1.3;
+/// How long it takes until steps are felt, and are no longer, seconds.
+const FADE_S: f64 = 0.25;
+
+/// The beat of somebody's steps: as [`stride`], but each when their foot comes down; nothing while they
+/// stand.
+fn footsteps(count: usize, rate_hz: f64, landings: &[f64], axis: usize, dice: &mut Pcg64Mcg) -> Vec<f64> {
+    let beat = beat(axis);
+    let mut course = vec![0.0; count];
+    for walk in landings.chunk_by(|a, b| b - a < WALK_S).filter(|walk| walk.len() > 1) {
+        let (begins, ends) = (walk[0], walk[walk.len() - 1]);
+        for (step, pair) in walk.windows(2).enumerate().filter(|(_, pair)| pair[1] > pair[0]) {
+            let lean = 1.0 + 0.15 * normal_pair(dice).0.clamp(-2.0, 2.0);
+            let sample = |time_s: f64| (time_s * rate_hz).ceil().max(0.0) as usize;
+            for (k, value) in course.iter_mut().enumerate().take(sample(pair[1])).skip(sample(pair[0])) {
+                let t = k as f64 / rate_hz;
+                let phase = beat * (step as f64 + (t - pair[0]) / (pair[1] - pair[0]));
+                let felt = minimum_jerk((t - begins) / FADE_S) * minimum_jerk((ends - t) / FADE_S);
+                *value = felt * lean * beaten(phase);
+            }
+        }
+    }
+    course
+}
+
+/// Up and tilt beat with each step, what goes to the sides with every second one.
+fn beat(axis: usize) -> f64 {
+    if axis == 1 || axis == 2 || axis == 4 { 1.0 } else { 0.5 }
+}
+
+fn beaten(phase: f64) -> f64 {
+    (TAU * phase).sin() + 0.3 * (2.0 * TAU * phase).sin()
 }
 
 impl Treat for Shake {
@@ -324,7 +370,7 @@ impl Treat for Shake {
         let ways = vec![
             Case { name: "noise", label: "hands, engine", params: of_noise },
             Case { name: "own", label: "a drawn spectrum", params: with(vec![spectrum()]) },
-            Case { name: "steps", label: "steps", params: with(vec![steps()]) },
+            Case { name: "steps", label: "steps", params: with(vec![whose(), steps()]) },
             Case {
                 name: "hit",
                 label: "a hit",
@@ -367,9 +413,22 @@ impl Treat for Shake {
         self.same_on_screen_mm.map_or(Ok(()), |mm| within(&on_screen(), mm))
     }
 
+    fn reads(&self) -> Reads {
+        match self.way {
+            ShakeBy::Steps { who: Some(_), .. } => Reads::Playing,
+            _ => Reads::Nothing,
+        }
+    }
+
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let count = motion.samples.len();
-        let courses = self.courses(count, motion.samples.rate_hz());
+        let steps_of = match self.way {
+            ShakeBy::Steps { who, .. } => who,
+            _ => None,
+        };
+        let timeline = context.playing.map(|playing| playing.timeline);
+        let landings = steps_of.zip(timeline).map(|(who, t)| t.landings_of(who)).unwrap_or_default();
+        let courses = self.courses(count, motion.samples.rate_hz(), &landings);
         let Amounts { position_cm, rotation_deg } = self.amounts();
         let zoom = motion.samples.width() - 3;
         let pivot = DVec3::new(0.0, 0.0, self.pivot_m);

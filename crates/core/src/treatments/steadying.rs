@@ -20,7 +20,6 @@ impl Treat for Steady {
     const LEVEL: Level = Level::Machine;
     const WORDS: (&'static str, &'static str) =
         ("Steady", "Steadies a tracked take anew, from where the device itself was.");
-    const READS: Reads = Reads::Take("where the device was");
 
     fn params() -> Vec<Param> {
         Steady::described().into()
@@ -37,6 +36,10 @@ impl Treat for Steady {
 
     fn check(&self) -> Result<(), Invalid> {
         self.within_reason()
+    }
+
+    fn reads(&self) -> Reads {
+        Reads::Take("where the device was")
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

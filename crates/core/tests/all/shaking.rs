@@ -1,19 +1,21 @@
 //! Shake that is made: its RMS, where its power lies (Welch's method, held against SciPy's), the same
 //! bytes for the same seed, the same on the screen at every focal length.
 
-use crate::common::values;
+use crate::common::{values, walks};
 use realfft::RealFftPlanner;
 use rovnek_core::DVec3;
 use rovnek_core::curve::{Curve, CurveKey};
 use rovnek_core::evaluate::frames;
 use rovnek_core::lens::Camera;
-use rovnek_core::motion::{Context, Motion};
+use rovnek_core::motion::{Context, Motion, Playing};
+use rovnek_core::performer::Clips;
+use rovnek_core::playing::PerformanceTimeline;
 use rovnek_core::rigs::{Rig, RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose, shorter_turn};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{
-    Amounts, Scope, Shake, ShakeBy, Span, Strength, Treatment, TreatmentKind, check_list,
+    Amounts, Reads, Scope, Shake, ShakeBy, Span, Strength, Treatment, TreatmentKind, check_list,
 };
 use std::f64::consts::TAU;
 
@@ -152,13 +154,45 @@ fn the_same_seed_is_the_same_to_the_bit_and_another_is_not() {
     let with = |seed: u32| shaken(&*rig, &before, Shake { seed, ..noise(0.3, 4.0) });
     assert_eq!(with(7), with(7));
     assert_ne!(with(7), with(8));
-    let steps = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8 };
+    let steps = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: None };
     let walk = shaken(&*rig, &before, Shake { way: steps, ..Shake::default() });
     let up = &off(&*rig, &before, &walk)[1];
     assert!((rms(up) - 2.0).abs() < 0.02, "{}", rms(up));
     // Five seconds of 1.8 steps: up and down nine times, give or take an early one.
     let beats = up.windows(2).filter(|w| w[0] < 0.0 && w[1] >= 0.0).count();
     assert!((8..=11).contains(&beats), "{beats}");
+}
+
+/// Somebody walks, stands for three seconds, and walks on: the camera feels each of their steps, and
+/// nothing while they stand.
+#[test]
+fn the_steps_of_somebody_are_felt_when_their_feet_come_down() {
+    let rig = crane();
+    let before = still(&*rig, 12.0, 35.0);
+    let walk = [(0.0, -4.0), (4.0, 0.0), (7.0, 0.0), (11.0, 4.0)].map(|(t, x)| (t, [x, 0.0, -5.0]));
+    let timeline = PerformanceTimeline::compile(&[], &[walks(1, &walk)], 1, &Clips::new());
+    let playing = Some(Playing { timeline: &timeline, version: 1 });
+    let context = Context { playing, ..Context::of(&*rig, &Camera::default(), Rate::FILM) };
+    let way = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(1) };
+    let treatment = Treatment::from(TreatmentKind::Shake(Shake { way, ..Shake::default() }));
+    assert_eq!((treatment.check(), treatment.kind.reads()), (Ok(()), Reads::Playing));
+    let after = treatment.apply(&before, &context);
+    let up = &off(&*rig, &before, &after)[1];
+    let landings = timeline.landings_of(1);
+    assert!(landings.len() > 10, "{landings:?}");
+    for landing in landings.windows(3).filter(|w| w[2] - w[0] < 1.5) {
+        // From one foot to the next it goes up and down once.
+        let within = &up[(landing[0] * HZ) as usize..(landing[1] * HZ) as usize];
+        let ups = within.windows(2).filter(|w| w[0] < 0.0 && w[1] >= 0.0).count();
+        assert!(ups <= 1, "{ups}");
+    }
+    assert!(up[(4.8 * HZ) as usize..(6.6 * HZ) as usize].iter().all(|v| v.abs() < 1e-9), "they stand");
+    let there: Vec<f64> = up.iter().copied().filter(|v| v.abs() > 1e-12).collect();
+    assert!((rms(&there) - 2.0).abs() < 0.02, "{}", rms(&there));
+    // Of somebody who is not there, nothing.
+    let nobody = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(9) };
+    let calm = Treatment::from(TreatmentKind::Shake(Shake { way: nobody, ..Shake::default() }));
+    assert!(off(&*rig, &before, &calm.apply(&before, &context)).iter().flatten().all(|v| v.abs() < 1e-9));
 }
 
 #[test]
@@ -248,7 +282,7 @@ fn a_shake_that_cannot_be_is_refused() {
     assert!(refused(noise(4.0, 4.0)).sentence.contains("let it go higher"));
     assert_eq!(refused(noise(f64::NAN, 4.0)).path, "way/from_hz");
     let far = Amounts { position_cm: [1000.0, 0.0, 0.0], ..AMOUNTS };
-    let way = ShakeBy::Steps { amounts: far, per_s: 2.0 };
+    let way = ShakeBy::Steps { amounts: far, per_s: 2.0, who: None };
     assert!(refused(Shake { way, ..Shake::default() }).sentence.contains("0 to 100 cm"));
     assert_eq!(refused(Shake { same_on_screen_mm: Some(0.0), ..Shake::default() }).path, "same_on_screen_mm");
 }
