@@ -283,7 +283,7 @@ test("a take is trimmed to in and out: what is left keeps its frames", async ({ 
   await on(144);
   await app.keyboard.press("o");
   await app.getByRole("button", { name: "Add trim" }).click();
-  await app.getByRole("button", { name: "In to out" }).click();
+  await app.getByRole("button", { name: "In to out", exact: true }).click();
   await expect(app.getByLabel("off the start, s")).toHaveValue("2.0");
   await expect(app.getByLabel("off the end, s")).toHaveValue("4.0");
   // Without in and out, the ends of what is left are the ends there are.

@@ -67,6 +67,11 @@ pub enum Holds {
         /// Where it is put when it is nobody, metres.
         alone: [f64; 3],
     },
+    /// A piece of the set that moves in the performance, or none.
+    Moving {
+        /// What none is called.
+        none: &'static str,
+    },
     /// Several of the same kind.
     List {
         /// What it is called where there is none; where that cannot be, there is at least one.
@@ -192,6 +197,11 @@ impl Param {
     /// A performer, or nobody.
     pub fn somebody(path: &'static str, label: &'static str, nobody: &'static str) -> Param {
         Param::new(path, label, "", Holds::Who { nobody, point: None, alone: [0.0; 3] })
+    }
+
+    /// A piece of the set that moves, or none.
+    pub fn moving(path: &'static str, label: &'static str, none: &'static str) -> Param {
+        Param::new(path, label, "", Holds::Moving { none })
     }
 
     /// Several of the same kind, at least one and at most so many.

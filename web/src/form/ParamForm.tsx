@@ -144,6 +144,12 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
           />
         </Line>
       );
+    case "moving":
+      return (
+        <Line label={param.label} hint={param.hint}>
+          <Moving name={name} none={holds.none} value={value as number | null} onChange={set} />
+        </Line>
+      );
     case "choice":
       return (
         <Line label={param.label} hint={param.hint}>
@@ -295,6 +301,25 @@ export function Who(props: {
       label={props.name}
       value={props.value ?? 0}
       options={[[0, props.nobody], ...people.map((p) => [p.id, p.name] as const)]}
+      onChange={(id) => props.onChange(id || null)}
+    />
+  );
+}
+
+/** A piece that moves in what plays, or none. */
+function Moving(props: {
+  name: string;
+  none: string;
+  value: number | null;
+  onChange: (id: number | null) => void;
+}) {
+  const scene = useDocument()?.scene;
+  const moves = scene?.pieces.filter((p) => p.routes?.some((r) => r.performance === scene.performance)) ?? [];
+  return (
+    <Choice
+      label={props.name}
+      value={props.value ?? 0}
+      options={[[0, props.none], ...moves.map((p) => [p.id, p.name] as const)]}
       onChange={(id) => props.onChange(id || null)}
     />
   );

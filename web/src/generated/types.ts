@@ -1475,7 +1475,11 @@ point: string | null,
 /**
  * Where it is put when it is nobody, metres.
  */
-alone: [number, number, number], } | { "kind": "list", 
+alone: [number, number, number], } | { "kind": "moving", 
+/**
+ * What none is called.
+ */
+none: string, } | { "kind": "list", 
 /**
  * What it is called where there is none; where that cannot be, there is at least one.
  */
@@ -1714,7 +1718,15 @@ who: number | null,
 /**
  * Which part of them.
  */
-part: BodyPart, } | { "at": "place", 
+part: BodyPart, } | { "at": "piece", 
+/**
+ * By its number.
+ */
+piece: number | null, 
+/**
+ * So high over where it stands, metres.
+ */
+up_m: number, } | { "at": "place", 
 /**
  * Metres.
  */

@@ -4,6 +4,7 @@ use crate::curve::slope::minimum_jerk;
 use crate::motion::Playing;
 use crate::params::{Case, Invalid, Param, within};
 use crate::performer::Points;
+use crate::playing::MoverId;
 use crate::space::Pose;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -35,6 +36,13 @@ pub enum Target {
         who: Option<u32>,
         /// Which part of them.
         part: BodyPart,
+    },
+    /// A piece of the set that moves; none leaves things as they were.
+    Piece {
+        /// By its number.
+        piece: Option<u32>,
+        /// So high over where it stands, metres.
+        up_m: f64,
     },
     /// A place on the set.
     Place {
@@ -90,6 +98,10 @@ impl Turn {
         [m("place_m/0", "x"), m("place_m/1", "y").start(1.6), m("place_m/2", "z")]
     }
 
+    fn up() -> Param {
+        Param::number("up_m", "above it", "m", -20.0, 50.0).start(1.5).step(0.1)
+    }
+
     fn distance() -> Param {
         Param::number("distance_m", "distance", "m", 0.01, 10_000.0).start(3.0).step(0.1)
     }
@@ -102,6 +114,11 @@ impl Turn {
         let mut cases = vec![
             Case { name: "nearest", label: "who is in the picture", params: nearest },
             Case { name: "somebody", label: "somebody", params: somebody },
+            Case {
+                name: "piece",
+                label: "what moves",
+                params: vec![Param::moving("piece", "what", "nothing"), Turn::up()],
+            },
             Case { name: "place", label: "a place", params: vec![Param::row("place", Turn::place().into())] },
         ];
         if with == With::Distances {
@@ -143,6 +160,7 @@ pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
             Target::Place { place_m } => {
                 Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v)).map_err(to)?;
             }
+            Target::Piece { up_m, .. } => within(&Turn::up(), up_m).map_err(to)?,
             Target::Ahead { .. } if with == With::Nothing => {
                 let sentence = "a distance is nothing to turn to; give somebody or a place";
                 return Err(Invalid::at(format!("turns/{i}/to"), sentence));
@@ -161,7 +179,7 @@ pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
 impl Target {
     /// Whether it leaves things as they were.
     pub fn is_nobody(&self) -> bool {
-        matches!(self, Target::Somebody { who: None, .. })
+        matches!(self, Target::Somebody { who: None, .. } | Target::Piece { piece: None, .. })
     }
 
     /// By their number, whoever has one.
@@ -187,6 +205,10 @@ impl Target {
         match *self {
             Target::Nearest { .. } | Target::Ahead { .. } => None,
             Target::Place { place_m } => Some(place_m.into()),
+            Target::Piece { piece, up_m } => {
+                let pose = playing?.timeline.pose(MoverId::Piece(piece?), time_s)?;
+                Some(pose.position + DVec3::Y * up_m)
+            }
             Target::Somebody { who, part } => {
                 let Points { feet, chest, eyes } = playing?.timeline.points_of(who?, time_s)?;
                 Some(match part {

@@ -8,10 +8,11 @@ use rovnek_core::framing::{projected, subject};
 use rovnek_core::lens::Camera;
 use rovnek_core::measures::{Lost, lost};
 use rovnek_core::motion::{Context, Motion, Playing};
-use rovnek_core::performer::Clips;
-use rovnek_core::playing::{PerformanceTimeline, SubjectPoints};
+use rovnek_core::performer::{Clips, Posture, Route, Waypoint};
+use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
 use rovnek_core::rigs::RigSpec;
 use rovnek_core::samples::Samples;
+use rovnek_core::set::{Form, Piece, PieceRoute};
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::time::Rate;
 use rovnek_core::track::Track;
@@ -293,6 +294,39 @@ fn focus_goes_along_with_somebody_and_is_pulled_to_the_next_as_a_ring_turns() {
         "{:?}",
         close.warnings
     );
+}
+
+#[test]
+fn a_piece_that_moves_is_aimed_at_and_one_that_does_not_changes_nothing() {
+    let at = |time_s: f64, x: f64| Waypoint {
+        time_s,
+        stop_s: 0.0,
+        position: [x, 0.0, -9.0],
+        facing_deg: None,
+        posture: Posture::Stand,
+        mark: None,
+    };
+    let route = Route { waypoints: vec![at(0.0, -4.0), at(LENGTH_S, 4.0)].into() };
+    let tram = Form::Tram { length: 14.0, bays: 7, lit: true };
+    let mut tram = Piece { id: 3, ..Piece::new("tram 7", tram, [0.0; 3]) };
+    tram.routes.push(PieceRoute { performance: 1, route });
+    let playing = PerformanceTimeline::compile(&[tram], &[], 1, &Clips::new());
+    let air = Air::new();
+    let context = Context { playing: Some(Playing { timeline: &playing, version: 2 }), ..air.context() };
+    let raw = motion(air.rig.axes());
+    let to = |piece| Turn { from_s: 0.0, over_s: 1.0, to: Target::Piece { piece, up_m: 2.0 } };
+    let aimed = aim(Aim { turns: vec![to(Some(3))], across: 0.5, ..Aim::default() }).apply(&raw, &context);
+    for k in 0..raw.samples.len() {
+        let foot = playing.pose(MoverId::Piece(3), k as f64 / HZ).unwrap().position;
+        let (pose, row) = (aimed.pose(k, &*air.rig), aimed.samples.row(k));
+        let focal_mm = air.rig.forward(row).lens(row).focal_mm;
+        let (x, y, _) = projected(&Camera::default(), focal_mm, pose, foot + DVec3::Y * 2.0).unwrap();
+        assert!((x - 0.5).abs() < 1e-9 && y.abs() < 1e-9, "{k}: {x} {y}");
+    }
+    for piece in [None, Some(8)] {
+        let nothing = aim(Aim { turns: vec![to(piece)], ..Aim::default() });
+        assert_eq!(nothing.apply(&raw, &context).samples, raw.samples);
+    }
 }
 
 #[test]
