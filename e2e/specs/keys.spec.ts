@@ -310,6 +310,32 @@ test("a take is trimmed to in and out: what is left keeps its frames", async ({ 
     .toBe(0);
 });
 
+test("raw and now stand side by side, distance has a curve, and a flat move is one of its own", async ({
+  app,
+}) => {
+  await app.getByRole("button", { name: "Shape", exact: true }).click();
+  await expect(app.getByTestId("lane-swing")).toBeVisible();
+  const raw = app.getByRole("region", { name: "Raw finder" });
+  await app.keyboard.press("x");
+  await expect(raw).toBeVisible();
+  await app.getByRole("button", { name: "distance", exact: true }).click();
+  await expect(app.getByTestId("lane-distance").locator(".num")).toHaveText(/^\d+\.\d\d$/);
+  await app.getByRole("button", { name: "axes", exact: true }).click();
+  await app.getByRole("button", { name: "side by side" }).click();
+  await expect(raw).toBeHidden();
+  await app.getByRole("button", { name: "Add smooth" }).click();
+  const flat = app.getByRole("group", { name: "Flat" });
+  await flat.getByRole("slider", { name: "a key every" }).fill("0.04");
+  await flat.getByRole("button", { name: "Flatten" }).click();
+  await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("flat");
+  const made = (await documentOf(app)).moves.find((m) => m.name.endsWith(", flat"))!;
+  const times = (made.curves["swing"] as Keys).map((k) => k.time_s);
+  // Every tenth frame or so, and the last one.
+  expect(times.length).toBeGreaterThan(20);
+  expect(times.length).toBeLessThan(60);
+  expect(times.at(-1)).toBe(12);
+});
+
 test("bad seconds are listed, gone to and mended", async ({ app, demo }) => {
   const stops = [key(0, 0), key(3, 20), key(6, 20), key(9, 45), key(9.3, 30), key(16, 0)];
   await keyed(app, demo, "bad", { swing: stops });
