@@ -9,6 +9,7 @@ pub mod keys;
 mod moves;
 mod scene;
 mod setups;
+mod shaping;
 mod takes;
 pub mod views;
 
@@ -50,13 +51,13 @@ pub fn routes() -> Vec<Route> {
         moves::frames,
         moves::lanes,
         moves::lane_kinds,
-        moves::calm,
-        moves::aim,
-        moves::stops,
-        moves::faults,
-        moves::flat_kind,
-        moves::flatten,
-        moves::calm_kind,
+        shaping::calm,
+        shaping::aim,
+        shaping::stops,
+        shaping::faults,
+        shaping::flat_kind,
+        shaping::flatten,
+        shaping::calm_kind,
         moves::presets,
         moves::preview,
         moves::figures,

@@ -1,0 +1,150 @@
+//! What is found in a move for whoever shapes it: smoothing that makes it calm, whom it looked at, its
+//! stops and its bad seconds; and the move as plain values.
+
+use super::App;
+use super::moves::{load, loaded};
+use super::views::KeptView;
+use crate::moves::Evaluated;
+use crate::pool::Urgency;
+use crate::problem::{Outcome, Problem};
+use crate::snapshot::Changed;
+use crate::staging;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
+use rovnek_core::list::List;
+use rovnek_core::mending::{self, Fault, Surroundings};
+use rovnek_core::motion::{Context, Playing};
+use rovnek_core::params::Param;
+use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
+use rovnek_core::treatments::{self, Aim, BodyPart, Calm, DriftStop, Treatment, TreatmentKind, Trim, Wish};
+use rovnek_store::model::{NewMove, Scene, Source};
+
+/// What can be wished of a calm move, and what is to begin with.
+#[get("/kinds/calm")]
+pub fn calm_kind() -> Json<(Vec<Param>, Wish)> {
+    Json((Wish::params(), Wish::default()))
+}
+
+/// The smoothing that would make a move as calm as is wished, in the place of one of its treatments:
+/// it is worked out on what those before it leave.
+#[post("/moves/<id>/treatments/<treatment>/calm", data = "<wish>")]
+pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outcome<Json<Calm>> {
+    let wish = *wish;
+    wish.check().map_err(|e| Problem::refused(e.sentence))?;
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = up_to(app, id, treatment)?;
+        let context = Context::of(&*m.rig, &m.camera, scene.rate);
+        Ok(Json(treatments::calm(&m.now, &context, wish, &|| app.help(Urgency::Metrics))))
+    })
+    .await
+}
+
+/// An aim that looks where the move looked by itself, in the place of one of its treatments: whom it
+/// was turned to, and when that changed.
+#[post("/moves/<id>/treatments/<treatment>/aim")]
+pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = up_to(app, id, treatment)?;
+        let timeline = &*app.scenery(&app.document())?.playing;
+        let context = Context {
+            playing: Some(Playing { timeline, version: 0 }),
+            ..Context::of(&*m.rig, &m.camera, scene.rate)
+        };
+        Ok(Json(treatments::aim_of_take(&m.now, &context, BodyPart::Eyes)))
+    })
+    .await
+}
+
+/// The stops that a drift finds, where it stands in the list, and what becomes of each.
+#[get("/moves/<id>/treatments/<treatment>/stops")]
+pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<DriftStop>>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let (scene, m) = up_to(app, id, treatment)?;
+        let mut all = m.of.treatments.ids().iter().zip(&m.of.treatments);
+        let found = all.find(|(known, _)| **known == treatment).map(|(_, t)| &t.kind);
+        let Some(TreatmentKind::Drift(drift)) = found else {
+            return Err(Problem::refused("this treatment finds no stops; open one that does"));
+        };
+        let context = Context::of(&*m.rig, &m.camera, scene.rate);
+        Ok(Json(drift.stops(&m.now, &context)))
+    })
+    .await
+}
+
+/// The bad seconds of a move, each with the smallest treatment that mends it.
+#[get("/moves/<id>/faults")]
+pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
+    app.compute(Urgency::Metrics, move |app| {
+        let now = app.current();
+        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
+        let people = app.scenery(&now.document)?.people;
+        let walls = staging::walls(&scene);
+        let name = |who: u32| {
+            let named = scene.performers.iter().find(|p| p.id == who);
+            named.map_or("somebody".into(), |p| p.name.clone())
+        };
+        let around = Surroundings { camera: &m.camera, people: &people, name: &name, walls: &walls };
+        Ok(Json(app.moves(&now, |moves, from| {
+            let context = from.context(&*m.rig, &m.camera);
+            let evaluate = |list: &[Treatment]| Some(moves.tried(from, id, list).ok()?.now);
+            let pause = || app.help(Urgency::Metrics);
+            Ok(mending::mend(&m.of.treatments, &context, around, &evaluate, &pause))
+        })?))
+    })
+    .await
+}
+
+/// What can be set of a flat move, and what is to begin with.
+#[get("/kinds/flat")]
+pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
+    Json((Flatten::params(), Flatten::default()))
+}
+
+/// Keeps a move as plain values: a move of its own, which lasts as long.
+#[post("/moves/<id>/flatten", data = "<by>")]
+pub async fn flatten(app: &App, id: u32, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
+    by.check().map_err(|e| Problem::refused(e.sentence))?;
+    app.compute(Urgency::Picture, move |app| {
+        let (scene, m) = load(app, id)?;
+        let Flat { in_air, curves, span } = flattened(&m.now, &*m.rig, scene.rate, scene.length_s, &by);
+        let new = NewMove {
+            setup_id: m.of.setup_id,
+            name: format!("{}, flat", m.title),
+            source: Source::Curves,
+            variant_of: None,
+            curves,
+            run: false,
+        };
+        let mut treatments: List<Treatment> = List::default();
+        let trim = Trim { start_s: span.0, end_s: (scene.length_s - span.1).max(0.0) };
+        if trim != Trim::default() {
+            treatments.push(TreatmentKind::Trim(trim).into());
+        }
+        if by.focus == FlatFocus::OnWhom {
+            let focus = |t: &&Treatment| matches!(t.kind, TreatmentKind::Focus(_));
+            m.of.treatments.iter().filter(focus).for_each(|t| treatments.push(t.clone()));
+        }
+        let air = Rigging::from(RigSpec::FreeCamera(FreeCamera::default()));
+        let rigging = if in_air { &air } else { &m.rigging };
+        let before = app.current();
+        let (move_id, after) = app.edit(format!("flatten {}", m.title), |edit| {
+            let made = edit.add_move(&new)?;
+            edit.own(made, Some(&m.camera), Some(rigging))?;
+            edit.treat(made, &treatments)?;
+            Ok(made)
+        })?;
+        Ok(Json(KeptView { move_id, runs: false, changed: Changed::between(&before, &after) }))
+    })
+    .await
+}
+
+/// A move as those of its treatments leave it that stand before one of them.
+fn up_to(app: &crate::app::App, id: u32, treatment: u32) -> Outcome<(Scene, Evaluated)> {
+    let now = app.current();
+    let of = now.document.a_move(id)?;
+    let place = of.treatments.ids().iter().position(|known| *known == treatment);
+    let missing = || Problem::refused("this treatment is gone; open the one that is there");
+    let before = &of.treatments[..place.ok_or_else(missing)?];
+    loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)
+}
