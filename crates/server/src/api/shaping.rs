@@ -107,6 +107,13 @@ pub async fn flatten(app: &App, id: u32, by: Json<Flatten>) -> Outcome<Json<Kept
     by.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
+        let ends_s = m.now.samples.duration_s().min(scene.length_s);
+        if by.from_s.is_some_and(|t| t >= ends_s) || by.to_s.is_some_and(|t| t <= m.now.begins_s) {
+            let (title, begins_s) = (&m.title, m.now.begins_s);
+            let sentence =
+                format!("{title} goes from {begins_s:.2} to {ends_s:.2} s; give a range within that");
+            return Err(Problem::refused(sentence));
+        }
         let Flat { in_air, curves, span } = flattened(&m.now, &*m.rig, scene.rate, scene.length_s, &by);
         let new = NewMove {
             setup_id: m.of.setup_id,

@@ -240,6 +240,11 @@ fn a_flat_move_is_the_move_at_its_frames_and_the_original_stays() {
     }
     sentence(flat(&s, json!({"every": 0, "focus": "values"})), 422);
     sentence(flat(&s, json!({"every": 1, "from_s": 5.0, "to_s": 2.0, "focus": "values"})), 422);
+    for outside in [json!({"from_s": 900.0}), json!({"to_s": 0.5})] {
+        let mut by = json!({"every": 1, "focus": "values"});
+        by.as_object_mut().unwrap().extend(outside.as_object().unwrap().clone());
+        sentence(flat(&s, by), 422);
+    }
     assert_eq!(s.undo().0, Status::Ok);
 }
 
