@@ -56,6 +56,41 @@ test("shape, keys on the curves", async ({ app, demo }) => {
   await app.screenshot({ path: place("keys") });
 });
 
+test("shape, bad seconds", async ({ app, demo }) => {
+  const key = (time_s: number, value: number) => ({ time_s, value });
+  const curves = {
+    swing: [key(0, 0), key(3, 12), key(6, 12), key(9, 26), key(9.4, 20), key(13, 38)],
+    boom: [key(0, 10), key(3, 14), key(6, 14), key(13, 20)],
+    tilt: [key(0, -3), key(3, -5), key(6, -5), key(12, -7)],
+  };
+  const value = { setup_id: 1, source: { kind: "curves" }, variant_of: null, name: "halting", curves };
+  const ops = [{ op: "add", path: "/moves/new:1", value }];
+  const data = { page: "shots", scene: 1, edits: [{ label: "key a move", ops }] };
+  expect((await app.request.post(`${demo.url}/api/edits`, { data })).ok()).toBe(true);
+  await app.getByRole("button", { name: "Shape" }).click();
+  await app.getByRole("combobox", { name: "Move to shape" }).click();
+  await app.getByRole("option", { name: "halting" }).click();
+  await app.getByRole("button", { name: "Look for them" }).click();
+  await app.getByRole("button", { name: /^3\.0/ }).click();
+  await app.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  await app.screenshot({ path: place("mend") });
+});
+
+test("shape, raw and now side by side, shaken by a drawn spectrum", async ({ app }) => {
+  await app.getByRole("button", { name: "Shape" }).click();
+  await app.getByRole("button", { name: "Add shake" }).click();
+  await app.getByRole("combobox", { name: "shaken by", exact: true }).click();
+  await app.getByRole("option", { name: "a drawn spectrum" }).click();
+  await expect(app.getByRole("slider", { name: /spectrum, key 5/ })).toBeVisible();
+  await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });
+  await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(100);
+  await app.keyboard.press("x");
+  await app.getByRole("button", { name: "shake", exact: true }).click();
+  await expect(app.getByTestId("lane-shake, position")).toBeVisible();
+  await app.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  await app.screenshot({ path: place("beside") });
+});
+
 test("set, with a path picked", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");

@@ -152,10 +152,10 @@ fn shake_of(runs: &[Run]) -> [Option<ShakeFigure>; 2] {
     })
 }
 
-/// How much a camera shakes over the second around each point: centimetres, and degrees. Nothing
+/// How much a camera shakes over the second around each point: centimetres, and degrees. No number
 /// where that is not known: at the very ends, and where a stretch between jumps is too short.
 pub fn shake_by_second(track: &Track, cuts: &[f64]) -> Vec<[f64; 2]> {
-    let mut shown = vec![[0.0; 2]; track.points.len()];
+    let mut shown = vec![[f64::NAN; 2]; track.points.len()];
     for run in runs(track, cuts) {
         let first = track.points.partition_point(|p| p.time_s < run.start_s);
         for (part, (of, unit)) in parts().into_iter().enumerate() {
