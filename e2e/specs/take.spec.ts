@@ -153,6 +153,9 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   await app.getByRole("button", { name: "zoom", exact: true }).click();
   await expect(app.getByTestId("lane-zoom")).toBeVisible();
   await app.getByRole("button", { name: "shake", exact: true }).click();
+  // Of the first second there is no shake; in the middle there is.
+  await expect(app.getByTestId("lane-shake, rotation").locator(".num")).toHaveText("–");
+  for (let k = 0; k < 8; k++) await app.keyboard.press("Shift+ArrowRight");
   await expect(app.getByTestId("lane-shake, rotation").locator(".num")).toHaveText(/^0\.\d\d$/);
   await app.getByRole("button", { name: "axes", exact: true }).click();
   // Picture, curves or both by one key, and where they meet by another.

@@ -65,8 +65,10 @@ export const Pictures = memo(function Pictures(props: Props) {
   useEffect(() => {
     if (now && of !== undefined && !old) {
       const begins = now.first / rate;
-      useLengths.setState({ [of]: [begins, begins + (now.frames - 1) / rate] });
-      if (!live) clock.time = Math.max(begins, clock.time);
+      const ends = begins + (now.frames - 1) / rate;
+      useLengths.setState({ [of]: [begins, ends] });
+      // The playhead stays on what is left of it.
+      if (!live) clock.time = Math.min(ends, Math.max(begins, clock.time));
     }
   }, [now, old, of, rate, live]);
   useEffect(() => {
