@@ -175,6 +175,8 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   // Time is zoomed at the playhead, for curves and ruler alike: the same place is another time then.
   const strip = app.getByTestId("strip");
   const frame = async () => Number(await app.getByTestId("frame").textContent());
+  await app.keyboard.press("Home");
+  await expect.poll(frame).toBe(0);
   await strip.click({ position: { x: 100, y: 20 } });
   // The number on the screen comes with the next picture.
   await expect.poll(frame).toBeGreaterThan(0);

@@ -237,7 +237,10 @@ mod tests {
         }
         assert!(speed.column(0).iter().all(|v| *v < 2.0), "nothing is read across the jump");
         let shake = CurvesOf::Shake.curves(&motion, &*rig, &nobody);
-        assert!(shake.len() == 961 && shake.values().iter().all(|v| v.is_nan() || *v < 0.3), "a clean circle");
+        assert!(
+            shake.len() == 961 && shake.values().iter().all(|v| v.is_nan() || *v < 0.3),
+            "a clean circle"
+        );
         let stands = |_: f64| Some(DVec3::new(50.0, 1.5, 0.0));
         let distance = CurvesOf::Distance.curves(&motion, &*rig, &stands);
         assert!(
