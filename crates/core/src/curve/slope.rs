@@ -1,5 +1,6 @@
 //! The rules by which a slope is found where nobody gave one, and the cubic that slopes make.
-//! There is no second home for either.
+//! There is no second home for either in what is worked out; the page draws a course that is being
+//! dragged by the first of them (`form/course.ts`).
 
 /// The slope at a value between two others, given width and mean slope of the spans before and
 /// after it: the monotone rule of Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5(2), 1984 (SciPy's

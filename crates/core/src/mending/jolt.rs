@@ -7,10 +7,9 @@
 //! step from one sample to the next that stands out from the three before and after it by more than the
 //! largest of them, 3 mm or 0.1°, and 9 times what is usual around it.
 
-use super::{Found, Look, Seen, around};
+use super::{Found, Look, Seen, under_bell};
 use crate::measures::knocks;
 use crate::space::shorter_turn;
-use crate::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
 use glam::DVec3;
 
 pub(super) struct Jolt;
@@ -97,7 +96,7 @@ impl Look for Jolt {
                 let word = if of < 2 { "a knock" } else { "a jump" };
                 let gap = if unit == "°" { "" } else { " " };
                 let what = format!("{word} of {amount:.1}{gap}{unit}");
-                let remedies = remedies(from_s, to_s);
+                let remedies = BELLS_S.map(|sigma_s| under_bell(sigma_s, false, from_s, to_s)).into();
                 all.push((amount / bound, Found { what, from_s, to_s, unit, amount, bound, of, remedies }));
             }
         }
@@ -121,15 +120,4 @@ impl Look for Jolt {
         let edge = super::APART_S / 2.0;
         amounts[seen.samples(found.from_s - edge, found.to_s + edge)].iter().copied().fold(0.0, f64::max)
     }
-}
-
-/// Machine and head under a bell.
-fn remedies(from_s: f64, to_s: f64) -> Vec<Treatment> {
-    let under = |sigma_s: f64| {
-        let by = Some(SmoothBy::Gaussian { sigma_s });
-        let kind = TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: None });
-        // Wholly for as far as the bell reaches.
-        around(kind, from_s - 2.0 * sigma_s, to_s + 2.0 * sigma_s, 0.1 + sigma_s)
-    };
-    BELLS_S.map(under).into()
 }

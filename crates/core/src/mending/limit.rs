@@ -1,8 +1,8 @@
 //! An axis that is faster than its machine goes, or past an end stop.
 
-use super::{Found, Look, Seen, around};
+use super::{Found, Look, Seen, under_bell};
 use crate::measures::{AS_FAST, speeds};
-use crate::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
+use crate::treatments::Treatment;
 
 pub(super) struct Limit;
 
@@ -59,12 +59,10 @@ impl Look for Limit {
 
 /// That axis under a bell.
 fn remedies(axis: &str, from_s: f64, to_s: f64) -> Vec<Treatment> {
-    let under = |sigma_s: f64| {
-        let by = Some(SmoothBy::Gaussian { sigma_s });
-        let kind = TreatmentKind::Smooth(Smooth { machine: by, head: by, lens: by });
-        let mut treatment = around(kind, from_s - 2.0 * sigma_s, to_s + 2.0 * sigma_s, 0.1 + sigma_s);
+    let alone = |sigma_s: f64| {
+        let mut treatment = under_bell(sigma_s, true, from_s, to_s);
         treatment.scope.axes = Some(vec![axis.into()]);
         treatment
     };
-    BELLS_S.map(under).into()
+    BELLS_S.map(alone).into()
 }

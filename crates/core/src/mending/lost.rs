@@ -22,8 +22,7 @@ const EDGE_S: f64 = 1.0;
 /// For every look whether they are in the frame, and whether somebody else is instead.
 fn looks(who: usize, seen: &Seen) -> Vec<(bool, bool)> {
     let camera = seen.around.camera;
-    let step = ((seen.rate_hz() / LOOKED_HZ).round() as usize).max(1);
-    let looked = seen.track.points.iter().step_by(step).map(|point| {
+    let looked = seen.track.points.iter().step_by(seen.stride(LOOKED_HZ)).map(|point| {
         let (eye, focal) = (point.pose(), point.lens.focal_mm);
         let inside =
             seen.around.people.at(point.time_s).nth(who).is_some_and(|(_, p)| {
@@ -37,7 +36,7 @@ fn looks(who: usize, seen: &Seen) -> Vec<(bool, bool)> {
 
 /// Seconds from one look to the next.
 fn step_s(seen: &Seen) -> f64 {
-    (seen.rate_hz() / LOOKED_HZ).round().max(1.0) / seen.rate_hz()
+    seen.stride(LOOKED_HZ) as f64 / seen.rate_hz()
 }
 
 impl Look for OutOfFrame {

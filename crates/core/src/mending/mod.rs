@@ -6,7 +6,7 @@
 //! no more than is usual; where none does, the one that leaves the least, if it leaves less than half.
 //! What was mended is an ordinary treatment.
 //!
-//! A new kind is one file beside this one and one line in [`FaultKind::look`].
+//! A new kind is one file beside this one, and its name in [`FaultKind`].
 
 mod jolt;
 mod limit;
@@ -18,7 +18,7 @@ use crate::lens::Camera;
 use crate::motion::{Context, Motion};
 use crate::playing::SubjectPoints;
 use crate::track::Track;
-use crate::treatments::{Scope, Span, Treatment, TreatmentKind};
+use crate::treatments::{Scope, Smooth, SmoothBy, Span, Treatment, TreatmentKind};
 use crate::walls::Wall;
 use serde::Serialize;
 use std::sync::Arc;
@@ -167,20 +167,6 @@ pub fn mend(
             faults.push(found.told(kind, best));
         }
     }
-    in_order(faults)
-}
-
-/// The bad seconds of a motion as it is, without a remedy for any.
-pub fn faults(motion: &Motion, context: &Context, around: Surroundings) -> Vec<Fault> {
-    if motion.is_empty() {
-        return Vec::new();
-    }
-    let seen = Seen::of(motion, context, around);
-    let of = |kind| told(kind, &seen).into_iter().map(move |found| found.told(kind, None));
-    in_order(FaultKind::ALL.into_iter().flat_map(of).collect())
-}
-
-fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
     faults.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
     faults
 }
@@ -207,6 +193,11 @@ impl<'a> Seen<'a> {
 
     fn rate_hz(&self) -> f64 {
         self.motion.samples.rate_hz()
+    }
+
+    /// The samples from one look to the next, of so many looks a second.
+    fn stride(&self, looked_hz: f64) -> usize {
+        ((self.rate_hz() / looked_hz).round() as usize).max(1)
     }
 
     /// The samples from a time to another one, both included.
@@ -240,4 +231,11 @@ impl<'a> Seen<'a> {
 fn around(kind: TreatmentKind, from_s: f64, to_s: f64, edge_s: f64) -> Treatment {
     let range = Span { from_s: from_s - edge_s, to_s: to_s + edge_s, ease_in_s: edge_s, ease_out_s: edge_s };
     Treatment { scope: Scope { range: Some(range), axes: None }, ..kind.into() }
+}
+
+/// Everything under a bell, the lens where it is asked for, wholly for as far as the bell reaches.
+fn under_bell(sigma_s: f64, lens: bool, from_s: f64, to_s: f64) -> Treatment {
+    let by = Some(SmoothBy::Gaussian { sigma_s });
+    let smooth = Smooth { machine: by, head: by, lens: by.filter(|_| lens) };
+    around(TreatmentKind::Smooth(smooth), from_s - 2.0 * sigma_s, to_s + 2.0 * sigma_s, 0.1 + sigma_s)
 }

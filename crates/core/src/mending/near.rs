@@ -45,8 +45,7 @@ fn nearest(seen: &Seen, sample: usize) -> Option<Nearest> {
 
 /// How much is short of what must be clear, at every look from a sample to another; metres.
 fn short(seen: &Seen, samples: std::ops::RangeInclusive<usize>) -> Vec<(usize, f64)> {
-    let step = ((seen.rate_hz() / LOOKED_HZ).round() as usize).max(1);
-    let looked = samples.step_by(step);
+    let looked = samples.step_by(seen.stride(LOOKED_HZ));
     looked.map(|i| (i, nearest(seen, i).map_or(0.0, |n| (CLEAR_M - n.away_m).max(0.0)))).collect()
 }
 

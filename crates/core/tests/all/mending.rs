@@ -6,7 +6,7 @@ use rovnek_core::DVec3;
 use rovnek_core::curve::slope::minimum_jerk;
 use rovnek_core::framing::seeing;
 use rovnek_core::lens::Camera;
-use rovnek_core::mending::{self, Fault, FaultKind, Surroundings, faults, mend};
+use rovnek_core::mending::{self, Fault, FaultKind, Surroundings, mend};
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::Clips;
 use rovnek_core::playing::{PerformanceTimeline, SubjectPoints};
@@ -110,7 +110,9 @@ impl Take {
     }
 
     fn faults(&self) -> Vec<Fault> {
-        faults(&self.raw, &self.context(), self.around())
+        // As it is, without a remedy for any.
+        let as_it_is = |list: &[Treatment]| list.is_empty().then(|| Arc::new(self.raw.clone()));
+        mend(&[], &self.context(), self.around(), &as_it_is, &|| ())
     }
 
     fn mended(&self) -> Vec<Fault> {
