@@ -6,6 +6,7 @@
 
 use crate::motion::{Context, Motion};
 use crate::rigs::{Rig, RigPose};
+use crate::space::Pose;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
 use crate::treatments::{Level, Reads, Treatment, retimed};
@@ -20,8 +21,10 @@ pub struct Frame {
     pub time_s: f64,
     /// The rig's axes.
     pub axes: Vec<f64>,
-    /// Camera and bodies.
+    /// The camera.
     pub rig_pose: RigPose,
+    /// What is drawn of the machine, one for each of [`Rig::bodies`].
+    pub bodies: Vec<Pose>,
     /// The lens.
     pub lens: LensState,
 }
@@ -43,7 +46,7 @@ pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
             let mut rig_pose = rig.forward(&axes);
             let lens = rig_pose.lens(&axes);
             rig_pose.camera = motion.camera_at(time_s).unwrap_or(rig_pose.camera);
-            Frame { time_s, axes, rig_pose, lens }
+            Frame { time_s, bodies: rig.body_poses(&axes), axes, rig_pose, lens }
         })
         .collect()
 }

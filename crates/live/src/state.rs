@@ -77,8 +77,10 @@ pub struct State {
     pub shot: Option<ShotSize>,
     /// Metres from where the camera is wanted, while something wants it somewhere.
     pub short_m: f64,
-    /// Camera and bodies.
+    /// The camera.
     pub rig_pose: RigPose,
+    /// What is drawn of the machine.
+    pub bodies: Vec<Pose>,
     /// Who is driven, and where their parts are.
     pub acting: Option<(MoverId, Vec<Pose>)>,
     /// The cameras of the other setups.

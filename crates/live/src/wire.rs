@@ -15,9 +15,8 @@ pub const VERSION: u8 = 6;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
-    let mut out = Vec::with_capacity(
-        164 + state.others.len() * 36 + state.axes.len() * 16 + state.rig_pose.bodies.len() * 28,
-    );
+    let mut out =
+        Vec::with_capacity(164 + state.others.len() * 36 + state.axes.len() * 16 + state.bodies.len() * 28);
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
@@ -62,8 +61,8 @@ pub fn encode(state: &State) -> Vec<u8> {
         let stops = axis.stops_in_s.map_or(u16::MAX, |s| (s * 100.0).round().min(65_535.0) as u16);
         out.extend(stops.to_le_bytes());
     }
-    out.extend((state.rig_pose.bodies.len() as u32).to_le_bytes());
-    for body in &state.rig_pose.bodies {
+    out.extend((state.bodies.len() as u32).to_le_bytes());
+    for body in &state.bodies {
         for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
             out.extend((v as f32).to_le_bytes());
         }

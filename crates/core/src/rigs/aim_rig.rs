@@ -174,12 +174,12 @@ impl Rig for Machine {
         let aim = self.aim(axes);
         let camera = turned(self.base(axes), [pan, tilt, roll]);
         let away = camera.position.distance(aim).clamp(self.closest, FOCUS_FAR_M);
-        RigPose {
-            camera,
-            carriage: Machine::root(axes),
-            focus_m: self.spec.focus_follows.then_some(away),
-            bodies: vec![Pose { position: aim, rotation: DQuat::IDENTITY }, behind(camera)],
-        }
+        RigPose { camera, carriage: Machine::root(axes), focus_m: self.spec.focus_follows.then_some(away) }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let aim = Pose { position: self.aim(axes), rotation: DQuat::IDENTITY };
+        vec![aim, behind(self.forward(axes).camera)]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

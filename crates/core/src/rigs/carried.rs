@@ -136,13 +136,17 @@ impl Rig for Carried {
     fn forward(&self, axes: &[f64]) -> RigPose {
         let carrier = Carried::carrier(axes);
         let own = self.rig.forward(&axes[CARRIER..]);
-        let fixed = self.fixed.iter().map(|s| s.pose);
         RigPose {
             camera: carrier.then(own.camera),
             carriage: carrier.then(own.carriage),
             focus_m: own.focus_m,
-            bodies: fixed.chain(own.bodies).map(|pose| carrier.then(pose)).collect(),
         }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let carrier = Carried::carrier(axes);
+        let own = self.rig.body_poses(&axes[CARRIER..]);
+        self.fixed.iter().map(|s| s.pose).chain(own).map(|pose| carrier.then(pose)).collect()
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

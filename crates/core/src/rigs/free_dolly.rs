@@ -182,13 +182,19 @@ impl Rig for Machine {
     }
 
     fn forward(&self, axes: &[f64]) -> RigPose {
-        let &[_, steer, boom, x, z, turn, pan, tilt, roll, ..] = axes else {
+        let &[_, _, boom, x, z, turn, pan, tilt, roll, ..] = axes else {
             panic!("a free dolly has eleven axes")
         };
-        let arm = &self.spec.arm;
         let foot = Machine::foot(x, z, turn);
-        let lens = arm.lens(boom);
+        let lens = self.spec.arm.lens(boom);
         let camera = turned(foot.then(at(lens.x, lens.y, lens.z)), [pan, tilt, roll]);
+        RigPose { camera, carriage: foot, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let RigPose { camera, carriage: foot, .. } = self.forward(axes);
+        let &[_, steer, boom, ..] = axes else { panic!("a free dolly has eleven axes") };
+        let arm = &self.spec.arm;
         let end = arm.end(boom);
         let tip = foot.then(at(end.x, end.y, end.z));
         let [front, rear] = self.axles();
@@ -204,7 +210,7 @@ impl Rig for Machine {
             }
         }
         bodies.push(behind(camera));
-        RigPose { camera, carriage: foot, focus_m: None, bodies }
+        bodies
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -162,27 +162,26 @@ impl Rig for Machine {
 
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[swing, boom, pan, tilt, roll, ..] = axes else { panic!("a jib has seven axes") };
-        let s = &self.spec;
         let pivot = self.pivot();
-        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let hung = self.hung(swing, boom);
-        let camera = turned(hung, [pan, tilt, roll]);
         let foot = Pose { position: pivot.position.with_y(0.0), rotation: pivot.rotation };
+        RigPose { camera: turned(self.hung(swing, boom), [pan, tilt, roll]), carriage: foot, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let &[swing, boom, ..] = axes else { panic!("a jib has seven axes") };
+        let RigPose { camera, carriage: foot, .. } = self.forward(axes);
+        let s = &self.spec;
+        let level = self.pivot().then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
         let [tail, tip] = [s.tail_m(), -s.arm_m].map(|z| arm.then(at(0.0, 0.0, z)).position);
-        RigPose {
-            camera,
-            carriage: foot,
-            focus_m: None,
-            bodies: vec![
-                foot.then(at(0.0, 0.07, 0.0)),
-                foot.then(at(0.0, 0.14 + (s.column_height_m - 0.14) / 2.0, 0.0)),
-                between(tail, tip),
-                arm.then(at(0.0, 0.0, s.tail_m() - 0.1)),
-                hung.then(at(0.0, s.head_drop_m / 2.0, 0.0)),
-                behind(camera),
-            ],
-        }
+        vec![
+            foot.then(at(0.0, 0.07, 0.0)),
+            foot.then(at(0.0, 0.14 + (s.column_height_m - 0.14) / 2.0, 0.0)),
+            between(tail, tip),
+            arm.then(at(0.0, 0.0, s.tail_m() - 0.1)),
+            self.hung(swing, boom).then(at(0.0, s.head_drop_m / 2.0, 0.0)),
+            behind(camera),
+        ]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

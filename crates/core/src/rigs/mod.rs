@@ -1,8 +1,9 @@
 //! The machines that carry a camera.
 //!
-//! A rig is data plus two functions: [`Rig::forward`] says where given axes put the camera and the
-//! machine's bodies, [`Rig::inverse`] which axes put the camera where it is wanted, or how far out
-//! of reach that is. Adding a machine is one file beside this one and one line in [`machines!`].
+//! A rig is data plus two functions: [`Rig::forward`] says where given axes put the camera,
+//! [`Rig::inverse`] which axes put it where it is wanted, or how far out of reach that is. What is
+//! drawn of the machine is asked for by itself ([`Rig::body_poses`]): a move is evaluated at
+//! thousands of samples, and drawn at one. Adding a machine is one file beside this one and one line in [`machines!`].
 //!
 //! What a rig depends on besides hands (what carries it, whom it follows, how far somebody has
 //! walked) is written into axes that nobody drives. They are recorded with the rest, so that a
@@ -60,7 +61,7 @@ use std::ops::Range;
 use ts_rs::TS;
 
 /// Where a machine stands with given axes.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct RigPose {
     /// The camera.
     pub camera: Pose,
@@ -68,8 +69,6 @@ pub struct RigPose {
     pub carriage: Pose,
     /// Where focus is pulled by the machine itself, and not by a hand.
     pub focus_m: Option<f64>,
-    /// One pose for each of [`Rig::bodies`].
-    pub bodies: Vec<Pose>,
 }
 
 impl RigPose {
@@ -134,11 +133,14 @@ pub trait Rig: Send + Sync {
     /// What moves.
     fn axes(&self) -> &[Axis];
 
-    /// The parts to draw, in the order of [`RigPose::bodies`].
+    /// The parts to draw.
     fn bodies(&self) -> &[Body];
 
-    /// Where `axes` put everything.
+    /// Where `axes` put the camera, and what could carry another machine.
     fn forward(&self, axes: &[f64]) -> RigPose;
+
+    /// Where `axes` put each of [`Rig::bodies`].
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose>;
 
     /// Which axes put the camera at `wanted`. Of several solutions the one nearest to `near` is
     /// taken; axes that need not move stay as they are in `near`.

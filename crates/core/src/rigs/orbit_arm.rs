@@ -159,18 +159,20 @@ impl Rig for Machine {
 
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("an orbit arm has a head") };
-        let base = self.base(axes);
-        let camera = turned(base, [pan, tilt, roll]);
-        let pivot = self.pivot(axes);
+        let camera = turned(self.base(axes), [pan, tilt, roll]);
+        let foot = Pose { position: self.pivot(axes), rotation: self.out(axes[0]) };
+        RigPose { camera, carriage: foot, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let (base, pivot) = (self.base(axes), self.pivot(axes));
         let under = base.position - DVec3::new(0.0, 0.14, 0.0);
         let inwards = (pivot.with_y(under.y) - under).normalize_or(DVec3::NEG_Z);
-        let foot = Pose { position: pivot, rotation: self.out(axes[0]) };
-        let bodies = vec![
+        vec![
             Pose { position: pivot, rotation: DQuat::IDENTITY },
             between(under, under + inwards * self.spec.radius_min_m),
-            behind(camera),
-        ];
-        RigPose { camera, carriage: foot, focus_m: None, bodies }
+            behind(self.forward(axes).camera),
+        ]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -204,14 +204,13 @@ impl Rig for Machine {
         let travel = axes[0];
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a rail has a head") };
         let camera = turned(self.base(travel, &axes[1..self.head]), [pan, tilt, roll]);
-        let carriage = carriage(&self.line, travel);
-        let middle = DVec3::new(0.0, self.spec.lens_m / 2.0, 0.0);
-        let bodies = vec![
-            carriage,
-            Pose { position: carriage.position + middle, rotation: DQuat::IDENTITY },
-            behind(camera),
-        ];
-        RigPose { camera, carriage, focus_m: None, bodies }
+        RigPose { camera, carriage: carriage(&self.line, travel), focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let RigPose { camera, carriage, .. } = self.forward(axes);
+        let middle = carriage.position + DVec3::new(0.0, self.spec.lens_m / 2.0, 0.0);
+        vec![carriage, Pose { position: middle, rotation: DQuat::IDENTITY }, behind(camera)]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -158,7 +158,12 @@ impl Rig for Machine {
         };
         let foot = Pose::new(DVec3::new(x, 0.0, z), heading(turn));
         let base = foot.then(at(0.0, height, 0.0)).then(self.sway(walked, pace, breath));
-        let camera = turned(base, [pan, tilt, roll]);
+        RigPose { camera: turned(base, [pan, tilt, roll]), carriage: foot, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let &[_, _, _, height, walked, pace, ..] = axes else { panic!("a shoulder has twelve axes") };
+        let RigPose { camera, carriage: foot, .. } = self.forward(axes);
         // The camera sits before the right shoulder; the body is behind it and to the left.
         let crouch = (height / self.spec.stands_m).min(1.0);
         let hip = 0.5 * self.spec.stands_m * crouch;
@@ -168,14 +173,13 @@ impl Rig for Machine {
             between(top, foot.then(at(side - 0.15, 0.0, 0.3 - by)).position)
         };
         let trunk = 0.36 * self.spec.stands_m;
-        let bodies = vec![
+        vec![
             leg(-0.1, stride),
             leg(0.1, -stride),
             foot.then(at(-0.15, hip + trunk / 2.0, 0.3)),
             foot.then(at(-0.15, hip + trunk + 0.14, 0.27)),
             behind(camera),
-        ];
-        RigPose { camera, carriage: foot, focus_m: None, bodies }
+        ]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

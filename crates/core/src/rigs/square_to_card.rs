@@ -105,7 +105,11 @@ impl Rig for Square {
         let &[_, focal_mm, ..] = axes else { panic!("a camera square to a card has four axes") };
         let card = Pose::new(DVec3::from(self.spec.position), heading(self.spec.turn_deg.to_radians()));
         let camera = card.then(self.spec.before_card(&self.camera, focal_mm));
-        RigPose { camera, carriage: card, focus_m: None, bodies: vec![behind(camera)] }
+        RigPose { camera, carriage: card, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        vec![behind(self.forward(axes).camera)]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -224,6 +224,17 @@ struct Crane {
     bodies: Vec<Body>,
 }
 
+/// The frames of a crane, one carrying the next.
+struct Chain {
+    foot: Pose,
+    /// At the pivot, swung.
+    level: Pose,
+    /// Swung and boomed.
+    arm: Pose,
+    /// At the arm's end, as the head hangs.
+    hung: Pose,
+}
+
 impl Crane {
     /// The arm's pivot; `axes` are only asked for what moves the base.
     fn pivot(&self, axes: &[f64]) -> Pose {
@@ -238,6 +249,21 @@ impl Crane {
         let place = line.at(axes[3]);
         let along = place.tangent.x.atan2(-place.tangent.z);
         Pose::new(place.position + DVec3::Y * s.column_height_m, heading(along + turn))
+    }
+
+    /// From the floor to what the head hangs on.
+    fn chain(&self, axes: &[f64]) -> Chain {
+        let &[swing, boom, reach, ..] = axes else { panic!("a crane has eight axes or nine") };
+        let pivot = self.pivot(axes);
+        let foot = pivot.then(at(0.0, -self.spec.column_height_m, 0.0));
+        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
+        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
+        let end = arm.then(at(0.0, 0.0, -reach));
+        let hung = match self.spec.head {
+            HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
+            HeadHang::Lean => end,
+        };
+        Chain { foot, level, arm, hung }
     }
 
     /// Lens position in the arm's vertical plane: x away from the column, y up.
@@ -316,40 +342,30 @@ impl Rig for Crane {
     }
 
     fn forward(&self, axes: &[f64]) -> RigPose {
-        let &[swing, boom, reach, ..] = axes else { panic!("a crane has eight axes or nine") };
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a crane has a head") };
-        let s = &self.spec;
-        let pivot = self.pivot(axes);
-        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let end = arm.then(at(0.0, 0.0, -reach));
-        let hung = match s.head {
-            HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
-            HeadHang::Lean => end,
-        };
-        let camera = turned(hung.then(at(0.0, -s.head_drop_m, 0.0)), [pan, tilt, roll]);
+        let Chain { foot, hung, .. } = self.chain(axes);
+        let camera = turned(hung.then(at(0.0, -self.spec.head_drop_m, 0.0)), [pan, tilt, roll]);
+        RigPose { camera, carriage: foot, focus_m: None }
+    }
 
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let (s, reach) = (&self.spec, axes[2]);
+        let Chain { foot, level, arm, hung } = self.chain(axes);
         let along = |middle: f64| arm.then(at(0.0, 0.0, -middle));
         let [fixed, second, third] = s.stages_m();
         let tail = s.tail_m();
         // The two inner stages share what is drawn out.
         let out = reach - s.reach_min_m;
-        let foot = pivot.then(at(0.0, -s.column_height_m, 0.0));
-        RigPose {
-            camera,
-            carriage: foot,
-            focus_m: None,
-            bodies: vec![
-                foot.then(at(0.0, 0.11, 0.0)),
-                level.then(at(0.0, 0.1 - s.column_height_m / 2.0, 0.0)),
-                along((fixed - tail) / 2.0),
-                along(fixed + out / 2.0 - second / 2.0),
-                along(reach - third / 2.0),
-                along(-tail + 0.1),
-                hung.then(at(0.0, -s.head_drop_m / 2.0, 0.0)),
-                behind(camera),
-            ],
-        }
+        vec![
+            foot.then(at(0.0, 0.11, 0.0)),
+            level.then(at(0.0, 0.1 - s.column_height_m / 2.0, 0.0)),
+            along((fixed - tail) / 2.0),
+            along(fixed + out / 2.0 - second / 2.0),
+            along(reach - third / 2.0),
+            along(-tail + 0.1),
+            hung.then(at(0.0, -s.head_drop_m / 2.0, 0.0)),
+            behind(self.forward(axes).camera),
+        ]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -130,25 +130,26 @@ impl Rig for Machine {
 
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[travel, boom, pan, tilt, roll, ..] = axes else { panic!("a track dolly has seven axes") };
+        let lens = self.spec.arm.lens(boom);
+        let camera = turned(self.turntable(travel).then(at(lens.x, lens.y, lens.z)), [pan, tilt, roll]);
+        RigPose { camera, carriage: carriage(&self.line, travel), focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let &[travel, boom, ..] = axes else { panic!("a track dolly has seven axes") };
+        let RigPose { camera, carriage, .. } = self.forward(axes);
         let arm = &self.spec.arm;
         let table = self.turntable(travel);
-        let lens = arm.lens(boom);
-        let camera = turned(table.then(at(lens.x, lens.y, lens.z)), [pan, tilt, roll]);
         let pivot = table.then(at(0.0, arm.pivot_m, 0.0)).position;
         let end = arm.end(boom);
         let tip = table.then(at(end.x, end.y, end.z));
-        RigPose {
-            camera,
-            carriage: carriage(&self.line, travel),
-            focus_m: None,
-            bodies: vec![
-                carriage(&self.line, travel).then(at(0.0, 0.1, 0.0)),
-                table.then(at(0.0, 0.1 + (arm.pivot_m - 0.1) / 2.0, 0.0)),
-                between(pivot, tip.position),
-                tip.then(at(0.0, (arm.head_m - 0.1) / 2.0, 0.0)),
-                behind(camera),
-            ],
-        }
+        vec![
+            carriage.then(at(0.0, 0.1, 0.0)),
+            table.then(at(0.0, 0.1 + (arm.pivot_m - 0.1) / 2.0, 0.0)),
+            between(pivot, tip.position),
+            tip.then(at(0.0, (arm.head_m - 0.1) / 2.0, 0.0)),
+            behind(camera),
+        ]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -112,7 +112,11 @@ impl Rig for Tracked {
 
     fn forward(&self, axes: &[f64]) -> RigPose {
         let camera = Pose::from_numbers(std::array::from_fn(|k| axes[KEPT + k]));
-        RigPose { camera, carriage: camera, focus_m: None, bodies: vec![behind(camera)] }
+        RigPose { camera, carriage: camera, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        vec![behind(self.forward(axes).camera)]
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

@@ -124,6 +124,12 @@ impl Rig for Machine {
         let &[height, pan, tilt, roll, ..] = axes else { panic!("a tripod has six axes") };
         let foot = self.foot();
         let camera = turned(foot.then(at(0.0, height, 0.0)), [pan, tilt, roll]);
+        RigPose { camera, carriage: foot, focus_m: None }
+    }
+
+    fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
+        let &[height, pan, ..] = axes else { panic!("a tripod has six axes") };
+        let RigPose { camera, carriage: foot, .. } = self.forward(axes);
         let top = self.spec.height_min_m - HEAD_M;
         let mut bodies: Vec<Pose> = (0..3)
             .map(|leg| {
@@ -138,7 +144,7 @@ impl Rig for Machine {
             foot.then(at(0.0, height - HEAD_M / 2.0 - 0.05, 0.0)).then(Pose::new(DVec3::ZERO, heading(pan))),
         );
         bodies.push(behind(camera));
-        RigPose { camera, carriage: foot, focus_m: None, bodies }
+        bodies
     }
 
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {

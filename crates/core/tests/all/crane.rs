@@ -154,10 +154,11 @@ fn following_a_circle_does_not_jump() {
 fn the_drawn_arm_ends_where_the_head_hangs() {
     let spec = TelescopicCrane::default();
     let rig = build(&spec);
-    let rig_pose = rig.forward(&[0.7, 0.3, 6.1, 0.0, 0.0, 0.0, 35.0, 5.0]);
+    let axes = [0.7, 0.3, 6.1, 0.0, 0.0, 0.0, 35.0, 5.0];
     let index = rig.bodies().iter().position(|b| b.name == "arm stage 3").unwrap();
     let rovnek_core::solid::Shape::Box { size } = rig.bodies()[index].shape else { panic!("a box") };
-    let tip = rig_pose.bodies[index].then(Pose::new(DVec3::new(0.0, 0.0, -size[2] / 2.0), DQuat::IDENTITY));
-    let over = rig_pose.camera.position + DVec3::new(0.0, spec.head_drop_m, 0.0);
+    let tip =
+        rig.body_poses(&axes)[index].then(Pose::new(DVec3::new(0.0, 0.0, -size[2] / 2.0), DQuat::IDENTITY));
+    let over = rig.forward(&axes).camera.position + DVec3::new(0.0, spec.head_drop_m, 0.0);
     assert!(tip.position.distance(over) < 1e-9);
 }

@@ -232,16 +232,14 @@ fn wheels_roll_and_do_not_slip() {
         let wheels: Vec<usize> =
             (0..rig.bodies().len()).filter(|i| rig.bodies()[*i].name == "wheel").collect();
         assert_eq!(wheels.len(), 4);
-        let before = rig.forward(&values(&m));
+        let before = rig.body_poses(&values(&m));
         push(&*rig, &mut m, &[(0, 1.0), (1, 0.4)], STEP_S);
-        let after = rig.forward(&values(&m));
+        let after = rig.body_poses(&values(&m));
         // Each axle's middle moves the way its wheels point.
         for pair in wheels.chunks(2) {
-            let middle = |s: &rovnek_core::rigs::RigPose| {
-                (s.bodies[pair[0]].position + s.bodies[pair[1]].position) / 2.0
-            };
+            let middle = |at: &[Pose]| (at[pair[0]].position + at[pair[1]].position) / 2.0;
             let moved = middle(&after) - middle(&before);
-            let across = before.bodies[pair[0]].towards(after.bodies[pair[0]], 0.5).rotation * DVec3::X;
+            let across = before[pair[0]].towards(after[pair[0]], 0.5).rotation * DVec3::X;
             assert!(moved.length() > 1e-3);
             assert!(
                 (moved.normalize().dot(across)).abs() < 2e-3,

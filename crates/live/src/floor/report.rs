@@ -103,6 +103,7 @@ impl Floor {
             shot: seen.map(|s| ShotSize::of(s.share)),
             short_m,
             rig_pose,
+            bodies: machine.body_poses(),
             acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
             others: self.others(),
         }

@@ -133,9 +133,14 @@ impl SetupMachine {
         self.motions.iter().map(|m| m.value).collect()
     }
 
-    /// Where its parts are.
+    /// Where its camera is.
     pub fn pose(&self) -> RigPose {
         self.rig.forward(&self.axis_values())
+    }
+
+    /// Where its parts are.
+    pub fn body_poses(&self) -> Vec<Pose> {
+        self.rig.body_poses(&self.axis_values())
     }
 
     /// The axes that hands took from their keys: what they made of them no key knows.

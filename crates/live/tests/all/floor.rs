@@ -292,7 +292,7 @@ fn state_frames_are_as_documented() {
         "timecode": state.timecode.to_string(),
         "sees_deg": [state.sees.0.to_degrees() as f32, state.sees.1.to_degrees() as f32],
         "shot": state.shot.map_or(0, |s| s.code()),
-        "bodies": state.rig_pose.bodies.len(), "short_m": state.short_m,
+        "bodies": state.bodies.len(), "short_m": state.short_m,
         "acting": 6,
         "acting_at": state.acting.as_ref().unwrap().1[0].position.to_array().map(|v| v as f32),
         "others": state.others.iter().map(|o| o.setup_id).collect::<Vec<_>>(),

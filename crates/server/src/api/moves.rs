@@ -104,7 +104,7 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
             .chain([across, high].map(f64::to_degrees))
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         numbers.for_each(|number| put(&mut out, number));
-        frame.rig_pose.bodies.iter().for_each(|b| put_pose(&mut out, b));
+        frame.bodies.iter().for_each(|b| put_pose(&mut out, b));
     }
     Ok(out)
 }
