@@ -31,6 +31,16 @@ impl Pose {
         )
     }
 
+    /// Moved along its own axes.
+    pub fn shifted(self, right: f64, up: f64, back: f64) -> Pose {
+        Pose { position: self.position + self.rotation * DVec3::new(right, up, back), ..self }
+    }
+
+    /// Turned in its place.
+    pub fn turned(self, by: DQuat) -> Pose {
+        Pose::new(self.position, (self.rotation * by).normalize())
+    }
+
     /// The pose that undoes this one.
     pub fn inverse(self) -> Pose {
         let rotation = self.rotation.conjugate();

@@ -12,7 +12,7 @@
 use super::boom_arm::BoomArm;
 use super::described::{BASE, Placement, There, base, metres};
 use super::head::{fluid_head, settle, turned};
-use super::parts::{at, beam, behind, between, camera_body, post, slab};
+use super::parts::{beam, behind, between, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::{AxisMotion, Hand};
@@ -187,7 +187,7 @@ impl Rig for Machine {
         };
         let foot = Machine::foot(x, z, turn);
         let lens = self.spec.arm.lens(boom);
-        let camera = turned(foot.then(at(lens.x, lens.y, lens.z)), [pan, tilt, roll]);
+        let camera = turned(foot.shifted(lens.x, lens.y, lens.z), [pan, tilt, roll]);
         RigPose { camera, carriage: foot, focus_m: None }
     }
 
@@ -196,13 +196,13 @@ impl Rig for Machine {
         let &[_, steer, boom, ..] = axes else { panic!("a free dolly has eleven axes") };
         let arm = &self.spec.arm;
         let end = arm.end(boom);
-        let tip = foot.then(at(end.x, end.y, end.z));
+        let tip = foot.shifted(end.x, end.y, end.z);
         let [front, rear] = self.axles();
         let mut bodies = vec![
-            foot.then(at(0.0, 0.25, -(front + rear) / 2.0)),
-            foot.then(at(0.0, 0.2 + (arm.pivot_m - 0.2) / 2.0, 0.0)),
-            between(foot.then(at(0.0, arm.pivot_m, 0.0)).position, tip.position),
-            tip.then(at(0.0, (arm.head_m - 0.1) / 2.0, 0.0)),
+            foot.shifted(0.0, 0.25, -(front + rear) / 2.0),
+            foot.shifted(0.0, 0.2 + (arm.pivot_m - 0.2) / 2.0, 0.0),
+            between(foot.shifted(0.0, arm.pivot_m, 0.0).position, tip.position),
+            tip.shifted(0.0, (arm.head_m - 0.1) / 2.0, 0.0),
         ];
         for (along, stand) in self.axles().into_iter().zip(self.wheels(steer)) {
             for across in [-HALF_TRACK_M, HALF_TRACK_M] {

@@ -25,7 +25,7 @@ pub(super) fn fluid_head() -> [Axis; 3] {
 
 /// A camera that a head turns on its base.
 pub(super) fn turned(base: Pose, [pan, tilt, roll]: [f64; 3]) -> Pose {
-    base.then(Pose::new(DVec3::ZERO, PanTiltRoll { pan, tilt, roll }.to_rotation()))
+    base.turned(PanTiltRoll { pan, tilt, roll }.to_rotation())
 }
 
 /// Looks from one place to another, upright. Straight up or down, or from nowhere, `or` is kept.

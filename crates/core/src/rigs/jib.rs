@@ -6,7 +6,7 @@
 
 use super::described::{BASE, Placement, There, base, boom, column, head_drop, head_hang, metres, rising};
 use super::head::{remote_head, settle, turned};
-use super::parts::{at, beam, behind, between, camera_body, post, slab};
+use super::parts::{beam, behind, between, camera_body, post, slab};
 use super::telescopic_crane::HeadHang;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
@@ -140,14 +140,14 @@ impl Machine {
 
     /// What the head turns on.
     fn hung(&self, swing: f64, boom: f64) -> Pose {
-        let level = self.pivot().then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let end = arm.then(at(0.0, 0.0, -self.spec.arm_m));
+        let level = self.pivot().turned(heading(swing));
+        let arm = level.turned(DQuat::from_rotation_x(boom));
+        let end = arm.shifted(0.0, 0.0, -self.spec.arm_m);
         let hung = match self.spec.head {
             HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
             HeadHang::Lean => end,
         };
-        hung.then(at(0.0, -self.spec.head_drop_m, 0.0))
+        hung.shifted(0.0, -self.spec.head_drop_m, 0.0)
     }
 }
 
@@ -171,15 +171,15 @@ impl Rig for Machine {
         let &[swing, boom, ..] = axes else { panic!("a jib has seven axes") };
         let RigPose { camera, carriage: foot, .. } = self.forward(axes);
         let s = &self.spec;
-        let level = self.pivot().then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let [tail, tip] = [s.tail_m(), -s.arm_m].map(|z| arm.then(at(0.0, 0.0, z)).position);
+        let level = self.pivot().turned(heading(swing));
+        let arm = level.turned(DQuat::from_rotation_x(boom));
+        let [tail, tip] = [s.tail_m(), -s.arm_m].map(|z| arm.shifted(0.0, 0.0, z).position);
         vec![
-            foot.then(at(0.0, 0.07, 0.0)),
-            foot.then(at(0.0, 0.14 + (s.column_height_m - 0.14) / 2.0, 0.0)),
+            foot.shifted(0.0, 0.07, 0.0),
+            foot.shifted(0.0, 0.14 + (s.column_height_m - 0.14) / 2.0, 0.0),
             between(tail, tip),
-            arm.then(at(0.0, 0.0, s.tail_m() - 0.1)),
-            self.hung(swing, boom).then(at(0.0, s.head_drop_m / 2.0, 0.0)),
+            arm.shifted(0.0, 0.0, s.tail_m() - 0.1),
+            self.hung(swing, boom).shifted(0.0, s.head_drop_m / 2.0, 0.0),
             behind(camera),
         ]
     }

@@ -2,7 +2,7 @@
 
 use crate::solid::{Body, Material, Shape, Solid};
 use crate::space::{PanTiltRoll, Pose};
-use glam::{DQuat, DVec3};
+use glam::DVec3;
 
 /// The camera itself, the last body of every machine.
 pub(super) fn camera_body() -> Body {
@@ -11,12 +11,7 @@ pub(super) fn camera_body() -> Body {
 
 /// Where the camera's body is: behind the lens.
 pub(super) fn behind(camera: Pose) -> Pose {
-    camera.then(at(0.0, 0.0, 0.12))
-}
-
-/// A place without a turn.
-pub(super) fn at(x: f64, y: f64, z: f64) -> Pose {
-    Pose { position: DVec3::new(x, y, z), rotation: DQuat::IDENTITY }
+    camera.shifted(0.0, 0.0, 0.12)
 }
 
 /// A box.

@@ -10,7 +10,7 @@
 
 use super::described::{BASE, Placement, There, base, metres, plain};
 use super::head::{settle, turned};
-use super::parts::{at, beam, behind, between, camera_body};
+use super::parts::{beam, behind, between, camera_body};
 use super::roam::roam;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
@@ -157,7 +157,7 @@ impl Rig for Machine {
             panic!("a shoulder has twelve axes")
         };
         let foot = Pose::new(DVec3::new(x, 0.0, z), heading(turn));
-        let base = foot.then(at(0.0, height, 0.0)).then(self.sway(walked, pace, breath));
+        let base = foot.shifted(0.0, height, 0.0).then(self.sway(walked, pace, breath));
         RigPose { camera: turned(base, [pan, tilt, roll]), carriage: foot, focus_m: None }
     }
 
@@ -169,15 +169,15 @@ impl Rig for Machine {
         let hip = 0.5 * self.spec.stands_m * crouch;
         let stride = 0.3 * (pace / PACE_M_S).clamp(0.0, 1.5) * (TAU * walked / STEP_M / 2.0).sin();
         let leg = |side: f64, by: f64| {
-            let top = foot.then(at(side - 0.15, hip, 0.3)).position;
-            between(top, foot.then(at(side - 0.15, 0.0, 0.3 - by)).position)
+            let top = foot.shifted(side - 0.15, hip, 0.3).position;
+            between(top, foot.shifted(side - 0.15, 0.0, 0.3 - by).position)
         };
         let trunk = 0.36 * self.spec.stands_m;
         vec![
             leg(-0.1, stride),
             leg(0.1, -stride),
-            foot.then(at(-0.15, hip + trunk / 2.0, 0.3)),
-            foot.then(at(-0.15, hip + trunk + 0.14, 0.27)),
+            foot.shifted(-0.15, hip + trunk / 2.0, 0.3),
+            foot.shifted(-0.15, hip + trunk + 0.14, 0.27),
             behind(camera),
         ]
     }

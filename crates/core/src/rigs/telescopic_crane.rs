@@ -20,7 +20,7 @@ use super::described::{
 };
 use super::dolly_track::{DollyTrack, GAUGE_M};
 use super::head::{remote_head, settle, turned};
-use super::parts::{at, beam, behind, camera_body, post, slab};
+use super::parts::{beam, behind, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
@@ -255,10 +255,10 @@ impl Crane {
     fn chain(&self, axes: &[f64]) -> Chain {
         let &[swing, boom, reach, ..] = axes else { panic!("a crane has eight axes or nine") };
         let pivot = self.pivot(axes);
-        let foot = pivot.then(at(0.0, -self.spec.column_height_m, 0.0));
-        let level = pivot.then(Pose::new(DVec3::ZERO, heading(swing)));
-        let arm = level.then(Pose::new(DVec3::ZERO, DQuat::from_rotation_x(boom)));
-        let end = arm.then(at(0.0, 0.0, -reach));
+        let foot = pivot.shifted(0.0, -self.spec.column_height_m, 0.0);
+        let level = pivot.turned(heading(swing));
+        let arm = level.turned(DQuat::from_rotation_x(boom));
+        let end = arm.shifted(0.0, 0.0, -reach);
         let hung = match self.spec.head {
             HeadHang::Level => Pose { position: end.position, rotation: level.rotation },
             HeadHang::Lean => end,
@@ -344,26 +344,26 @@ impl Rig for Crane {
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a crane has a head") };
         let Chain { foot, hung, .. } = self.chain(axes);
-        let camera = turned(hung.then(at(0.0, -self.spec.head_drop_m, 0.0)), [pan, tilt, roll]);
+        let camera = turned(hung.shifted(0.0, -self.spec.head_drop_m, 0.0), [pan, tilt, roll]);
         RigPose { camera, carriage: foot, focus_m: None }
     }
 
     fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
         let (s, reach) = (&self.spec, axes[2]);
         let Chain { foot, level, arm, hung } = self.chain(axes);
-        let along = |middle: f64| arm.then(at(0.0, 0.0, -middle));
+        let along = |middle: f64| arm.shifted(0.0, 0.0, -middle);
         let [fixed, second, third] = s.stages_m();
         let tail = s.tail_m();
         // The two inner stages share what is drawn out.
         let out = reach - s.reach_min_m;
         vec![
-            foot.then(at(0.0, 0.11, 0.0)),
-            level.then(at(0.0, 0.1 - s.column_height_m / 2.0, 0.0)),
+            foot.shifted(0.0, 0.11, 0.0),
+            level.shifted(0.0, 0.1 - s.column_height_m / 2.0, 0.0),
             along((fixed - tail) / 2.0),
             along(fixed + out / 2.0 - second / 2.0),
             along(reach - third / 2.0),
             along(-tail + 0.1),
-            hung.then(at(0.0, -s.head_drop_m / 2.0, 0.0)),
+            hung.shifted(0.0, -s.head_drop_m / 2.0, 0.0),
             behind(self.forward(axes).camera),
         ]
     }

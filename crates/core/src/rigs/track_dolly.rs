@@ -8,7 +8,7 @@ use super::boom_arm::BoomArm;
 use super::described::{FAR, Placement, TRACK, There, degrees};
 use super::dolly_track::{DollyTrack, GAUGE_M};
 use super::head::{fluid_head, settle, turned};
-use super::parts::{at, beam, behind, between, camera_body, post, slab};
+use super::parts::{beam, behind, between, camera_body, post, slab};
 use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
@@ -100,7 +100,7 @@ impl Machine {
     /// The carriage with the arm's direction.
     fn turntable(&self, travel: f64) -> Pose {
         let turn = heading(self.spec.arm_heading_deg.to_radians());
-        carriage(&self.line, travel).then(Pose::new(DVec3::ZERO, turn))
+        carriage(&self.line, travel).turned(turn)
     }
 
     /// The boom that comes nearest to a place from a travel.
@@ -131,7 +131,7 @@ impl Rig for Machine {
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[travel, boom, pan, tilt, roll, ..] = axes else { panic!("a track dolly has seven axes") };
         let lens = self.spec.arm.lens(boom);
-        let camera = turned(self.turntable(travel).then(at(lens.x, lens.y, lens.z)), [pan, tilt, roll]);
+        let camera = turned(self.turntable(travel).shifted(lens.x, lens.y, lens.z), [pan, tilt, roll]);
         RigPose { camera, carriage: carriage(&self.line, travel), focus_m: None }
     }
 
@@ -140,14 +140,14 @@ impl Rig for Machine {
         let RigPose { camera, carriage, .. } = self.forward(axes);
         let arm = &self.spec.arm;
         let table = self.turntable(travel);
-        let pivot = table.then(at(0.0, arm.pivot_m, 0.0)).position;
+        let pivot = table.shifted(0.0, arm.pivot_m, 0.0).position;
         let end = arm.end(boom);
-        let tip = table.then(at(end.x, end.y, end.z));
+        let tip = table.shifted(end.x, end.y, end.z);
         vec![
-            carriage.then(at(0.0, 0.1, 0.0)),
-            table.then(at(0.0, 0.1 + (arm.pivot_m - 0.1) / 2.0, 0.0)),
+            carriage.shifted(0.0, 0.1, 0.0),
+            table.shifted(0.0, 0.1 + (arm.pivot_m - 0.1) / 2.0, 0.0),
             between(pivot, tip.position),
-            tip.then(at(0.0, (arm.head_m - 0.1) / 2.0, 0.0)),
+            tip.shifted(0.0, (arm.head_m - 0.1) / 2.0, 0.0),
             behind(camera),
         ]
     }
@@ -155,7 +155,7 @@ impl Rig for Machine {
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach {
         let travel = self.line.nearest(|travel| {
             let lens = self.spec.arm.lens(self.boom(travel, wanted.position));
-            self.turntable(travel).then(at(lens.x, lens.y, lens.z)).position - wanted.position
+            self.turntable(travel).shifted(lens.x, lens.y, lens.z).position - wanted.position
         });
         let boom = self.boom(travel, wanted.position);
         let base = self.turntable(travel).rotation;

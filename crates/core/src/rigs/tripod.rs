@@ -5,7 +5,7 @@
 
 use super::described::{BASE, Placement, There, base, metres, rising};
 use super::head::{fluid_head, settle, turned};
-use super::parts::{at, beam, behind, between, camera_body, post};
+use super::parts::{beam, behind, between, camera_body, post};
 use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
@@ -123,7 +123,7 @@ impl Rig for Machine {
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[height, pan, tilt, roll, ..] = axes else { panic!("a tripod has six axes") };
         let foot = self.foot();
-        let camera = turned(foot.then(at(0.0, height, 0.0)), [pan, tilt, roll]);
+        let camera = turned(foot.shifted(0.0, height, 0.0), [pan, tilt, roll]);
         RigPose { camera, carriage: foot, focus_m: None }
     }
 
@@ -134,15 +134,13 @@ impl Rig for Machine {
         let mut bodies: Vec<Pose> = (0..3)
             .map(|leg| {
                 let a = std::f64::consts::TAU * f64::from(leg) / 3.0;
-                let toe = foot.then(at(SPREAD_M * a.sin(), 0.0, -SPREAD_M * a.cos())).position;
-                between(toe, foot.then(at(0.0, top, 0.0)).position)
+                let toe = foot.shifted(SPREAD_M * a.sin(), 0.0, -SPREAD_M * a.cos()).position;
+                between(toe, foot.shifted(0.0, top, 0.0).position)
             })
             .collect();
         let column = self.spec.height_max_m - self.spec.height_min_m + 0.25;
-        bodies.push(foot.then(at(0.0, height - HEAD_M - column / 2.0, 0.0)));
-        bodies.push(
-            foot.then(at(0.0, height - HEAD_M / 2.0 - 0.05, 0.0)).then(Pose::new(DVec3::ZERO, heading(pan))),
-        );
+        bodies.push(foot.shifted(0.0, height - HEAD_M - column / 2.0, 0.0));
+        bodies.push(foot.shifted(0.0, height - HEAD_M / 2.0 - 0.05, 0.0).turned(heading(pan)));
         bodies.push(behind(camera));
         bodies
     }
