@@ -21,9 +21,21 @@ pub fn stillness(axis: &Axis) -> Option<f64> {
 
 /// The stops of an axis over a stretch without a cut, as first and last sample. Lens and carrier have none.
 pub fn axis_stops(axis: &Axis, values: &[f64], rate_hz: f64) -> Vec<(usize, usize)> {
-    let Some(stillness) = stillness(axis) else { return Vec::new() };
-    let mut calm = vec![values.to_vec()];
-    Smoother::new(values.len(), Kernel::Gaussian { sigma: BELL_S * rate_hz }).smooth(&mut calm);
+    stops_of_axes(&[(axis, values)], rate_hz).remove(0)
+}
+
+/// The stops of several axes over one stretch: quicker than one by one.
+pub fn stops_of_axes(axes: &[(&Axis, &[f64])], rate_hz: f64) -> Vec<Vec<(usize, usize)>> {
+    let count = axes.first().map_or(0, |(_, values)| values.len());
+    let standing = axes.iter().filter(|(axis, _)| stillness(axis).is_some());
+    let mut calm: Vec<Vec<f64>> = standing.map(|(_, values)| values.to_vec()).collect();
+    Smoother::new(count, Kernel::Gaussian { sigma: BELL_S * rate_hz }).smooth(&mut calm);
     let half = (HALF_WINDOW_S * rate_hz).round() as usize;
-    holds(values.len(), half, &|i, j| (calm[0][i] - calm[0][j]).abs() / stillness)
+    let mut calm = calm.into_iter();
+    let stops = |(axis, _): &(&Axis, &[f64])| {
+        let Some(stillness) = stillness(axis) else { return Vec::new() };
+        let calm = calm.next().expect("one for each axis that has a stillness");
+        holds(count, half, &|i, j| (calm[i] - calm[j]).abs() / stillness)
+    };
+    axes.iter().map(stops).collect()
 }

@@ -23,7 +23,7 @@ mod shake;
 mod smoothness;
 mod strip;
 
-pub use axis_stops::{STOP_S, axis_stops, stillness};
+pub use axis_stops::{STOP_S, axis_stops, stillness, stops_of_axes};
 pub use dead_stops::DeadStop;
 pub use departure::{Departure, departure, relative_pose_error};
 pub use lost::{Lost, lost, mainly};

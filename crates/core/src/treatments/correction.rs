@@ -15,6 +15,7 @@ use crate::space::{PanTiltRoll, Pose};
 use crate::warnings::{Stretch, Warning};
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// How the camera is put right at a time.
@@ -84,6 +85,14 @@ fn layer(points: &[(f64, f64)]) -> Curve {
 }
 
 impl Correction {
+    /// The samples outside which nothing changes.
+    fn changed(&self, motion: &Motion) -> Range<usize> {
+        let (Some(first), Some(last)) = (self.keys.first(), self.keys.last()) else { return 0..0 };
+        let sample = |time_s: f64| (time_s.max(0.0) * motion.samples.rate_hz()) as usize;
+        let end = (sample(last.at_s + self.blend_s) + 2).min(motion.samples.len());
+        sample(first.at_s - self.blend_s).min(end)..end
+    }
+
     /// The axes of the layer, position before turn; at the samples around pins they are 0.
     fn layers(&self, motion: &Motion) -> [Curve; 6] {
         let hz = motion.samples.rate_hz();
@@ -166,8 +175,8 @@ impl Treat for Correction {
         let layers = self.layers(motion);
         let hz = motion.samples.rate_hz();
         let mut placed = Placed::new(motion, context);
-        let mut angles = Vec::new();
-        for k in 0..motion.samples.len() {
+        let (mut angles, changed) = (Vec::new(), self.changed(motion));
+        for k in changed.clone() {
             let [x, y, z, pan, tilt, roll] = layers.each_ref().map(|l| l.at(k as f64 / hz).unwrap_or(0.0));
             let stood = context.rig.forward(motion.samples.row(k)).camera;
             let looked = PanTiltRoll::from_rotation(stood.rotation);
@@ -186,7 +195,7 @@ impl Treat for Correction {
             placed.put(k, stood, Pose::new(position, rotation));
         }
         let mut corrected = placed.done();
-        corrected.warnings.extend(self.wobbles(hz, &angles, context));
+        corrected.warnings.extend(self.wobbles(hz, changed.start, &angles, context));
         corrected
     }
 }
@@ -196,14 +205,21 @@ const TURNS_BACK_DEG: f64 = 0.2;
 
 impl Correction {
     /// The keys at which the camera now turns back where it went on.
-    fn wobbles(&self, hz: f64, angles: &[(PanTiltRoll, [f64; 3])], context: &Context) -> Vec<Warning> {
+    /// `angles` are as they were and what is added to them, from sample `first` on.
+    fn wobbles(
+        &self,
+        hz: f64,
+        first: usize,
+        angles: &[(PanTiltRoll, [f64; 3])],
+        context: &Context,
+    ) -> Vec<Warning> {
         let point = |i: usize| self.keys.get(i).map(|k| k.at_s);
         let told = |i: usize| {
             let at = self.keys[i].at_s;
             let from = if i > 0 { point(i - 1)? } else { at - self.blend_s };
             let to = point(i + 1).unwrap_or(at + self.blend_s);
-            let window = (from * hz).max(0.0) as usize..((to * hz) as usize + 1).min(angles.len());
-            let angles = angles.get(window)?;
+            let place = |time_s: f64| ((time_s * hz).max(0.0) as usize).saturating_sub(first);
+            let angles = angles.get(place(from)..(place(to) + 1).min(angles.len()))?;
             let words = ["pan", "tilt", "roll"];
             // At either end of the layer what it does is undone: there and back.
             let allowed = if i == 0 || i + 1 == self.keys.len() { 2 } else { 0 };

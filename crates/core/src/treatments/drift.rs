@@ -9,7 +9,7 @@
 //! longer a stop, turns within a quarter of a second and comes back as slowly.
 
 use super::{Level, Treat};
-use crate::measures::{STOP_S, axis_stops, stillness};
+use crate::measures::{STOP_S, stillness, stops_of_axes};
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
 use serde::{Deserialize, Serialize};
@@ -216,14 +216,16 @@ impl Drift {
         let (mut drifting, mut stops) = (motion.clone(), Vec::new());
         let rate_hz = motion.samples.rate_hz();
         let reach = (self.reach_s * rate_hz).round() as usize;
-        for (i, axis) in context.axes().iter().enumerate() {
-            let mut column = motion.samples.column(i);
-            let still = stillness(axis);
-            let turning = |from, to| still.map(|still| Turning::of((from, to), still, rate_hz));
-            for stretch in motion.stretches() {
-                let begins = stretch.start;
-                let values = &mut column[stretch];
-                let found = axis_stops(axis, values, rate_hz);
+        let axes = context.axes();
+        let mut columns: Vec<Vec<f64>> = (0..axes.len()).map(|i| motion.samples.column(i)).collect();
+        for stretch in motion.stretches() {
+            let begins = stretch.start;
+            let parts = axes.iter().zip(&columns).map(|(axis, column)| (axis, &column[stretch.clone()]));
+            let found = stops_of_axes(&parts.collect::<Vec<_>>(), rate_hz);
+            for ((axis, column), found) in axes.iter().zip(&mut columns).zip(found) {
+                let values = &mut column[stretch.clone()];
+                let still = stillness(axis);
+                let turning = |from, to| still.map(|still| Turning::of((from, to), still, rate_hz));
                 for (k, (from, to)) in found.iter().copied().enumerate() {
                     let [from_s, to_s] = [from, to].map(|k| (begins + k) as f64 / rate_hz);
                     // No farther than half way to the next stop, and never to the ends.
@@ -243,8 +245,8 @@ impl Drift {
                     stops.push(DriftStop { axis: axis.name.into(), from_s, to_s, becomes });
                 }
             }
-            drifting.samples.set_column(i, &column);
         }
+        columns.iter().enumerate().for_each(|(i, column)| drifting.samples.set_column(i, column));
         (drifting, stops)
     }
 
@@ -258,6 +260,7 @@ mod tests {
     use super::*;
     use crate::curve::slope::minimum_jerk;
     use crate::lens::Camera;
+    use crate::measures::axis_stops;
     use crate::rigs::{Rig, RigSpec, TelescopicCrane};
     use crate::samples::Samples;
     use crate::time::Rate;
