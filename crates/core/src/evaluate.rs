@@ -82,8 +82,11 @@ impl StageCache {
         let first = chained(source, &context.rate);
         let mut fingerprints = vec![first];
         for treatment in &active {
-            let read = (treatment.kind.reads() == Reads::Playing).then_some(context.playing);
-            let version = read.flatten().map(|playing| playing.version);
+            let version = match treatment.kind.reads() {
+                Reads::Playing => context.playing.map(|playing| playing.version),
+                Reads::Recorded(take) => context.takes.map(|takes| takes.version(take)),
+                Reads::Nothing | Reads::Take(_) => None,
+            };
             fingerprints.push(chained(fingerprints[fingerprints.len() - 1], &(treatment, version)));
         }
         let begun = || {

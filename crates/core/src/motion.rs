@@ -11,6 +11,7 @@ use crate::time::Rate;
 use crate::track::Track;
 use crate::warnings::Warning;
 use std::ops::Range;
+use std::sync::Arc;
 
 /// What is nearer to a sample than this share of a step means that sample.
 const SAME: f64 = 1e-9;
@@ -41,6 +42,25 @@ pub struct Context<'a> {
     pub rate: Rate,
     /// Who and what plays; nothing around a bare track.
     pub playing: Option<Playing<'a>>,
+    /// What was recorded; nothing where nobody keeps any.
+    pub takes: Option<&'a dyn Takes>,
+}
+
+/// Where a camera was, evenly in time, as it was recorded.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Recorded {
+    /// Poses a second.
+    pub rate_hz: f64,
+    /// One after the other.
+    pub poses: Vec<Pose>,
+}
+
+/// What was recorded or imported, by its number.
+pub trait Takes {
+    /// Where the camera of a take was; none where there is no such take.
+    fn recorded(&self, take: u32) -> Option<Arc<Recorded>>;
+    /// Another number where that is another.
+    fn version(&self, take: u32) -> u64;
 }
 
 /// A performance as treatments read it.
@@ -55,7 +75,7 @@ pub struct Playing<'a> {
 impl<'a> Context<'a> {
     /// A machine with its camera, and nobody around.
     pub fn of(rig: &'a dyn Rig, camera: &Camera, rate: Rate) -> Context<'a> {
-        Context { rig, half_frame_mm: camera.half_frame(1.0), rate, playing: None }
+        Context { rig, half_frame_mm: camera.half_frame(1.0), rate, playing: None, takes: None }
     }
 
     /// Half the frame at a distance of 1: to the right, and up.

@@ -72,6 +72,11 @@ pub enum Holds {
         /// What none is called.
         none: &'static str,
     },
+    /// Something that was recorded or imported, or nothing.
+    Recorded {
+        /// What nothing is called.
+        none: &'static str,
+    },
     /// Several of the same kind.
     List {
         /// What it is called where there is none; where that cannot be, there is at least one.
@@ -202,6 +207,11 @@ impl Param {
     /// A piece of the set that moves, or none.
     pub fn moving(path: &'static str, label: &'static str, none: &'static str) -> Param {
         Param::new(path, label, "", Holds::Moving { none })
+    }
+
+    /// Something that was recorded or imported, or nothing.
+    pub fn recorded(path: &'static str, label: &'static str, none: &'static str) -> Param {
+        Param::new(path, label, "", Holds::Recorded { none })
     }
 
     /// Several of the same kind, at least one and at most so many.

@@ -10,7 +10,7 @@ use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures;
-use rovnek_core::motion::{Context, Motion, Playing};
+use rovnek_core::motion::{Context, Motion, Playing, Recorded, Takes};
 use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
@@ -118,7 +118,32 @@ impl From<'_> {
     /// What treatments know of a move.
     pub fn context<'a>(&'a self, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
         let playing = Some(Playing { timeline: &self.scenery.playing, version: self.cast });
-        Context { playing, ..Context::of(rig, camera, self.document.scene.rate) }
+        Context { playing, takes: Some(self), ..Context::of(rig, camera, self.document.scene.rate) }
+    }
+
+    /// What treatments read besides the axes, as numbers that change with it.
+    fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
+        let number = |treatment: &Treatment| match treatment.kind.reads() {
+            Reads::Playing => Some(self.cast),
+            Reads::Recorded(take) => Some(self.version(take)),
+            Reads::Nothing | Reads::Take(_) => None,
+        };
+        treatments.iter().filter_map(number).collect()
+    }
+}
+
+impl Takes for From<'_> {
+    fn recorded(&self, take: u32) -> Option<Arc<Recorded>> {
+        let take = self.document.take(take).ok()?;
+        let rig = take.rig.build(&take.camera);
+        let passes = self.document.passes(take.id);
+        let samples = (self.read)(&|reader| layers::samples(reader, take, &passes, rig.axes())).ok()?;
+        let poses = samples.rows().map(|row| rig.forward(row).camera).collect();
+        Some(Arc::new(Recorded { rate_hz: samples.rate_hz(), poses }))
+    }
+
+    fn version(&self, take: u32) -> u64 {
+        self.document.take(take).map_or(0, |take| layers::fingerprint(take, &self.document.passes(take.id)))
     }
 }
 
@@ -216,10 +241,7 @@ impl MoveCache {
     fn target_at(&self, from: &From, id: u32, depth: usize) -> Result<Arc<CameraTarget>> {
         let of = from.document.a_move(id)?;
         let mut hasher = DefaultHasher::new();
-        (fingerprint(from, id, depth)?, json(&of.treatments)).hash(&mut hasher);
-        if of.treatments.iter().any(|t| t.kind.reads() == Reads::Playing) {
-            from.cast.hash(&mut hasher);
-        }
+        (fingerprint(from, id, depth)?, json(&of.treatments), from.read_by(&of.treatments)).hash(&mut hasher);
         let fingerprint = hasher.finish();
         if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == fingerprint) {
             return Ok(target.clone());
@@ -304,9 +326,10 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     // Warnings name frames, so the rate counts.
     let scene = (document.scene.length_s.to_bits(), json(&document.scene.rate));
     (id, json(&of.curves), scene, from.cast).hash(&mut hasher);
-    let deeper = |id: u32| -> Option<(u64, String)> {
-        let treatments = json(&document.a_move(id).ok()?.treatments);
-        (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten().map(|p| (p, treatments))
+    let deeper = |id: u32| -> Option<(u64, String, Vec<u64>)> {
+        let treatments = &document.a_move(id).ok()?.treatments;
+        let made = (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten()?;
+        Some((made, json(treatments), from.read_by(treatments)))
     };
     if let Source::Follow { of } = of.source {
         deeper(of).hash(&mut hasher);

@@ -1,7 +1,7 @@
 import { Slider } from "@mui/material";
 import { createContext, memo, useCallback, useContext, useLayoutEffect, useRef } from "react";
 import { useDocument } from "../api";
-import type { CurveKey, Param } from "../generated/types";
+import type { CurveKey, Param, Take } from "../generated/types";
 import { CourseField } from "./CourseField";
 import { Now, type Changed } from "./contexts";
 import { Choice, Toggle } from "./rows";
@@ -148,6 +148,12 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
       return (
         <Line label={param.label} hint={param.hint}>
           <Moving name={name} none={holds.none} value={value as number | null} onChange={set} />
+        </Line>
+      );
+    case "recorded":
+      return (
+        <Line label={param.label} hint={param.hint}>
+          <Recorded name={name} none={holds.none} value={value as number | null} onChange={set} />
         </Line>
       );
     case "choice":
@@ -306,13 +312,30 @@ export function Who(props: {
   );
 }
 
-/** A piece that moves in what plays, or none. */
-function Moving(props: {
+/** What a row of those that can be chosen, or none of them, says. */
+interface OneOf {
   name: string;
   none: string;
   value: number | null;
   onChange: (id: number | null) => void;
-}) {
+}
+
+/** Something that was recorded or imported, or nothing. */
+function Recorded(props: OneOf) {
+  const takes = useDocument()?.takes.filter((t) => !t.pass && !t.rolling && !t.binned) ?? [];
+  const called = (t: Take) => `take ${t.number}${t.name && `, ${t.name}`}`;
+  return (
+    <Choice
+      label={props.name}
+      value={props.value ?? 0}
+      options={[[0, props.none], ...takes.map((t) => [t.id, called(t)] as const)]}
+      onChange={(id) => props.onChange(id || null)}
+    />
+  );
+}
+
+/** A piece that moves in what plays, or none. */
+function Moving(props: OneOf) {
   const scene = useDocument()?.scene;
   const moves = scene?.pieces.filter((p) => p.routes?.some((r) => r.performance === scene.performance)) ?? [];
   return (

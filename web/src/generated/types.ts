@@ -1479,6 +1479,10 @@ alone: [number, number, number], } | { "kind": "moving",
 /**
  * What none is called.
  */
+none: string, } | { "kind": "recorded", 
+/**
+ * What nothing is called.
+ */
 none: string, } | { "kind": "list", 
 /**
  * What it is called where there is none; where that cannot be, there is at least one.
@@ -1888,7 +1892,23 @@ position_cm: [number, number, number],
 /**
  * Pan, tilt, roll.
  */
-rotation_deg: [number, number, number], } | { "by": "hit", 
+rotation_deg: [number, number, number], } | { "by": "sampled", 
+/**
+ * Which take; none, and nothing shakes.
+ */
+take: number | null, 
+/**
+ * What is faster than this.
+ */
+from_hz: number, 
+/**
+ * From where in it, seconds.
+ */
+starts_s: number, 
+/**
+ * How many times as far as it did: places, and turns.
+ */
+times: [number, number], } | { "by": "hit", 
 /**
  * When, scene time.
  */

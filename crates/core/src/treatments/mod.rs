@@ -11,6 +11,7 @@ mod correction;
 mod counter_zoom;
 mod drift;
 mod every;
+mod fast_part;
 mod focus;
 mod inner_cut;
 mod placed;
@@ -69,6 +70,8 @@ pub enum Reads {
     Take(&'static str),
     /// Who and what is where in the performance.
     Playing,
+    /// How the camera of another take moved.
+    Recorded(u32),
 }
 
 /// A kind of treatment.

@@ -8,6 +8,7 @@
 //! is what was asked for, by construction. **Steps** are two beats a stride, up and down with each step,
 //! to the sides with every second one, each a little early or late. **A hit** swings and dies away.
 
+use super::fast_part::FastPart;
 use super::{Level, Reads, Treat};
 use crate::chance::normal_pair;
 use crate::curve::Curve;
@@ -71,6 +72,18 @@ pub enum ShakeBy {
         /// Whose; the operator's own.
         #[serde(default)]
         who: Option<u32>,
+    },
+    /// What is fast in how the camera of a take moved.
+    Sampled {
+        /// Which take; none, and nothing shakes.
+        #[serde(default)]
+        take: Option<u32>,
+        /// What is faster than this.
+        from_hz: f64,
+        /// From where in it, seconds.
+        starts_s: f64,
+        /// How many times as far as it did: places, and turns.
+        times: [f64; 2],
     },
     /// A blow, dying away.
     Hit {
@@ -156,6 +169,21 @@ fn steps() -> Param {
     Param::number("per_s", "a second", "", 0.5, 5.0).start(1.8)
 }
 
+fn sampled() -> [Param; 2] {
+    [
+        Param::number("from_hz", "faster than", "Hz", 0.2, 10.0)
+            .start(1.0)
+            .log()
+            .hint("What is slower is where it was going, and stays out."),
+        Param::number("starts_s", "from", "s", 0.0, 36_000.0).start(0.0).hint("Where in the take it begins."),
+    ]
+}
+
+fn times_as_far() -> [Param; 2] {
+    let times = |path, label| Param::number(path, label, "×", 0.0, 10.0).start(1.0).step(0.1).of("As much");
+    [times("times/0", "moves"), times("times/1", "turns")]
+}
+
 fn hit() -> [Param; 3] {
     [
         Param::number("at_s", "at", "s", 0.0, 36_000.0).start(1.0).of("Hit"),
@@ -196,6 +224,9 @@ impl Shake {
             | ShakeBy::Own { amounts, .. }
             | ShakeBy::Steps { amounts, .. }
             | ShakeBy::Hit { amounts, .. } => amounts,
+            ShakeBy::Sampled { times: [far, turned], .. } => {
+                Amounts { position_cm: [far; 3], rotation_deg: [turned; 3] }
+            }
         }
     }
 
@@ -209,12 +240,28 @@ impl Shake {
             }
             ShakeBy::Steps { per_s, .. } => 2.0 * per_s,
             ShakeBy::Hit { hz, .. } => hz,
+            // As quick as it was: where it was recorded as often as this is shown, that can be seen.
+            ShakeBy::Sampled { .. } => 0.0,
         }
     }
 
+    fn felt(&self, context: &Context) -> Felt {
+        let landings = match (&self.way, context.playing) {
+            (ShakeBy::Steps { who: Some(who), .. }, Some(playing)) => playing.timeline.landings_of(*who),
+            _ => Vec::new(),
+        };
+        let sampled = match (&self.way, context.takes) {
+            (ShakeBy::Sampled { take: Some(take), from_hz, .. }, Some(takes)) => {
+                takes.recorded(*take).and_then(|recorded| FastPart::of(&recorded, *from_hz))
+            }
+            _ => None,
+        };
+        Felt { landings, sampled }
+    }
+
     /// Six courses over time, of side, up, ahead, pan, tilt and roll, each with an RMS of 1 (of a hit: a
-    /// greatest value of 1).
-    fn courses(&self, count: usize, rate_hz: f64, landings: &[f64]) -> [Vec<f64>; 6] {
+    /// greatest value of 1; of something sampled: centimetres and degrees).
+    fn courses(&self, count: usize, rate_hz: f64, felt: &Felt) -> [Vec<f64>; 6] {
         std::array::from_fn(|axis| {
             let mut dice = Pcg64Mcg::seed_from_u64(u64::from(self.seed) << 8 | axis as u64);
             match self.way {
@@ -231,9 +278,13 @@ impl Shake {
                     normalised(noise(count, rate_hz, *from_hz, &gain, &mut dice))
                 }
                 ShakeBy::Steps { who: Some(_), .. } => {
-                    normalised(footsteps(count, rate_hz, landings, axis, &mut dice))
+                    normalised(footsteps(count, rate_hz, &felt.landings, axis, &mut dice))
                 }
                 ShakeBy::Steps { per_s, .. } => normalised(stride(count, rate_hz, per_s, axis, &mut dice)),
+                ShakeBy::Sampled { starts_s, .. } => {
+                    let laid = |part: &FastPart| part.laid(axis, count, rate_hz, starts_s);
+                    felt.sampled.as_ref().map_or_else(|| vec![0.0; count], laid)
+                }
                 ShakeBy::Hit { at_s, dies_s, hz, .. } => {
                     let after = |k: usize| k as f64 / rate_hz - at_s;
                     let swing =
@@ -245,6 +296,15 @@ impl Shake {
             }
         })
     }
+}
+
+/// What is felt of others.
+#[derive(Default)]
+struct Felt {
+    /// When somebody's feet come down.
+    landings: Vec<f64>,
+    /// How another camera shook.
+    sampled: Option<FastPart>,
 }
 
 /// With an RMS of 1 where there is anything.
@@ -365,12 +425,18 @@ impl Treat for Shake {
         };
         let [from, to, falls] = band();
         let [at, dies, swings] = hit();
+        let [faster, starts] = sampled();
+        let whole = Param::recorded("take", "take", "none yet").hint("Its fast part is laid onto this move.");
+        let row =
+            Param::row("as much", times_as_far().into()).hint("Times as far as it did, and as it turned.");
+        let of_take = vec![whole, faster, row, starts];
         let mut of_noise = with(vec![Param::row("band", vec![from, to]), falls]);
         of_noise[0] = of_noise[0].clone().presets(usual);
         let ways = vec![
             Case { name: "noise", label: "hands, engine", params: of_noise },
             Case { name: "own", label: "a drawn spectrum", params: with(vec![spectrum()]) },
             Case { name: "steps", label: "steps", params: with(vec![whose(), steps()]) },
+            Case { name: "sampled", label: "as a take was", params: of_take },
             Case {
                 name: "hit",
                 label: "a hit",
@@ -403,6 +469,11 @@ impl Treat for Shake {
                 }
             }
             ShakeBy::Steps { per_s, .. } => within(&steps(), per_s).map_err(in_way)?,
+            ShakeBy::Sampled { from_hz, starts_s, times, .. } => {
+                let ([from, starts], more) = (sampled(), times_as_far());
+                within(&from, from_hz).and(within(&starts, starts_s)).map_err(in_way)?;
+                more.iter().zip(times).try_for_each(|(p, v)| within(p, v)).map_err(in_way)?;
+            }
             ShakeBy::Hit { at_s, dies_s, hz, .. } => {
                 let [at, dies, swings] = hit();
                 within(&at, at_s).and(within(&dies, dies_s)).and(within(&swings, hz)).map_err(in_way)?;
@@ -416,19 +487,15 @@ impl Treat for Shake {
     fn reads(&self) -> Reads {
         match self.way {
             ShakeBy::Steps { who: Some(_), .. } => Reads::Playing,
+            ShakeBy::Sampled { take: Some(take), .. } => Reads::Recorded(take),
             _ => Reads::Nothing,
         }
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let count = motion.samples.len();
-        let steps_of = match self.way {
-            ShakeBy::Steps { who, .. } => who,
-            _ => None,
-        };
-        let timeline = context.playing.map(|playing| playing.timeline);
-        let landings = steps_of.zip(timeline).map(|(who, t)| t.landings_of(who)).unwrap_or_default();
-        let courses = self.courses(count, motion.samples.rate_hz(), &landings);
+        let felt = self.felt(context);
+        let courses = self.courses(count, motion.samples.rate_hz(), &felt);
         let Amounts { position_cm, rotation_deg } = self.amounts();
         let zoom = motion.samples.width() - 3;
         let pivot = DVec3::new(0.0, 0.0, self.pivot_m);
@@ -441,25 +508,29 @@ impl Treat for Shake {
             motion.pose(k, context.rig).then(Pose::new(off, rotation))
         };
         let mut made = Motion { camera: Some((0..count).map(shaken).collect()), ..motion.clone() };
-        made.warnings.extend(too_quick(self.top_hz(), context.rate, motion.samples.duration_s()));
+        let duration_s = motion.samples.duration_s();
+        made.warnings.extend(too_quick(self.top_hz(), context.rate, duration_s));
+        if let ShakeBy::Sampled { take: Some(_), .. } = self.way
+            && felt.sampled.is_none()
+        {
+            let what = "the take whose shake is laid on is gone, or shorter than about 3 s; choose another";
+            made.warnings.push(always(what.into(), context.rate, duration_s, 0.0));
+        }
         made
     }
+}
+
+/// From the start to the end.
+fn always(what: String, rate: Rate, to_s: f64, most: f64) -> Warning {
+    let when = Stretch { from_s: 0.0, to_s, from_frame: 0, to_frame: rate.frame_at(to_s), most };
+    Warning { what, when }
 }
 
 /// What is quicker than half of the frames cannot be seen as what it is.
 fn too_quick(hz: f64, rate: Rate, duration_s: f64) -> Option<Warning> {
     let most = rate.hz() / 2.0;
-    (hz > most).then(|| Warning {
-        what: format!(
-            "the shake goes up to {hz:.1} Hz, of which {:.0} frames a second show {most:.1}",
-            rate.hz()
-        ),
-        when: Stretch {
-            from_s: 0.0,
-            to_s: duration_s,
-            from_frame: 0,
-            to_frame: rate.frame_at(duration_s),
-            most: hz,
-        },
-    })
+    let what = || {
+        format!("the shake goes up to {hz:.1} Hz, of which {:.0} frames a second show {most:.1}", rate.hz())
+    };
+    (hz > most).then(|| always(what(), rate, duration_s, hz))
 }

@@ -11,6 +11,7 @@ mod gait;
 mod lines;
 mod machines;
 mod mending;
+mod sampled;
 mod shaking;
 mod steady;
 mod treatments;

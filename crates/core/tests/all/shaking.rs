@@ -19,15 +19,15 @@ use rovnek_core::treatments::{
 };
 use std::f64::consts::TAU;
 
-const HZ: f64 = 120.0;
+pub(crate) const HZ: f64 = 120.0;
 const AMOUNTS: Amounts = Amounts { position_cm: [1.0, 2.0, 0.5], rotation_deg: [0.3, 0.5, 0.2] };
 
-fn crane() -> Box<dyn Rig> {
+pub(crate) fn crane() -> Box<dyn Rig> {
     RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default())
 }
 
 /// A crane that stands, with a lens of this length on it.
-fn still(rig: &dyn Rig, seconds: f64, focal_mm: f64) -> Motion {
+pub(crate) fn still(rig: &dyn Rig, seconds: f64, focal_mm: f64) -> Motion {
     let row = [0.4, 0.1, 5.0, 0.3, -0.2, 0.0, focal_mm, 5.0, 4.0];
     let count = (seconds * HZ) as usize + 1;
     Motion::of(Samples::new(HZ, 9, row.repeat(count)), rig.axes())
@@ -45,7 +45,7 @@ fn shaken(rig: &dyn Rig, before: &Motion, shake: Shake) -> Motion {
 }
 
 /// How far the camera is off in its own axes: side, up, ahead in cm, turned about its x, y, z in degrees.
-fn off(rig: &dyn Rig, before: &Motion, after: &Motion) -> [Vec<f64>; 6] {
+pub(crate) fn off(rig: &dyn Rig, before: &Motion, after: &Motion) -> [Vec<f64>; 6] {
     let steps: Vec<Pose> =
         (0..before.samples.len()).map(|k| before.pose(k, rig).inverse().then(after.pose(k, rig))).collect();
     std::array::from_fn(|i| {
@@ -62,12 +62,12 @@ fn off(rig: &dyn Rig, before: &Motion, after: &Motion) -> [Vec<f64>; 6] {
     })
 }
 
-fn rms(values: &[f64]) -> f64 {
+pub(crate) fn rms(values: &[f64]) -> f64 {
     (values.iter().map(|v| v * v).sum::<f64>() / values.len() as f64).sqrt()
 }
 
 /// Welch's method as SciPy does it: a periodic Hann window, halves overlapping, means taken away.
-fn welch(x: &[f64], rate: f64, segment: usize) -> Vec<f64> {
+pub(crate) fn welch(x: &[f64], rate: f64, segment: usize) -> Vec<f64> {
     let window: Vec<f64> =
         (0..segment).map(|i| 0.5 - 0.5 * (TAU * i as f64 / segment as f64).cos()).collect();
     let scale = 1.0 / (rate * window.iter().map(|w| w * w).sum::<f64>());

@@ -133,6 +133,7 @@ fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rat
             Reads::Nothing => continue,
             Reads::Take(what) => what,
             Reads::Playing => "where the performers are",
+            Reads::Recorded(_) => "how another take moved",
         };
         return Err(format!(
             "this treatment reads {what}, which a bare track does not hold; treat the take itself"

@@ -274,6 +274,30 @@ fn bad_seconds_are_told_with_what_mends_them_and_a_mended_move_has_fewer() {
     assert_eq!(s.get("/api/moves/99/faults").status(), Status::NotFound);
 }
 
+/// What is fast in a take is laid onto a keyed move that stands; of a take that is not there, nothing.
+#[test]
+fn a_move_shakes_as_a_take_did() {
+    let s = Served::demo();
+    let id = add(&s, json!({"setup_id": 1, "source": {"kind": "curves"}, "curves": {}}));
+    let still = taken(&s, id, "csv");
+    let of = |take: u32| {
+        let way = json!({"by": "sampled", "take": take, "from_hz": 1.0, "starts_s": 0, "times": [1, 1]});
+        json!({"on": true, "kind": "shake", "seed": 1, "pivot_m": 0, "same_on_screen_mm": null, "way": way})
+    };
+    let op = |value: Value| json!([{"op": "add", "path": format!("/moves/{id}/treatments/new:1"), "value": value}]);
+    assert_eq!(s.edit("shake", op(of(1))).0, Status::Ok);
+    let shake =
+        |id: u64| s.json(&format!("/api/moves/{id}/figures"))["now"]["shake_rotation_deg"]["whole"].clone();
+    let (made, was) = (shake(id).as_f64().unwrap(), shake(1).as_f64().unwrap());
+    assert!((made / was - 1.0).abs() < 0.25, "{made} of {was}");
+    assert!(apart(&still, &taken(&s, id, "csv")) > 1e-3);
+    assert_eq!(s.post("/api/undo", json!({"page": "test"}).to_string()).0, Status::Ok);
+    assert_eq!(s.edit("shake", op(of(99))).0, Status::Ok);
+    assert_eq!(apart(&still, &taken(&s, id, "csv")), 0.0);
+    let told = s.json(&format!("/api/moves/{id}/figures"))["warnings"].to_string();
+    assert!(told.contains("choose another"), "{told}");
+}
+
 /// A jump that keys make (a side that holds) stays one under treatments.
 #[test]
 fn smoothing_does_not_cross_a_jump_of_a_keyed_move() {
