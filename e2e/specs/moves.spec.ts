@@ -151,6 +151,18 @@ test("a frame is put right by a drag in the picture, and a pinned one stays", as
   await app.mouse.up();
   // The picture followed the hand to the right and up: the camera turned left and down.
   await expect(pan).toHaveValue(/^-[3-9]\.\d$/);
+  // On the plan of the path it is held by its camera, and moves as far as the hand.
+  await app.getByRole("button", { name: "path", exact: true }).click();
+  const camera = app.getByTestId("plan").locator('[data-part="camera"]');
+  await expect.poll(async () => (await camera.boundingBox())!.width).toBeGreaterThan(20);
+  const held = (await camera.boundingBox())!;
+  await app.mouse.move(held.x + held.width / 2, held.y + held.height / 2);
+  await app.mouse.down();
+  await app.mouse.move(held.x + held.width / 2 + 30, held.y + held.height / 2, { steps: 6 });
+  await app.mouse.up();
+  await expect(app.getByRole("textbox", { name: "key: Move x, cm" })).toHaveValue(/^([4-9]\d|1\d\d)\.\d$/);
+  await expect(app.getByRole("textbox", { name: "key: Move z, cm" })).toHaveValue("0.0");
+  await app.getByRole("button", { name: "figures", exact: true }).click();
   for (let k = 0; k < 2; k++) await app.keyboard.press("Shift+ArrowRight");
   await expect(app.getByTestId("frame")).toHaveText("60");
   await app.getByRole("button", { name: "Another pin" }).click();
@@ -165,7 +177,7 @@ test("a frame is put right by a drag in the picture, and a pinned one stays", as
   expect(turned(40)).toBeCloseTo(kept.keys[0]!.turn_deg[0]!, 4);
   expect(kept.pins).toEqual([{ at_s: 2.5 }]);
   expect(now.slice(60)).toEqual(raw.slice(60));
-  for (let i = 0; i < 3; i++) await app.keyboard.press("Control+z");
+  for (let i = 0; i < 4; i++) await app.keyboard.press("Control+z");
   await expect
     .poll(async () => (await documentOf(app)).moves.find((m) => m.id === 1)!.treatments)
     .toEqual([]);

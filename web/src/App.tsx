@@ -91,7 +91,14 @@ export function App() {
         />
       ) : (
         <Suspense fallback={<Waiting text="Opening Shape …" />}>
-          <Shape document={doc} looked={seen ?? null} camera={camera} machine={moveMachine ?? null} />
+          <Shape
+            document={doc}
+            set={set}
+            figures={figures}
+            looked={seen ?? null}
+            camera={camera}
+            machine={moveMachine ?? null}
+          />
         </Suspense>
       )}
       <TimeStrip document={doc} looked={looked} setup={setup} figures={figures} />

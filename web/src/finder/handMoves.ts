@@ -92,7 +92,7 @@ function rightens(event: React.PointerEvent, done: boolean) {
   const by = [event.clientX - x, event.clientY - y] as const;
   const seen = { ...at, position: [...at.position] as Vec, angles: [...at.angles] as Vec };
   const width = event.currentTarget.clientWidth;
-  correcting.current(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
+  correcting.current.put(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
 }
 
 let drag: { how: "truck" | "orbit"; x: number; y: number; wish: Wish | null } | null = null;

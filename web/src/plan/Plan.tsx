@@ -1,55 +1,43 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Document, MoverView, MachineView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { link } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
-import { pathOf, poseAt, placeAt } from "../moves";
+import { momentOf, pathOf, poseAt, placeAt } from "../moves";
+import { correcting } from "../state/correcting";
 import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
 import { useView } from "../state/view";
-import { drawPieces } from "../set/drawing";
-import { pieceRoute } from "../set/routes";
-import { font, ink } from "../theme";
-import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
+import { ink } from "../theme";
+import { handlesNow, setupOnFloor, usePaperDrag, type Told } from "./drag";
+import { boxOf, within, type Box } from "./paper";
+import { useRighting } from "./righting";
+import { Fixed, Grid, Scale, SetOutlines, Wanted } from "./sheet";
 
 interface Props {
   document: Document;
   set: SetView;
   figures: MoverView[];
   machine: MachineView;
+  /** As near as the move that is looked at lets it be, instead of the whole stage. */
+  near?: boolean;
 }
 
 /** From above, to scale, on paper: the set, who walks where, the machine, and what the lens sees. */
-export function Plan({ document, set, figures, machine }: Props) {
+export function Plan({ document, set, figures, machine, near }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const moving = useRef<SVGGElement>(null);
+  const sheet = useRef<SVGSVGElement>(null);
   const live = useView((s) => s.live);
   const { width_m: width, depth_m: depth } = document.scene.stage;
   const [told, setTold] = useState<Told | null>(null);
 
-  useEffect(() => {
-    let drawn = "";
-    let played: typeof scene.performance = null;
-    return everyFrame(() => {
-      const at = moment();
-      const g = moving.current;
-      if (!g || !at) return;
-      const { picked } = useRail.getState();
-      const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
-      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
-      // Another performance moves others, also while time stands.
-      if (signature === drawn && scene.performance === played) return;
-      [drawn, played] = [signature, scene.performance];
-      drawMoving(g, figures);
-      drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
-      drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
-      drawHandles(g, picked);
-      drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
-    }, 16);
-  }, [figures, set]);
-
-  const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
+  const where = (event: React.MouseEvent): Point => {
+    const at = new DOMPoint(event.clientX, event.clientY);
+    const p = at.matrixTransform(svg.current!.getScreenCTM()!.inverse());
+    return [p.x, p.y];
+  };
   const drag = usePaperDrag(
     svg,
     ([x, , z]) => [x, z],
@@ -57,21 +45,48 @@ export function Plan({ document, set, figures, machine }: Props) {
     setTold,
     toMark,
   );
+  const { holds, hands } = useRighting(where, HOLDS_M);
+
+  useEffect(() => {
+    let drawn = "";
+    let played: typeof scene.performance = null;
+    let looked: typeof scene.now = null;
+    let righted: typeof correcting.current = null;
+    let lies: Box | null = null;
+    return everyFrame(() => {
+      const at = moment();
+      const g = moving.current;
+      if (!g || !at) return;
+      if (near && !holds()) lies = nearTo(lies, [sheet.current!, svg.current!]);
+      const { picked } = useRail.getState();
+      const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
+      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
+      // Another performance moves others, also while time stands.
+      const same = scene.performance === played && scene.now === looked && correcting.current === righted;
+      if (signature === drawn && same) return;
+      [drawn, played, looked, righted] = [signature, scene.performance, scene.now, correcting.current];
+      drawMoving(g, figures);
+      drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
+      drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
+      drawHandles(g, picked);
+      drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
+    }, 16);
+  }, [figures, set, near, holds]);
+
+  const box = `${-width / 2 - 1.4} ${-depth / 2 - 1.2} ${width + 2.8} ${depth + 3.6}`;
   /** A point where the rail is clicked twice. */
   const addPoint = (event: React.MouseEvent) => {
     const setup = setupOnFloor();
-    if (setup?.rig.kind !== "rail" || !machine.line || !svg.current) return;
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(
-      svg.current.getScreenCTM()!.inverse(),
-    );
-    const away = (q: Vec) => Math.hypot(q[0] - p.x, q[2] - p.y);
+    if (!live || setup?.rig.kind !== "rail" || !machine.line) return;
+    const [x, z] = where(event);
+    const away = (q: Vec) => Math.hypot(q[0] - x, q[2] - z);
     const on = machine.line.points.reduce((best, q) => (away(q) < away(best) ? q : best));
     if (away(on) > 0.5) return;
     void changeRig(setup, { ...setup.rig, points: inserted(setup.rig.points, machine.line, on) });
   };
   return (
     <section className="paper" aria-label="Plan" style={{ height: "100%" }}>
-      <svg viewBox={box} style={layer}>
+      <svg ref={sheet} viewBox={box} style={layer}>
         <Grid width={width} depth={depth} />
         <SetOutlines set={set} document={document} />
         <Fixed machine={machine} />
@@ -93,7 +108,7 @@ export function Plan({ document, set, figures, machine }: Props) {
         viewBox={box}
         style={{ ...layer, touchAction: "none" }}
         onDoubleClick={addPoint}
-        {...drag}
+        {...(live ? drag : hands)}
       >
         <g ref={moving}>
           <path data-part="movers" fill={ink.paperFill} stroke={ink.ink} strokeWidth={0.06} />
@@ -122,6 +137,7 @@ export function Plan({ document, set, figures, machine }: Props) {
           />
           <circle data-part="ghost" r={0.16} fill="none" stroke={ink.paperBeyond} strokeWidth={0.08} />
           <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
+          <path data-part="righted" fill={ink.paper} stroke={ink.ink} strokeWidth={0.06} />
           <path
             data-part="trails"
             fill="none"
@@ -138,7 +154,7 @@ export function Plan({ document, set, figures, machine }: Props) {
             fill={ink.paper}
             stroke={ink.ink}
             strokeWidth={0.14}
-            style={{ cursor: live ? "grab" : "default" }}
+            style={{ cursor: live || near ? "grab" : "default" }}
           />
           <path data-handle="square" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
           <path data-handle="round" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
@@ -147,12 +163,18 @@ export function Plan({ document, set, figures, machine }: Props) {
         </g>
         {told && <Wanted told={told} />}
       </svg>
-      <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
+      <span
+        className="label"
+        style={{ position: "absolute", right: 6, bottom: 4, padding: "2px 4px", ...onPaper }}
+      >
         plan
       </span>
     </section>
   );
 }
+
+/** Words on paper, whatever is drawn under them. */
+const onPaper = { color: ink.ink, background: ink.paper };
 
 /** What moves is a layer of its own, so that the set is not painted again with it. */
 const layer = {
@@ -212,8 +234,38 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
   part("ghost").setAttribute("cx", String(there?.position[0] ?? -999));
   part("ghost").setAttribute("cy", String(there?.position[2] ?? 0));
   part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
+  part("righted").setAttribute("d", review ? righted() : "");
   drawPeople(part("people"), figures, at.sceneTime);
 }
+
+/** A square wherever the correction that is open has a key. */
+function righted(): string {
+  const now = scene.now;
+  if (!now?.frames) return "";
+  const square = ({ at_s }: { at_s: number }) => {
+    const [x, , z] = momentOf(now, scene.rate, at_s).position;
+    return `M${x - 0.1} ${z - 0.1}h0.2v0.2h-0.2Z`;
+  };
+  return correcting.current?.keys.map(square).join("") ?? "";
+}
+
+/** Where a move goes takes up the paper: it lies anew where the move has left it. */
+function nearTo(lies: Box | null, layers: SVGSVGElement[]): Box | null {
+  const paths = [scene.now, scene.raw].flatMap((move) => (move?.frames ? flat(pathOf(move)) : []));
+  const { clientWidth, clientHeight } = layers[0]!;
+  if (paths.length === 0 || !clientWidth || !clientHeight) return lies;
+  const aspect = clientWidth / clientHeight;
+  const same = lies && Math.abs(lies[2] / lies[3] / aspect - 1) < 0.01 && within(lies, paths, ROOM_M);
+  if (same) return lies;
+  const box = boxOf(paths, ROOM_M, aspect);
+  layers.forEach((layer) => layer.setAttribute("viewBox", box.join(" ")));
+  return box;
+}
+
+/** A hand so near to the camera holds it, metres on paper. */
+const HOLDS_M = 0.6;
+/** Around a move, metres. */
+const ROOM_M = 1.5;
 
 /** Outlines of pieces that move, where they are. */
 function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, time: number) {
@@ -263,151 +315,6 @@ function drawPeople(g: SVGElement, figures: MoverView[], time: number) {
     c.setAttribute("cx", String(x));
     c.setAttribute("cy", String(z));
   });
-}
-
-function Grid({ width, depth }: { width: number; depth: number }) {
-  const lines = [];
-  for (let x = Math.ceil(-width / 2 / 2) * 2; x <= width / 2; x += 2)
-    lines.push(`M${x} ${-depth / 2}V${depth / 2}`);
-  for (let z = Math.ceil(-depth / 2 / 2) * 2; z <= depth / 2; z += 2)
-    lines.push(`M${-width / 2} ${z}H${width / 2}`);
-  return (
-    <>
-      <path d={lines.join("")} stroke={ink.paperLine} strokeWidth={0.04} />
-      <rect
-        x={-width / 2}
-        y={-depth / 2}
-        width={width}
-        height={depth}
-        fill="none"
-        stroke={ink.ink}
-        strokeWidth={0.22}
-      />
-    </>
-  );
-}
-
-/** The set's pieces, and a name for what is large enough to bear it. Lamps hang out of the way. */
-function SetOutlines({ set, document }: { set: SetView; document: Document }) {
-  const { pieces, performance } = document.scene;
-  const drawn = useMemo(() => {
-    const still = pieces.filter(
-      (p) => !p.hidden && p.form.kind !== "lamp" && pieceRoute(p, performance) === null,
-    );
-    return drawPieces(still, set).filter((d) => !d.above);
-  }, [set, pieces, performance]);
-  const named = pieces.filter((p) => p.form.kind === "tram" || p.form.kind === "gallery");
-  return (
-    <g>
-      {drawn.map(({ id, paths }) =>
-        paths.map((p, i) => (
-          <path key={`${id} ${i}`} d={p.d} fill={p.fill} stroke={p.stroke} strokeWidth={0.06} />
-        )),
-      )}
-      {named
-        .filter((p) => drawn.some((d) => d.id === p.id))
-        .map((p) => {
-          const [x, , z] = p.position;
-          const upright = Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.7;
-          return (
-            <text
-              key={p.id}
-              x={x}
-              y={z}
-              fontSize={0.95}
-              fill={ink.ink}
-              textAnchor="middle"
-              dominantBaseline="central"
-              transform={upright ? `rotate(-90 ${x} ${z})` : undefined}
-            >
-              {p.name}
-            </text>
-          );
-        })}
-    </g>
-  );
-}
-
-function Scale({ x, y }: { x: number; y: number }) {
-  return (
-    <g stroke={ink.ink} strokeWidth={0.1} fill={ink.ink}>
-      <path d={`M${x} ${y - 0.3}v0.6M${x} ${y}h10M${x + 10} ${y - 0.3}v0.6`} fill="none" />
-      <text x={x + 10.6} y={y} fontSize={1} stroke="none" dominantBaseline="central" fontFamily={font.number}>
-        10 m
-      </text>
-    </g>
-  );
-}
-
-function Wanted({ told }: { told: Told }) {
-  const [text, short] = toldText(told);
-  const [x, , z] = told.at;
-  const color = short ? ink.beyond : ink.blueprint;
-  return (
-    <g>
-      <circle
-        cx={x}
-        cy={z}
-        r={0.5}
-        fill="none"
-        stroke={color}
-        strokeWidth={0.12}
-        strokeDasharray="0.2 0.14"
-      />
-      <text
-        x={x}
-        y={z - 0.9}
-        fontSize={1}
-        fontWeight={600}
-        fill={short ? ink.paperBeyond : ink.ink}
-        textAnchor="middle"
-        paintOrder="stroke"
-        stroke={ink.paper}
-        strokeWidth={0.25}
-      >
-        {text}
-      </text>
-    </g>
-  );
-}
-
-/** What belongs to the machine and does not move: track, rail, where it jerks. */
-function Fixed({ machine }: { machine: MachineView }) {
-  const { fixed, line } = machine;
-  return (
-    <g>
-      {line && (
-        <path
-          data-testid="machine-line"
-          d={line.points.map((p, i) => `${i ? "L" : "M"}${p[0].toFixed(2)} ${p[2].toFixed(2)}`).join("")}
-          fill="none"
-          stroke={ink.paperShade}
-          strokeWidth={0.1}
-        />
-      )}
-      {fixed
-        .filter((s) => s.footprint.length > 2)
-        .map((s, i) => (
-          <path
-            key={i}
-            d={closed(s.footprint)}
-            fill={s.material === "timber" ? ink.paperShade : ink.ink}
-            opacity={s.material === "timber" ? 0.6 : 1}
-          />
-        ))}
-      {line?.rough.map(([at], i) => (
-        <g key={i} data-testid="rough">
-          <circle cx={at[0]} cy={at[2]} r={0.42} fill="none" stroke={ink.beyond} strokeWidth={0.12} />
-          <path
-            d={`M${at[0] - 0.16} ${at[2] + 0.2}l0.16 -0.4l0.16 0.4`}
-            fill="none"
-            stroke={ink.beyond}
-            strokeWidth={0.1}
-          />
-        </g>
-      ))}
-    </g>
-  );
 }
 
 /** A mark is where a base or a rail point wants to stand. */

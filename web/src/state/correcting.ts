@@ -8,11 +8,16 @@ export interface By {
 
 type Keys = Correction["keys"];
 
-/**
- * The correction that is open takes what is dragged in the picture: all of it since the hand took hold,
- * and whether the hand has let go. None where none is open.
- */
-export const correcting = { current: null as ((by: By, done: boolean) => void) | null };
+/** The correction that is open. */
+interface Open {
+  /** As it is. */
+  keys: Keys;
+  /** Takes what is dragged: all of it since the hand took hold, and whether the hand has let go. */
+  put: (by: By, done: boolean) => void;
+}
+
+/** What is dragged in the picture or on the plan goes here; nowhere where none is open. */
+export const correcting = { current: null as Open | null };
 
 /** What stands at a time among keys: that of a key there, or straight between two of them. */
 function valueAt(keys: Keys, at_s: number, apart_s: number): By {

@@ -1,12 +1,13 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { memo, useState } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
-import type { Camera, Document, MachineView } from "../generated/types";
+import type { Camera, Document, MachineView, MoverView, SetView } from "../generated/types";
 import { BesideFinder } from "../finder/BesideFinder";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
 import { changeOwnCamera, dropOwnCamera } from "../move/edits";
 import { jobOf } from "../move/jobs";
+import { Plan } from "../plan/Plan";
 import { Toggle } from "../form/rows";
 import { Divider, useShare } from "../form/Divider";
 import { FiguresPanel } from "../shape/FiguresPanel";
@@ -19,9 +20,10 @@ import { moment } from "../state/now";
 import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
 
-type Panel = "figures" | "camera" | "files";
+type Panel = "figures" | "path" | "camera" | "files";
 const panels: [Panel, string][] = [
   ["figures", "figures"],
+  ["path", "path"],
   ["camera", "camera of this move"],
   ["files", "files"],
 ];
@@ -34,11 +36,15 @@ const PICTURE = 0.52;
 /** The curves of the move, what is done to it, before and after, and whether it got better. */
 export const Shape = memo(function Shape({
   document,
+  set,
+  figures,
   looked,
   camera,
   machine,
 }: {
   document: Document;
+  set: SetView;
+  figures: MoverView[];
   looked: Looked | null;
   camera: Camera;
   machine: MachineView | null;
@@ -137,7 +143,7 @@ export const Shape = memo(function Shape({
             )}
             <Finder camera={camera} document={document} machine={machine} compare />
             {shaped === "both" && !beside && (
-              <Beside document={document} looked={looked} camera={camera} machine={machine} />
+              <Beside {...{ document, set, figures, looked, camera, machine }} />
             )}
           </div>
         )}
@@ -148,14 +154,18 @@ export const Shape = memo(function Shape({
   );
 });
 
-/** What stands beside the picture: the figures, the camera of the move, or the files of it. */
+/** What stands beside the picture: the figures, the path on the plan, the camera of the move, or the files of it. */
 function Beside({
   document,
+  set,
+  figures,
   looked,
   camera,
   machine,
 }: {
   document: Document;
+  set: SetView;
+  figures: MoverView[];
   looked: Looked;
   camera: Camera;
   machine: MachineView;
@@ -169,6 +179,11 @@ function Beside({
         ))}
       </div>
       {panel === "figures" && <FiguresPanel looked={looked} />}
+      {panel === "path" && (
+        <div style={{ position: "relative" }}>
+          <Plan document={document} set={set} figures={figures} machine={machine} near />
+        </div>
+      )}
       {panel === "files" && <FilesPanel document={document} looked={looked} />}
       {panel === "camera" && (
         <CameraPanel

@@ -1,0 +1,154 @@
+import { useMemo } from "react";
+import type { Document, MachineView, SetView } from "../generated/types";
+import { closed } from "../geometry";
+import { drawPieces } from "../set/drawing";
+import { pieceRoute } from "../set/routes";
+import { font, ink } from "../theme";
+import { toldText, type Told } from "./drag";
+
+/** What a plan is drawn on, and what does not move on it. */
+
+export function Grid({ width, depth }: { width: number; depth: number }) {
+  const lines = [];
+  for (let x = Math.ceil(-width / 2 / 2) * 2; x <= width / 2; x += 2)
+    lines.push(`M${x} ${-depth / 2}V${depth / 2}`);
+  for (let z = Math.ceil(-depth / 2 / 2) * 2; z <= depth / 2; z += 2)
+    lines.push(`M${-width / 2} ${z}H${width / 2}`);
+  return (
+    <>
+      <path d={lines.join("")} stroke={ink.paperLine} strokeWidth={0.04} />
+      <rect
+        x={-width / 2}
+        y={-depth / 2}
+        width={width}
+        height={depth}
+        fill="none"
+        stroke={ink.ink}
+        strokeWidth={0.22}
+      />
+    </>
+  );
+}
+
+/** The set's pieces, and a name for what is large enough to bear it. Lamps hang out of the way. */
+export function SetOutlines({ set, document }: { set: SetView; document: Document }) {
+  const { pieces, performance } = document.scene;
+  const drawn = useMemo(() => {
+    const still = pieces.filter(
+      (p) => !p.hidden && p.form.kind !== "lamp" && pieceRoute(p, performance) === null,
+    );
+    return drawPieces(still, set).filter((d) => !d.above);
+  }, [set, pieces, performance]);
+  const named = pieces.filter((p) => p.form.kind === "tram" || p.form.kind === "gallery");
+  return (
+    <g>
+      {drawn.map(({ id, paths }) =>
+        paths.map((p, i) => (
+          <path key={`${id} ${i}`} d={p.d} fill={p.fill} stroke={p.stroke} strokeWidth={0.06} />
+        )),
+      )}
+      {named
+        .filter((p) => drawn.some((d) => d.id === p.id))
+        .map((p) => {
+          const [x, , z] = p.position;
+          const upright = Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.7;
+          return (
+            <text
+              key={p.id}
+              x={x}
+              y={z}
+              fontSize={0.95}
+              fill={ink.ink}
+              textAnchor="middle"
+              dominantBaseline="central"
+              transform={upright ? `rotate(-90 ${x} ${z})` : undefined}
+            >
+              {p.name}
+            </text>
+          );
+        })}
+    </g>
+  );
+}
+
+export function Scale({ x, y }: { x: number; y: number }) {
+  return (
+    <g stroke={ink.ink} strokeWidth={0.1} fill={ink.ink}>
+      <path d={`M${x} ${y - 0.3}v0.6M${x} ${y}h10M${x + 10} ${y - 0.3}v0.6`} fill="none" />
+      <text x={x + 10.6} y={y} fontSize={1} stroke="none" dominantBaseline="central" fontFamily={font.number}>
+        10 m
+      </text>
+    </g>
+  );
+}
+
+export function Wanted({ told }: { told: Told }) {
+  const [text, short] = toldText(told);
+  const [x, , z] = told.at;
+  const color = short ? ink.beyond : ink.blueprint;
+  return (
+    <g>
+      <circle
+        cx={x}
+        cy={z}
+        r={0.5}
+        fill="none"
+        stroke={color}
+        strokeWidth={0.12}
+        strokeDasharray="0.2 0.14"
+      />
+      <text
+        x={x}
+        y={z - 0.9}
+        fontSize={1}
+        fontWeight={600}
+        fill={short ? ink.paperBeyond : ink.ink}
+        textAnchor="middle"
+        paintOrder="stroke"
+        stroke={ink.paper}
+        strokeWidth={0.25}
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** What belongs to the machine and does not move: track, rail, where it jerks. */
+export function Fixed({ machine }: { machine: MachineView }) {
+  const { fixed, line } = machine;
+  return (
+    <g>
+      {line && (
+        <path
+          data-testid="machine-line"
+          d={line.points.map((p, i) => `${i ? "L" : "M"}${p[0].toFixed(2)} ${p[2].toFixed(2)}`).join("")}
+          fill="none"
+          stroke={ink.paperShade}
+          strokeWidth={0.1}
+        />
+      )}
+      {fixed
+        .filter((s) => s.footprint.length > 2)
+        .map((s, i) => (
+          <path
+            key={i}
+            d={closed(s.footprint)}
+            fill={s.material === "timber" ? ink.paperShade : ink.ink}
+            opacity={s.material === "timber" ? 0.6 : 1}
+          />
+        ))}
+      {line?.rough.map(([at], i) => (
+        <g key={i} data-testid="rough">
+          <circle cx={at[0]} cy={at[2]} r={0.42} fill="none" stroke={ink.beyond} strokeWidth={0.12} />
+          <path
+            d={`M${at[0] - 0.16} ${at[2] + 0.2}l0.16 -0.4l0.16 0.4`}
+            fill="none"
+            stroke={ink.beyond}
+            strokeWidth={0.1}
+          />
+        </g>
+      ))}
+    </g>
+  );
+}
