@@ -13,6 +13,7 @@ import type {
   Described,
   DriftStop,
   Fault,
+  Remedy,
   Flatten,
   EaseView,
   DevicesView,
@@ -425,9 +426,33 @@ export function useStops(shown: Looked, treatment: number) {
   );
 }
 
-/** The bad seconds of a move, once they are asked for. */
-export function useFaults(shown: Looked | undefined) {
-  return useOfMove<Fault[]>("faults", shown, (id) => json<Fault[]>(`moves/${id}/faults`));
+/** A bad second, and what mends it: null where nothing here does, undefined while that is being tried. */
+export type Mendable = Fault & { remedy: Remedy | null | undefined };
+
+/**
+ * The bad seconds of a move, once they are asked for; what mends them is tried one after the other, for of a
+ * long move each may take a second.
+ */
+export function useFaults(shown: Looked | undefined): Mendable[] | undefined {
+  const faults = useOfMove<Fault[]>("faults", shown, (id) => json<Fault[]>(`moves/${id}/faults`));
+  const { id, key } = useKnown(shown);
+  const found = faults.isPlaceholderData ? undefined : faults.data;
+  const queryKey = ["remedies", ...key];
+  const tried = useQuery<(Remedy | null)[]>({
+    queryKey,
+    queryFn: async ({ client, signal }) => {
+      const remedies: (Remedy | null)[] = [];
+      for (const { kind, from_s } of found ?? []) {
+        const asked = { ...send("POST", { kind, from_s }), signal };
+        remedies.push(await json<Remedy | null>(`moves/${id}/remedy`, asked));
+        client.setQueryData(queryKey, [...remedies]);
+      }
+      return remedies;
+    },
+    enabled: found !== undefined,
+    gcTime: 30_000,
+  });
+  return faults.data?.map((fault, i) => ({ ...fault, remedy: found && tried.data?.[i] }));
 }
 
 /** An aim that looks where the move looked by itself, in the place of one of its treatments. */

@@ -1648,21 +1648,23 @@ from_s: number,
  */
 to_s: number, 
 /**
- * Of both amounts.
+ * Of how bad it is.
  */
 unit: string, 
 /**
  * How bad it is.
  */
-before: number, 
+before: number, };
+
+export type Remedy = { 
 /**
  * How bad it would be.
  */
-after: number | null, 
+after: number, 
 /**
- * The smallest treatment that mends it; none where nothing here does.
+ * The smallest treatment that mends it.
  */
-remedy: Treatment | null, };
+treatment: Treatment, };
 
 export type FlatFocus = "values" | "on_whom" | "left_out";
 

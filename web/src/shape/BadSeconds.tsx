@@ -1,7 +1,7 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import { useFaults } from "../api";
-import type { Fault, Treatment } from "../generated/types";
+import { useFaults, type Mendable } from "../api";
+import type { Treatment } from "../generated/types";
 import type { Looked } from "../state/looked";
 import { seek } from "../state/transport";
 import { ink } from "../theme";
@@ -10,7 +10,7 @@ import { ink } from "../theme";
 const amount = (value: number, unit: string) =>
   `${value.toFixed(value < 10 ? 1 : 0)}${unit === "°" ? unit : ""}`;
 
-const named = (fault: Fault) => `${fault.what} at ${fault.from_s.toFixed(1)} s`;
+const named = (fault: Mendable) => `${fault.what} at ${fault.from_s.toFixed(1)} s`;
 
 /** The bad seconds of a move: gone to by a click, each with what it was and would be, mended one by one or all. */
 export function BadSeconds(props: {
@@ -21,8 +21,9 @@ export function BadSeconds(props: {
   const { looked, word, onMend } = props;
   const [asked, setAsked] = useState(false);
   const faults = useFaults(asked ? looked : undefined);
-  const found = asked ? faults.data : undefined;
-  const remedies = found?.flatMap((f) => (f.remedy ? [f.remedy as Treatment] : [])) ?? [];
+  const found = asked ? faults : undefined;
+  const tried = found?.filter((f) => f.remedy !== undefined).length ?? 0;
+  const remedies = found?.flatMap((f) => (f.remedy ? [f.remedy.treatment as Treatment] : [])) ?? [];
   return (
     <section
       aria-label="Bad seconds"
@@ -32,7 +33,12 @@ export function BadSeconds(props: {
         <span className="label" style={{ flex: 1 }}>
           Bad seconds
         </span>
-        {remedies.length > 1 && (
+        {found && tried < found.length && (
+          <span role="status" style={{ fontSize: 12.5, color: ink.chalkDim }}>
+            {tried} of {found.length} tried
+          </span>
+        )}
+        {found && tried === found.length && remedies.length > 1 && (
           <button
             className="plain"
             style={{ color: ink.pick }}
@@ -78,25 +84,27 @@ export function BadSeconds(props: {
               >
                 <span className="num">{fault.from_s.toFixed(1)}</span> {fault.what}
               </button>
-              {fault.remedy && fault.after !== null ? (
+              {fault.remedy ? (
                 <>
                   <span
                     className="num"
                     title={`In ${fault.unit}: as it is, and mended`}
                     style={{ color: ink.chalkDim, whiteSpace: "nowrap" }}
                   >
-                    {amount(fault.before, fault.unit)} → {amount(fault.after, fault.unit)}
+                    {amount(fault.before, fault.unit)} → {amount(fault.remedy.after, fault.unit)}
                   </span>
                   <button
                     className="plain"
                     aria-label={`Mend: ${named(fault)}`}
-                    title={`Adds ${word(fault.remedy.kind)} to this time only; every frame outside stays as it is`}
+                    title={`Adds ${word(fault.remedy.treatment.kind)} to this time only; every frame outside stays as it is`}
                     style={{ color: ink.pick, whiteSpace: "nowrap" }}
-                    onClick={() => onMend([fault.remedy as Treatment])}
+                    onClick={() => onMend([fault.remedy!.treatment as Treatment])}
                   >
-                    {word(fault.remedy.kind)}
+                    {word(fault.remedy.treatment.kind)}
                   </button>
                 </>
+              ) : fault.remedy === undefined ? (
+                <span style={{ color: ink.chalkDim }}>…</span>
               ) : (
                 <span title="No treatment here makes it half as bad" style={{ color: ink.near }}>
                   by hand

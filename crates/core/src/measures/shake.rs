@@ -31,13 +31,15 @@ pub(super) struct Counts {
     whole_hz: f64,
     /// How soon an acceleration is answered.
     answered_s: f64,
+    /// How near to an end one side is not known, seconds; half of that, and a quarter of a short take.
+    edge_s: f64,
 }
 
 impl Counts {
     /// What a camera shakes.
-    pub const SHAKE: Counts = Counts { from_hz: 1.0, whole_hz: 1.5, answered_s: 0.5 };
+    pub const SHAKE: Counts = Counts { from_hz: 1.0, whole_hz: 1.5, answered_s: 0.5, edge_s: 1.0 };
     /// What it is knocked: quicker than two strokes of a hand follow one another.
-    pub const KNOCKS: Counts = Counts { from_hz: 2.0, whole_hz: 3.0, answered_s: 0.2 };
+    pub const KNOCKS: Counts = Counts { from_hz: 2.0, whole_hz: 3.0, answered_s: 0.2, edge_s: 0.4 };
 }
 
 /// A shorter take has no figure.
@@ -93,7 +95,8 @@ impl Wobble {
         let shares = answered(&push, rate_hz, counts.answered_s);
         push.iter_mut().zip(shares).for_each(|(push, share)| *push *= share);
         let course = integrated_twice(&push, rate_hz, counts);
-        let margin = ((length_s / 4.0).clamp(0.5, 1.0) * rate_hz).round() as usize;
+        let margin = (length_s / 4.0).clamp(counts.edge_s / 2.0, counts.edge_s);
+        let margin = (margin * rate_hz).round() as usize;
         let counted = margin..(course.len() + 2 - margin).max(margin + 1);
         Some(Wobble {
             first: counted.start,

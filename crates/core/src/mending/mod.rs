@@ -20,12 +20,12 @@ use crate::playing::SubjectPoints;
 use crate::track::Track;
 use crate::treatments::{Scope, Smooth, SmoothBy, Span, Treatment, TreatmentKind};
 use crate::walls::Wall;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
 
 /// What is wrong.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FaultKind {
     /// A knock, or a jump from one sample to the next.
@@ -56,7 +56,7 @@ impl FaultKind {
     }
 }
 
-/// A bad second, and what would mend it.
+/// A bad second.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Fault {
     /// What kind.
@@ -67,14 +67,19 @@ pub struct Fault {
     pub from_s: f64,
     /// When it ends.
     pub to_s: f64,
-    /// Of both amounts.
+    /// Of how bad it is.
     pub unit: &'static str,
     /// How bad it is.
     pub before: f64,
+}
+
+/// What mends a bad second.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Remedy {
     /// How bad it would be.
-    pub after: Option<f64>,
-    /// The smallest treatment that mends it; none where nothing here does.
-    pub remedy: Option<Treatment>,
+    pub after: f64,
+    /// The smallest treatment that mends it.
+    pub treatment: Treatment,
 }
 
 /// What is around a move that is looked through.
@@ -115,10 +120,9 @@ struct Found {
 }
 
 impl Found {
-    fn told(self, kind: FaultKind, mended: Option<(f64, Treatment)>) -> Fault {
-        let (after, remedy) = mended.unzip();
+    fn told(self, kind: FaultKind) -> Fault {
         let Found { what, from_s, to_s, unit, amount: before, .. } = self;
-        Fault { kind, what, from_s, to_s, unit, before, after, remedy }
+        Fault { kind, what, from_s, to_s, unit, before }
     }
 }
 
@@ -132,43 +136,52 @@ trait Look: Sync {
 
 /// Two that are nearer than this are one, seconds.
 const APART_S: f64 = 0.4;
+/// A time that says which one is meant is as near, seconds.
+const SAME_S: f64 = 1e-6;
 /// Most faults of a kind that are told: who has more looks at the curves.
 const MOST: usize = 40;
 
-/// The bad seconds of a move with a list of treatments. `evaluate` works out the move with another list,
-/// where it can; `pause` is called again and again.
-pub fn mend(
+/// The bad seconds of a motion, in order of time.
+pub fn faults(now: &Motion, context: &Context, around: Surroundings) -> Vec<Fault> {
+    if now.is_empty() {
+        return Vec::new();
+    }
+    let seen = Seen::of(now, context, around);
+    let of = |kind: FaultKind| told(kind, &seen).into_iter().map(move |found| found.told(kind));
+    let mut faults: Vec<Fault> = FaultKind::ALL.into_iter().flat_map(of).collect();
+    faults.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
+    faults
+}
+
+/// What mends the bad second of a kind that begins at a time, of a move with a list of treatments; none
+/// where nothing here does, or where there is no such second. `evaluate` works out the move with another
+/// list, where it can; `pause` is called again and again.
+pub fn remedy(
+    (kind, from_s): (FaultKind, f64),
     list: &[Treatment],
     context: &Context,
     around: Surroundings,
     evaluate: &dyn Fn(&[Treatment]) -> Option<Arc<Motion>>,
     pause: &dyn Fn(),
-) -> Vec<Fault> {
-    let Some(now) = evaluate(list).filter(|now| !now.is_empty()) else { return Vec::new() };
-    let seen = Seen::of(&now, context, around);
+) -> Option<Remedy> {
+    let now = evaluate(list).filter(|now| !now.is_empty())?;
+    let all = told(kind, &Seen::of(&now, context, around));
+    let found = all.into_iter().find(|found| (found.from_s - from_s).abs() < SAME_S)?;
     let fits = TreatmentKind::fitting(context.axes());
-    let can = |t: &Treatment| fits.contains(&t.kind.name()) && t.check().is_ok();
-    let mut faults = Vec::new();
-    for kind in FaultKind::ALL {
-        for found in told(kind, &seen) {
-            let mut best: Option<(f64, Treatment)> = None;
-            for remedy in found.remedies.iter().filter(|t| can(t)) {
-                pause();
-                let Some(mended) = evaluate(&with(list, remedy.clone())) else { continue };
-                let left = kind.look().amount(&found, &Seen::of(&mended, context, around));
-                if best.as_ref().is_none_or(|(least, _)| left < *least) {
-                    best = Some((left, remedy.clone()));
-                }
-                if left <= found.bound {
-                    break;
-                }
-            }
-            let best = best.filter(|(left, _)| *left <= found.bound || *left < 0.5 * found.amount);
-            faults.push(found.told(kind, best));
+    let can = |t: &&Treatment| fits.contains(&t.kind.name()) && t.check().is_ok();
+    let mut best: Option<Remedy> = None;
+    for treatment in found.remedies.iter().filter(can) {
+        pause();
+        let Some(mended) = evaluate(&with(list, treatment.clone())) else { continue };
+        let after = kind.look().amount(&found, &Seen::of(&mended, context, around));
+        if best.as_ref().is_none_or(|best| after < best.after) {
+            best = Some(Remedy { after, treatment: treatment.clone() });
+        }
+        if after <= found.bound {
+            break;
         }
     }
-    faults.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
-    faults
+    best.filter(|best| best.after <= found.bound || best.after < 0.5 * found.amount)
 }
 
 /// A list of treatments with one more, after those that work where it does.

@@ -37,6 +37,6 @@ impl Look for Stop {
     fn amount(&self, found: &Found, seen: &Seen) -> f64 {
         let stops = dead_stops(&seen.track, &seen.motion.cuts);
         let within = |from_s: f64, to_s: f64| to_s.min(found.to_s) - from_s.max(found.from_s);
-        stops.iter().map(|s| within(s.from_s, s.to_s).max(0.0)).sum()
+        stops.iter().map(|s| within(s.from_s, s.to_s).max(0.0)).sum::<f64>().abs()
     }
 }

@@ -8,7 +8,7 @@ use rovnek_core::motion::{Context, Motion, Recorded, Takes};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Reads, Shake, ShakeBy, Treatment, TreatmentKind};
-use std::f64::consts::TAU;
+use std::f64::consts::{FRAC_1_SQRT_2, TAU};
 use std::sync::Arc;
 
 /// Take 7 is all there is.
@@ -59,9 +59,9 @@ fn it_shakes_as_far_and_as_quick_as_the_take_did() {
         let (courses, after) = laid(recorded(20.0, rate_hz, 1.0), &sampled(7, [1.0, 1.0]), 120.0);
         assert!(after.warnings.is_empty());
         let (up, tilt) = (&courses[1], &courses[4]);
-        // A sine of 1 has an RMS of 0.7071.
-        assert!((rms(up) - 0.7071).abs() < 0.02, "{rate_hz}: {}", rms(up));
-        assert!((rms(tilt) - 0.4 * 0.7071).abs() < 0.01, "{rate_hz}: {}", rms(tilt));
+        // The RMS of a sine.
+        assert!((rms(up) - FRAC_1_SQRT_2).abs() < 0.02, "{rate_hz}: {}", rms(up));
+        assert!((rms(tilt) - 0.4 * FRAC_1_SQRT_2).abs() < 0.01, "{rate_hz}: {}", rms(tilt));
         for (course, hz) in [(up, 3.1), (tilt, 4.3)] {
             let power = welch(course, HZ, 4096);
             let at = |k: usize| k as f64 * HZ / 4096.0;

@@ -55,6 +55,7 @@ pub fn routes() -> Vec<Route> {
         shaping::aim,
         shaping::stops,
         shaping::faults,
+        shaping::remedy,
         shaping::flat_kind,
         shaping::flatten,
         shaping::calm_kind,

@@ -4,7 +4,7 @@
 use super::App;
 use super::moves::{load, loaded};
 use super::views::KeptView;
-use crate::moves::Evaluated;
+use crate::moves::{Evaluated, From};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
@@ -13,12 +13,13 @@ use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
 use rovnek_core::list::List;
-use rovnek_core::mending::{self, Fault, Surroundings};
+use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
 use rovnek_core::motion::{Context, Playing};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
 use rovnek_core::treatments::{self, Aim, BodyPart, Calm, DriftStop, Treatment, TreatmentKind, Trim, Wish};
 use rovnek_store::model::{NewMove, Scene, Source};
+use serde::Deserialize;
 
 /// What can be wished of a calm move, and what is to begin with.
 #[get("/kinds/calm")]
@@ -72,27 +73,55 @@ pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<Drift
     .await
 }
 
-/// The bad seconds of a move, each with the smallest treatment that mends it.
+/// The bad seconds of a move.
 #[get("/moves/<id>/faults")]
 pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
         let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
-        let people = app.scenery(&now.document)?.people;
-        let walls = staging::walls(&scene);
-        let name = |who: u32| {
-            let named = scene.performers.iter().find(|p| p.id == who);
-            named.map_or("somebody".into(), |p| p.name.clone())
-        };
-        let around = Surroundings { camera: &m.camera, people: &people, name: &name, walls: &walls };
+        Ok(Json(app.moves(&now, |_, from| {
+            let context = from.context(&*m.rig, &m.camera);
+            Ok(around(&scene, from, &m, |around| mending::faults(&m.now, &context, around)))
+        })?))
+    })
+    .await
+}
+
+/// A bad second that was told of.
+#[derive(Clone, Copy, Deserialize)]
+pub struct Which {
+    kind: FaultKind,
+    from_s: f64,
+}
+
+/// The smallest treatment that mends a bad second; null where nothing here does. Each is asked for by
+/// itself: of a long move with many, one alone may take a second.
+#[post("/moves/<id>/remedy", data = "<which>")]
+pub async fn remedy(app: &App, id: u32, which: Json<Which>) -> Outcome<Json<Option<Remedy>>> {
+    let which = (which.kind, which.from_s);
+    app.compute(Urgency::Metrics, move |app| {
+        let now = app.current();
+        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
         Ok(Json(app.moves(&now, |moves, from| {
             let context = from.context(&*m.rig, &m.camera);
             let evaluate = |list: &[Treatment]| Some(moves.tried(from, id, list).ok()?.now);
             let pause = || app.help(Urgency::Metrics);
-            Ok(mending::mend(&m.of.treatments, &context, around, &evaluate, &pause))
+            Ok(around(&scene, from, &m, |around| {
+                mending::remedy(which, &m.of.treatments, &context, around, &evaluate, &pause)
+            }))
         })?))
     })
     .await
+}
+
+/// With what is around a move.
+fn around<T>(scene: &Scene, from: &From, m: &Evaluated, work: impl FnOnce(Surroundings) -> T) -> T {
+    let name = |who: u32| {
+        let named = scene.performers.iter().find(|p| p.id == who);
+        named.map_or("somebody".into(), |p| p.name.clone())
+    };
+    let walls = staging::walls(scene);
+    work(Surroundings { camera: &m.camera, people: &from.scenery.people, name: &name, walls: &walls })
 }
 
 /// What can be set of a flat move, and what is to begin with.

@@ -261,17 +261,25 @@ fn bad_seconds_are_told_with_what_mends_them_and_a_mended_move_has_fewer() {
     let of = |all: &[Value], kind: &str| all.iter().filter(|f| f["kind"] == kind).count();
     let found = faults();
     assert_eq!((of(&found, "stop"), of(&found, "limit")), (1, 1), "{found:?}");
+    let remedy = |f: &Value| {
+        let which = json!({"kind": f["kind"], "from_s": f["from_s"]}).to_string();
+        s.post(&format!("/api/moves/{id}/remedy"), which)
+    };
     let axes = |f: &&Value| f["kind"] == "stop" || f["kind"] == "limit";
-    let remedies = found.iter().filter(axes);
-    let ops: Vec<Value> = remedies
+    let treatments = found.iter().filter(axes).map(|f| remedy(f).1["treatment"].clone());
+    let path = |n: usize| format!("/moves/{id}/treatments/new:{}", n + 1);
+    let ops: Vec<Value> = treatments
         .enumerate()
-        .map(|(n, f)| json!({"op": "add", "path": format!("/moves/{id}/treatments/new:{}", n + 1), "value": f["remedy"]}))
+        .map(|(n, treatment)| json!({"op": "add", "path": path(n), "value": treatment}))
         .collect();
     let (status, answer) = s.edit("mend", json!(ops));
     assert_eq!(status, Status::Ok, "{answer}");
     let left = faults();
     assert!(left.len() < found.len() && of(&left, "stop") == 0, "{left:?}");
     assert_eq!(s.get("/api/moves/99/faults").status(), Status::NotFound);
+    // Of what is no longer there, none.
+    let gone = found.iter().find(|f| f["kind"] == "stop").unwrap();
+    assert_eq!(remedy(gone), (Status::Ok, Value::Null));
 }
 
 /// What is fast in a take is laid onto a keyed move that stands; of a take that is not there, nothing.

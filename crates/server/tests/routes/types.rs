@@ -107,6 +107,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::DriftStop,
         rovnek_core::mending::FaultKind,
         rovnek_core::mending::Fault,
+        rovnek_core::mending::Remedy,
         rovnek_core::flatten::FlatFocus,
         rovnek_core::flatten::Flatten,
         rovnek_core::treatments::Drift,
