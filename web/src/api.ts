@@ -13,6 +13,7 @@ import type {
   Described,
   DriftStop,
   Fault,
+  Move,
   Remedy,
   Flatten,
   EaseView,
@@ -121,12 +122,26 @@ function passesOf(document: Document, id: number): string {
 
 /** What a move's motion is made of; what is keyed or solved depends on the whole scene. */
 function madeOf(document: Document, { move, take }: Looked, cast: number): unknown[] {
-  const own = [move.id, JSON.stringify([move.treatments, move.camera, move.rig])];
+  const own = [move.id, JSON.stringify([move.treatments, move.camera, move.rig, readBy(document, move)])];
   // Whom the picture shows, and whom treatments go by, is as the scene plays.
   if (take) return [...own, take.samples, passesOf(document, take.id), cast];
   const { moves, setups, takes, scene } = document;
   const followed = move.source.kind === "follow" ? [version(moves), version(takes)] : [version(move)];
   return [...own, ...followed, version(setups), scene.length_s, cast];
+}
+
+/** What treatments of a move read of what does not move, and of other takes: they name them by their numbers. */
+function readBy(document: Document, { treatments }: Move): unknown[] {
+  const named = (what: string) => {
+    const found = JSON.stringify(treatments).matchAll(new RegExp(`"${what}":(\\d+)`, "g"));
+    return [...found].map((match) => Number(match[1]));
+  };
+  const pieces = named("piece").map((id) => document.scene.pieces.find((p) => p.id === id));
+  const read = named("take").map((id) => document.takes.find((t) => t.id === id));
+  return [
+    pieces.map((p) => p && [p.position, p.turn_deg]),
+    read.map((t) => t && [t.samples, passesOf(document, t.id)]),
+  ];
 }
 
 /** How the frames of a scene are counted, as text. */

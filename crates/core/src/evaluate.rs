@@ -84,6 +84,7 @@ impl StageCache {
         for treatment in &active {
             let version = match treatment.kind.reads() {
                 Reads::Playing => context.playing.map(|playing| playing.version),
+                Reads::Set => context.playing.map(|p| chained(p.version, &p.timeline.standing)),
                 Reads::Recorded(take) => context.takes.map(|takes| takes.version(take)),
                 Reads::Nothing | Reads::Take(_) => None,
             };

@@ -67,8 +67,8 @@ pub enum Holds {
         /// Where it is put when it is nobody, metres.
         alone: [f64; 3],
     },
-    /// A piece of the set that moves in the performance, or none.
-    Moving {
+    /// A piece of the set, or none.
+    Piece {
         /// What none is called.
         none: &'static str,
     },
@@ -204,9 +204,9 @@ impl Param {
         Param::new(path, label, "", Holds::Who { nobody, point: None, alone: [0.0; 3] })
     }
 
-    /// A piece of the set that moves, or none.
-    pub fn moving(path: &'static str, label: &'static str, none: &'static str) -> Param {
-        Param::new(path, label, "", Holds::Moving { none })
+    /// A piece of the set, or none.
+    pub fn piece(path: &'static str, label: &'static str, none: &'static str) -> Param {
+        Param::new(path, label, "", Holds::Piece { none })
     }
 
     /// Something that was recorded or imported, or nothing.

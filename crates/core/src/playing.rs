@@ -60,6 +60,8 @@ enum Carrier {
 pub struct PerformanceTimeline {
     /// In a fixed order.
     pub movers: Vec<Mover>,
+    /// Where the pieces of the set stand that do not move, by their numbers.
+    pub standing: Vec<(u32, Pose)>,
 }
 
 impl PerformanceTimeline {
@@ -126,7 +128,9 @@ impl PerformanceTimeline {
                 carrier,
             });
         }
-        PerformanceTimeline { movers }
+        let stands = |p: &&Piece| p.route(performance).is_none();
+        let standing = pieces.iter().filter(stands).map(|p| (p.id, p.pose())).collect();
+        PerformanceTimeline { movers, standing }
     }
 
     /// Whether somebody goes where they went in an earlier compilation, carried or not.
@@ -192,6 +196,12 @@ impl PerformanceTimeline {
     pub fn pose(&self, of: MoverId, time_s: f64) -> Option<Pose> {
         let mover = self.movers.iter().position(|m| m.of == of)?;
         Some(self.carried(&self.movers[mover], time_s).then(self.foot(mover, time_s)))
+    }
+
+    /// The foot of a piece of the set, whether it moves or stands.
+    pub fn pose_of_piece(&self, piece: u32, time_s: f64) -> Option<Pose> {
+        let stands = || self.standing.iter().find(|(id, _)| *id == piece).map(|(_, pose)| *pose);
+        self.pose(MoverId::Piece(piece), time_s).or_else(stands)
     }
 
     /// Where a mover is on the floor.

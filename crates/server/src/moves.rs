@@ -125,6 +125,11 @@ impl From<'_> {
     fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
         let number = |treatment: &Treatment| match treatment.kind.reads() {
             Reads::Playing => Some(self.cast),
+            Reads::Set => {
+                let mut hasher = DefaultHasher::new();
+                (self.cast, format!("{:?}", self.scenery.playing.standing)).hash(&mut hasher);
+                Some(hasher.finish())
+            }
             Reads::Recorded(take) => Some(self.version(take)),
             Reads::Nothing | Reads::Take(_) => None,
         };

@@ -1,7 +1,7 @@
 import { Slider } from "@mui/material";
 import { createContext, memo, useCallback, useContext, useLayoutEffect, useRef } from "react";
 import { useDocument } from "../api";
-import type { CurveKey, Param, Take } from "../generated/types";
+import type { CurveKey, Param, Piece as ScenePiece, Take } from "../generated/types";
 import { CourseField } from "./CourseField";
 import { Now, type Changed } from "./contexts";
 import { Choice, Toggle } from "./rows";
@@ -144,10 +144,10 @@ const Field = memo(function Field({ param, value, fields, alone, change }: Field
           />
         </Line>
       );
-    case "moving":
+    case "piece":
       return (
         <Line label={param.label} hint={param.hint}>
-          <Moving name={name} none={holds.none} value={value as number | null} onChange={set} />
+          <Piece name={name} none={holds.none} value={value as number | null} onChange={set} />
         </Line>
       );
     case "recorded":
@@ -334,15 +334,18 @@ function Recorded(props: OneOf) {
   );
 }
 
-/** A piece that moves in what plays, or none. */
-function Moving(props: OneOf) {
+/** A piece of the set, or none: marks first, then what moves, then what stands. */
+function Piece(props: OneOf) {
   const scene = useDocument()?.scene;
-  const moves = scene?.pieces.filter((p) => p.routes?.some((r) => r.performance === scene.performance)) ?? [];
+  const moves = (p: ScenePiece) => p.routes?.some((r) => r.performance === scene?.performance);
+  const rank = (p: ScenePiece) => (p.form.kind === "mark" ? 0 : moves(p) ? 1 : 2);
+  const pieces = (scene?.pieces ?? []).filter((p) => !p.hidden);
+  const listed = pieces.toSorted((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name));
   return (
     <Choice
       label={props.name}
       value={props.value ?? 0}
-      options={[[0, props.none], ...moves.map((p) => [p.id, p.name] as const)]}
+      options={[[0, props.none], ...listed.map((p) => [p.id, p.name] as const)]}
       onChange={(id) => props.onChange(id || null)}
     />
   );

@@ -1475,7 +1475,7 @@ point: string | null,
 /**
  * Where it is put when it is nobody, metres.
  */
-alone: [number, number, number], } | { "kind": "moving", 
+alone: [number, number, number], } | { "kind": "piece", 
 /**
  * What none is called.
  */
@@ -1712,6 +1712,16 @@ rotation_deg: [number, number, number], };
 
 export type BodyPart = "eyes" | "chest" | "feet";
 
+export type PlaceAt = { 
+/**
+ * Scene time.
+ */
+at_s: number, 
+/**
+ * Metres.
+ */
+place_m: [number, number, number], };
+
 export type Target = { "at": "nearest", 
 /**
  * Which part of them.
@@ -1736,7 +1746,11 @@ up_m: number, } | { "at": "place",
 /**
  * Metres.
  */
-place_m: [number, number, number], } | { "at": "ahead", 
+place_m: [number, number, number], } | { "at": "moving", 
+/**
+ * In order of time; it stands before the first of them, and after the last.
+ */
+places: Array<PlaceAt>, } | { "at": "ahead", 
 /**
  * Metres along the view.
  */

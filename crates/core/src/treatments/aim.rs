@@ -82,12 +82,13 @@ impl Aim {
     }
 
     /// How an operator who minds one target would look at every sample; where it is nobody, as it did.
-    fn looks(&self, to: Target, before: &[Before], rate_hz: f64, context: &Context) -> Vec<Look> {
+    fn looks(&self, to: &Target, before: &[Before], rate_hz: f64, context: &Context) -> Vec<Look> {
         if to.is_nobody() {
             return before.iter().map(|b| b.look).collect();
         }
+        let point = to.course(context.playing);
         let look = |b: &Before| {
-            let seen = to.point(context.playing, b.time_s).map(|point| {
+            let seen = point(b.time_s).map(|point| {
                 let a = seeing(point - b.camera.position, self.at(b), b.roll);
                 DVec2::new(a.pan, a.tilt)
             });
@@ -111,8 +112,8 @@ impl Aim {
         let mut wanted: Vec<Look> = before.iter().map(|b| b.look).collect();
         for turn in &self.turns {
             let begins = before.iter().position(|b| b.time_s >= turn.from_s).unwrap_or(0);
-            let to = turn.to.named(before[begins].camera, context.playing, before[begins].time_s);
-            let looks = self.looks(to, before, rate_hz, context);
+            let to = turn.to.clone().named(before[begins].camera, context.playing, before[begins].time_s);
+            let looks = self.looks(&to, before, rate_hz, context);
             // The shorter way round when the turn begins.
             let turns = TAU * ((wanted[begins].x - looks[begins].x) / TAU).round();
             for ((wanted, look), b) in wanted.iter_mut().zip(looks).zip(before) {
@@ -194,7 +195,7 @@ impl Treat for Aim {
     }
 
     fn reads(&self) -> Reads {
-        Reads::Playing
+        targets::reads(&self.turns)
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

@@ -54,7 +54,7 @@ impl Treat for Focus {
     }
 
     fn reads(&self) -> Reads {
-        Reads::Playing
+        targets::reads(&self.turns)
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
@@ -71,7 +71,8 @@ impl Treat for Focus {
             let mut ring: Vec<f64> = was.iter().map(|m| 1.0 / m).collect();
             for turn in &self.turns {
                 let begins = (0..poses.len()).find(|k| time_s(*k) >= turn.from_s).unwrap_or(0);
-                let to = turn.to.named(poses[begins], context.playing, time_s(begins));
+                let to = turn.to.clone().named(poses[begins], context.playing, time_s(begins));
+                let point = to.course(context.playing);
                 for (k, ring) in ring.iter_mut().enumerate() {
                     let done = turn.done(time_s(k));
                     if done == 0.0 {
@@ -82,7 +83,7 @@ impl Treat for Focus {
                     };
                     let wanted = match to {
                         Target::Ahead { distance_m } => Some(distance_m - self.nearer_m),
-                        _ => to.point(context.playing, time_s(k)).map(ahead),
+                        _ => point(time_s(k)).map(ahead),
                     };
                     let there = wanted.map_or(was[k], |m| m.clamp(axis.min, axis.max));
                     sharp[k] = wanted.map_or(0.0, |m| axis.min - m);

@@ -38,7 +38,7 @@ pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
 pub use shake::{Amounts, Shake, ShakeBy};
 pub use smooth::{Smooth, SmoothBy};
-pub use targets::{BodyPart, Target, Turn};
+pub use targets::{BodyPart, PlaceAt, Target, Turn};
 pub use trim::Trim;
 
 use crate::axis::Axis;
@@ -70,6 +70,8 @@ pub enum Reads {
     Take(&'static str),
     /// Who and what is where in the performance.
     Playing,
+    /// The same, and where the set stands.
+    Set,
     /// How the camera of another take moved.
     Recorded(u32),
 }

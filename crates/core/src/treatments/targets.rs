@@ -1,10 +1,11 @@
 //! What a camera is aimed at or focused on, one after the other, and how it goes from one to the next.
 
+use super::Reads;
 use crate::curve::slope::minimum_jerk;
+use crate::curve::{Curve, CurveKey};
 use crate::motion::Playing;
 use crate::params::{Case, Invalid, Param, within};
 use crate::performer::Points;
-use crate::playing::MoverId;
 use crate::space::Pose;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -21,8 +22,17 @@ pub enum BodyPart {
     Feet,
 }
 
+/// Where something is at a time.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+pub struct PlaceAt {
+    /// Scene time.
+    pub at_s: f64,
+    /// Metres.
+    pub place_m: [f64; 3],
+}
+
 /// Somebody or somewhere.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "at")]
 pub enum Target {
     /// Whoever is nearest to the middle of the picture when it begins.
@@ -37,7 +47,7 @@ pub enum Target {
         /// Which part of them.
         part: BodyPart,
     },
-    /// A piece of the set that moves; none leaves things as they were.
+    /// A piece of the set, a mark among them, whether it moves or stands; none leaves things as they were.
     Piece {
         /// By its number.
         piece: Option<u32>,
@@ -48,6 +58,11 @@ pub enum Target {
     Place {
         /// Metres.
         place_m: [f64; 3],
+    },
+    /// A point that moves, smoothly from one place to the next; nowhere leaves things as they were.
+    Moving {
+        /// In order of time; it stands before the first of them, and after the last.
+        places: Vec<PlaceAt>,
     },
     /// So far ahead of the lens, wherever it looks.
     Ahead {
@@ -63,7 +78,7 @@ impl Default for Target {
 }
 
 /// From when on something is the target.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Turn {
     /// Scene time at which it begins to be turned to; what begins at 0 is there from the start.
     pub from_s: f64,
@@ -98,6 +113,10 @@ impl Turn {
         [m("place_m/0", "x"), m("place_m/1", "y").start(1.6), m("place_m/2", "z")]
     }
 
+    fn at() -> Param {
+        Param::number("at_s", "at", "s", 0.0, 36_000.0).step(0.01)
+    }
+
     fn up() -> Param {
         Param::number("up_m", "above it", "m", -20.0, 50.0).start(1.5).step(0.1)
     }
@@ -111,15 +130,22 @@ impl Turn {
         let parts = [("eyes", "eyes"), ("chest", "chest"), ("feet", "feet")];
         let nearest = vec![Param::choice("part", "at", &parts)];
         let somebody = vec![Param::somebody("who", "who", "as it was"), Param::choice("part", "at", &parts)];
+        let place = || Param::row("place", Turn::place().into());
+        let at = Param::row("at", vec![Turn::at()]);
         let mut cases = vec![
             Case { name: "nearest", label: "who is in the picture", params: nearest },
             Case { name: "somebody", label: "somebody", params: somebody },
             Case {
                 name: "piece",
-                label: "what moves",
-                params: vec![Param::moving("piece", "what", "nothing"), Turn::up()],
+                label: "a mark or a piece",
+                params: vec![Param::piece("piece", "which", "none yet"), Turn::up()],
             },
-            Case { name: "place", label: "a place", params: vec![Param::row("place", Turn::place().into())] },
+            Case { name: "place", label: "a place", params: vec![place()] },
+            Case {
+                name: "moving",
+                label: "a point that moves",
+                params: vec![Param::list("places", "place", MOST, vec![at, place()]).none("nowhere yet")],
+            },
         ];
         if with == With::Distances {
             cases.push(Case::one("ahead", "a distance", Turn::distance()));
@@ -133,6 +159,15 @@ impl Turn {
 
 /// Most turns in one treatment.
 pub(super) const MOST: usize = 50;
+
+/// Nearer than this, two places are at one time, seconds.
+const PLACES_APART_S: f64 = 0.01;
+
+/// What must be known for several.
+pub(super) fn reads(turns: &[Turn]) -> Reads {
+    let piece = turns.iter().any(|turn| matches!(turn.to, Target::Piece { .. }));
+    if piece { Reads::Set } else { Reads::Playing }
+}
 
 /// What targets may be besides somebody and places.
 #[derive(Clone, Copy, PartialEq, Eq)]
@@ -156,9 +191,21 @@ pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
         let here = |e: Invalid| Invalid { path: format!("turns/{i}/{}", e.path), ..e };
         within(&Turn::from(), turn.from_s).and(within(&Turn::over(), turn.over_s)).map_err(here)?;
         let to = |e: Invalid| here(Invalid { path: format!("to/{}", e.path), ..e });
+        let there = |place_m: [f64; 3]| Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v));
         match turn.to {
-            Target::Place { place_m } => {
-                Turn::place().iter().zip(place_m).try_for_each(|(p, v)| within(p, v)).map_err(to)?;
+            Target::Place { place_m } => there(place_m).map_err(to)?,
+            Target::Moving { ref places } => {
+                if places.len() > MOST {
+                    return Err(to(Invalid::at("places", format!("give up to {MOST} places"))));
+                }
+                for (n, PlaceAt { at_s, place_m }) in places.iter().enumerate() {
+                    let of = |e: Invalid| to(Invalid { path: format!("places/{n}/{}", e.path), ..e });
+                    within(&Turn::at(), *at_s).and(there(*place_m)).map_err(of)?;
+                    if n > 0 && *at_s < places[n - 1].at_s + PLACES_APART_S {
+                        let sentence = format!("places {n} and {} are at one time or out of order", n + 1);
+                        return Err(of(Invalid::at("at_s", sentence)));
+                    }
+                }
             }
             Target::Piece { up_m, .. } => within(&Turn::up(), up_m).map_err(to)?,
             Target::Ahead { .. } if with == With::Nothing => {
@@ -179,7 +226,12 @@ pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
 impl Target {
     /// Whether it leaves things as they were.
     pub fn is_nobody(&self) -> bool {
-        matches!(self, Target::Somebody { who: None, .. } | Target::Piece { piece: None, .. })
+        match self {
+            Target::Somebody { who, .. } => who.is_none(),
+            Target::Piece { piece, .. } => piece.is_none(),
+            Target::Moving { places } => places.is_empty(),
+            Target::Nearest { .. } | Target::Place { .. } | Target::Ahead { .. } => false,
+        }
     }
 
     /// By their number, whoever has one.
@@ -200,13 +252,26 @@ impl Target {
         Target::Somebody { who: people.min_by(|a, b| off(a).total_cmp(&off(b))), part }
     }
 
-    /// Where it is; none where it leaves things as they were, or where who is meant is not there.
-    pub fn point(&self, playing: Option<Playing>, time_s: f64) -> Option<DVec3> {
+    /// Where it is over time; none where it leaves things as they were, or where who is meant is not there.
+    pub fn course<'a>(&'a self, playing: Option<Playing<'a>>) -> Box<dyn Fn(f64) -> Option<DVec3> + 'a> {
+        let Target::Moving { places } = self else {
+            return Box::new(move |time_s| self.point(playing, time_s));
+        };
+        let axis = |i: usize| {
+            let keys = places.iter().map(|p| CurveKey::smooth(p.at_s, p.place_m[i]));
+            Curve::new(keys.collect()).expect("places are in order and apart")
+        };
+        let [x, y, z] = [axis(0), axis(1), axis(2)];
+        Box::new(move |time_s| Some(DVec3::new(x.at(time_s)?, y.at(time_s)?, z.at(time_s)?)))
+    }
+
+    /// Where it is, of all but what moves by itself.
+    pub(super) fn point(&self, playing: Option<Playing>, time_s: f64) -> Option<DVec3> {
         match *self {
-            Target::Nearest { .. } | Target::Ahead { .. } => None,
+            Target::Nearest { .. } | Target::Ahead { .. } | Target::Moving { .. } => None,
             Target::Place { place_m } => Some(place_m.into()),
             Target::Piece { piece, up_m } => {
-                let pose = playing?.timeline.pose(MoverId::Piece(piece?), time_s)?;
+                let pose = playing?.timeline.pose_of_piece(piece?, time_s)?;
                 Some(pose.position + DVec3::Y * up_m)
             }
             Target::Somebody { who, part } => {

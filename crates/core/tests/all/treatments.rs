@@ -150,7 +150,7 @@ fn every_kind_describes_itself() {
                 Holds::Variant { cases, .. } => cases.iter().for_each(|c| sound(&c.params)),
                 Holds::Row { params } | Holds::List { params, .. } => sound(params),
                 Holds::Curve { min, max, start, .. } => assert!(min < max && start.len() > 1),
-                Holds::Switch | Holds::Who { .. } | Holds::Moving { .. } | Holds::Recorded { .. } => {}
+                Holds::Switch | Holds::Who { .. } | Holds::Piece { .. } | Holds::Recorded { .. } => {}
             }
         }
     }

@@ -12,13 +12,13 @@ use rovnek_core::performer::{Clips, Posture, Route, Waypoint};
 use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
 use rovnek_core::rigs::RigSpec;
 use rovnek_core::samples::Samples;
-use rovnek_core::set::{Form, Piece, PieceRoute};
+use rovnek_core::set::{Form, Piece, PieceRoute, Tape};
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::time::Rate;
 use rovnek_core::track::Track;
 use rovnek_core::treatments::{
-    Aim, BodyPart, CounterZoom, Focus, Shake, Strength, Target, Treatment, TreatmentKind, Turn, aim_of_take,
-    treated,
+    Aim, BodyPart, CounterZoom, Focus, PlaceAt, Reads, Shake, Strength, Target, Treatment, TreatmentKind,
+    Turn, aim_of_take, treated,
 };
 
 const HZ: f64 = 120.0;
@@ -297,7 +297,7 @@ fn focus_goes_along_with_somebody_and_is_pulled_to_the_next_as_a_ring_turns() {
 }
 
 #[test]
-fn a_piece_that_moves_is_aimed_at_and_one_that_does_not_changes_nothing() {
+fn a_piece_that_moves_or_stands_is_aimed_at_and_one_that_is_not_there_changes_nothing() {
     let at = |time_s: f64, x: f64| Waypoint {
         time_s,
         stop_s: 0.0,
@@ -310,7 +310,9 @@ fn a_piece_that_moves_is_aimed_at_and_one_that_does_not_changes_nothing() {
     let tram = Form::Tram { length: 14.0, bays: 7, lit: true };
     let mut tram = Piece { id: 3, ..Piece::new("tram 7", tram, [0.0; 3]) };
     tram.routes.push(PieceRoute { performance: 1, route });
-    let playing = PerformanceTimeline::compile(&[tram], &[], 1, &Clips::new());
+    let mark =
+        Piece { id: 4, ..Piece::new("door", Form::Mark { number: 3, tape: Tape::Red }, [2.0, 0.0, -7.0]) };
+    let playing = PerformanceTimeline::compile(&[tram, mark], &[], 1, &Clips::new());
     let air = Air::new();
     let context = Context { playing: Some(Playing { timeline: &playing, version: 2 }), ..air.context() };
     let raw = motion(air.rig.axes());
@@ -323,10 +325,53 @@ fn a_piece_that_moves_is_aimed_at_and_one_that_does_not_changes_nothing() {
         let (x, y, _) = projected(&Camera::default(), focal_mm, pose, foot + DVec3::Y * 2.0).unwrap();
         assert!((x - 0.5).abs() < 1e-9 && y.abs() < 1e-9, "{k}: {x} {y}");
     }
+    let at_mark = aim(Aim { turns: vec![to(Some(4))], ..Aim::default() });
+    assert_eq!(at_mark.kind.reads(), Reads::Set);
+    let (aimed, over) = (at_mark.apply(&raw, &context), DVec3::new(2.0, 2.0, -7.0));
+    for k in (0..raw.samples.len()).step_by(7) {
+        assert!(off_middle(&air, &aimed, k, over) < 1e-9, "{k}");
+    }
     for piece in [None, Some(8)] {
         let nothing = aim(Aim { turns: vec![to(piece)], ..Aim::default() });
         assert_eq!(nothing.apply(&raw, &context).samples, raw.samples);
     }
+}
+
+/// How far from the middle of the picture a place is, as a share of the frame.
+fn off_middle(air: &Air, aimed: &Motion, k: usize, place: DVec3) -> f64 {
+    let (pose, row) = (aimed.pose(k, &*air.rig), aimed.samples.row(k));
+    let focal_mm = air.rig.forward(row).lens(row).focal_mm;
+    let (x, y, _) = projected(&Camera::default(), focal_mm, pose, place).unwrap();
+    x.hypot(y)
+}
+
+/// It is at each place when it is due, goes from one to the next without a jolt, and stands outside.
+#[test]
+fn a_point_that_moves_is_aimed_at_wherever_it_is() {
+    let air = Air::new();
+    let raw = motion(air.rig.axes());
+    let at = |at_s: f64, place_m: [f64; 3]| PlaceAt { at_s, place_m };
+    let places = vec![at(1.0, [-3.0, 1.0, -8.0]), at(2.5, [0.0, 2.0, -9.0]), at(4.0, [3.0, 1.5, -7.0])];
+    let turn = |places| Turn { from_s: 0.0, over_s: 1.0, to: Target::Moving { places } };
+    let treatment = aim(Aim { turns: vec![turn(places.clone())], ..Aim::default() });
+    assert_eq!((treatment.check(), treatment.kind.reads()), (Ok(()), Reads::Playing));
+    let aimed = treatment.apply(&raw, &air.context());
+    for (time_s, place) in [(0.0, 0), (0.5, 0), (1.0, 0), (2.5, 1), (4.0, 2), (LENGTH_S, 2)] {
+        let place = DVec3::from(places[place].place_m);
+        let k = ((time_s * HZ) as usize).min(raw.samples.len() - 1);
+        assert!(off_middle(&air, &aimed, k, place) < 1e-9, "{time_s} s");
+    }
+    // Half way it is between them, nearer than 1 m to the straight line.
+    let half = aimed.pose((1.75 * HZ) as usize, &*air.rig);
+    let middle = DVec3::new(-1.5, 1.5, -8.5) - half.position;
+    assert!((half.rotation * DVec3::NEG_Z).angle_between(middle).to_degrees() < 4.0);
+    let refused = |places| aim(Aim { turns: vec![turn(places)], ..Aim::default() }).check().unwrap_err();
+    let twice = refused(vec![at(1.0, [0.0; 3]), at(1.0, [1.0; 3])]);
+    assert_eq!(twice.path, "turns/0/to/places/1/at_s");
+    assert_eq!(refused(vec![at(1.0, [1e9, 0.0, 0.0])]).path, "turns/0/to/places/0/place_m/0");
+    // Nowhere yet, it looks where it did.
+    let nowhere = aim(Aim { turns: vec![turn(vec![])], ..Aim::default() });
+    assert_eq!(nowhere.apply(&raw, &air.context()).samples, raw.samples);
 }
 
 #[test]
@@ -404,14 +449,14 @@ fn whom_a_take_looked_at_is_read_out_of_it() {
         let mut turns: Vec<Turn> = Vec::new();
         let mut t = 0.0;
         while t < 20.0 {
-            let last = turns.last().map(|turn| turn.to);
+            let last = turns.last().map(|turn| turn.to.clone());
             let to = loop {
                 let to = match dice.between(0.0, 4.0) as u32 {
                     0 => Target::Place { place_m: [dice.between(-3.0, 3.0), 9.0, -6.0] },
                     who => Target::Somebody { who: Some(who), part: BodyPart::Eyes },
                 };
-                if last.is_none_or(|l| {
-                    std::mem::discriminant(&l) != std::mem::discriminant(&to) || l != to && l.who().is_some()
+                if last.as_ref().is_none_or(|l| {
+                    std::mem::discriminant(l) != std::mem::discriminant(&to) || *l != to && l.who().is_some()
                 }) {
                     break to;
                 }
@@ -451,9 +496,9 @@ fn whom_a_take_looked_at_is_read_out_of_it() {
         let found = middles(&read.turns);
         more += found.len().saturating_sub(turns.len() - 1);
         for (i, middle) in middles(&turns).into_iter().enumerate() {
-            let [from, to] = [turns[i].to, turns[i + 1].to];
-            let at = |to: Target| {
-                to.point(context.playing, middle).unwrap()
+            let [from, to] = [&turns[i].to, &turns[i + 1].to];
+            let at = |to: &Target| {
+                to.course(context.playing)(middle).unwrap()
                     - take.pose((middle * 30.0) as usize, &*rig).position
             };
             if at(from).angle_between(at(to)).to_degrees() <= 8.0 {

@@ -54,7 +54,7 @@ impl<'a> Shot<'a> {
     /// A track alone.
     pub fn of_track(track: &'a Track) -> Shot<'a> {
         static NOTHING: (PerformanceTimeline, Assets) = (
-            PerformanceTimeline { movers: Vec::new() },
+            PerformanceTimeline { movers: Vec::new(), standing: Vec::new() },
             Assets { meshes: BTreeMap::new(), images: BTreeMap::new() },
         );
         let (playing, assets) = (&NOTHING.0, &NOTHING.1);

@@ -125,7 +125,7 @@ fn list(params: &[Param], before: &str, all: &mut Vec<String>) {
         match &param.holds {
             Holds::Number { min, max, .. } => all.push(format!("{path}={min}…{max}{}", param.unit)),
             Holds::Row { params } => list(params, before, all),
-            Holds::Who { .. } | Holds::Moving { .. } | Holds::Recorded { .. } | Holds::Curve { .. } => {}
+            Holds::Who { .. } | Holds::Piece { .. } | Holds::Recorded { .. } | Holds::Curve { .. } => {}
             // Of the first; the command line sets no others.
             Holds::List { params, .. } => list(params, &format!("{path}.0."), all),
             Holds::Switch => all.push(format!("{path}=true|false")),

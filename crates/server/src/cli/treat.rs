@@ -132,7 +132,7 @@ fn treat(track: &mut CsvTrack, treatments: &[Treatment], rate_hz: f64, rate: Rat
         let what = match treatment.kind.reads() {
             Reads::Nothing => continue,
             Reads::Take(what) => what,
-            Reads::Playing => "where the performers are",
+            Reads::Playing | Reads::Set => "where the performers are",
             Reads::Recorded(_) => "how another take moved",
         };
         return Err(format!(

@@ -306,6 +306,23 @@ fn a_move_shakes_as_a_take_did() {
     assert!(told.contains("choose another"), "{told}");
 }
 
+/// An aim at a mark goes by where that stands now, also where the mark is put elsewhere afterwards.
+#[test]
+fn a_move_is_aimed_at_a_mark_wherever_that_is_put() {
+    let s = Served::demo();
+    let document = s.json("/api/document");
+    let pieces = document["scene"]["pieces"].as_array().unwrap();
+    let mark = pieces.iter().find(|p| p["form"]["kind"] == "mark").unwrap()["id"].as_u64().unwrap();
+    let to = json!({"at": "piece", "piece": mark, "up_m": 1.5});
+    let turns = json!([{"from_s": 0, "over_s": 1, "to": to}]);
+    let aim = json!({"on": true, "kind": "aim", "turns": turns, "across": 0, "up": 0, "zone_percent": 0, "lag_s": 0});
+    let op = json!([{"op": "add", "path": "/moves/1/treatments/new:1", "value": aim}]);
+    assert_eq!(s.edit("aim", op).0, Status::Ok);
+    let before = taken(&s, 1, "csv");
+    assert_eq!(s.replace(&format!("/pieces/{mark}/position"), json!([-8.0, 0.0, 3.0])).0, Status::Ok);
+    assert!(off_by(&before, &taken(&s, 1, "csv")) > 1.0);
+}
+
 /// A jump that keys make (a side that holds) stays one under treatments.
 #[test]
 fn smoothing_does_not_cross_a_jump_of_a_keyed_move() {

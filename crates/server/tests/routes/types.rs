@@ -113,6 +113,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Drift,
         rovnek_core::treatments::Amounts,
         rovnek_core::treatments::BodyPart,
+        rovnek_core::treatments::PlaceAt,
         rovnek_core::treatments::Target,
         rovnek_core::treatments::Turn,
         rovnek_core::treatments::Aim,
