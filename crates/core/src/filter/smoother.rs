@@ -1,8 +1,10 @@
 //! A kernel over columns of values, by transforms.
 //!
 //! Two columns ride in the real and imaginary part of one transform; a real response keeps them
-//! apart. The wave repeats after 2(n − 1), which may be a length that transforms badly: then only as
-//! much of it is laid out as the kernel reaches, and what wraps around falls where nobody looks.
+//! apart. The wave repeats after 2(n − 1), and all of it is transformed at once where a kernel reaches
+//! so far; else it is laid out piece by piece (overlap-save), each with as much before and after as the
+//! kernel reaches: what wraps around falls there, where nobody looks. Pieces are as long as is quickest,
+//! which is not longer than what a processor has at hand.
 
 use super::{Kernel, is_smooth, smooth_length};
 use realfft::num_complex::Complex64;
@@ -14,15 +16,19 @@ use std::sync::Arc;
 /// A kernel prepared for runs of one length.
 pub struct Smoother {
     len: usize,
-    /// Values laid out before the first and after the last.
+    /// Values laid out before the first and after the last; none where the wave is whole.
     lead: usize,
-    /// What is transformed.
+    /// What is transformed at a time.
     period: usize,
     /// Of each harmonic up to the middle; the others are scaled alike.
     response: Vec<f64>,
     forth: Arc<dyn Fft<f64>>,
     back: Arc<dyn Fft<f64>>,
 }
+
+/// Complex values up to which a transform stays in the nearer memory of a processor, and how many times
+/// longer it takes beyond.
+const NEAR: (usize, f64) = (1 << 14, 1.7);
 
 thread_local! {
     // Plans are worth keeping: making one costs as much as a dozen transforms.
@@ -32,12 +38,7 @@ thread_local! {
 impl Smoother {
     /// Prepares `kernel` for runs of `len` values.
     pub fn new(len: usize, kernel: Kernel) -> Smoother {
-        let whole = 2 * len.saturating_sub(1).max(1);
-        let reach = kernel.reach();
-        let padded = smooth_length(len + 2 * reach);
-        // The whole wave, where that is quicker than to lay out what the kernel reaches.
-        let of_whole = padded > 4 * whole || is_smooth(whole) && whole <= padded;
-        let (period, lead) = if of_whole { (whole, 0) } else { (padded, reach) };
+        let (period, lead) = laid_out(len, kernel.reach());
         let (forth, back) =
             PLANS.with_borrow_mut(|p| (p.plan_fft_forward(period), p.plan_fft_inverse(period)));
         let mut response = kernel.response(period, &*forth);
@@ -53,9 +54,12 @@ impl Smoother {
         }
         let Smoother { len, lead, period, .. } = *self;
         let last = len - 1;
-        let mut wave = vec![Complex64::zero(); period];
+        // A whole wave is one piece; others overlap by what the kernel reaches.
+        let (piece, pieces) =
+            if lead == 0 { (period, 1) } else { (period - 2 * lead, len.div_ceil(period - 2 * lead)) };
+        let mut wave = vec![Complex64::zero(); period + (pieces - 1) * piece];
         let scratch_len = self.forth.get_inplace_scratch_len().max(self.back.get_inplace_scratch_len());
-        let mut scratch = vec![Complex64::zero(); scratch_len];
+        let (mut part, mut scratch) = (vec![Complex64::zero(); period], vec![Complex64::zero(); scratch_len]);
         let no_second = vec![0.0; len];
         for pair in columns.chunks_mut(2) {
             assert!(pair.iter().all(|c| c.len() == len), "columns of {len} values");
@@ -66,18 +70,28 @@ impl Smoother {
             }
             (wave[lead], wave[lead + last]) = (Complex64::zero(), Complex64::zero());
             self.continue_oddly(&mut wave);
-            self.forth.process_with_scratch(&mut wave, &mut scratch);
-            let half = period / 2;
-            wave[..=half].iter_mut().zip(&self.response).for_each(|(w, r)| *w *= r);
-            wave[half + 1..].iter_mut().rev().zip(&self.response[1..]).for_each(|(w, r)| *w *= r);
-            self.back.process_with_scratch(&mut wave, &mut scratch);
-            for (part, column) in pair.iter_mut().enumerate() {
-                let wave = wave[lead + 1..lead + last].iter().map(|w| if part == 0 { w.re } else { w.im });
-                for ((i, value), wave) in column[1..last].iter_mut().enumerate().zip(wave) {
-                    *value = lines[part].at(i + 1) + wave;
+            for begins in (0..pieces).map(|k| k * piece) {
+                part.copy_from_slice(&wave[begins..begins + period]);
+                self.scaled(&mut part, &mut scratch);
+                // Both ends stay as they are.
+                for i in begins.max(1)..(begins + piece).min(last) {
+                    let made = part[lead + i - begins];
+                    pair[0][i] = lines[0].at(i) + made.re;
+                    if let [_, second] = pair {
+                        second[i] = lines[1].at(i) + made.im;
+                    }
                 }
             }
         }
+    }
+
+    /// Scales each harmonic of a piece.
+    fn scaled(&self, part: &mut [Complex64], scratch: &mut [Complex64]) {
+        self.forth.process_with_scratch(part, scratch);
+        let half = self.period / 2;
+        part[..=half].iter_mut().zip(&self.response).for_each(|(w, r)| *w *= r);
+        part[half + 1..].iter_mut().rev().zip(&self.response[1..]).for_each(|(w, r)| *w *= r);
+        self.back.process_with_scratch(part, scratch);
     }
 
     /// Fills what lies before and after the values: odd about both ends, over and over.
@@ -100,6 +114,26 @@ impl Smoother {
         }
         wave[end + self.lead + 1..].fill(Complex64::zero());
     }
+}
+
+/// How much is transformed at a time for a run of values and a kernel that reaches so far, and how much
+/// of it is laid out before and after the values: whatever is quickest.
+fn laid_out(len: usize, reach: usize) -> (usize, usize) {
+    let (len, reach) = (len.max(1), reach.max(1));
+    let whole = 2 * (len - 1).max(1);
+    let all = smooth_length(len + 2 * reach);
+    let one = |period: usize| {
+        let far = if period > NEAR.0 { NEAR.1 } else { 1.0 };
+        period as f64 * (period as f64).ln() * far
+    };
+    let pieces = |period: usize| one(period) * len.div_ceil(period - 2 * reach) as f64;
+    let least = (4 * reach).max(64) as f64;
+    let lengths = (0..).map(|k| smooth_length((least * 1.5_f64.powi(k)) as usize));
+    let parts = lengths.take_while(|period| *period < all).chain([all]);
+    let parts = parts.map(|period| (period, reach, pieces(period)));
+    let whole = is_smooth(whole).then(|| (whole, 0, one(whole)));
+    let quickest = parts.chain(whole).min_by(|a, b| a.2.total_cmp(&b.2));
+    quickest.map(|(period, lead, _)| (period, lead)).expect("all at once is one of them")
 }
 
 /// The straight line from a column's first value to its last.
