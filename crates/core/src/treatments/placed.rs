@@ -48,12 +48,17 @@ impl<'a, 'b> Placed<'a, 'b> {
             head.into_iter().for_each(|i| near[i] = self.motion.samples.row(last)[i]);
         }
         self.last = Some(k);
-        match self.head.filter(|_| stood.position == wanted.position) {
+        let turned = match self.head.filter(|_| stood.position == wanted.position) {
             Some(head) => self.turn(k, head, stood, wanted, &near),
             None => {
                 let reach = self.context.rig.inverse(wanted, &near);
                 reach.axes().iter().enumerate().for_each(|(i, v)| self.motion.samples.set(k, i, *v));
+                false
             }
+        };
+        // A head that turns so far leaves nothing to be found out.
+        if turned && shaken.is_none() {
+            return;
         }
         let stands = self.context.rig.forward(self.motion.samples.row(k)).camera;
         let (metres, angle) = (stands.position.distance(wanted.position), stands.angle_to(wanted));
@@ -69,16 +74,21 @@ impl<'a, 'b> Placed<'a, 'b> {
         }
     }
 
-    fn turn(&mut self, k: usize, head: [usize; 3], stood: Pose, wanted: Pose, near: &[f64]) {
+    /// Turns the head; whether it goes so far.
+    fn turn(&mut self, k: usize, head: [usize; 3], stood: Pose, wanted: Pose, near: &[f64]) -> bool {
         let base = stood.rotation * self.motion.samples.rotation(k, head).conjugate();
         let turn = PanTiltRoll::from_rotation((base.conjugate() * wanted.rotation).normalize());
         let stood = PanTiltRoll { pan: near[head[0]], tilt: near[head[1]], roll: near[head[2]] };
-        let whole = self.context.rig.rotation().is_some();
-        let turn = if whole { turn.near(stood) } else { turn };
+        let free = self.context.rig.rotation().is_some();
+        let turn = if free { turn.near(stood) } else { turn };
+        let mut whole = true;
         for (i, value) in head.into_iter().zip([turn.pan, turn.tilt, turn.roll]) {
             let axis = &self.context.axes()[i];
-            self.motion.samples.set(k, i, turn_within(axis, value, near[i]).clamp(axis.min, axis.max));
+            let value = turn_within(axis, value, near[i]);
+            whole &= axis.allows(value);
+            self.motion.samples.set(k, i, value.clamp(axis.min, axis.max));
         }
+        whole
     }
 
     /// The motion with all of them in place, and what the machine is short.

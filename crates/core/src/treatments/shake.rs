@@ -267,7 +267,7 @@ impl Shake {
             match self.way {
                 ShakeBy::Noise { from_hz, to_hz, falls, .. } => {
                     let gain = |hz: f64| if (from_hz..=to_hz).contains(&hz) { hz.powf(-falls) } else { 0.0 };
-                    normalised(noise(count, rate_hz, from_hz, &gain, &mut dice))
+                    normalised(noise(count, rate_hz, (from_hz, to_hz), &gain, &mut dice))
                 }
                 ShakeBy::Own { ref spectrum, .. } => {
                     let (from_hz, to_hz) = (OWN_HZ.start(), OWN_HZ.end());
@@ -275,7 +275,7 @@ impl Shake {
                         true => spectrum.at(hz).unwrap_or(0.0),
                         false => 0.0,
                     };
-                    normalised(noise(count, rate_hz, *from_hz, &gain, &mut dice))
+                    normalised(noise(count, rate_hz, (*from_hz, *to_hz), &gain, &mut dice))
                 }
                 ShakeBy::Steps { who: Some(_), .. } => {
                     normalised(footsteps(count, rate_hz, &felt.landings, axis, &mut dice))
@@ -317,11 +317,11 @@ fn normalised(mut course: Vec<f64>) -> Vec<f64> {
     course
 }
 
-/// Waves of random phases and lengths, each as long as `gain` has it; none slower than `from_hz`.
+/// Waves of random phases and lengths, each as long as `gain` has it; none slower or quicker than given.
 fn noise(
     count: usize,
     rate_hz: f64,
-    from_hz: f64,
+    (from_hz, to_hz): (f64, f64),
     gain: &dyn Fn(f64) -> f64,
     dice: &mut Pcg64Mcg,
 ) -> Vec<f64> {
@@ -330,6 +330,8 @@ fn noise(
     let back = RealFftPlanner::<f64>::new().plan_fft_inverse(padded);
     let (mut spectrum, mut course) = (back.make_input_vec(), back.make_output_vec());
     let last = spectrum.len() - 1;
+    // What is quicker is not even thrown for.
+    let last = last.min((to_hz * padded as f64 / rate_hz) as usize + 1);
     for (k, bin) in spectrum.iter_mut().enumerate().take(last).skip(1) {
         let hz = k as f64 * rate_hz / padded as f64;
         let (re, im) = normal_pair(dice);
