@@ -265,7 +265,7 @@ function Several(props: {
           style={{ color: ink.pick }}
           onClick={() => set(withAnother(value, holds.params, now()))}
         >
-          + {value.length > 0 ? "another" : label}
+          + {value.length > 0 && holds.none === null ? "another" : label}
         </button>
       )}
     </div>
@@ -341,11 +341,15 @@ function Piece(props: OneOf) {
   const rank = (p: ScenePiece) => (p.form.kind === "mark" ? 0 : moves(p) ? 1 : 2);
   const pieces = (scene?.pieces ?? []).filter((p) => !p.hidden);
   const listed = pieces.toSorted((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name));
+  // Of several with one name it is said where each stands.
+  const twice = (p: ScenePiece) => pieces.filter((q) => q.name === p.name).length > 1;
+  const place = ([x, , z]: ScenePiece["position"]) => `${x.toFixed(1)}, ${z.toFixed(1)}`;
+  const called = (p: ScenePiece) => (twice(p) ? `${p.name} at ${place(p.position)}` : p.name);
   return (
     <Choice
       label={props.name}
       value={props.value ?? 0}
-      options={[[0, props.none], ...listed.map((p) => [p.id, p.name] as const)]}
+      options={[[0, props.none], ...listed.map((p) => [p.id, called(p)] as const)]}
       onChange={(id) => props.onChange(id || null)}
     />
   );

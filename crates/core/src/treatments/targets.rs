@@ -109,7 +109,7 @@ impl Turn {
     }
 
     fn place() -> [Param; 3] {
-        let m = |path, label| Param::number(path, label, "m", -10_000.0, 10_000.0).of("Place");
+        let m = |path, label| Param::number(path, label, "m", -10_000.0, 10_000.0).start(0.0).of("Place");
         [m("place_m/0", "x"), m("place_m/1", "y").start(1.6), m("place_m/2", "z")]
     }
 
