@@ -1,5 +1,6 @@
 //! The thread that runs the floor: absolute deadlines, late steps caught up, the clock set anew
-//! after a stall.
+//! after a stall. A fault of the floor ends neither the thread nor the process: what rolled is closed,
+//! every page is told, and a floor of the same scene takes its place.
 
 use crate::command::{PageCommand, Status};
 use crate::control_lease::PageId;
@@ -7,6 +8,8 @@ use crate::floor::{BaseTake, Floor, RecorderEvent, STEPS_HZ, Staged};
 use crate::wire;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
+use std::panic::{AssertUnwindSafe, catch_unwind};
+use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
 use std::sync::mpsc::{Receiver, Sender, channel};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::JoinHandle;
@@ -39,6 +42,8 @@ pub enum Message {
     RecorderFailed(String),
     /// The floor is closed; a rolling take is cut.
     Close,
+    /// The floor has a fault: nobody sends it but who tries what becomes of one.
+    Fault,
 }
 
 /// What came from a tracked device.
@@ -65,20 +70,52 @@ pub struct Runner {
     /// The newest status.
     pub status: watch::Receiver<Arc<Status>>,
     thread: Mutex<Option<JoinHandle<()>>>,
+    beat: Arc<Beat>,
+}
+
+/// When the floor last made a step.
+struct Beat {
+    since: Instant,
+    at_ms: AtomicU64,
+}
+
+impl Beat {
+    fn strike(&self) {
+        self.at_ms.store(self.since.elapsed().as_millis() as u64, Ordering::Relaxed);
+    }
 }
 
 impl Runner {
     /// Starts the floor; what it records goes to `notes`.
     pub fn start(staged: Staged, setup: u32, notes: Sender<RecorderEvent>) -> Runner {
-        let floor = Floor::new(staged, setup);
+        let mut known = Known { staged, setup };
+        let floor = Floor::new(known.staged.clone(), setup);
+        let beat = Arc::new(Beat { since: Instant::now(), at_ms: AtomicU64::new(0) });
         let (messages, inbox) = channel();
         let (send_frame, frames) = watch::channel(Arc::new(wire::encode(&floor.state())));
         let (send_status, status) = watch::channel(Arc::new(floor.status()));
         let thread = std::thread::Builder::new()
             .name("floor".into())
-            .spawn(move || run(floor, &inbox, &notes, &send_frame, &send_status))
+            .spawn({
+                let beat = beat.clone();
+                let lines = Lines {
+                    inbox,
+                    notes,
+                    frames: send_frame,
+                    statuses: send_status,
+                    beat,
+                    rolling: AtomicBool::new(false),
+                };
+                move || watched(floor, &mut known, &lines)
+            })
             .expect("a thread can be started");
-        Runner { messages, frames, status, thread: Mutex::new(Some(thread)) }
+        Runner { messages, frames, status, thread: Mutex::new(Some(thread)), beat }
+    }
+
+    /// How long ago the floor made its last step.
+    pub fn silent_for(&self) -> Duration {
+        let at = Duration::from_millis(self.beat.at_ms.load(Ordering::Relaxed));
+        self.beat.since.elapsed().saturating_sub(at)
     }
 
     /// Closes the floor and waits until its last note is sent.
@@ -91,31 +128,82 @@ impl Runner {
     }
 }
 
-fn run(
-    mut floor: Floor,
-    inbox: &Receiver<Message>,
-    notes: &Sender<RecorderEvent>,
-    frames: &watch::Sender<Arc<Vec<u8>>>,
-    statuses: &watch::Sender<Arc<Status>>,
-) {
+/// What a floor is made of again after a fault.
+struct Known {
+    staged: Staged,
+    /// The one that is driven.
+    setup: u32,
+}
+
+/// From the floor to everybody, and to it.
+struct Lines {
+    inbox: Receiver<Message>,
+    notes: Sender<RecorderEvent>,
+    frames: watch::Sender<Arc<Vec<u8>>>,
+    statuses: watch::Sender<Arc<Status>>,
+    beat: Arc<Beat>,
+    /// Whether something rolls that the recorder has not seen the end of.
+    rolling: AtomicBool,
+}
+
+/// How long a floor that had a fault rests: one that has it at every step does not take the machine.
+const REST: Duration = Duration::from_millis(250);
+
+/// Runs floors one after the other until one is closed.
+fn watched(mut floor: Floor, known: &mut Known, lines: &Lines) {
+    let mut again = false;
+    let mut whole = || {
+        if std::mem::replace(&mut again, true) {
+            // Nothing of a floor that had a fault is used but its count of steps and its pages.
+            floor = Floor::after(&floor, known.staged.clone(), known.setup);
+        }
+        run(&mut floor, known, lines);
+    };
+    while catch_unwind(AssertUnwindSafe(&mut whole)).is_err() {
+        eprintln!("rovnek: the floor ended by a fault of its own; it is started again");
+        if lines.rolling.swap(false, Ordering::Relaxed) {
+            let flags = vec!["the floor ended by a fault of its own".into()];
+            let _ = lines.notes.send(RecorderEvent::End { flags });
+        }
+        std::thread::sleep(REST);
+    }
+}
+
+fn run(floor: &mut Floor, known: &mut Known, lines: &Lines) {
     let mut origin = Instant::now();
     let mut due = 0u64;
     loop {
         let mut open = true;
-        for message in inbox.try_iter() {
+        for message in lines.inbox.try_iter() {
             open &= !matches!(message, Message::Close);
-            handle(&mut floor, message);
+            // What a floor fell over it is not given again.
+            let staged =
+                if let Message::Stage(staged) = &message { Some(Staged::clone(staged)) } else { None };
+            handle(floor, message);
+            if let Some(staged) = staged {
+                known.staged = staged;
+            }
         }
         floor.step();
+        known.setup = floor.placed().setup_id;
         due += 1;
         for note in floor.take_events() {
-            // A recorder that is gone is the end of the process.
-            let _ = notes.send(note);
+            match note {
+                RecorderEvent::Begin(_) | RecorderEvent::Act(_) => {
+                    lines.rolling.store(true, Ordering::Relaxed)
+                }
+                RecorderEvent::End { .. } => lines.rolling.store(false, Ordering::Relaxed),
+                RecorderEvent::Chunk { .. } | RecorderEvent::Acted { .. } | RecorderEvent::Packets(_) => {}
+            }
+            if lines.notes.send(note).is_err() {
+                floor.recorder_failed("nothing is recorded any more; start Rovnek again".into());
+            }
         }
+        lines.beat.strike();
         if due.is_multiple_of(STEPS_PER_FRAME) {
-            let _ = frames.send(Arc::new(wire::encode(&floor.state())));
+            let _ = lines.frames.send(Arc::new(wire::encode(&floor.state())));
             let status = floor.status();
-            statuses.send_if_modified(|old| {
+            lines.statuses.send_if_modified(|old| {
                 let changed = **old != status;
                 if changed {
                     *old = Arc::new(status);
@@ -152,5 +240,6 @@ fn handle(floor: &mut Floor, message: Message) {
         }
         Message::RecorderFailed(why) => floor.recorder_failed(why),
         Message::Close => floor.close(),
+        Message::Fault => panic!("a fault that was asked for"),
     }
 }

@@ -50,6 +50,7 @@ impl Store {
 
     /// Appends a chunk. When this returns, the chunk survives the end of the process.
     pub fn append_drive(&mut self, drive: u32, seq: u32, values: &[f64]) -> Result<()> {
+        self.still_there()?;
         let data: Vec<u8> = values.iter().flat_map(|v| v.to_le_bytes()).collect();
         self.connection.prepare_cached("INSERT INTO driven_chunk VALUES (?1, ?2, ?3, ?4)")?.execute((
             drive,

@@ -93,6 +93,7 @@ impl Store {
     /// Starts an edit; `label` is what undo will show. Edits in a row with the same `gesture` are
     /// undone together.
     pub fn edit(&mut self, label: impl Into<String>, gesture: Option<&str>) -> Result<Edit<'_>> {
+        self.still_there()?;
         let tx = self.connection.transaction()?;
         Ok(Edit {
             tx,
@@ -123,6 +124,7 @@ impl Store {
             Step::Undo => "SELECT id, label, changes FROM history WHERE NOT undone ORDER BY id DESC LIMIT 1",
             Step::Redo => "SELECT id, label, changes FROM history WHERE undone ORDER BY id LIMIT 1",
         };
+        self.still_there()?;
         let tx = self.connection.transaction()?;
         let entry = tx
             .query_row(pick, [], |r| {

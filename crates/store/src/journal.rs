@@ -41,6 +41,7 @@ impl<'a> NewTake<'a> {
 impl Store {
     /// Opens a take; its id and its number on the slate.
     pub fn begin_take(&mut self, new: &NewTake) -> Result<(u32, u32)> {
+        self.still_there()?;
         let made = insert_take(&self.connection, new)?;
         self.read.touch(&[(Table::Take, made.0)]);
         Ok(made)
@@ -48,6 +49,7 @@ impl Store {
 
     /// Appends a chunk. When this returns, the chunk survives the end of the process.
     pub fn append(&mut self, take: u32, seq: u32, width: usize, values: &[f64]) -> Result<()> {
+        self.still_there()?;
         let rolling: Option<bool> = self
             .connection
             .query_row("SELECT rolling FROM take WHERE id = ?1", [take], |r| r.get(0))
@@ -72,6 +74,7 @@ impl Store {
 
     /// Closes a take, with words about what went wrong while it rolled; it has its move from now on.
     pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
+        self.still_there()?;
         let tx = self.connection.transaction()?;
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
         tx.execute(sql, (take, flags.join("\n")))?;

@@ -24,6 +24,7 @@ pub mod model;
 mod moves;
 mod own_moves;
 pub mod patch;
+mod place;
 mod production;
 mod read;
 pub mod reader;
@@ -32,6 +33,7 @@ pub mod table;
 mod whole_keys;
 
 use last_read::LastRead;
+use place::Place;
 use rovnek_core::params::Invalid;
 use rusqlite::{Connection, Transaction};
 use std::fs::File;
@@ -54,6 +56,19 @@ pub enum StoreError {
     /// Somebody else has it.
     #[error("{0} is in use by another Rovnek; close that one or give another folder with --data")]
     InUse(PathBuf),
+    /// A file without anything in it.
+    #[error("{0} is empty, so what was in it is lost: put a copy of it back, or remove it to begin anew")]
+    Empty(PathBuf),
+    /// The database is no longer where it was opened.
+    #[error(
+        "{0} was moved or removed while it was in use, and nothing can be kept any more: put it back and start Rovnek again"
+    )]
+    Gone(PathBuf),
+    /// Its pages do not hold together.
+    #[error(
+        "{0} is damaged ({1}): put a copy of it back; what it still holds can be read with SQLite's own `.recover`"
+    )]
+    Unsound(PathBuf, String),
     /// Written by a later version.
     #[error("the database was written by a newer Rovnek (schema {0}); use that version")]
     Newer(u32),
@@ -81,6 +96,7 @@ pub type Result<T> = std::result::Result<T, StoreError>;
 pub struct Store {
     connection: Connection,
     read: LastRead,
+    place: Place,
     folder: PathBuf,
     _lock: File,
 }
@@ -118,14 +134,24 @@ impl Store {
         if !ours {
             return Err(StoreError::InUse(folder.into()));
         }
-        let connection = Connection::open(folder.join("rovnek.sqlite"))?;
+        let file = folder.join("rovnek.sqlite");
+        Place::check(&file)?;
+        let connection = Connection::open(&file)?;
+        place::sound(&connection, &file)?;
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
-        let mut store = Store { connection, read: LastRead::default(), folder: folder.into(), _lock: lock };
+        let place = Place::of(&file)?;
+        let read = LastRead::default();
+        let mut store = Store { connection, read, place, folder: folder.into(), _lock: lock };
         store.migrate()?;
         store.recover()?;
         Ok(store)
+    }
+
+    /// Whether its database is still where it was opened: what is written elsewhere is not kept.
+    pub fn still_there(&self) -> Result<()> {
+        self.place.still()
     }
 
     /// Where it is kept.

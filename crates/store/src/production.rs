@@ -70,6 +70,7 @@ impl Store {
     /// Removes binned takes with their samples and moves, and binned moves, for good; how many takes.
     /// A take that a move still follows stays.
     pub fn empty_bin(&mut self) -> Result<usize> {
+        self.still_there()?;
         let tx = self.connection.transaction()?;
         // Passes go with the take below, and before it.
         let sql = "SELECT t.id FROM take t LEFT JOIN take below ON below.id = t.pass_of

@@ -185,6 +185,19 @@ impl Floor {
         floor
     }
 
+    /// In the place of a floor that a fault of its own ended: the same pages at the same step, every
+    /// machine at its start.
+    ///
+    /// # Panics
+    /// Without a setup.
+    pub fn after(ended: &Floor, staged: Staged, setup: u32) -> Floor {
+        let mut floor = Floor::new(staged, setup);
+        (floor.step, floor.lease) = (ended.step, ended.lease.clone());
+        let words = "the floor ended by a fault of its own and was started again; what rolled was cut";
+        floor.trouble = Some(words.into());
+        floor
+    }
+
     fn machine(&self) -> &SetupMachine {
         &self.machines[self.on]
     }

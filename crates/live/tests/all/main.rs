@@ -2,6 +2,7 @@
 
 mod acting;
 mod common;
+mod faults;
 mod floor;
 mod leading;
 mod rolling;

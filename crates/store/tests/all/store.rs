@@ -369,3 +369,49 @@ fn a_drive_is_kept_chunk_by_chunk_until_it_is_a_path() {
     store.close_drive(drive).unwrap();
     assert!(store.open_drives().unwrap().is_empty());
 }
+
+/// What is written to a file that is no longer where it was is kept nowhere.
+#[test]
+fn a_database_that_was_moved_away_takes_nothing_more_until_it_is_back() {
+    let (folder, mut store) = fresh();
+    let take = roll(&mut store, 1);
+    let [here, away] = ["rovnek.sqlite", "elsewhere.sqlite"].map(|name| folder.path().join(name));
+    std::fs::rename(&here, &away).unwrap();
+    let gone = |e: StoreError| assert!(matches!(&e, StoreError::Gone(path) if *path == here), "{e}");
+    gone(store.append(take, 1, 9, &[0.0; 270]).unwrap_err());
+    gone(store.close_take(take, &[]).unwrap_err());
+    gone(store.edit("nothing", None).err().unwrap());
+    // Another file in its place is not it.
+    std::fs::copy(&away, &here).unwrap();
+    gone(store.edit("nothing", None).err().unwrap());
+    std::fs::rename(&away, &here).unwrap();
+    store.append(take, 1, 9, &[0.0; 270]).unwrap();
+    store.close_take(take, &[]).unwrap();
+    assert_eq!(store.reader().unwrap().samples(take).unwrap().len(), 60);
+}
+
+#[test]
+fn what_is_empty_or_damaged_is_named_and_left_as_it_is() {
+    let (folder, mut store) = fresh();
+    let take = roll(&mut store, 40);
+    store.close_take(take, &[]).unwrap();
+    drop(store);
+    let file = folder.path().join("rovnek.sqlite");
+    let whole = std::fs::read(&file).unwrap();
+    let refused = |bytes: &[u8]| {
+        std::fs::write(&file, bytes).unwrap();
+        let error = Store::open(folder.path()).err().expect("it is refused");
+        assert_eq!(std::fs::read(&file).unwrap(), bytes, "{error}");
+        error
+    };
+    assert!(matches!(refused(&[]), StoreError::Empty(_)));
+    // Pages from the second on, overwritten; and half of the file.
+    let mut spoilt = whole.clone();
+    spoilt[8192..40_960].fill(0xa5);
+    let error = refused(&spoilt);
+    assert!(matches!(error, StoreError::Unsound(..)) && error.to_string().contains("damaged"), "{error}");
+    assert!(matches!(refused(&whole[..whole.len() / 2]), StoreError::Unsound(..)));
+    assert!(matches!(refused(b"a text, and no database at all"), StoreError::Unsound(..)));
+    std::fs::write(&file, &whole).unwrap();
+    assert_eq!(Store::open(folder.path()).unwrap().reader().unwrap().samples(take).unwrap().len(), 1200);
+}
