@@ -26,7 +26,7 @@ use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
 use rovnek_store::table::Table;
 use std::sync::atomic::{AtomicU32, Ordering};
-use std::sync::{Arc, Mutex};
+use std::sync::{Arc, Mutex, Weak};
 use tokio::sync::watch;
 
 /// Store, floor and caches.
@@ -36,6 +36,8 @@ pub struct App {
     pool: Pool,
     /// The running floor.
     pub floor: Runner,
+    /// There for as long as the recorder runs.
+    recording: Weak<()>,
     /// What is heard of tracked devices.
     pub devices: Devices,
     /// Long work.
@@ -54,7 +56,7 @@ pub struct App {
 
 impl App {
     /// Around an open store and a running floor, which has what `first` holds.
-    pub fn new(gate: Arc<Gate>, floor: Runner, first: Snapshot) -> App {
+    pub fn new(gate: Arc<Gate>, floor: Runner, recording: Weak<()>, first: Snapshot) -> App {
         let devices = Devices::open(&gate.enter(), floor.messages.clone());
         let folder = gate.enter().folder().to_path_buf();
         let phone = Phone::new(&folder, devices.account().clone(), floor.messages.clone());
@@ -63,6 +65,7 @@ impl App {
             gate,
             pool: Pool::default(),
             floor,
+            recording,
             devices,
             jobs: Jobs::default(),
             phone,
@@ -73,6 +76,11 @@ impl App {
             staged: Mutex::default(),
             pages: AtomicU32::new(1),
         }
+    }
+
+    /// Whether what rolls is recorded.
+    pub fn records(&self) -> bool {
+        self.recording.strong_count() > 0
     }
 
     /// The store, for one question or one edit.

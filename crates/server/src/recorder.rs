@@ -8,8 +8,8 @@ use rovnek_live::runner::Message;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{PassPlacement, Rolled};
 use rovnek_store::{Result, Store};
-use std::sync::Arc;
 use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};
+use std::sync::{Arc, Weak};
 use std::thread::JoinHandle;
 use std::time::Duration;
 
@@ -17,14 +17,18 @@ use std::time::Duration;
 const TRY_AGAIN: Duration = Duration::from_secs(2);
 
 /// Starts the recorder; `tell` is called when something in the document has changed, with whether
-/// somebody's drive is over. It ends when the floor is gone and its last note is kept.
+/// somebody's drive is over. It ends when the floor is gone and its last note is kept; what comes beside
+/// it is there for as long as it runs.
 pub fn start(
     gate: Arc<Gate>,
     notes: Receiver<RecorderEvent>,
     floor: Sender<Message>,
     tell: impl Fn(bool) + Send + 'static,
-) -> JoinHandle<()> {
+) -> (JoinHandle<()>, Weak<()>) {
+    let here = Arc::new(());
+    let seen = Arc::downgrade(&here);
     let record = move || {
+        let _here = here;
         let (mut take, mut drive) = (None, None);
         let mut open: Vec<(u32, String)> = Vec::new();
         loop {
@@ -65,7 +69,8 @@ pub fn start(
             }
         }
     };
-    std::thread::Builder::new().name("recorder".into()).spawn(record).expect("a thread can be started")
+    let thread = std::thread::Builder::new().name("recorder".into()).spawn(record);
+    (thread.expect("a thread can be started"), seen)
 }
 
 /// `take` is the one being recorded; chunks after it failed belong to nothing and are dropped.

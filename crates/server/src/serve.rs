@@ -18,6 +18,7 @@ use rovnek_core::time::Rate;
 use rovnek_live::runner::Runner;
 use rovnek_store::Store;
 use rovnek_store::model::{NewScene, NewSetup, PerformanceName, Scene};
+use std::io::Write;
 use std::net::{IpAddr, TcpListener};
 use std::path::Path;
 use std::sync::Arc;
@@ -60,8 +61,8 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let tell = move |drive_over: bool| {
         let _ = changed.send(drive_over);
     };
-    let recorder = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
-    let app = Arc::new(App::new(gate, floor, Snapshot::first(document)));
+    let (recorder, recording) = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
+    let app = Arc::new(App::new(gate, floor, recording, Snapshot::first(document)));
     // What a process that died had recorded of a performance becomes a path of it now.
     drives::keep(&app).map_err(|e| e.sentence)?;
     // What follows a take, or is carried by one, could not be staged before samples could be read.
@@ -122,7 +123,16 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
             println!("Rovnek is ready at http://{host}:{}  {words}", config.port);
         })
     });
-    let server = rocket(app.clone(), address).attach(ready);
+    let closing = AdHoc::on_shutdown("closing", |rocket| {
+        Box::pin(async move {
+            // What rolls is cut now, and not when the last socket is done.
+            if let Some(app) = rocket.state::<Arc<App>>() {
+                app.wait(|app| app.floor.close()).await;
+            }
+            let _ = writeln!(std::io::stdout(), "Rovnek closes; what rolled was cut and is kept.");
+        })
+    });
+    let server = rocket(app.clone(), address).attach(ready).attach(closing);
     let outcome = rocket::execute(server.launch()).map(drop).map_err(|e| format!("the server stopped: {e}"));
     // The floor sends its last notes before the recorder sees the end of them.
     app.floor.close();

@@ -5,11 +5,12 @@ use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
 use std::path::Path;
-use std::process::{Child, Command, Stdio};
+use std::process::{Child, ChildStdout, Command, Stdio};
 use tungstenite::{Message, WebSocket, connect, stream::MaybeTlsStream};
 
 struct Running {
     child: Child,
+    said: BufReader<ChildStdout>,
     port: u16,
 }
 
@@ -24,10 +25,18 @@ impl Running {
             .stdout(Stdio::piped())
             .spawn()
             .unwrap();
-        let mut line = String::new();
-        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        let said = BufReader::new(child.stdout.take().unwrap());
+        let mut running = Running { child, said, port };
+        let line = running.line();
         assert!(line.contains("is ready at"), "{line}");
-        Running { child, port }
+        running
+    }
+
+    /// The next thing that it says.
+    fn line(&mut self) -> String {
+        let mut line = String::new();
+        self.said.read_line(&mut line).unwrap();
+        line
     }
 
     fn document(&self) -> Value {
@@ -295,18 +304,54 @@ fn who_is_driven_when_the_process_dies_walks_that_way_afterwards() {
 
 #[test]
 fn a_take_cut_by_closing_rovnek_is_kept_whole() {
+    for signal in ["-TERM", "-INT"] {
+        let folder = tempfile::tempdir().unwrap();
+        let mut running = Running::serve(folder.path());
+        let mut page = running.page();
+        page.told("you");
+        page.send(json!({"do": "roll", "count_in_s": 0}));
+        let rolled = page.roll_for(0.4);
+        Command::new("kill").args([signal, &running.child.id().to_string()]).status().unwrap();
+        assert!(running.line().contains("what rolled was cut and is kept"));
+        assert!(running.child.wait().unwrap().success());
+        let take = Running::serve(folder.path()).document()["takes"][0].clone();
+        assert_eq!(take["recovered"], false);
+        assert!(take["samples"].as_f64().unwrap() >= f64::from(rolled) * 120.0 - 2.0, "{take}");
+        assert!(take["flags"].to_string().contains("Rovnek was closed"), "{take}");
+    }
+}
+
+/// Nothing is acknowledged that would be kept nowhere, and what came before is still there afterwards.
+#[test]
+fn a_database_that_vanishes_under_a_rolling_take_is_told_at_once() {
     let folder = tempfile::tempdir().unwrap();
-    let mut running = Running::serve(folder.path());
+    let running = Running::serve(folder.path());
     let mut page = running.page();
     page.told("you");
     page.send(json!({"do": "roll", "count_in_s": 0}));
-    let rolled = page.roll_for(0.4);
-    Command::new("kill").args(["-TERM", &running.child.id().to_string()]).status().unwrap();
-    assert!(running.child.wait().unwrap().success());
-    let take = Running::serve(folder.path()).document()["takes"][0].clone();
-    assert_eq!(take["recovered"], false);
-    assert!(take["samples"].as_f64().unwrap() >= f64::from(rolled) * 120.0 - 2.0, "{take}");
-    assert!(take["flags"].to_string().contains("Rovnek was closed"), "{take}");
+    page.roll_for(0.6);
+    let [here, away] = ["rovnek.sqlite", "elsewhere"].map(|name| folder.path().join(name));
+    std::fs::rename(&here, &away).unwrap();
+    let trouble = loop {
+        page.send(json!({"setup": 1, "do": "drive", "rates": [0.5]}));
+        let status = page.told("status")["status"].clone();
+        if let Some(trouble) = status["trouble"].as_str() {
+            assert_eq!(status["roll"], "standby");
+            break trouble.to_string();
+        }
+    };
+    assert!(trouble.contains("moved or removed"), "{trouble}");
+    let answer = |path: &str| {
+        let agent: ureq::Agent = ureq::Agent::config_builder().http_status_as_error(false).build().into();
+        let mut answer = agent.get(running.url(path)).call().unwrap();
+        (answer.status().as_u16(), answer.body_mut().read_to_string().unwrap())
+    };
+    let (status, health) = answer("health");
+    assert!(status == 503 && health.contains("moved or removed"), "{status} {health}");
+    std::fs::rename(&away, &here).unwrap();
+    let (status, health) = answer("health");
+    assert!(status == 200 && health.contains("\"ok\""), "{status} {health}");
+    assert!(running.closed(0)["samples"].as_u64().unwrap() >= 60);
 }
 
 #[test]

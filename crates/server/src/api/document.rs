@@ -4,8 +4,9 @@ use super::App;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::get;
-use rocket::http::ContentType;
+use rocket::http::{ContentType, Status};
 use rocket::serde::json::{Value, json};
+use std::time::Duration;
 
 /// A name that may not be empty, as it was typed; spaces at its ends do not count.
 pub(super) fn name(what: &str, typed: &str) -> Outcome<String> {
@@ -14,9 +15,26 @@ pub(super) fn name(what: &str, typed: &str) -> Outcome<String> {
     Ok(clean)
 }
 
+/// A floor that made no step for so long stands.
+const STANDS: Duration = Duration::from_secs(1);
+
+/// Whether floor, recorder and store do what they are there for; 503 where one of them does not.
 #[get("/health")]
-pub fn health() -> Value {
-    json!({"status": "ok", "version": env!("CARGO_PKG_VERSION")})
+pub async fn health(app: &App) -> (Status, Value) {
+    let silent = app.floor.silent_for();
+    let floor =
+        if silent < STANDS { "runs".into() } else { format!("stands for {:.0} s", silent.as_secs_f64()) };
+    let recorder = if app.records() { "records" } else { "ended" };
+    let store = app.wait(|app| app.store().still_there()).await;
+    let well = silent < STANDS && app.records() && store.is_ok();
+    let body = json!({
+        "status": if well { "ok" } else { "trouble" },
+        "version": env!("CARGO_PKG_VERSION"),
+        "floor": floor,
+        "recorder": recorder,
+        "store": store.map_or_else(|e| e.to_string(), |()| "is there".into()),
+    });
+    (if well { Status::Ok } else { Status::ServiceUnavailable }, body)
 }
 
 #[get("/document")]
