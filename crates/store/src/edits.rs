@@ -255,6 +255,7 @@ impl Edit<'_> {
             plural(table),
             if table == Table::Production { String::new() } else { format!("/{id}") }
         );
+        self.check_references(scene, before, after)?;
         let changed = |field: &str| match (before.get(field), after.get(field)) {
             (Some(a), Some(b)) => !same(a, b),
             (a, b) => a.is_some() != b.is_some(),
@@ -396,6 +397,7 @@ impl Edit<'_> {
 
     /// A new thing of a scene, at the end of its list; its number.
     fn new_thing(&mut self, scene: u32, table: Table, path: &str, value: &Value) -> Result<u32> {
+        self.check_references(scene, &Value::Null, value)?;
         match table {
             Table::Piece => self.add(scene, &Piece { id: 0, ..typed(path, value)? }),
             Table::Performer => self.add(scene, &Performer { id: 0, ..typed(path, value)? }),

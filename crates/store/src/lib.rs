@@ -28,6 +28,7 @@ mod place;
 mod production;
 mod read;
 pub mod reader;
+mod references;
 pub mod scene_edit;
 pub mod table;
 mod whole_keys;

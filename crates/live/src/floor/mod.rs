@@ -294,6 +294,12 @@ impl Floor {
         let there = self.machines.iter().position(|s| s.placed().setup_id == driven);
         self.on = there.unwrap_or(0);
         if cut {
+            let what = if there.is_some() {
+                "its machine or its camera was changed"
+            } else {
+                "its setup was taken away"
+            };
+            self.flag(format!("cut because {what} while it rolled"));
             self.cut();
         }
         if there.is_none() || self.machine().motions().len() != self.armed.len() {
@@ -308,6 +314,7 @@ impl Floor {
     pub fn put(&mut self, setup: u32) {
         let Some(on) = self.machines.iter().position(|s| s.placed().setup_id == setup) else { return };
         if on != self.on {
+            self.flag("cut because another setup was put on the floor while it rolled".into());
             self.cut();
             self.on = on;
             self.take_over();

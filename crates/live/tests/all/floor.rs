@@ -252,6 +252,27 @@ fn the_scene_may_change_while_a_take_rolls() {
     let camera = Camera { f_stop: 8.0, ..Camera::default() };
     floor.stage(staged(vec![Placed { camera, ..placed() }]));
     assert_eq!(floor.status().roll, RollState::Standby);
+    let flags = |floor: &mut rovnek_live::floor::Floor| {
+        let end = floor.take_events().into_iter().find_map(|event| match event {
+            rovnek_live::floor::RecorderEvent::End { flags } => Some(flags),
+            _ => None,
+        });
+        end.expect("the take was cut").join("; ")
+    };
+    assert!(flags(&mut floor).contains("its machine or its camera was changed while it rolled"));
+    // Its setup undone under it, and another one put in its place.
+    floor.stage(staged(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))]));
+    for away in [true, false] {
+        floor.command(1, Command::roll(0.0));
+        hold(&mut floor, 0.5, 0, 1.0);
+        if away {
+            floor.put(9);
+        } else {
+            floor.stage(staged(vec![placed()]));
+        }
+        let why = if away { "another setup was put on the floor" } else { "its setup was taken away" };
+        assert!(flags(&mut floor).contains(why));
+    }
 }
 
 /// The layout, read back from its bytes as `docs/wire.md` describes it. The page's decoder reads

@@ -110,6 +110,23 @@ fn what_a_path_does_not_lead_to_is_refused_and_leaves_no_trace() {
         ("/performers/1/parts/1/route/waypoints/2/time_s", json!(-4), "waypoint 2"),
         ("/scenes/2/name", json!("x"), "no scene with number 2"),
         ("/scenes/1/performance", json!(9), "no performance with number 9"),
+        (
+            "/pieces/2/form",
+            json!({"kind": "card", "image": 999, "width": 2.0, "height": 1.0}),
+            "no image with number 999",
+        ),
+        ("/performers/1/parts/1/performance", json!(7), "no performance with number 7"),
+        ("/performers/1/parts/1/rides", json!(88), "no piece with number 88"),
+        (
+            "/setups/1/rig",
+            json!({"kind": "tripod", "carried": {"by": "performer", "id": 55}}),
+            "no performer with number 55",
+        ),
+        (
+            "/setups/1/rig",
+            json!({"kind": "tripod", "carried": {"by": "setup", "id": 1, "move": 66}}),
+            "no move with number 66",
+        ),
     ] {
         let Err(refused) = replace(&mut store, path, value) else { panic!("{path} is done") };
         let sentence = refused.to_string();

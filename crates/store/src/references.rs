@@ -1,0 +1,108 @@
+//! What a thing refers to by number: read out of its JSON, where a field of one name always means a thing
+//! of one kind. What an edit newly refers to must be there; what was there once and is gone meanwhile stays
+//! named, so that undo and the bin can bring it back.
+
+use crate::history::Edit;
+use crate::table::Table;
+use crate::{Result, StoreError};
+use rusqlite::OptionalExtension;
+use serde_json::Value;
+use std::collections::BTreeSet;
+
+/// What a number means.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+enum Whom {
+    Thing(Table),
+    /// Something that was brought in, of a kind.
+    Asset(&'static str),
+}
+
+const FIELDS: [(&str, Whom); 14] = [
+    ("image", Whom::Asset("image")),
+    ("mesh", Whom::Asset("mesh")),
+    ("clip", Whom::Asset("clip")),
+    ("performance", Whom::Thing(Table::Performance)),
+    ("rides", Whom::Thing(Table::Piece)),
+    ("card", Whom::Thing(Table::Piece)),
+    ("piece", Whom::Thing(Table::Piece)),
+    ("toward", Whom::Thing(Table::Setup)),
+    ("setup", Whom::Thing(Table::Setup)),
+    ("follows", Whom::Thing(Table::Performer)),
+    ("who", Whom::Thing(Table::Performer)),
+    ("performer", Whom::Thing(Table::Performer)),
+    ("take", Whom::Thing(Table::Take)),
+    ("move", Whom::Thing(Table::Move)),
+];
+
+fn meant(field: &str) -> Option<Whom> {
+    FIELDS.iter().find(|(name, _)| *name == field).map(|(_, whom)| *whom)
+}
+
+/// All that is referred to in a value.
+fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
+    match value {
+        Value::Array(all) => all.iter().for_each(|one| references(one, into)),
+        Value::Object(fields) => {
+            // What carries a machine says by a word what its number means.
+            let carried = fields.get("by").and_then(Value::as_str).and_then(meant).zip(fields.get("id"));
+            into.extend(carried.and_then(|(whom, id)| Some((whom, id.as_i64()?))));
+            for (name, inner) in fields {
+                into.extend(meant(name).and_then(|whom| Some((whom, inner.as_i64()?))));
+                references(inner, into);
+            }
+        }
+        _ => {}
+    }
+}
+
+impl Edit<'_> {
+    /// Refuses what refers to something that is not there and was not referred to before.
+    pub(crate) fn check_references(&self, scene: u32, before: &Value, after: &Value) -> Result<()> {
+        let [mut known, mut now] = [BTreeSet::new(), BTreeSet::new()];
+        references(before, &mut known);
+        references(after, &mut now);
+        for (whom, id) in now.difference(&known) {
+            let (word, there) = match *whom {
+                Whom::Asset(kind) => {
+                    let sql = "SELECT 1 FROM asset WHERE id = ?1 AND kind = ?2";
+                    let found =
+                        self.db().prepare_cached(sql)?.query_row((*id, kind), |_| Ok(())).optional()?;
+                    (kind, found.is_some())
+                }
+                Whom::Thing(table) => {
+                    let of = u32::try_from(*id).ok().map(|id| self.scene_of(table, id));
+                    (table.name(), of.is_some_and(|of| of.is_ok_and(|of| of == scene)))
+                }
+            };
+            if !there {
+                return Err(StoreError::Missing(word, u32::try_from(*id).unwrap_or(u32::MAX)));
+            }
+        }
+        Ok(())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde_json::json;
+
+    #[test]
+    fn a_number_means_what_its_field_says() {
+        let mut found = BTreeSet::new();
+        let value = json!({
+            "rig": {"kind": "rail", "follows": 3, "carried": {"by": "setup", "id": 4, "move": 9}},
+            "treatments": {"1": {"kind": "smooth", "machine": {"by": "gaussian", "sigma_s": 0.2}}},
+            "form": {"kind": "card", "image": 7, "toward": null, "width": 2.0},
+        });
+        references(&value, &mut found);
+        let thing = |table, id| (Whom::Thing(table), id);
+        let all = [
+            thing(Table::Performer, 3),
+            thing(Table::Setup, 4),
+            thing(Table::Move, 9),
+            (Whom::Asset("image"), 7),
+        ];
+        assert_eq!(found, BTreeSet::from(all));
+    }
+}
