@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { useLenses } from "../api";
 import { change } from "../document/edit";
 import type { Camera, Document, Lens, LensSet, MachineView } from "../generated/types";
@@ -236,7 +236,7 @@ function OnSensor({ camera, frame: said }: { camera: Camera; frame: [number, num
 /** What is seen now, in numbers. */
 function Seen({ confusion }: { confusion: number | undefined }) {
   const text = useRef<HTMLDivElement>(null);
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const at = moment();

@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { machineThere, useKindWord, usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
@@ -189,7 +189,7 @@ function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number,
   useEffect(() => {
     list.current = setups;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     let turn = 0;
     return everyFrame(() => {
       if (hand.busy) return;

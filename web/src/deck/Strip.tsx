@@ -1,5 +1,5 @@
 import { Tooltip } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { AxisView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import type { AxisState } from "../live/wire";
@@ -33,7 +33,7 @@ export function Strip({
   const standby = useFloor((s) => s.status?.roll === "standby");
   const fixed = isFixed(axis);
 
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const state = stateOf(index);

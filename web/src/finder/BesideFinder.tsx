@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Camera } from "../generated/types";
 import { mount, otherView } from "../render/stage";
 import { everyFrame, moment, scene } from "../state/now";
@@ -22,7 +22,7 @@ export function BesideFinder(props: {
   const lines = useRef<SVGSVGElement>(null);
   const overlays = useView((s) => s.overlays);
   useEffect(() => mount(otherView, host.current!), []);
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame((elapsed) => {
         const seen = at();

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView } from "../generated/types";
 import { useDocument } from "../api";
 import { DrawFrame } from "../camera/DrawFrame";
@@ -56,7 +56,7 @@ export function Finder({
 
   const tight = small || (compare && beside);
   useEffect(() => mount(finderView, host.current!), []);
-  useEffect(() => {
+  useLayoutEffect(() => {
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
@@ -226,7 +226,7 @@ function Pending() {
 /** How far the machine is from where the camera is wanted. */
 function Short() {
   const text = useRef<HTMLSpanElement>(null);
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const short = useView.getState().live ? (link.frame?.short ?? 0) : 0;

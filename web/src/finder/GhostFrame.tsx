@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { turn } from "../geometry";
 import { finderView } from "../render/stage";
 import { everyFrame, momentBeside } from "../state/now";
@@ -9,7 +9,7 @@ import { ink } from "../theme";
 export function GhostFrame() {
   const path = useRef<SVGPathElement>(null);
   const shown = useView((s) => s.ghost && s.live);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!shown) return;
     return everyFrame(() => {
       const at = momentBeside("ghost");

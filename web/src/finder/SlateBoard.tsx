@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
 import { link, useFloor } from "../live/link";
 import { flag } from "../live/wire";
@@ -13,7 +13,7 @@ export function SlateBoard({ document }: { document: Document }) {
   const lamp = useRef<HTMLDivElement>(null);
   const count = useRef<HTMLDivElement>(null);
   const shown = status?.roll === "counting" || status?.roll === "pre-roll";
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!shown) return;
     return everyFrame(() => {
       const frame = link.frame;

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
 import { aroundView, mount } from "../render/stage";
 import { everyFrame, moment, scene } from "../state/now";
@@ -10,7 +10,7 @@ export function Around({ document }: { document: Document }) {
   const { width_m, depth_m } = document.scene.stage;
 
   useEffect(() => mount(aroundView, host.current!), []);
-  useEffect(() => {
+  useLayoutEffect(() => {
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { Document, MoverView, MachineView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { link } from "../live/link";
@@ -47,7 +47,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
   );
   const { holds, hands } = useRighting(where, HOLDS_M);
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     let drawn = "";
     let played: typeof scene.performance = null;
     let looked: typeof scene.now = null;

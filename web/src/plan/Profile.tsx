@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { performanceAt } from "../moves";
@@ -45,7 +45,7 @@ export function Profile({
   const height = useRef<SVGTextElement>(null);
   const roof = document.scene.stage.height_m;
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
     const poses = new Float32Array(all.length * 7);
     let drawn = "";

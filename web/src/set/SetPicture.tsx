@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { DrawFrame } from "../camera/DrawFrame";
 import { standing } from "../camera/standing";
 import type { Camera, Document, Setup } from "../generated/types";
@@ -27,7 +27,7 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
   const { width_m, depth_m } = document.scene.stage;
 
   useEffect(() => mount(aroundView, host.current!), []);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const piece = document.scene.pieces.find((p) => p.id === picked[0]);
     const target: [number, number, number] = piece ? [piece.position[0], 1.2, piece.position[2]] : [0, 1, 0];
     return everyFrame((elapsed) => {

@@ -153,7 +153,7 @@ export const LaneCanvas = memo(function LaneCanvas(props: Props) {
     return () => watch.disconnect();
   }, []);
 
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const width = canvas.current!.clientWidth - LEFT;

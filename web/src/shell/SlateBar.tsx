@@ -1,5 +1,5 @@
 import { Button, MenuItem, Select, Tooltip } from "@mui/material";
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { usePutOnFloor } from "../api";
 import { JobsList } from "../move/JobsList";
 import { lookedOf } from "../state/looked";
@@ -243,7 +243,7 @@ function Box({ label, children }: { label: string; children: React.ReactNode }) 
 
 function Clock({ rolling }: { rolling: boolean }) {
   const text = useRef<HTMLSpanElement>(null);
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const at = moment();

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Document, MoverView, Setup } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { runningMove } from "../machine/positions";
@@ -56,7 +56,7 @@ export function TimeStrip({
     return () => watch.disconnect();
   }, []);
 
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const at = hereS();

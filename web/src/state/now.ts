@@ -84,7 +84,8 @@ let last = 0;
 
 /**
  * Draws with every picture the browser shows, until the answer is called; with `atMost`, no more
- * than so many times a second: paper is read, not watched, and leaves the rest to the finder.
+ * than so many times a second: paper is read, not watched, and leaves the rest to the finder. Begun by a
+ * layout effect: other effects end only after what they draw on is off the page.
  */
 export function everyFrame(draw: Draw, atMost = Infinity): () => void {
   let since = Infinity;

@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { useFigures, useLanes } from "../api";
 import { spanOf, trace } from "../moves";
 import type { Camera, Document, MachineView } from "../generated/types";
@@ -109,7 +109,7 @@ function Over({ looked, other, machine }: { looked: Looked; other: Looked; machi
     watch.observe(element);
     return () => watch.disconnect();
   }, [a, b, axis, index, length]);
-  useEffect(
+  useLayoutEffect(
     () =>
       everyFrame(() => {
         const width = canvas.current!.clientWidth;
