@@ -106,7 +106,11 @@ pub fn assets(reader: &Reader, pieces: &[Piece]) -> Result<Assets> {
                 assets.meshes.insert(mesh, Arc::new(mesh_of(reader, mesh)?));
             }
             Form::Card { image, .. } if image > 0 && !assets.images.contains_key(&image) => {
-                assets.images.insert(image, Arc::new(reader.asset(AssetKind::Image, image)?));
+                // A card whose image is gone is drawn without it.
+                match reader.asset(AssetKind::Image, image) {
+                    Err(StoreError::Missing(..)) => {}
+                    found => drop(assets.images.insert(image, Arc::new(found?))),
+                }
             }
             _ => {}
         }

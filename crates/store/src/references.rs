@@ -61,7 +61,8 @@ impl Edit<'_> {
         let [mut known, mut now] = [BTreeSet::new(), BTreeSet::new()];
         references(before, &mut known);
         references(after, &mut now);
-        for (whom, id) in now.difference(&known) {
+        // Numbers begin with 1; 0 is nothing.
+        for (whom, id) in now.difference(&known).filter(|(_, id)| *id != 0) {
             let (word, there) = match *whom {
                 Whom::Asset(kind) => {
                     let sql = "SELECT 1 FROM asset WHERE id = ?1 AND kind = ?2";

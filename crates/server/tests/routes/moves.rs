@@ -282,7 +282,7 @@ fn bad_seconds_are_told_with_what_mends_them_and_a_mended_move_has_fewer() {
     assert_eq!(remedy(gone), (Status::Ok, Value::Null));
 }
 
-/// What is fast in a take is laid onto a keyed move that stands; of a take that is not there, nothing.
+/// What is fast in a take is laid onto a keyed move that stands; a take that is not there is refused.
 #[test]
 fn a_move_shakes_as_a_take_did() {
     let s = Served::demo();
@@ -300,10 +300,10 @@ fn a_move_shakes_as_a_take_did() {
     assert!((made / was - 1.0).abs() < 0.25, "{made} of {was}");
     assert!(apart(&still, &taken(&s, id, "csv")) > 1e-3);
     assert_eq!(s.post("/api/undo", json!({"page": "test"}).to_string()).0, Status::Ok);
-    assert_eq!(s.edit("shake", op(of(99))).0, Status::Ok);
     assert_eq!(apart(&still, &taken(&s, id, "csv")), 0.0);
-    let told = s.json(&format!("/api/moves/{id}/figures"))["warnings"].to_string();
-    assert!(told.contains("choose another"), "{told}");
+    let (status, refused) = s.edit("shake", op(of(99)));
+    assert_eq!(status, Status::NotFound);
+    assert!(refused["detail"].as_str().unwrap().contains("no take with number 99"), "{refused}");
 }
 
 /// An aim at a mark goes by where that stands now, also where the mark is put elsewhere afterwards.
