@@ -183,6 +183,29 @@ test("a frame is put right by a drag in the picture, and a pinned one stays", as
     .toEqual([]);
 });
 
+test("a camera is aimed at a mark, and shaken as a take was", async ({ app }) => {
+  await shape(app);
+  const choose = async (field: RegExp, option: string) => {
+    await app.getByRole("combobox", { name: field }).click();
+    await app.getByRole("option", { name: option, exact: true }).click();
+  };
+  const far = (figure: string) => app.getByTestId(`figure-${figure}`).getByRole("cell").nth(2);
+  await app.getByRole("button", { name: "Add aim" }).click();
+  await choose(/: to$/, "a mark or a piece");
+  await choose(/which$/, "mark 1");
+  await expect(far("departure, rotation")).not.toHaveText("0.00");
+  await expect(far("departure")).toHaveText("0.0");
+  await app.getByRole("button", { name: "Add shake" }).click();
+  await choose(/^shaken by$/, "as a take was");
+  await expect(far("departure")).toHaveText("0.0");
+  await choose(/take$/, "take 1");
+  await expect(far("departure")).not.toHaveText("0.0");
+  for (let i = 0; i < 6; i++) await app.keyboard.press("Control+z");
+  await expect
+    .poll(async () => (await documentOf(app)).moves.find((m) => m.id === 1)!.treatments)
+    .toEqual([]);
+});
+
 test("a take has variants and a camera of its own, the take is untouched, one slider is one undo", async ({
   app,
 }) => {
