@@ -1,6 +1,6 @@
 //! The camera: sensor, frame and lens, and what they see.
 
-use crate::params::Invalid;
+use crate::params::{self, Invalid};
 use crate::track::LensState;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -91,8 +91,9 @@ impl Camera {
         if all.iter().any(|v| !v.is_finite() || *v <= 0.0) {
             return Some(("", "every number of a camera must be greater than zero".into()));
         }
-        if self.sensor_width_mm > 100.0 || self.sensor_height_mm > 100.0 || self.squeeze > 4.0 {
-            let sentence = "a sensor is at most 100 mm wide and high, a squeeze at most 4";
+        let sensor = [self.sensor_width_mm, self.sensor_height_mm];
+        if !sensor.iter().all(|mm| (1.0..=100.0).contains(mm)) || !(0.25..=4.0).contains(&self.squeeze) {
+            let sentence = "a sensor is 1 to 100 mm wide and high, a squeeze 0.25 to 4";
             return Some(("sensor_width_mm", sentence.into()));
         }
         if !(0.2..=5.0).contains(&self.frame_aspect) {
@@ -103,9 +104,9 @@ impl Camera {
             let sentence = "a lens goes from its shorter to its longer focal length, within 2–2000 mm";
             return Some(("focal_min_mm", sentence.into()));
         }
-        if self.zoom_mm_s > 1000.0 {
+        if !(0.01..=1000.0).contains(&self.zoom_mm_s) {
             let sentence =
-                format!("a zoom of {} mm a second is not possible; give up to 1000", self.zoom_mm_s);
+                format!("a zoom of {} mm a second is not possible; give 0.01 to 1000", self.zoom_mm_s);
             return Some(("zoom_mm_s", sentence));
         }
         if self.focal_mm < self.focal_min_mm || self.focal_mm > self.focal_max_mm {
@@ -128,6 +129,11 @@ impl Camera {
                 self.closest_focus_m, self.focus_m
             );
             return Some(("focus_m", sentence));
+        }
+        if self.widest_stop < 0.5 {
+            let sentence =
+                format!("a lens that opens to {} is not possible; give 0.5 or more", self.widest_stop);
+            return Some(("widest_stop", sentence));
         }
         if self.f_stop < self.widest_stop || self.f_stop > NARROWEST_STOP {
             let sentence = format!(
@@ -262,9 +268,7 @@ pub struct LensSet {
 impl LensSet {
     /// Whether it can be.
     pub fn check(&self) -> Result<(), Invalid> {
-        if self.name.trim().is_empty() || self.name.chars().count() > 120 {
-            return Err(Invalid::at("name", "a lens set needs a name of 1 to 120 characters"));
-        }
+        params::name("a lens set", &self.name)?;
         if self.lenses.is_empty() || self.lenses.len() > 100 {
             return Err(Invalid::at("lenses", format!("the lens set {} needs 1 to 100 lenses", self.name)));
         }
@@ -442,6 +446,29 @@ mod tests {
             Camera { frame_aspect: 9.0, ..Camera::default() }.check().unwrap_err().sentence.contains("9")
         );
         assert!(lens_sets().iter().all(|set| set.check().is_ok()));
+        // Nothing is so small or so large, whatever it is.
+        type Put = fn(&mut Camera, f64);
+        let all: [Put; 12] = [
+            |c, v| c.sensor_width_mm = v,
+            |c, v| c.sensor_height_mm = v,
+            |c, v| c.squeeze = v,
+            |c, v| c.frame_aspect = v,
+            |c, v| c.focal_min_mm = v,
+            |c, v| c.focal_max_mm = v,
+            |c, v| c.zoom_mm_s = v,
+            |c, v| c.focal_mm = v,
+            |c, v| c.closest_focus_m = v,
+            |c, v| c.focus_m = v,
+            |c, v| c.widest_stop = v,
+            |c, v| c.f_stop = v,
+        ];
+        for (i, put) in all.into_iter().enumerate() {
+            for value in [1e-308, 1e308, -1.0, 0.0, f64::NAN, f64::INFINITY] {
+                let mut camera = Camera::default();
+                put(&mut camera, value);
+                assert!(camera.check().is_err(), "number {i} is {value}");
+            }
+        }
     }
 
     #[test]

@@ -311,6 +311,20 @@ impl Invalid {
     }
 }
 
+/// A name of something, as it stands on slate, plan and list: 1 to 120 characters that can be shown.
+pub fn name(of: &str, typed: &str) -> Result<(), Invalid> {
+    if typed.trim().is_empty() || typed.chars().count() > 120 {
+        return Err(Invalid::at("name", format!("the name of {of} needs between 1 and 120 characters")));
+    }
+    match typed.chars().find(|c| c.is_control()) {
+        Some(bad) => {
+            let sentence = format!("the name of {of} holds a character that cannot be shown ({bad:?})");
+            Err(Invalid::at("name", sentence))
+        }
+        None => Ok(()),
+    }
+}
+
 /// A number beyond the range that a parameter describes is refused with what would do.
 ///
 /// ```

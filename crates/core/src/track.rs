@@ -57,6 +57,13 @@ pub struct Track {
     pub points: Vec<TrackPoint>,
 }
 
+/// A share of a step.
+const HAIR: f64 = 0.02;
+/// What is nearer to a point than this share of a step is that point.
+const HERE: f64 = 1e-9;
+/// What is nearer in time than this is at the same time.
+const SAME_S: f64 = 1e-6;
+
 impl Track {
     /// A track from poses; the angles are read off and made continuous.
     pub fn from_poses(poses: impl IntoIterator<Item = (f64, Pose, LensState)>) -> Track {
@@ -94,30 +101,64 @@ impl Track {
         if duration > 0.0 { (self.points.len() - 1) as f64 / duration } else { 0.0 }
     }
 
+    /// Seconds from most points to the next: their median, which a gap does not change.
+    pub fn usual_step_s(&self) -> f64 {
+        let mut steps: Vec<f64> = self.points.windows(2).map(|w| w[1].time_s - w[0].time_s).collect();
+        let middle = steps.len() / 2;
+        if steps.is_empty() { 0.0 } else { *steps.select_nth_unstable_by(middle, f64::total_cmp).1 }
+    }
+
     /// The first point whose distance in time from the one before is more than a tenth off the
-    /// average: from there on the samples cannot be taken as even.
+    /// usual one: from there on the samples cannot be taken as even.
     pub fn first_uneven_step(&self) -> Option<usize> {
-        let step = 1.0 / self.rate_hz();
+        let step = self.usual_step_s();
         (1..self.points.len())
             .find(|&i| ((self.points[i].time_s - self.points[i - 1].time_s) / step - 1.0).abs() > 0.1)
     }
 
+    /// Where it is at a time, straight between neighbours; `from` is a point before that time, and is moved
+    /// on to the one before it.
+    fn between(&self, from: &mut usize, time_s: f64) -> (Pose, LensState) {
+        while *from + 2 < self.points.len() && self.points[*from + 1].time_s <= time_s {
+            *from += 1;
+        }
+        let a = &self.points[*from];
+        let b = self.points.get(*from + 1).unwrap_or(a);
+        let span = b.time_s - a.time_s;
+        let share = if span > 0.0 { ((time_s - a.time_s) / span).clamp(0.0, 1.0) } else { 0.0 };
+        // What is at the time of a point is that point.
+        match share {
+            ..HERE => (a.pose(), a.lens),
+            share if share > 1.0 - HERE => (b.pose(), b.lens),
+            share => (a.pose().towards(b.pose(), share), a.lens.towards(b.lens, share)),
+        }
+    }
+
+    /// The points of it that lie within the time of another track, and that one at the same times; none
+    /// where they share no time.
+    pub fn shared_with(&self, other: &Track) -> Option<(Track, Track)> {
+        let [first, last] = [other.points.first()?.time_s - SAME_S, other.points.last()?.time_s + SAME_S];
+        let within = |p: &&TrackPoint| (first..=last).contains(&p.time_s);
+        let points: Vec<TrackPoint> = self.points.iter().filter(within).cloned().collect();
+        let mut i = 0;
+        let there = points.iter().map(|p| {
+            let (pose, lens) = other.between(&mut i, p.time_s);
+            (p.time_s, pose, lens)
+        });
+        let there = Track::from_poses(there);
+        (!points.is_empty()).then_some((Track { points }, there))
+    }
+
     /// The track at even times from its first point on, positions straight between neighbours,
-    /// orientations along the shorter arc.
+    /// orientations along the shorter arc. The last point counts where it is due but for a hair: files keep
+    /// times in numbers of 24 bits.
     pub fn resampled(&self, rate_hz: f64) -> Track {
         let Some(start) = self.points.first().map(|p| p.time_s) else { return Track::default() };
-        let count = (self.duration_s() * rate_hz + 1e-6).floor() as usize + 1;
+        let count = (self.duration_s() * rate_hz + HAIR).floor() as usize + 1;
         let mut i = 0;
         Track::from_poses((0..count).map(|k| {
-            let time = start + k as f64 / rate_hz;
-            while i + 2 < self.points.len() && self.points[i + 1].time_s <= time {
-                i += 1;
-            }
-            let a = &self.points[i];
-            let b = self.points.get(i + 1).unwrap_or(a);
-            let span = b.time_s - a.time_s;
-            let share = if span > 0.0 { ((time - a.time_s) / span).clamp(0.0, 1.0) } else { 0.0 };
-            (time - start, a.pose().towards(b.pose(), share), a.lens.towards(b.lens, share))
+            let (pose, lens) = self.between(&mut i, start + k as f64 / rate_hz);
+            (k as f64 / rate_hz, pose, lens)
         }))
     }
 }

@@ -288,6 +288,21 @@ mod tests {
     }
 
     #[test]
+    fn its_last_frame_comes_back_however_long_it_is() {
+        for frames in [2, 25, 288, 1000, 14_400] {
+            let at = |i: usize| {
+                let t = i as f64 / 24.0;
+                (t, Pose::new(DVec3::new(t, 0.0, 0.0), DQuat::IDENTITY), LENS)
+            };
+            let track = Track::from_poses((0..frames).map(at));
+            let glb = crate::write(crate::WriteFormat::Glb, &track);
+            let back = read(&glb, LENS, 24.89).unwrap().content.resampled(24.0);
+            assert_eq!(back.points.len(), frames);
+            assert!((back.points[frames - 1].position.x - at(frames - 1).0).abs() < 1e-3);
+        }
+    }
+
+    #[test]
     fn what_has_no_camera_is_told_so_and_cut_files_do_not_panic() {
         assert!(read(b"{}", LENS, 36.0).is_err());
         let bare = br#"{"asset":{"version":"2.0"},"nodes":[{"name":"a"}]}"#;

@@ -35,7 +35,12 @@ pub struct Brought {
 
 /// The pieces of a set. `name` is given to what has none.
 pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
-    open(bytes)?.read(name)
+    let reader = open(bytes)?;
+    // The gltf crate panics on what a mesh may not be written as, instead of reporting it.
+    let work = || reader.read(name);
+    std::panic::catch_unwind(std::panic::AssertUnwindSafe(work)).unwrap_or_else(|_| {
+        Err(FormatError::whole("a mesh of it is written as no mesh can be; the file is damaged"))
+    })
 }
 
 /// A file whose parts are all there.

@@ -19,6 +19,9 @@ pub enum UpAxis {
     #[default]
     Z,
     Y,
+    /// Y points down, as where the world is that of a first camera, or of a vehicle.
+    #[serde(rename = "-y")]
+    MinusY,
 }
 
 /// How the file's camera sees along its own axes.
@@ -73,6 +76,7 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
     let from_world = match options.up {
         UpAxis::Z => DQuat::from_rotation_x(-FRAC_PI_2),
         UpAxis::Y => DQuat::IDENTITY,
+        UpAxis::MinusY => DQuat::from_rotation_x(PI),
     };
     let to_camera = match options.camera {
         CameraFrame::Optical => DQuat::from_rotation_x(PI),
@@ -116,6 +120,7 @@ pub fn read(bytes: &[u8], options: &TumOptions) -> Result<Track, FormatError> {
         let position = match options.up {
             UpAxis::Z => DVec3::new(tx, tz, -ty),
             UpAxis::Y => DVec3::new(tx, ty, tz),
+            UpAxis::MinusY => DVec3::new(tx, -ty, -tz),
         };
         points.push((time, Pose::new(position, turned.normalize())));
         if points.len() > MOST_POINTS {

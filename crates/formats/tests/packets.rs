@@ -1,28 +1,12 @@
 //! A million broken packets: nothing panics and nothing grows.
 
+mod dice;
+
+use dice::{Dice, resident_kb};
 use rovnek_core::space::Pose;
 use rovnek_core::track::LensState;
 use rovnek_formats::tracking::opentrackio::{Assembler, Written, packets, write};
 use rovnek_formats::tracking::{Protocol, freed};
-
-/// Marsaglia's xorshift (J. Stat. Softw. 8(14), 2003).
-struct Dice(u64);
-
-impl Dice {
-    fn roll(&mut self, below: usize) -> usize {
-        self.0 ^= self.0 << 13;
-        self.0 ^= self.0 >> 7;
-        self.0 ^= self.0 << 17;
-        (self.0 % below as u64) as usize
-    }
-}
-
-/// What this process has in memory, kB.
-fn resident_kb() -> usize {
-    let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
-    let line = status.lines().find(|l| l.starts_with("VmRSS")).unwrap_or_default();
-    line.split_ascii_whitespace().nth(1).and_then(|n| n.parse().ok()).unwrap_or(0)
-}
 
 #[test]
 fn a_million_fuzzed_packets() {
@@ -41,7 +25,7 @@ fn a_million_fuzzed_packets() {
     let mut before = 0;
     for i in 0..1_000_000 {
         if i == 100_000 {
-            before = resident_kb();
+            before = resident_kb("VmRSS");
         }
         let (protocol, packet) = &good[dice.roll(good.len())];
         let mut packet = packet.clone();
@@ -81,6 +65,6 @@ fn a_million_fuzzed_packets() {
         }
     }
     assert!(whole > 50_000 && refused > 300_000, "{whole} {refused}");
-    let grown = resident_kb().saturating_sub(before);
+    let grown = resident_kb("VmRSS").saturating_sub(before);
     assert!(grown < 2_000, "{grown} kB");
 }

@@ -19,7 +19,7 @@ use rovnek_live::runner::Runner;
 use rovnek_store::Store;
 use rovnek_store::model::{NewScene, NewSetup, PerformanceName, Scene};
 use std::io::Write;
-use std::net::{IpAddr, TcpListener};
+use std::net::{IpAddr, Ipv4Addr, Ipv6Addr, SocketAddr, TcpListener};
 use std::path::Path;
 use std::sync::Arc;
 use std::sync::mpsc::channel;
@@ -118,9 +118,13 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
     let ready = AdHoc::on_liftoff("ready", move |rocket| {
         Box::pin(async move {
             let config = rocket.config();
-            let host =
-                if config.address.is_unspecified() { "127.0.0.1".into() } else { config.address.to_string() };
-            println!("Rovnek is ready at http://{host}:{}  {words}", config.port);
+            println!("Rovnek is ready at http://{}  {words}", here(config.address, config.port));
+            if !config.address.is_loopback() {
+                println!(
+                    "Whoever reaches this machine at port {} can look, drive and change everything.",
+                    config.port
+                );
+            }
         })
     });
     let closing = AdHoc::on_shutdown("closing", |rocket| {
@@ -138,6 +142,16 @@ pub fn run(store: Store, address: Address, words: String) -> Result<(), String> 
     app.floor.close();
     let _ = recorder.join();
     outcome
+}
+
+/// What to type into a browser on this machine.
+fn here(address: IpAddr, port: u16) -> SocketAddr {
+    let own = match address {
+        IpAddr::V4(any) if any.is_unspecified() => Ipv4Addr::LOCALHOST.into(),
+        IpAddr::V6(any) if any.is_unspecified() => Ipv6Addr::LOCALHOST.into(),
+        named => named,
+    };
+    SocketAddr::new(own, port)
 }
 
 /// What a new data folder holds: a bare stage, and a crane to drive on it.
@@ -165,5 +179,24 @@ fn empty_stage() -> NewScene {
             rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() })
                 .into(),
         }],
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::here;
+
+    #[test]
+    fn an_address_is_printed_as_a_browser_takes_it() {
+        for (bound, typed) in [
+            ("127.0.0.1", "127.0.0.1:4780"),
+            ("0.0.0.0", "127.0.0.1:4780"),
+            ("::", "[::1]:4780"),
+            ("::1", "[::1]:4780"),
+            ("192.168.1.7", "192.168.1.7:4780"),
+            ("fd00::7", "[fd00::7]:4780"),
+        ] {
+            assert_eq!(here(bound.parse().unwrap(), 4780).to_string(), typed);
+        }
     }
 }

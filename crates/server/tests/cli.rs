@@ -107,6 +107,48 @@ fn treat_smooths_and_measure_says_so() {
 }
 
 #[test]
+fn uneven_rows_are_evened_with_the_line_of_the_gap_and_passes_that_are_none_are_told() {
+    let (folder, _) = folder();
+    // A hundred a second, half a second missing after row 40, which is line 42.
+    let row = |k: usize| {
+        let t = 0.01 * if k > 40 { k + 50 } else { k } as f64;
+        format!("{t},{},1.6,0,0,0,0,35,5,4\n", 2.0 * t)
+    };
+    let text: String = (0..100).map(row).collect();
+    let head = "time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,focal_mm,focus_m,f_stop\n";
+    std::fs::write(folder.path().join("gap.csv"), format!("{head}{text}")).unwrap();
+    let smooth = ["treat", "gap.csv", "out.csv", "--smooth", "gaussian:sigma_s=0.05"];
+    let output = rovnek(folder.path(), &smooth);
+    done(&output);
+    let said = String::from_utf8_lossy(&output.stderr).to_string();
+    assert!(
+        said.contains("line 43 comes 0.510 s after") && said.contains("evened to 100.000 a second"),
+        "{said}"
+    );
+    let x = column(&folder.path().join("out.csv"), "x_m");
+    assert_eq!(x.len(), 150);
+    assert!(x.windows(2).all(|w| (w[1] - w[0] - 0.02).abs() < 1e-6), "a straight line stays one");
+    let few = ["treat", "in.csv", "out.csv", "--smooth", "binomial:passes=1,rate=120"];
+    let output = rovnek(folder.path(), &few);
+    done(&output);
+    let said = String::from_utf8_lossy(&output.stderr).to_string();
+    assert!(said.contains("1 passes at 120 frames a second are less than one"), "{said}");
+    // Compared by time, at another rate too; tracks that share no time are refused.
+    done(&rovnek(
+        folder.path(),
+        &["convert", "--from", "csv", "--to", "csv", "--rate", "60", "in.csv", "fine.csv"],
+    ));
+    let output = rovnek(folder.path(), &["measure", "fine.csv", "--against", "in.csv"]);
+    done(&output);
+    let figures: Value = serde_json::from_slice(&output.stdout).unwrap();
+    assert!(figures["departure_position_cm"].as_f64().unwrap() < 1e-6, "{figures}");
+    std::fs::write(folder.path().join("later.csv"), format!("{head}{}", row(400) + &row(401) + &row(402)))
+        .unwrap();
+    let output = rovnek(folder.path(), &["measure", "gap.csv", "--against", "later.csv"]);
+    assert!(String::from_utf8_lossy(&output.stderr).contains("they share no time"));
+}
+
+#[test]
 fn a_bare_track_is_shaken_too_and_the_same_each_time() {
     let (folder, path) = folder();
     let shake = |out: &str, seed: u32| {
@@ -195,6 +237,16 @@ fn what_cannot_be_done_is_said_in_one_sentence() {
     );
     std::fs::write(folder.path().join("data"), "a file where a folder should be").unwrap();
     assert!(ask(&["serve", "--data", "data"]).contains("data"));
+}
+
+#[test]
+fn an_address_that_lets_others_in_must_be_meant() {
+    let (folder, _) = folder();
+    for bind in ["0.0.0.0", "::", "192.168.1.7"] {
+        let said = refused(&rovnek(folder.path(), &["serve", "--bind", bind, "--data", "new"]));
+        assert!(said.contains("drive the machines") && said.contains("add --open"), "{said}");
+    }
+    assert!(!folder.path().join("new").exists(), "nothing was begun");
 }
 
 #[test]

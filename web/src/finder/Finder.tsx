@@ -8,6 +8,7 @@ import { flag } from "../live/wire";
 import { finderView, mount, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
+import { decimals } from "../quantity";
 import { hand } from "../state/hand";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
@@ -281,8 +282,8 @@ function numbers(
   small: boolean,
 ) {
   const wide = small ? 0 : 6;
-  const m = (v: number | undefined) => v!.toFixed(2).padStart(wide);
-  const deg = (v: number | undefined) => v!.toFixed(1).replace("-0.0", "0.0").padStart(wide);
+  const m = (v: number | undefined) => decimals(v!, 2).padStart(wide);
+  const deg = (v: number | undefined) => decimals(v!, 1).padStart(wide);
   if (small) return `${m(x)} ${m(y)} ${m(z)} m  ${deg(pan)} ${deg(tilt)} ${deg(roll)} °`;
   return `x${m(x)} y${m(y)} z${m(z)} m  pan${deg(pan)} tilt${deg(tilt)} roll${deg(roll)} °`;
 }

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { lengthText, readQuantity } from "../quantity";
+import { decimals, lengthText, readQuantity } from "../quantity";
 import { useView } from "../state/view";
 import { ink } from "../theme";
 
@@ -64,7 +64,7 @@ export function NumberField({
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
   const feet = useView((s) => s.feet) && unit === "m";
-  const text = unit === "m" ? lengthText(value, feet, digits) : value.toFixed(digits);
+  const text = unit === "m" ? lengthText(value, feet, digits) : decimals(value, digits);
   const drag = useRef<{ x: number; value: number; gesture: string; moved: boolean } | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const hold = (v: number) => Math.min(max, Math.max(min, v));

@@ -113,6 +113,7 @@ export function ImportPanel() {
             {pick("file's up axis", form.up, set("up"), [
               ["z", "Z up"],
               ["y", "Y up"],
+              ["-y", "−Y up"],
             ])}
             {pick("file's camera", form.camera, set("camera"), [
               ["optical", "+Z forward, +Y down"],

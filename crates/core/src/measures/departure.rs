@@ -14,20 +14,21 @@ pub struct Departure {
     pub rotation_deg: f64,
 }
 
-/// What is nearer in time than this is at the same time.
-const SAME_S: f64 = 1e-6;
+impl Departure {
+    /// Not at all.
+    pub const NONE: Departure = Departure { position_cm: 0.0, rotation_deg: 0.0 };
+}
 
-/// The largest distance and angle between two tracks of one rate at the times they share; the first
-/// may begin later.
-pub fn departure(track: &Track, raw: &Track) -> Departure {
-    let mut most = Departure { position_cm: 0.0, rotation_deg: 0.0 };
-    let begins_s = track.points.first().map_or(0.0, |p| p.time_s) - SAME_S;
-    let raw = raw.points.iter().skip_while(|p| p.time_s < begins_s);
-    for (a, b) in track.points.iter().zip(raw) {
+/// The largest distance and angle between two tracks at the times they share; none where they share
+/// none.
+pub fn departure(track: &Track, raw: &Track) -> Option<Departure> {
+    let (now, then) = track.shared_with(raw)?;
+    let mut most = Departure::NONE;
+    for (a, b) in now.points.iter().zip(&then.points) {
         most.position_cm = most.position_cm.max(a.position.distance(b.position) * 100.0);
         most.rotation_deg = most.rotation_deg.max(a.pose().angle_to(b.pose()).to_degrees());
     }
-    most
+    Some(most)
 }
 
 /// Relative pose error (Sturm et al., IROS 2012): how differently two tracks move from each point to
@@ -72,7 +73,14 @@ mod tests {
             };
             Track { points: (0..100).map(point).collect() }
         };
-        let d = departure(&track(true), &track(false));
+        let d = departure(&track(true), &track(false)).unwrap();
         assert!((d.position_cm - 2.0).abs() < 1e-9 && (d.rotation_deg - 0.5).abs() < 1e-9);
+        // At another rate, and a second later, it is the same: what counts is when, not which point.
+        let mut later = track(true).resampled(60.0);
+        later.points.drain(..60);
+        let d = departure(&later, &track(false)).unwrap();
+        assert!((d.position_cm - 2.0).abs() < 0.2 && (d.rotation_deg - 0.5).abs() < 1e-6, "{d:?}");
+        later.points.iter_mut().for_each(|p| p.time_s += 100.0);
+        assert_eq!(departure(&later, &track(false)), None);
     }
 }

@@ -17,7 +17,7 @@ pub use clip::{Clip, Joint};
 pub(crate) use known::Played;
 pub use route::{Path, Posture, Route, Waypoint};
 
-use crate::params::Invalid;
+use crate::params::{self, Invalid};
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose, heading};
 use clip::Captured;
@@ -109,9 +109,7 @@ impl Performer {
     /// Whether it can be.
     pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
-        if name.trim().is_empty() || name.chars().count() > 120 {
-            return Err(Invalid::at("name", "the name of a performer needs between 1 and 120 characters"));
-        }
+        params::name("a performer", name)?;
         if !(0.3..=3.0).contains(&self.height_m) {
             let sentence = format!("{name} is {} m tall; give 0.3 to 3 m", self.height_m);
             return Err(Invalid::at("height_m", sentence));

@@ -434,14 +434,16 @@ impl Piece {
     /// Whether it can be.
     pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
-        if name.trim().is_empty() || name.chars().count() > 120 {
-            return Err(Invalid::at("name", "the name of a piece needs between 1 and 120 characters"));
-        }
-        let place_ok =
-            self.position.iter().all(|v| v.is_finite() && v.abs() <= 1000.0) && self.turn_deg.is_finite();
-        if !place_ok {
+        params::name("a piece", name)?;
+        if !self.position.iter().all(|v| v.abs() <= 1000.0) {
             let sentence = format!("the piece \"{name}\" needs a place within 1000 m of the middle");
             return Err(Invalid::at("position", sentence));
+        }
+        // NaN is within no range.
+        if !(-36_000.0..=36_000.0).contains(&self.turn_deg) {
+            let sentence =
+                format!("the piece \"{name}\" is turned by {}°; give up to 36 000°", self.turn_deg);
+            return Err(Invalid::at("turn_deg", sentence));
         }
         params::check(&self.form.params()).map_err(|e| {
             Invalid::at(format!("form/{}", e.path), format!("the piece \"{name}\": {}", e.sentence))
@@ -466,6 +468,20 @@ pub fn turned_to(place: [f64; 3], eye: [f64; 3]) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn names_can_be_shown_and_places_are_on_this_planet() {
+        let piece = |name: &str| Piece::new(name, Form::Chair, [0.0; 3]);
+        assert_eq!(piece("Stuhl Ünne 7").check(), Ok(()));
+        for name in ["", "  ", "a\0b", "two\nlines", &"x".repeat(121)] {
+            assert_eq!(piece(name).check().unwrap_err().path, "name", "{name:?}");
+        }
+        for turn_deg in [1e300, f64::NAN, f64::INFINITY] {
+            assert_eq!(Piece { turn_deg, ..piece("chair") }.check().unwrap_err().path, "turn_deg");
+        }
+        let far = Piece { position: [0.0, f64::NAN, 0.0], ..piece("chair") };
+        assert_eq!(far.check().unwrap_err().path, "position");
+    }
 
     fn area(outline: &[[f64; 2]]) -> f64 {
         let next = outline.iter().cycle().skip(1);

@@ -7,7 +7,7 @@
 //! taken instead, and is said to be.
 
 use super::{Smooth, SmoothBy, Treat};
-use crate::measures::{ShakeFigure, departure, shake};
+use crate::measures::{Departure, ShakeFigure, departure, shake};
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
 use crate::track::Track;
@@ -141,7 +141,7 @@ impl Search<'_> {
         (self.rest)();
         let smooth = (self.set)(smooth_by(self.by, strength_s));
         let track = smooth.apply(self.before, self.context).track(self.context.rig);
-        let off = departure(&track, self.raw);
+        let off = departure(&track, self.raw).unwrap_or(Departure::NONE);
         let worst = worst_seconds(&track, &self.before.cuts);
         ((self.pick)(worst), (self.pick)([off.position_cm, off.rotation_deg]))
     }

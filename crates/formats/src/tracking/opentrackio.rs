@@ -401,13 +401,13 @@ pub fn read_lines(bytes: &[u8], lens: LensState) -> Result<crate::Read<Track>, F
 
 /// A track as lines of samples.
 pub fn write_lines(track: &Track) -> Vec<u8> {
-    let rate = (track.rate_hz() * 1000.0).round().max(1.0) as u32;
+    let rate = fraction(track.rate_hz());
     let line = |(i, p): (usize, &TrackPoint)| {
         let mut line = write(&Written {
             number: 1,
             sequence: i as u16,
             time_s: p.time_s,
-            rate: if rate.is_multiple_of(1000) { (rate / 1000, 1) } else { (rate, 1000) },
+            rate,
             pose: p.pose(),
             lens: Some(p.lens),
         });
@@ -417,10 +417,39 @@ pub fn write_lines(track: &Track) -> Vec<u8> {
     track.points.iter().enumerate().flat_map(line).collect()
 }
 
+/// A rate as the fraction that it is: whole, a thousandth and one slower than whole as television has it,
+/// or in thousandths.
+fn fraction(rate_hz: f64) -> (u32, u32) {
+    let same = |hz: f64| (hz - rate_hz).abs() < 1e-6 * rate_hz;
+    let [whole, slower] = [rate_hz, rate_hz * 1.001].map(f64::round);
+    if whole >= 1.0 && same(whole) {
+        (whole as u32, 1)
+    } else if slower >= 1.0 && same(slower / 1.001) {
+        (1000 * slower as u32, 1001)
+    } else {
+        ((rate_hz * 1000.0).round().max(1.0) as u32, 1000)
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use proptest::prelude::*;
+
+    #[test]
+    fn a_rate_is_written_as_the_fraction_that_it_is() {
+        for (hz, is) in [
+            (24.0, (24, 1)),
+            (24_000.0 / 1001.0, (24_000, 1001)),
+            (30_000.0 / 1001.0, (30_000, 1001)),
+            (120_000.0 / 1001.0, (120_000, 1001)),
+            (23.976, (23_976, 1000)),
+            (12.5, (12_500, 1000)),
+            (0.0, (1, 1000)),
+        ] {
+            assert_eq!(fraction(hz), is, "{hz}");
+        }
+    }
 
     /// A complete sample in the shape of the public examples (from memory).
     const EXAMPLE: &str = r#"{

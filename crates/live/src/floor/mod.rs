@@ -128,7 +128,7 @@ pub struct Floor {
     controls: Controls,
     /// Which axes a roll records.
     armed: Vec<bool>,
-    /// Where the axes stood when the last roll began.
+    /// Where the axes stood when the last roll began; before one, where they start.
     begin: Vec<f64>,
     lease: ControlLease,
     step: u64,
@@ -211,7 +211,7 @@ impl Floor {
         let n = self.machine().motions().len();
         self.controls.take_over(n);
         self.armed = vec![true; n];
-        self.begin = self.machine().axis_values();
+        self.begin = self.machine().starts();
         if self.below.as_ref().is_some_and(|b| !self.fits(b)) {
             self.below = None;
         }

@@ -101,13 +101,17 @@ fn own_lead(placed: &Placed) -> Option<Box<dyn Lead>> {
     placed.target.clone().map(|target| Box::new(Target(target)) as Box<dyn Lead>)
 }
 
+/// Where a machine's axes start: where its keys have them, or where the machine does.
+fn starts(placed: &Placed, rig: &dyn Rig) -> Vec<f64> {
+    let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+    placed.keyed.row(0.0, &start)
+}
+
 impl SetupMachine {
     /// A machine at its start, or where its keys have it.
     pub fn new(placed: Placed) -> SetupMachine {
         let rig = placed.rig.build(&placed.camera);
-        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-        let motions: Vec<AxisMotion> =
-            placed.keyed.row(0.0, &start).into_iter().map(AxisMotion::at).collect();
+        let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
         SetupMachine { placed, rig, motions, lead, courses, pending, short_m: 0.0 }
@@ -126,6 +130,11 @@ impl SetupMachine {
     /// How its axes move.
     pub fn motions(&self) -> &[AxisMotion] {
         &self.motions
+    }
+
+    /// Where its axes start.
+    pub fn starts(&self) -> Vec<f64> {
+        starts(&self.placed, &*self.rig)
     }
 
     /// Where its axes stand.

@@ -166,6 +166,18 @@ fn return_drives_back_to_where_the_roll_began() {
 }
 
 #[test]
+fn return_drives_a_machine_that_has_not_rolled_to_where_it_starts() {
+    let mut floor = floor();
+    let start = floor.state().axes[2].value;
+    hold(&mut floor, 1.0, 2, 1.0);
+    hold(&mut floor, 3.0, 2, 0.0);
+    assert!((floor.state().axes[2].value - start).abs() > 0.2);
+    floor.command(1, Command::Return);
+    hold(&mut floor, 8.0, 2, 0.0);
+    assert!((floor.state().axes[2].value - start).abs() < 0.02, "{} {start}", floor.state().axes[2].value);
+}
+
+#[test]
 fn a_machine_sent_somewhere_goes_on_after_a_hiccup_but_not_after_a_long_silence() {
     for (silence_s, arrives) in [(0.8, true), (3.0, false)] {
         let mut floor = floor();

@@ -4,5 +4,6 @@ mod acting;
 mod common;
 mod faults;
 mod floor;
+mod fuzz;
 mod leading;
 mod rolling;

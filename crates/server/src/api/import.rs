@@ -29,6 +29,8 @@ use rovnek_store::model::{AssetKind, Document};
 pub enum Up {
     Y,
     Z,
+    #[field(value = "-y")]
+    MinusY,
 }
 
 #[derive(FromFormField, Clone, Copy)]
@@ -69,6 +71,7 @@ impl Placement<'_> {
             up: match self.up {
                 Up::Y => UpAxis::Y,
                 Up::Z => UpAxis::Z,
+                Up::MinusY => UpAxis::MinusY,
             },
             camera: match self.camera {
                 Frame::Optical => CameraFrame::Optical,

@@ -239,7 +239,8 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     rest();
     let after = measures::figures(&now, &m.now.cuts);
     rest();
-    let (departure, warnings) = (measures::departure(&now, &raw), m.warnings(scene.rate));
+    let departure = measures::departure(&now, &raw).unwrap_or(measures::Departure::NONE);
+    let warnings = m.warnings(scene.rate);
     let axes = measures::axis_tops(&m.raw, &m.now, m.rig.axes());
     let people = app.scenery(&app.document()).map(|s| s.people).unwrap_or_default();
     let lost = measures::lost(&raw, &now, &m.camera, &people);

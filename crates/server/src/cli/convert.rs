@@ -19,7 +19,7 @@ pub struct Convert {
     #[arg(long)]
     rate: Option<f64>,
     /// tum: the file's axis that points up
-    #[arg(long, default_value = "z")]
+    #[arg(long, default_value = "z", allow_hyphen_values = true)]
     up: Up,
     /// tum: how the file's camera looks along its own axes
     #[arg(long, default_value = "optical")]
@@ -43,6 +43,9 @@ pub struct Convert {
 enum Up {
     Y,
     Z,
+    /// Y points down
+    #[value(name = "-y")]
+    MinusY,
 }
 
 #[derive(Clone, Copy, ValueEnum)]
@@ -66,6 +69,7 @@ impl Convert {
             up: match self.up {
                 Up::Y => UpAxis::Y,
                 Up::Z => UpAxis::Z,
+                Up::MinusY => UpAxis::MinusY,
             },
             camera: match self.camera {
                 Camera::Optical => CameraFrame::Optical,

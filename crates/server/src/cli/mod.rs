@@ -10,7 +10,7 @@ mod treat;
 use crate::serve::{self, Address};
 use clap::{Parser, Subcommand};
 use rovnek_core::track::Track;
-use rovnek_formats::FormatError;
+use rovnek_formats::{FormatError, MOST_POINTS};
 use std::fs::File;
 use std::io::Read;
 use std::net::{IpAddr, Ipv4Addr};
@@ -32,9 +32,12 @@ enum Command {
         /// Folder of the production; made where it is missing
         #[arg(long, default_value = "rovnek-data")]
         data: PathBuf,
-        /// Address to listen on; anything but loopback lets others on the network in
+        /// Address to listen on; anything but loopback lets others on the network in, and needs --open
         #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
         bind: IpAddr,
+        /// Whoever reaches the address may look, drive and change everything
+        #[arg(long)]
+        open: bool,
         /// Port to listen on
         #[arg(long, default_value_t = 4780)]
         port: u16,
@@ -64,7 +67,8 @@ enum Command {
 pub fn main() -> ExitCode {
     // clap exits with 2 and its own sentence where the line cannot be read.
     let outcome = match Line::parse().command {
-        Command::Serve { data, bind, port } => serve::open(&data)
+        Command::Serve { data, bind, open, port } => may_bind(bind, open)
+            .and_then(|()| serve::open(&data))
             .and_then(|store| serve::run(store, Address { bind, port }, format!("({})", data.display()))),
         Command::Demo { port } => demo(port),
         Command::Device(device) => device.run(),
@@ -80,6 +84,17 @@ pub fn main() -> ExitCode {
             ExitCode::from(2)
         }
     }
+}
+
+/// There is no code and no password: who reaches the address is let in, so that must be meant.
+fn may_bind(bind: IpAddr, open: bool) -> Result<(), String> {
+    if bind.is_loopback() || open {
+        return Ok(());
+    }
+    Err(format!(
+        "--bind {bind} lets whoever reaches that address look, drive the machines and change everything, \
+         without a code; add --open if that is meant"
+    ))
 }
 
 fn demo(port: u16) -> Result<(), String> {
@@ -103,17 +118,27 @@ fn read_file(path: &Path) -> Result<Vec<u8>, String> {
     Ok(bytes)
 }
 
-/// Says where the points of a track stop being evenly timed.
-fn tell_if_uneven(path: &Path, track: &Track, what_then: &str) {
-    if let Some(i) = track.first_uneven_step() {
-        // The header is line 1.
-        let line = i + 2;
-        let note = format!(
-            "the points are not evenly timed (line {line}); {what_then}; \
-             `rovnek convert --from csv --to csv --rate 120` would even them out first"
-        );
-        tell(path, &[note]);
+/// A track at even times where it is not at such, with a note that says where it is not; none where it
+/// is even as it stands.
+fn evened(path: &Path, track: &Track) -> Result<Option<Track>, String> {
+    let Some(i) = track.first_uneven_step() else { return Ok(None) };
+    // The header is line 1.
+    let (line, step_s) = (i + 2, track.points[i].time_s - track.points[i - 1].time_s);
+    let rate_hz = 1.0 / track.usual_step_s();
+    let points = track.duration_s() * rate_hz;
+    if points > MOST_POINTS as f64 {
+        return Err(format!(
+            "{}: the points are not evenly timed (line {line}), and even ones would be {points:.0}; \
+             {MOST_POINTS} are the most: cut the track into shorter ones",
+            path.display()
+        ));
     }
+    let note = format!(
+        "the points are not evenly timed: line {line} comes {step_s:.3} s after the one before it; \
+         they are evened to {rate_hz:.3} a second first"
+    );
+    tell(path, &[note]);
+    Ok(Some(track.resampled(rate_hz)))
 }
 
 fn write_file(path: &Path, bytes: &[u8]) -> Result<(), String> {

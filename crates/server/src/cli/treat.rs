@@ -1,8 +1,9 @@
 //! `rovnek treat`.
 
 use super::described::treatment;
-use super::{in_file, read_file, tell, tell_if_uneven, write_file};
+use super::{evened, in_file, read_file, tell, write_file};
 use clap::{Args, ValueEnum};
+use rovnek_core::filter::Kernel;
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion};
 use rovnek_core::rigs::{FreeCamera, RigSpec};
@@ -95,12 +96,35 @@ impl FromStr for Smoothing {
 }
 
 impl Treat {
+    /// Says where passes over frames are less than one over points that come more seldom.
+    fn tell_what_rounds_to_nothing(&self, sample_hz: f64) {
+        let asked = self.smooth.iter().map(|s| (s.by, s.rate_hz));
+        let of = |t: &Treatment| match &t.kind {
+            TreatmentKind::Smooth(s) => [s.machine, s.head, s.lens].into_iter().flatten().collect(),
+            _ => Vec::new(),
+        };
+        let listed = self.treatment.iter().flat_map(of).map(|by| (by, self.rate));
+        for (by, rate_hz) in asked.chain(listed) {
+            let SmoothBy::Binomial { passes } = by else { continue };
+            if by.kernel(sample_hz, rate_hz) == (Kernel::Binomial { passes: 0 }) {
+                let note = format!(
+                    "{passes} passes at {rate_hz} frames a second are less than one over points that come \
+                     {sample_hz:.3} a second: nothing is smoothed by them; ask for more"
+                );
+                tell(&self.r#in, &[note]);
+            }
+        }
+    }
+
     pub fn run(&self) -> Result<(), String> {
         let read = csv_track::read(&read_file(&self.r#in)?).map_err(in_file(&self.r#in))?;
         tell(&self.r#in, &read.notes);
         let mut track = read.content;
-        let times = track.to_track();
-        tell_if_uneven(&self.r#in, &times, "they are smoothed as they stand");
+        let mut times = track.to_track();
+        if let Some(even) = evened(&self.r#in, &times)? {
+            (track, times) = (CsvTrack::of(&even), even);
+        }
+        self.tell_what_rounds_to_nothing(times.rate_hz());
         if track.len() > 2 {
             treat(&mut track, &self.treatment, times.rate_hz(), frames(self.rate)?)?;
             if let Some(smoothing) = self.smooth {

@@ -4,6 +4,8 @@
 //! Browsers give motion sensors only to pages that came over TLS; the door can have it, with the
 //! user's own certificate or with one that is made once and kept in the data folder.
 
+mod tries;
+
 use crate::guard;
 use crate::lock::lock;
 use rand::Rng;
@@ -18,11 +20,14 @@ use rovnek_formats::tracking::phone::Carried;
 use rovnek_live::listen::Account;
 use rovnek_live::runner::{Message, Packed};
 use serde::{Deserialize, Serialize};
-use std::net::{IpAddr, Ipv4Addr, TcpListener, UdpSocket};
+use std::fs::OpenOptions;
+use std::io::Write;
+use std::net::{IpAddr, Ipv4Addr, SocketAddr, TcpListener, UdpSocket};
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::Sender;
 use std::sync::{Arc, Mutex};
-use std::time::{Duration, Instant};
+use std::time::Instant;
+use tries::Tries;
 use ts_rs::TS;
 
 /// What the operator asks of the door.
@@ -49,9 +54,6 @@ pub struct PhoneView {
 
 /// The port that is tried first.
 const PORT: u16 = 4781;
-/// Wrong codes before the door waits, and for how long.
-const MOST_WRONG: u32 = 10;
-const WAITS: Duration = Duration::from_secs(60);
 /// How a phone is called among the sources.
 const NAME: &str = "phone 1";
 
@@ -74,7 +76,7 @@ pub struct Phone {
 /// What stands behind the door.
 struct Behind {
     code: String,
-    wrong: Mutex<(u32, Option<Instant>)>,
+    tries: Mutex<Tries>,
     account: Arc<Account>,
     floor: Sender<Message>,
 }
@@ -127,7 +129,7 @@ impl Phone {
         };
         let behind = Behind {
             code: code.clone(),
-            wrong: Mutex::default(),
+            tries: Mutex::default(),
             account: self.account.clone(),
             floor: self.floor.clone(),
         };
@@ -180,13 +182,20 @@ fn certificate(folder: &Path) -> Result<TlsConfig, String> {
         let names = vec!["localhost".to_string(), own_address().to_string(), "127.0.0.1".into()];
         let made = rcgen::generate_simple_self_signed(names)
             .map_err(|e| format!("no certificate could be made: {e}"))?;
-        let write = |path: &Path, text: String| {
-            std::fs::write(path, text).map_err(|e| format!("{} cannot be written: {e}", path.display()))
-        };
-        write(&cert, made.cert.pem())?;
-        write(&key, made.key_pair.serialize_pem())?;
+        let told = |path: &Path, e| format!("{} cannot be written: {e}", path.display());
+        std::fs::write(&cert, made.cert.pem()).map_err(|e| told(&cert, e))?;
+        write_secret(&key, &made.key_pair.serialize_pem()).map_err(|e| told(&key, e))?;
     }
     Ok(TlsConfig::from_paths(cert, key))
+}
+
+/// A file that its owner alone can read.
+fn write_secret(path: &Path, text: &str) -> std::io::Result<()> {
+    let mut options = OpenOptions::new();
+    options.write(true).create(true).truncate(true);
+    #[cfg(unix)]
+    std::os::unix::fs::OpenOptionsExt::mode(&mut options, 0o600);
+    options.open(path)?.write_all(text.as_bytes())
 }
 
 #[get("/")]
@@ -208,22 +217,12 @@ fn script() -> (ContentType, &'static str) {
 fn live(
     ws: WebSocket,
     code: &str,
+    from: SocketAddr,
     behind: &State<Behind>,
     mut closing: Shutdown,
 ) -> Result<Channel<'static>, Status> {
-    {
-        let mut wrong = lock(&behind.wrong);
-        let waits = wrong.1.is_some_and(|since| since.elapsed() < WAITS);
-        if waits || code != behind.code {
-            let count = if waits { wrong.0 } else { wrong.0 + 1 };
-            *wrong = if count >= MOST_WRONG {
-                (0, Some(Instant::now()))
-            } else {
-                (count, wrong.1.filter(|_| waits))
-            };
-            return Err(Status::Forbidden);
-        }
-        *wrong = (0, None);
+    if !lock(&behind.tries).may(from.ip(), code == behind.code, Instant::now()) {
+        return Err(Status::Forbidden);
     }
     let (account, floor) = (behind.account.clone(), behind.floor.clone());
     let config =
