@@ -4,7 +4,7 @@
 //! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
 //! a change to the last treatment does not compute the first ones again.
 
-use crate::motion::{Context, Motion};
+use crate::motion::{Context, Motion, Playing, Takes};
 use crate::rigs::{Rig, RigPose};
 use crate::space::Pose;
 use crate::time::Rate;
@@ -82,12 +82,7 @@ impl StageCache {
         let first = chained(source, &context.rate);
         let mut fingerprints = vec![first];
         for treatment in &active {
-            let version = match treatment.kind.reads() {
-                Reads::Playing => context.playing.map(|playing| playing.version),
-                Reads::Set => context.playing.map(|p| chained(p.version, &p.timeline.standing)),
-                Reads::Recorded(take) => context.takes.map(|takes| takes.version(take)),
-                Reads::Nothing | Reads::Take(_) => None,
-            };
+            let version = version_of(treatment.kind.reads(), context.playing, context.takes);
             fingerprints.push(chained(fingerprints[fingerprints.len() - 1], &(treatment, version)));
         }
         let begun = || {
@@ -139,6 +134,16 @@ impl StageCache {
     /// What all of them take.
     pub fn bytes(&self) -> usize {
         bytes(&self.list())
+    }
+}
+
+/// A number that is another where what a treatment reads besides the axes is another.
+pub fn version_of(reads: Reads, playing: Option<Playing>, takes: Option<&dyn Takes>) -> Option<u64> {
+    match reads {
+        Reads::Playing => playing.map(|p| p.version),
+        Reads::Set => playing.map(|p| chained(p.version, &p.timeline.standing)),
+        Reads::Recorded(take) => takes.map(|takes| takes.version(take)),
+        Reads::Nothing | Reads::Take(_) => None,
     }
 }
 

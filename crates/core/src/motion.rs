@@ -11,7 +11,6 @@ use crate::time::Rate;
 use crate::track::Track;
 use crate::warnings::Warning;
 use std::ops::Range;
-use std::sync::Arc;
 
 /// What is nearer to a sample than this share of a step means that sample.
 const SAME: f64 = 1e-9;
@@ -58,7 +57,7 @@ pub struct Recorded {
 /// What was recorded or imported, by its number.
 pub trait Takes {
     /// Where the camera of a take was; none where there is no such take.
-    fn recorded(&self, take: u32) -> Option<Arc<Recorded>>;
+    fn recorded(&self, take: u32) -> Option<Recorded>;
     /// Another number where that is another.
     fn version(&self, take: u32) -> u64;
 }

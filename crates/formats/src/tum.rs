@@ -163,6 +163,7 @@ pub fn write(track: &Track) -> Vec<u8> {
 mod tests {
     use super::*;
     use proptest::prelude::*;
+    use rovnek_core::space::PanTiltRoll;
 
     fn looks(line: &str, options: &TumOptions) -> (DVec3, DVec3, DVec3) {
         let pose = read(line.as_bytes(), options).unwrap().points[0].pose();
@@ -230,5 +231,17 @@ mod tests {
             let _ = read(&bytes, &TumOptions::default());
             let _ = read(text.as_bytes(), &TumOptions::default());
         }
+    }
+
+    /// Where the world is that of a first camera, or of a vehicle, that camera stands upright and looks ahead.
+    #[test]
+    fn a_world_with_y_down_comes_in_upright() {
+        let (up, camera) = (UpAxis::MinusY, CameraFrame::Optical);
+        let options = TumOptions { up, camera, ..TumOptions::default() };
+        let track = read(b"0 0 0 0 0 0 0 1\n1 1 2 3 0 0 0 1\n", &options).unwrap();
+        let angles = PanTiltRoll::from_rotation(track.points[0].pose().rotation);
+        assert!([angles.pan, angles.tilt, angles.roll].iter().all(|a| a.abs() < 1e-12), "{angles:?}");
+        // To the right, down, and ahead.
+        assert_eq!(track.points[1].position, DVec3::new(1.0, -2.0, -3.0));
     }
 }

@@ -5,7 +5,7 @@ use crate::carrying::carrier;
 use crate::layers;
 use crate::lock::lock;
 use crate::scenery::Scenery;
-use rovnek_core::evaluate::StageCache;
+use rovnek_core::evaluate::{StageCache, version_of};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
@@ -16,7 +16,7 @@ use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
-use rovnek_core::treatments::{Reads, Treatment, check_list};
+use rovnek_core::treatments::{Treatment, check_list};
 use rovnek_core::warnings::{self, Warning};
 use rovnek_store::model::{Document, Move, Setup, Source, Take};
 use rovnek_store::reader::Reader;
@@ -117,34 +117,32 @@ pub struct From<'a> {
 impl From<'_> {
     /// What treatments know of a move.
     pub fn context<'a>(&'a self, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
-        let playing = Some(Playing { timeline: &self.scenery.playing, version: self.cast });
-        Context { playing, takes: Some(self), ..Context::of(rig, camera, self.document.scene.rate) }
+        Context {
+            playing: Some(self.playing()),
+            takes: Some(self),
+            ..Context::of(rig, camera, self.document.scene.rate)
+        }
+    }
+
+    fn playing(&self) -> Playing<'_> {
+        Playing { timeline: &self.scenery.playing, version: self.cast }
     }
 
     /// What treatments read besides the axes, as numbers that change with it.
     fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
-        let number = |treatment: &Treatment| match treatment.kind.reads() {
-            Reads::Playing => Some(self.cast),
-            Reads::Set => {
-                let mut hasher = DefaultHasher::new();
-                (self.cast, format!("{:?}", self.scenery.playing.standing)).hash(&mut hasher);
-                Some(hasher.finish())
-            }
-            Reads::Recorded(take) => Some(self.version(take)),
-            Reads::Nothing | Reads::Take(_) => None,
-        };
-        treatments.iter().filter_map(number).collect()
+        let version = |t: &Treatment| version_of(t.kind.reads(), Some(self.playing()), Some(self));
+        treatments.iter().filter_map(version).collect()
     }
 }
 
 impl Takes for From<'_> {
-    fn recorded(&self, take: u32) -> Option<Arc<Recorded>> {
+    fn recorded(&self, take: u32) -> Option<Recorded> {
         let take = self.document.take(take).ok()?;
         let rig = take.rig.build(&take.camera);
         let passes = self.document.passes(take.id);
         let samples = (self.read)(&|reader| layers::samples(reader, take, &passes, rig.axes())).ok()?;
         let poses = samples.rows().map(|row| rig.forward(row).camera).collect();
-        Some(Arc::new(Recorded { rate_hz: samples.rate_hz(), poses }))
+        Some(Recorded { rate_hz: samples.rate_hz(), poses })
     }
 
     fn version(&self, take: u32) -> u64 {

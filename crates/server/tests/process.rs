@@ -122,6 +122,18 @@ impl Page {
         }
     }
 
+    /// Drives until the page is told that the take was cut, and why.
+    fn trouble(&mut self) -> String {
+        loop {
+            self.send(json!({"setup": 1, "do": "drive", "rates": [0.5]}));
+            let status = self.told("status")["status"].clone();
+            if let Some(trouble) = status["trouble"].as_str() {
+                assert_eq!(status["roll"], "standby");
+                return trouble.to_string();
+            }
+        }
+    }
+
     /// Drives and rolls until the roll is this long.
     fn roll_for(&mut self, seconds: f32) -> f32 {
         loop {
@@ -202,14 +214,7 @@ fn a_full_disk_is_told_at_once_keeps_what_came_and_rolls_again_when_there_is_roo
     page.roll_for(0.6);
     let wal = std::fs::metadata(folder.path().join("rovnek.sqlite-wal")).unwrap().len();
     limit_files(&running, Some(wal + 60_000));
-    let trouble = loop {
-        page.send(json!({"setup": 1, "do": "drive", "rates": [0.5]}));
-        let status = page.told("status")["status"].clone();
-        if let Some(trouble) = status["trouble"].as_str() {
-            assert_eq!(status["roll"], "standby");
-            break trouble.to_string();
-        }
-    };
+    let trouble = page.trouble();
     assert!(trouble.contains("could not be recorded"), "{trouble}");
     limit_files(&running, None);
     // There is room again: the take is closed with what came, and the next one rolls.
@@ -332,14 +337,7 @@ fn a_database_that_vanishes_under_a_rolling_take_is_told_at_once() {
     page.roll_for(0.6);
     let [here, away] = ["rovnek.sqlite", "elsewhere"].map(|name| folder.path().join(name));
     std::fs::rename(&here, &away).unwrap();
-    let trouble = loop {
-        page.send(json!({"setup": 1, "do": "drive", "rates": [0.5]}));
-        let status = page.told("status")["status"].clone();
-        if let Some(trouble) = status["trouble"].as_str() {
-            assert_eq!(status["roll"], "standby");
-            break trouble.to_string();
-        }
-    };
+    let trouble = page.trouble();
     assert!(trouble.contains("moved or removed"), "{trouble}");
     let answer = |path: &str| {
         let agent: ureq::Agent = ureq::Agent::config_builder().http_status_as_error(false).build().into();

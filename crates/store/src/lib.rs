@@ -61,9 +61,7 @@ pub enum StoreError {
     #[error("{0} is empty, so what was in it is lost: put a copy of it back, or remove it to begin anew")]
     Empty(PathBuf),
     /// The database is no longer where it was opened.
-    #[error(
-        "{0} was moved or removed while it was in use, and nothing can be kept any more: put it back and start Rovnek again"
-    )]
+    #[error("{0} was moved or removed while it was in use, and nothing can be kept any more: put it back")]
     Gone(PathBuf),
     /// Its pages do not hold together.
     #[error(

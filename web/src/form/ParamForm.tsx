@@ -302,40 +302,37 @@ export function Who(props: {
   onChange: (id: number | null) => void;
 }) {
   const people = useDocument()?.scene.performers ?? [];
-  return (
-    <Choice
-      label={props.name}
-      value={props.value ?? 0}
-      options={[[0, props.nobody], ...people.map((p) => [p.id, p.name] as const)]}
-      onChange={(id) => props.onChange(id || null)}
-    />
-  );
+  return <OneOf {...props} none={props.nobody} all={people.map((p) => [p.id, p.name])} />;
 }
 
-/** What a row of those that can be chosen, or none of them, says. */
-interface OneOf {
+interface Chosen {
   name: string;
   none: string;
   value: number | null;
   onChange: (id: number | null) => void;
 }
 
-/** Something that was recorded or imported, or nothing. */
-function Recorded(props: OneOf) {
-  const takes = useDocument()?.takes.filter((t) => !t.pass && !t.rolling && !t.binned) ?? [];
-  const called = (t: Take) => `take ${t.number}${t.name && `, ${t.name}`}`;
+/** One of several by their numbers, or none of them. */
+function OneOf({ name, none, value, all, onChange }: Chosen & { all: [number, string][] }) {
   return (
     <Choice
-      label={props.name}
-      value={props.value ?? 0}
-      options={[[0, props.none], ...takes.map((t) => [t.id, called(t)] as const)]}
-      onChange={(id) => props.onChange(id || null)}
+      label={name}
+      value={value ?? 0}
+      options={[[0, none], ...all]}
+      onChange={(id) => onChange(id || null)}
     />
   );
 }
 
+/** Something that was recorded or imported, or nothing. */
+function Recorded(props: Chosen) {
+  const takes = useDocument()?.takes.filter((t) => !t.pass && !t.rolling && !t.binned) ?? [];
+  const called = (t: Take) => `take ${t.number}${t.name && `, ${t.name}`}`;
+  return <OneOf {...props} all={takes.map((t) => [t.id, called(t)])} />;
+}
+
 /** A piece of the set, or none: marks first, then what moves, then what stands. */
-function Piece(props: OneOf) {
+function Piece(props: Chosen) {
   const scene = useDocument()?.scene;
   const moves = (p: ScenePiece) => p.routes?.some((r) => r.performance === scene?.performance);
   const rank = (p: ScenePiece) => (p.form.kind === "mark" ? 0 : moves(p) ? 1 : 2);
@@ -345,14 +342,7 @@ function Piece(props: OneOf) {
   const twice = (p: ScenePiece) => pieces.filter((q) => q.name === p.name).length > 1;
   const place = ([x, , z]: ScenePiece["position"]) => `${x.toFixed(1)}, ${z.toFixed(1)}`;
   const called = (p: ScenePiece) => (twice(p) ? `${p.name} at ${place(p.position)}` : p.name);
-  return (
-    <Choice
-      label={props.name}
-      value={props.value ?? 0}
-      options={[[0, props.none], ...listed.map((p) => [p.id, called(p)] as const)]}
-      onChange={(id) => props.onChange(id || null)}
-    />
-  );
+  return <OneOf {...props} all={listed.map((p) => [p.id, called(p)])} />;
 }
 
 function Line({ label, hint, children }: { label: string; hint?: string; children: React.ReactNode }) {

@@ -428,10 +428,10 @@ impl Treat for Shake {
         let [from, to, falls] = band();
         let [at, dies, swings] = hit();
         let [faster, starts] = sampled();
-        let whole = Param::recorded("take", "take", "none yet").hint("Its fast part is laid onto this move.");
+        let which = Param::recorded("take", "take", "none yet").hint("Its fast part is laid onto this move.");
         let row =
             Param::row("as much", times_as_far().into()).hint("Times as far as it did, and as it turned.");
-        let of_take = vec![whole, faster, row, starts];
+        let of_take = vec![which, faster, row, starts];
         let mut of_noise = with(vec![Param::row("band", vec![from, to]), falls]);
         of_noise[0] = of_noise[0].clone().presets(usual);
         let ways = vec![

@@ -9,13 +9,12 @@ use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Reads, Shake, ShakeBy, Treatment, TreatmentKind};
 use std::f64::consts::{FRAC_1_SQRT_2, TAU};
-use std::sync::Arc;
 
 /// Take 7 is all there is.
-struct Take7(Arc<Recorded>);
+struct Take7(Recorded);
 
 impl Takes for Take7 {
-    fn recorded(&self, take: u32) -> Option<Arc<Recorded>> {
+    fn recorded(&self, take: u32) -> Option<Recorded> {
         (take == 7).then(|| self.0.clone())
     }
 
@@ -46,7 +45,7 @@ fn sampled(take: u32, times: [f64; 2]) -> Treatment {
 
 fn laid(take: Recorded, treatment: &Treatment, seconds: f64) -> ([Vec<f64>; 6], Motion) {
     let rig = crane();
-    let takes = Take7(Arc::new(take));
+    let takes = Take7(take);
     let context = Context { takes: Some(&takes), ..Context::of(&*rig, &Camera::default(), Rate::FILM) };
     let before = still(&*rig, seconds, 35.0);
     let after = treatment.apply(&before, &context);
