@@ -49,7 +49,8 @@ import type {
 import { bytes, json, send, tell } from "./server";
 import { lookedOf, type Looked } from "./state/looked";
 import { useTried } from "./state/preview";
-import { decodeLanes, decodeMove, decodePerformance, type Lanes, type MoveFrames } from "./moves";
+import { decodeLanes, decodeMove, type Lanes, type MoveFrames } from "./moves";
+import { Performance, decodeStretch } from "./performance";
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: false, staleTime: Infinity } },
@@ -84,6 +85,8 @@ export function useSet() {
   });
 }
 
+const stretch = async (from_s: number) => decodeStretch(await bytes(`scene/performance?from_s=${from_s}`));
+
 /** Who and what moves; asked again when any of them goes otherwise. */
 export function useFigureViews() {
   const cast = useDocuments((s) => s.cast);
@@ -98,7 +101,7 @@ export function usePerformance() {
   const cast = useDocuments((s) => s.cast);
   return useQuery({
     queryKey: ["performance", cast],
-    queryFn: async () => decodePerformance(await bytes("scene/performance")),
+    queryFn: async () => new Performance(await stretch(0), stretch),
     enabled: cast > 0,
     ...passing,
   });

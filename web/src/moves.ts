@@ -88,18 +88,6 @@ export function trace({ low, high }: Envelope, point: (share: number, value: num
   }
 }
 
-export interface Performance {
-  rate: number;
-  count: number;
-  bodies: number;
-  data: Float32Array;
-}
-
-export function decodePerformance(buffer: ArrayBuffer): Performance {
-  const [rate = 60, count = 0, bodies = 0] = new Uint32Array(buffer, 0, 3);
-  return { rate, count, bodies, data: new Float32Array(buffer, 12) };
-}
-
 /** Where everything is, whether live or played back. */
 export interface Moment {
   live: boolean;
@@ -199,28 +187,6 @@ export function pathOf(move: MoveFrames): Float32Array {
     path.set(move.data.subarray(i * move.stride, i * move.stride + 3), i * 3);
   }
   return path;
-}
-
-/** Poses of all performers' bodies at a time. */
-export function performanceAt(p: Performance, time: number, out: Float32Array) {
-  const place = Math.min(Math.max(time * p.rate, 0), p.count - 1);
-  const i = Math.min(Math.floor(place), Math.max(p.count - 2, 0));
-  const stride = p.bodies * 7;
-  const a = p.data.subarray(i * stride);
-  const b = p.data.subarray(Math.min(i + 1, p.count - 1) * stride);
-  for (let k = 0; k < p.bodies; k++) mixPose(a, b, k * 7, place - i, out, k * 7);
-}
-
-/** The pose of one body at a time. */
-export function poseAt(p: Performance, body: number, time: number): Float32Array {
-  const place = Math.min(Math.max(time * p.rate, 0), p.count - 1);
-  const i = Math.min(Math.floor(place), Math.max(p.count - 2, 0));
-  const stride = p.bodies * 7;
-  const next = Math.min(i + 1, p.count - 1);
-  const out = new Float32Array(7);
-  const at = (frame: number) => p.data.subarray(frame * stride + body * 7);
-  mixPose(at(i), at(next), 0, place - i, out, 0);
-  return out;
 }
 
 /** Where somebody or something is on its way at a time. */

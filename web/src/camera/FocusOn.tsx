@@ -1,6 +1,5 @@
 import type { Document, MoverView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
-import { performanceAt } from "../moves";
 import { Choice, Row } from "../form/rows";
 import { moment, scene } from "../state/now";
 import { useView } from "../state/view";
@@ -53,7 +52,7 @@ function head(figures: MoverView[], performer: number): Vec | null {
   const at = moment();
   if (!at || !scene.performance) return null;
   const poses = new Float32Array(scene.performance.bodies * 7);
-  performanceAt(scene.performance, at.sceneTime, poses);
+  scene.performance.posesAt(at.sceneTime, poses);
   let first = 0;
   for (const figure of figures) {
     if (figure.performer === performer) {

@@ -27,6 +27,7 @@ export async function saveStills(document: Document, setup: Setup) {
   for (let i = 0; i < count && useView.getState().stills; i++) {
     const sceneTime = (first + i) / scene.rate;
     const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
+    await scene.performance?.there(sceneTime);
     const from = standing(setup, at);
     if (!from) break;
     // Cards turn with the moment, so the camera is asked again after they have.

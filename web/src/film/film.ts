@@ -98,6 +98,7 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
         return;
       }
       const at = momentOf(move, num / den, ((from + i) * den) / num);
+      await scene.performance?.there(at.sceneTime);
       paper.drawImage(still.draw(at, at.focal, looked.camera, size, at), 0, 0);
       if (wanted.written) burnIn(paper, linesOf(document, looked, from + i, at), size);
       await source.add((i * den) / num, den / num);

@@ -5,7 +5,7 @@ import { link } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
-import { momentOf, pathOf, poseAt, placeAt } from "../moves";
+import { momentOf, pathOf, placeAt } from "../moves";
 import { correcting } from "../state/correcting";
 import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
 import { useView } from "../state/view";
@@ -49,7 +49,6 @@ export function Plan({ document, set, figures, machine, near }: Props) {
 
   useLayoutEffect(() => {
     let drawn = "";
-    let played: typeof scene.performance = null;
     let looked: typeof scene.now = null;
     let righted: typeof correcting.current = null;
     let lies: Box | null = null;
@@ -60,11 +59,10 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       if (near && !holds()) lies = nearTo(lies, [sheet.current!, svg.current!]);
       const { picked } = useRail.getState();
       const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
-      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames}`;
-      // Another performance moves others, also while time stands.
-      const same = scene.performance === played && scene.now === looked && correcting.current === righted;
+      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.performance?.state}`;
+      const same = scene.now === looked && correcting.current === righted;
       if (signature === drawn && same) return;
-      [drawn, played, looked, righted] = [signature, scene.performance, scene.now, correcting.current];
+      [drawn, looked, righted] = [signature, scene.now, correcting.current];
       drawMoving(g, figures);
       drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
       drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
@@ -275,7 +273,7 @@ function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, time: 
   for (const figure of figures) {
     const outline = figure.piece !== null && set.outlines.find((o) => o.piece === figure.piece)?.outline;
     if (outline && p) {
-      const pose = poseAt(p, first, time);
+      const pose = p.poseAt(first, time);
       const place = ([x, z]: Point): Point => {
         const [dx, , dz] = turn(pose, 3, [x, 0, z]);
         return [pose[0]! + dx, pose[2]! + dz];

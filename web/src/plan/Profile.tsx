@@ -1,7 +1,6 @@
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
-import { performanceAt } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { font, ink } from "../theme";
 import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
@@ -49,14 +48,13 @@ export function Profile({
     const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
     const poses = new Float32Array(all.length * 7);
     let drawn = "";
-    let played: typeof scene.performance = null;
     return everyFrame(() => {
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
-      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}`;
-      if (signature === drawn && scene.performance === played) return;
-      [drawn, played] = [signature, scene.performance];
+      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal} ${scene.performance?.state}`;
+      if (signature === drawn) return;
+      drawn = signature;
       const view = flatten(held.current ?? planeOf(at, front));
       const line =
         machine.line?.points.map((p) =>
@@ -78,7 +76,7 @@ export function Profile({
       const [dx, dy] = direction(view, at.rotation);
       part("sight").setAttribute("d", `M${x} ${y}l${dx * 8} ${dy * 8}`);
       if (scene.performance) {
-        performanceAt(scene.performance, at.sceneTime, poses);
+        scene.performance.posesAt(at.sceneTime, poses);
         // Trams that move would hide the machine.
         const shapes = all.map(({ body, piece }, i) => (piece ? "" : closed(outline(body, poses, i, view))));
         part("people").setAttribute("d", shapes.join(""));

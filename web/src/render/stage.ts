@@ -2,7 +2,8 @@ import * as THREE from "three";
 import { meshBytes } from "../api";
 import type { Body, Camera, MoverView, MachineView, SetView } from "../generated/types";
 import { shownMm } from "../lens";
-import { performanceAt, type Moment, type Performance } from "../moves";
+import type { Moment } from "../moves";
+import type { Performance } from "../performance";
 import { drivenBodies, scene as now } from "../state/now";
 import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
@@ -224,7 +225,7 @@ class Stage {
   /** Puts everything where it is at a moment. */
   pose(at: Moment | null, performance: Performance | null, through: boolean) {
     if (performance && at) {
-      performanceAt(performance, at.sceneTime, this.poses);
+      performance.posesAt(at.sceneTime, this.poses);
       let first = 0;
       (this.movers.children as THREE.Group[]).forEach((group, i) => {
         this.place(group, drivenBodies(now.figures[i], at.live) ?? this.poses.subarray(first));
@@ -370,8 +371,8 @@ export class View {
   wants(picture: string, elapsed: number): boolean {
     this.average += (elapsed * 1000 - this.average) * 0.06;
     this.since += elapsed * 1000;
-    const now = `${picture} ${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version}`;
-    if (now === this.drawn) {
+    const wanted = `${picture} ${this.canvas.clientWidth} ${this.canvas.clientHeight} ${this.quality} ${stage.version} ${now.performance?.state}`;
+    if (wanted === this.drawn) {
       this.still += elapsed;
       if (this.sharp || this.still < 0.3) return false;
       this.sharp = true;
@@ -382,7 +383,7 @@ export class View {
     this.since = this.still = 0;
     this.adapt();
     this.sharp = this.quality === 1;
-    this.drawn = now;
+    this.drawn = wanted;
     return true;
   }
 

@@ -1,6 +1,7 @@
 import type { Document, MoverView, MachineView, SetupView } from "../generated/types";
 import { link } from "../live/link";
-import { momentOf, type Moment, type MoveFrames, type Performance } from "../moves";
+import { momentOf, type Moment, type MoveFrames } from "../moves";
+import type { Performance } from "../performance";
 import type { Looked } from "./looked";
 import { clock, setView, useView } from "./view";
 

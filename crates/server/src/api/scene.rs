@@ -121,20 +121,31 @@ pub fn timecodes(app: &App, times: Json<Vec<f64>>) -> Outcome<Json<Vec<String>>>
     Ok(Json(times.iter().map(code).collect::<Outcome<_>>()?))
 }
 
-/// Poses of all movers' bodies: rate, count and bodies (u32 each), then for each time seven f32 a
-/// body. `docs/wire.md`.
-#[get("/scene/performance")]
-pub async fn performance(app: &App) -> Outcome<Vec<u8>> {
+/// How much of the performance is sent at once, seconds.
+const STRETCH_S: f64 = 10.0;
+
+/// A stretch of the performance from a time on, poses of all movers' bodies: rate, count of the whole,
+/// bodies and the first one here (u32 each), then for each time seven f32 a body. `docs/wire.md`.
+#[get("/scene/performance?<from_s>")]
+pub async fn performance(app: &App, from_s: Option<f64>) -> Outcome<Vec<u8>> {
+    let from_s = from_s.unwrap_or(0.0);
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
+        let length_s = document.scene.length_s;
+        if !(0.0..=length_s).contains(&from_s) {
+            return Err(Problem::refused(format!("{from_s} s is not in the scene of {length_s} s")));
+        }
         let playing = app.scenery(&document)?.playing;
-        let count = (document.scene.length_s * POSES_HZ).ceil() as u32 + 1;
+        let count = (length_s * POSES_HZ).ceil() as u32 + 1;
+        let first = (from_s * POSES_HZ).floor() as u32;
+        // The last of one stretch is the first of the next, so that each is whole by itself.
+        let last = (first + (STRETCH_S * POSES_HZ) as u32).min(count - 1);
         let bodies: usize = playing.movers.iter().map(|m| m.bodies.len()).sum();
-        let mut out = Vec::with_capacity(12 + count as usize * bodies * 28);
-        for word in [POSES_HZ as u32, count, bodies as u32] {
+        let mut out = Vec::with_capacity(16 + (last - first + 1) as usize * bodies * 28);
+        for word in [POSES_HZ as u32, count, bodies as u32, first] {
             out.extend_from_slice(&word.to_le_bytes());
         }
-        for i in 0..count {
+        for i in first..=last {
             for mover in 0..playing.movers.len() {
                 playing.poses(mover, f64::from(i) / POSES_HZ).iter().for_each(|p| put_pose(&mut out, p));
             }

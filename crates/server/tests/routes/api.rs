@@ -28,8 +28,19 @@ fn the_demo_is_all_there() {
     let word = |i: usize| u32::from_le_bytes(performance[i * 4..i * 4 + 4].try_into().unwrap());
     let bodies: usize =
         figures.as_array().unwrap().iter().map(|f| f["bodies"].as_array().unwrap().len()).sum();
-    assert_eq!((word(0), word(1), word(2) as usize), (30, 601, bodies));
-    assert_eq!(performance.len(), 12 + 601 * bodies * 28);
+    assert_eq!((word(0), word(1), word(2) as usize, word(3)), (30, 601, bodies, 0));
+    // Ten seconds, and the first instant of the next ten.
+    let (head, pose) = (16, bodies * 28);
+    assert_eq!(performance.len(), head + 301 * pose);
+    let next = s.get("/api/scene/performance?from_s=10").into_bytes().unwrap();
+    assert_eq!(next[12..16], 300u32.to_le_bytes());
+    assert_eq!(next[head..head + pose], performance[performance.len() - pose..]);
+    let last = s.get("/api/scene/performance?from_s=20").into_bytes().unwrap();
+    assert_eq!(last.len(), head + pose);
+    for wrong in ["20.1", "-1", "NaN", "inf"] {
+        let told = sentence(read(s.get(&format!("/api/scene/performance?from_s={wrong}"))), 422);
+        assert!(told.contains("not in the scene"), "{told}");
+    }
 }
 
 #[test]
