@@ -212,11 +212,15 @@ impl PerformanceTimeline {
 
     /// Reference points of a performer; none of a piece.
     pub fn points(&self, mover: usize, time_s: f64) -> Option<Points> {
+        self.carried_points(mover, time_s, Played::points)
+    }
+
+    fn carried_points(&self, mover: usize, time_s: f64, of: fn(&Played, f64) -> Points) -> Option<Points> {
         let m = &self.movers[mover];
-        let Motion::Figure(moves) = &m.motion else { return None };
+        let Motion::Figure(played) = &m.motion else { return None };
         let carrier = self.carried(m, time_s);
         let put = |p: DVec3| carrier.position + carrier.rotation * p;
-        let points = moves.points(time_s);
+        let points = of(played, time_s);
         Some(Points { feet: put(points.feet), chest: put(points.chest), eyes: put(points.eyes) })
     }
 
@@ -309,7 +313,9 @@ impl SubjectPoints {
             let height_m = performers.iter().find(|p| p.id == id)?.height_m;
             let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
             let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
-            let at = |k: usize| playing.points(i, k as f64 / POINTS_HZ);
+            // Kept here: not, four times as dense, with the performer as well.
+            let once = |played: &Played, time_s: f64| played.moves.points(time_s);
+            let at = |k: usize| playing.carried_points(i, k as f64 / POINTS_HZ, once);
             let points = match known {
                 Some(known) => known.points.clone(),
                 None => Arc::new((0..count).filter_map(at).collect()),
