@@ -23,6 +23,8 @@ const MOST_NODES: usize = 20_000;
 const MOST_TEXTURES: usize = 64;
 /// Largest whole size, metres.
 const LARGEST_M: f64 = 500.0;
+/// Pixels of the longer side of an image that corners take their colours from: a corner sees no more.
+const LOOKED_UP: u32 = 512;
 
 /// Pieces, and the assets they refer to by the ids they have here.
 #[derive(Clone, Debug, Default)]
@@ -35,9 +37,18 @@ pub struct Brought {
 
 /// The pieces of a set. `name` is given to what has none.
 pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
+    read_while(bytes, name, &mut |_| true)
+}
+
+/// The same, as long as it may go on; told is how far it is, from 0 to 1. Many large images take long.
+pub fn read_while(
+    bytes: &[u8],
+    name: &str,
+    go_on: &mut dyn FnMut(f64) -> bool,
+) -> Result<Read<Brought>, FormatError> {
     let reader = open(bytes)?;
     // The gltf crate panics on what a mesh may not be written as, instead of reporting it.
-    let work = || reader.read(name);
+    let work = || reader.read(name, go_on);
     std::panic::catch_unwind(std::panic::AssertUnwindSafe(work)).unwrap_or_else(|_| {
         Err(FormatError::whole("a mesh of it is written as no mesh can be; the file is damaged"))
     })
@@ -112,7 +123,7 @@ struct Texture {
 pub(crate) struct Reader {
     pub(crate) file: Gltf,
     pub(crate) buffers: Vec<Vec<u8>>,
-    textures: Vec<Option<Texture>>,
+    textures: Vec<Texture>,
     notes: Vec<String>,
     triangles: usize,
 }
@@ -178,9 +189,15 @@ impl Reader {
         Ok(())
     }
 
-    fn read(mut self, name: &str) -> Result<Read<Brought>, FormatError> {
-        self.textures = self.file.images().map(|i| self.texture(&i)).collect::<Result<_, _>>()?;
+    fn read(mut self, name: &str, go_on: &mut dyn FnMut(f64) -> bool) -> Result<Read<Brought>, FormatError> {
         let file = self.file.clone();
+        let steps = (file.images().len() + 1) as f64;
+        for (i, image) in file.images().enumerate() {
+            if !go_on(i as f64 / steps) {
+                return Err(FormatError::whole("it was stopped; nothing of it came in"));
+            }
+            self.textures.push(self.texture(&image)?);
+        }
         let Some(scene) = file.default_scene().or_else(|| file.scenes().next()) else {
             return Err(FormatError::whole(
                 "there is no scene in it; write the whole scene, not only meshes",
@@ -338,7 +355,7 @@ impl Reader {
             .and_then(|t| reader.read_tex_coords(t.tex_coord()))
             .map(|read| read.into_f32().collect());
         let tints: Option<Vec<[f32; 3]>> = reader.read_colors(0).map(|read| read.into_rgb_f32().collect());
-        let image = texture.and_then(|t| self.textures[t.texture().source().index()].as_ref());
+        let image = texture.and_then(|t| self.textures.get(t.texture().source().index()));
         let first = out.places.len() as u32;
         let turn = Affine3A::from_mat4(at);
         let upright = turn.matrix3.inverse().transpose();
@@ -376,12 +393,14 @@ impl Reader {
         }
     }
 
-    /// Textures that cannot be read are left out; those that are too large are refused.
-    fn texture(&self, source: &gltf::Image) -> Result<Option<Texture>, FormatError> {
+    /// Small enough that many fit into memory; those that are too large to begin with are refused.
+    fn texture(&self, source: &gltf::Image) -> Result<Texture, FormatError> {
         let bytes = self.image_bytes(source)?;
         let (image, _) =
             picture(&bytes).map_err(|why| FormatError::whole(format!("image {}: {why}", source.index())))?;
-        Ok(Some(Texture { image: image.into_rgb8() }))
+        let (width, height) = (image.width(), image.height());
+        let image = if width.max(height) > LOOKED_UP { image.thumbnail(LOOKED_UP, LOOKED_UP) } else { image };
+        Ok(Texture { image: image.into_rgb8() })
     }
 
     fn note(&mut self, words: &str) {

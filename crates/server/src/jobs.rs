@@ -24,8 +24,8 @@ pub struct JobView {
     pub id: u32,
     /// What is done, in a few words.
     pub label: String,
-    /// The move it is about.
-    pub move_id: u32,
+    /// The move it is about, if it is about one.
+    pub move_id: Option<u32>,
     /// How it goes.
     #[serde(flatten)]
     pub state: JobState,
@@ -128,7 +128,7 @@ impl Jobs {
     }
 
     /// Lists a job that waits.
-    pub fn begin(&self, label: String, move_id: u32) -> JobView {
+    pub fn begin(&self, label: String, move_id: Option<u32>) -> JobView {
         let mut inner = lock(&self.inner);
         inner.last += 1;
         let id = inner.last;
@@ -179,11 +179,17 @@ impl Jobs {
 
     /// Asks a job to stop; one that is over is taken off the list.
     pub fn stop(&self, id: u32) {
-        let mut inner = lock(&self.inner);
-        if let Some(stop) = inner.stops.get(&id) {
-            stop.store(true, Ordering::Relaxed);
-            return;
+        let open = lock(&self.inner).stops.get(&id).cloned();
+        match open {
+            Some(stop) => stop.store(true, Ordering::Relaxed),
+            None => self.forget(id),
         }
+    }
+
+    /// Takes a job off the list, with what it made.
+    pub fn forget(&self, id: u32) {
+        let mut inner = lock(&self.inner);
+        inner.stops.remove(&id);
         inner.made.remove(&id);
         self.list.send_modify(|list| Arc::make_mut(list).retain(|j| j.id != id));
     }
@@ -207,7 +213,7 @@ mod tests {
     fn a_job_is_told_of_stopped_and_taken_off_the_list() {
         let jobs = Jobs::default();
         let mut told = jobs.changes();
-        let id = jobs.begin("keys of take 1".into(), 1).id;
+        let id = jobs.begin("keys of take 1".into(), Some(1)).id;
         assert_eq!(state(&jobs, id), Some(JobState::Waiting));
         let mut progress = jobs.run(id).unwrap();
         assert!(progress.at(0.5) && told.has_changed().unwrap());
@@ -225,12 +231,12 @@ mod tests {
     #[test]
     fn one_that_is_stopped_before_its_turn_does_nothing_and_old_ones_are_forgotten() {
         let jobs = Jobs::default();
-        let first = jobs.begin("first".into(), 1).id;
+        let first = jobs.begin("first".into(), None).id;
         jobs.stop(first);
         assert!(jobs.run(first).is_none());
         assert_eq!(state(&jobs, first), Some(JobState::Stopped));
         for _ in 0..LISTED + 2 {
-            let id = jobs.begin("more".into(), 1).id;
+            let id = jobs.begin("more".into(), Some(1)).id;
             jobs.end(id, JobState::Failed { sentence: "no".into() }, None);
         }
         assert_eq!((state(&jobs, first), jobs.all().len()), (None, LISTED + 1));

@@ -15,6 +15,7 @@
 //! | [`phone`] | a phone as a device, behind a door of its own |
 //! | [`guard`] | who may ask: host, origin, headers |
 //! | [`problem`] | errors as sentences (RFC 9457) |
+//! | `packed` | text is sent compressed |
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
 //! | [`scenery`] | the scene made ready: who moves, what stands |
@@ -35,6 +36,7 @@ pub mod jobs;
 pub mod layers;
 mod lock;
 pub mod moves;
+mod packed;
 pub mod page;
 pub mod phone;
 pub mod pool;

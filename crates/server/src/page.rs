@@ -1,6 +1,7 @@
 //! The built page, inside the binary: compressed once, cached long where its name says its
 //! content.
 
+use crate::packed::takes_gzip;
 use flate2::Compression;
 use flate2::write::GzEncoder;
 use rocket::http::{ContentType, Header, Status};
@@ -50,7 +51,7 @@ pub struct Gzip(bool);
 impl<'r> FromRequest<'r> for Gzip {
     type Error = Infallible;
     async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Infallible> {
-        Outcome::Success(Gzip(request.headers().get("Accept-Encoding").any(|v| v.contains("gzip"))))
+        Outcome::Success(Gzip(takes_gzip(request)))
     }
 }
 

@@ -5,7 +5,7 @@ use crate::gate::Gate;
 use crate::scenery::{Scenery, load_clips};
 use crate::snapshot::Snapshot;
 use crate::staging::staged_alone;
-use crate::{api, drives, guard, page, problem, recorder, socket};
+use crate::{api, drives, guard, packed, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
@@ -102,6 +102,7 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
     rocket::custom(config)
         .manage(app)
         .attach(guard::Guard)
+        .attach(packed::Packed)
         .mount("/", routes![page::index, page::file])
         .mount("/api", api::routes())
         .mount("/api", routes![socket::live, guard::refused])

@@ -6,11 +6,13 @@ use crate::jobs::JobView;
 use crate::snapshot::Changed;
 use rocket::futures::{SinkExt, StreamExt};
 use rocket::tokio::select;
+use rocket::tokio::time::timeout;
 use rocket::{Shutdown, State, get};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
 use rovnek_live::command::{PageCommand, Status};
 use rovnek_live::runner::Message;
 use serde::Serialize;
+use std::time::Duration;
 use ts_rs::TS;
 
 /// Text messages to a page.
@@ -51,6 +53,8 @@ impl Tell<'_> {
     }
 }
 
+/// How long a page may take nothing of what is sent to it.
+const TAKES: Duration = Duration::from_secs(20);
 /// Largest message a page may send.
 const LARGEST: usize = 16 << 10;
 
@@ -104,7 +108,9 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                         Tell::Changed { changed }.packet()
                     }
                 };
-                sent = stream.send(out).await;
+                // A page that takes nothing any more is gone, though its connection does not say so.
+                let Ok(now) = timeout(TAKES, stream.send(out)).await else { break };
+                sent = now;
             }
             let _ = floor.send(Message::Leave(page));
             Ok(())

@@ -2560,9 +2560,9 @@ id: number,
  */
 label: string, 
 /**
- * The move it is about.
+ * The move it is about, if it is about one.
  */
-move_id: number, } & ({ "state": "waiting" } | { "state": "running", 
+move_id: number | null, } & ({ "state": "waiting" } | { "state": "running", 
 /**
  * From 0 to 1.
  */

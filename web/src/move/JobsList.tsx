@@ -47,7 +47,7 @@ function JobRow({ job, onLook }: { job: JobView; onLook: () => void }) {
         {job.state === "keys" && (
           <Button
             onClick={() => {
-              lookAt(job.move_id);
+              if (job.move_id !== null) lookAt(job.move_id);
               setView({ station: "shape" });
               onLook();
             }}

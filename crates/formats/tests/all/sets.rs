@@ -282,3 +282,28 @@ fn damaged_files_never_panic() {
         let _ = gltf_set::read(&bytes, "prop");
     }
 }
+
+#[test]
+fn reading_says_how_far_it_is_and_can_be_stopped() {
+    let (mut pieces, mut assets) = set();
+    for image in 10..13 {
+        let form = Form::Card { image, width: 1.0, height: 1.0, toward: None };
+        pieces.push(Piece::new("card", form, [0.0; 3]));
+        assets.images.insert(image, Arc::new(png(700, 300)));
+    }
+    let bytes = glb::write_set(&pieces, &assets);
+    let mut told = Vec::new();
+    let whole = gltf_set::read_while(&bytes, "prop", &mut |share| {
+        told.push(share);
+        true
+    });
+    assert_eq!(whole.unwrap().content.pieces.len(), pieces.len());
+    assert_eq!(told, [0.0, 0.2, 0.4, 0.6]);
+    let mut left = 2;
+    let stopped = gltf_set::read_while(&bytes, "prop", &mut |_| {
+        left -= 1;
+        left > 0
+    });
+    assert_eq!(stopped.map(|_| ()).unwrap_err().sentence, "it was stopped; nothing of it came in");
+    assert_eq!(left, 0);
+}

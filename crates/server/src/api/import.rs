@@ -10,7 +10,8 @@ use crate::snapshot::Changed;
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::tokio::io::{AsyncReadExt, sink};
+use rocket::tokio::io::AsyncReadExt;
+use rocket::tokio::time::timeout;
 use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
@@ -24,6 +25,7 @@ use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
 use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
 use rovnek_store::history::Edit;
 use rovnek_store::model::{AssetKind, Document};
+use std::time::Duration;
 
 #[derive(FromFormField, Clone, Copy)]
 pub enum Up {
@@ -87,20 +89,30 @@ impl Placement<'_> {
     }
 }
 
+/// How long nothing of a file may arrive.
+const SILENT: Duration = Duration::from_secs(20);
+
 /// The file, and the status for what may be wrong with it. Of one that is too large there is as
 /// much as it takes to say where; the rest is read and dropped, so that the answer reaches the
 /// sender.
 async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
     let mut stream = data.open(1.gibibytes());
-    let mut bytes = Vec::new();
-    let broken =
-        |e: std::io::Error| Problem::refused(format!("the file did not arrive whole ({e}); send it again"));
-    (&mut stream).take(LARGEST_FILE as u64 + 1).read_to_end(&mut bytes).await.map_err(broken)?;
-    if bytes.len() <= LARGEST_FILE {
-        return Ok((bytes, Status::UnprocessableEntity));
+    let (mut bytes, mut chunk) = (Vec::new(), Vec::with_capacity(64 << 10));
+    let late = |_| Problem::of(Status::RequestTimeout, "the file stopped arriving; send it again");
+    loop {
+        chunk.clear();
+        let came = timeout(SILENT, stream.read_buf(&mut chunk))
+            .await
+            .map_err(late)?
+            .map_err(|e| Problem::refused(format!("the file did not arrive whole ({e}); send it again")))?;
+        if came == 0 {
+            break;
+        }
+        let room = LARGEST_FILE + 1 - bytes.len();
+        bytes.extend_from_slice(&chunk[..came.min(room)]);
     }
-    let _ = rocket::tokio::io::copy(&mut stream, &mut sink()).await;
-    Ok((bytes, Status::PayloadTooLarge))
+    let large = bytes.len() > LARGEST_FILE;
+    Ok((bytes, if large { Status::PayloadTooLarge } else { Status::UnprocessableEntity }))
 }
 
 fn refuse(status: Status) -> impl Fn(FormatError) -> Problem {
@@ -237,8 +249,24 @@ fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Jso
 pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
+    // Many large images take long: a job while it is under way, whose end is the answer.
+    let job = app.jobs.begin(format!("bring in {name}"), None).id;
+    let read = app
+        .compute(Urgency::Job, {
+            let name = name.clone();
+            move |app| {
+                let mut progress = app.jobs.run(job);
+                let mut go_on = |share: f64| {
+                    app.help(Urgency::Job);
+                    progress.as_mut().is_some_and(|p| p.at(share))
+                };
+                gltf_set::read_while(&bytes, &name, &mut go_on)
+            }
+        })
+        .await;
+    app.jobs.forget(job);
+    let read = read.map_err(refuse(status))?.content;
     app.compute(Urgency::Job, move |app| {
-        let read = gltf_set::read(&bytes, &name).map_err(refuse(status))?.content;
         brought(app, &name, |Document { scene, .. }, edit| {
             // Groups of the file stay apart from those that are there.
             let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);

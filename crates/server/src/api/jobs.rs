@@ -35,7 +35,7 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
     tolerance.check().map_err(|e| Problem::refused(e.to_string()))?;
     let document = app.document();
     let (of, setup, take) = parts_of(&document, id)?;
-    let job = app.jobs.begin(format!("keys of {}", title_of(of, setup, take)), id);
+    let job = app.jobs.begin(format!("keys of {}", title_of(of, setup, take)), Some(id));
     let (number, mine) = (job.id, app.inner().clone());
     // The job goes on when nobody waits for it.
     rocket::tokio::spawn(async move {
@@ -72,9 +72,11 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
     Ok(Json(job))
 }
 
-fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, Made)> {
+/// What a job made, and of which move.
+fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, u32, Made)> {
     app.jobs
         .made(id)
+        .and_then(|(job, made)| Some((job.clone(), job.move_id?, made)))
         .ok_or_else(|| Problem::refused("that job has made nothing, or is forgotten; begin it anew"))
 }
 
@@ -82,8 +84,8 @@ fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, Made)> {
 #[get("/jobs/<id>/lanes?<columns>")]
 pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
-        let (job, made) = made(app, id)?;
-        let m = app.evaluate(job.move_id)?;
+        let (_, move_id, made) = made(app, id)?;
+        let m = app.evaluate(move_id)?;
         let [before, after] = [&made.of.samples, &made.by_keys].map(|s| shown(m.rig.axes(), s));
         Ok(lanes_bytes(0.0, &before, &after, columns))
     })
@@ -95,8 +97,8 @@ pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8
 #[post("/jobs/<id>/keep")]
 pub async fn keep(app: &App, id: u32) -> Outcome<Json<KeptView>> {
     app.compute(Urgency::Picture, move |app| {
-        let (job, made) = made(app, id)?;
-        let Evaluated { of, camera, rigging, .. } = app.evaluate(job.move_id)?;
+        let (job, move_id, made) = made(app, id)?;
+        let Evaluated { of, camera, rigging, .. } = app.evaluate(move_id)?;
         let document = app.document();
         let setup = document.setup(of.setup_id)?;
         let same = (&setup.camera, &setup.rig) == (&camera, &rigging);

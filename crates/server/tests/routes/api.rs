@@ -1,8 +1,9 @@
 //! The routes: what they answer, and what they refuse with a sentence.
 
-use crate::served::{Served, read, sentence};
+use crate::served::{HOST, Served, read, sentence};
 use rocket::http::{Header, Status};
 use serde_json::{Value, json};
+use std::io::Read;
 
 #[test]
 fn the_demo_is_all_there() {
@@ -40,6 +41,27 @@ fn the_demo_is_all_there() {
     for wrong in ["20.1", "-1", "NaN", "inf"] {
         let told = sentence(read(s.get(&format!("/api/scene/performance?from_s={wrong}"))), 422);
         assert!(told.contains("not in the scene"), "{told}");
+    }
+}
+
+#[test]
+fn text_goes_compressed_to_who_takes_it_so_and_is_the_same() {
+    let s = Served::demo();
+    let ask = |path: &str, takes: &'static str| {
+        let wanted = s.client.get(path.to_string()).header(Header::new("Host", HOST));
+        let answer = wanted.header(Header::new("Accept-Encoding", takes)).dispatch();
+        (answer.headers().get_one("Content-Encoding").map(str::to_string), answer.into_bytes().unwrap())
+    };
+    let (none, plain) = ask("/api/scene/solids", "identity");
+    let (how, packed) = ask("/api/scene/solids", "gzip, br");
+    assert_eq!((none, how.as_deref()), (None, Some("gzip")));
+    assert!(packed.len() * 4 < plain.len(), "{} of {}", packed.len(), plain.len());
+    let mut back = Vec::new();
+    flate2::read::GzDecoder::new(&packed[..]).read_to_end(&mut back).unwrap();
+    assert_eq!(back, plain);
+    // Little answers, and numbers as they lie in memory, go as they are.
+    for path in ["/api/health", "/api/scene/performance"] {
+        assert_eq!(ask(path, "gzip").0, None, "{path}");
     }
 }
 

@@ -206,6 +206,7 @@ fn the_set_goes_out_and_comes_in_again_equal() {
     assert!(pieces(&s).is_empty());
     let (status, made) = s.post("/api/import/set?name=hall", &file);
     assert_eq!(status, Status::Ok, "{made}");
+    assert_eq!(s.json("/api/jobs"), json!([]), "what is over is not listed");
     let plain = |list: Vec<Value>| -> Vec<Value> {
         let strip = |mut p: Value| {
             p.as_object_mut().unwrap().remove("id");
