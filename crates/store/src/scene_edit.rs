@@ -198,13 +198,15 @@ impl Edit<'_> {
     }
 
     /// Puts a setup's camera and machine in place. Where it is another kind of machine, the setup's
-    /// moves keep the one they have, and none of them is run.
+    /// moves keep the one they have, and none of them is run; stored positions go.
     pub fn place_setup(&mut self, id: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
         camera.check()?;
         rig.spec.check()?;
         let old = read::setup(self.db(), id)?;
         if discriminant(&old.rig.spec) != discriminant(&rig.spec) {
             self.keep_machine(id, &old.camera, &old.rig)?;
+            // What another machine's axes stood at says nothing of this one.
+            self.store_positions(id, Vec::new())?;
         }
         self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
     }

@@ -104,7 +104,8 @@ impl Floor {
                 }
             }
             Command::Go { targets } => {
-                let mut row = self.machine().axis_values();
+                // What another axis was sent to before holds.
+                let mut row = self.machine().goal();
                 for ((value, axis), target) in row.iter_mut().zip(self.axes()).zip(targets) {
                     if let Some(target) = target.filter(|t| t.is_finite()) {
                         *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);

@@ -43,6 +43,13 @@ impl Floor {
 
     /// Counts in. Where a take is laid below, the roll is a pass over it.
     pub(super) fn count_in(&mut self, count_in_s: f64, until_s: Option<f64>, note: String, pass: PassWanted) {
+        let driven = (0..self.armed.len()).filter(|i| self.axes()[*i].hand.is_some());
+        if self.below.is_some() && self.acting.is_none() && !driven.clone().any(|i| self.armed[i]) {
+            let why =
+                "no axis is armed, so the pass would record nothing; arm one by the dot beside its name";
+            self.trouble = Some(why.into());
+            return;
+        }
         let ticks = (count_in_s.clamp(0.0, 5.0) * STEPS_HZ as f64).round() as u64;
         // Whole samples, so that a pass lies on the samples below.
         let longest_s = LONGEST_TAKE_STEPS as f64 * STEP_S;

@@ -33,6 +33,11 @@ impl Courses {
         self.waiting.push_back(Course { through, seconds, share, planned: None });
     }
 
+    /// Where an axis is sent; none where hands have it, or nothing is sent anywhere.
+    pub fn goal(&self, axis: usize) -> Option<f64> {
+        self.waiting.back()?.through.last()?.get(axis).copied().filter(|_| !self.held[axis])
+    }
+
     /// Whether there is none.
     pub fn is_empty(&self) -> bool {
         self.waiting.is_empty()

@@ -189,7 +189,7 @@ impl SetupMachine {
 
     /// The same setup, changed. Axes stand where they stood, within the new limits, but one that
     /// now starts elsewhere, a lens that was set on the slate say, stands there. What was pending
-    /// is settled when the keys change. Another machine stands at its start.
+    /// is settled when the keys change. Another machine takes the camera over where it is.
     pub fn change(&mut self, placed: Placed) {
         if placed.tracking != self.placed.tracking
             && self.lead.as_mut().is_some_and(|lead| !lead.retrack(&placed.tracking))
@@ -216,13 +216,42 @@ impl SetupMachine {
             Some((start, value)) if same && *start == axis.start => *value,
             _ => axis.start,
         };
-        self.motions = rig.axes().iter().map(|a| AxisMotion::at(stands(a).clamp(a.min, a.max))).collect();
+        let stand =
+            if same { rig.axes().iter().map(stands).collect() } else { self.taken_over(&*rig, &placed) };
+        let within = |(axis, value): (&Axis, f64)| AxisMotion::at(value.clamp(axis.min, axis.max));
+        self.motions = rig.axes().iter().zip(stand).map(within).collect();
         self.pending = vec![false; self.motions.len()];
         self.courses = Courses::none(self.motions.len());
         if !same {
             self.lead = own_lead(&placed);
         }
         (self.rig, self.placed) = (rig, placed);
+    }
+
+    /// The axes with which another machine has the camera where this one has it, as near as it gets,
+    /// and with the lens as it is; where its keys have it, if it has any.
+    fn taken_over(&self, rig: &dyn Rig, placed: &Placed) -> Vec<f64> {
+        let mut row = starts(placed, rig);
+        if !placed.keyed.is_empty() {
+            return row;
+        }
+        let kept = self.axis_values();
+        for (i, axis) in rig.axes().iter().enumerate() {
+            let lens = i + LENS_AXES >= row.len();
+            // What carries the machine carries the other one as well.
+            if (lens || axis.hand.is_none())
+                && let Some(old) = self.axes().iter().position(|a| a.name == axis.name)
+            {
+                row[i] = kept[old].clamp(axis.min, axis.max);
+            }
+        }
+        let solved = rig.inverse(self.pose().camera, &row);
+        for (i, value) in solved.axes().iter().enumerate() {
+            if rig.axes()[i].hand.is_some() && i + LENS_AXES < row.len() {
+                row[i] = *value;
+            }
+        }
+        row
     }
 
     /// Where the keys have an axis at a time; none where none do, or hands took it.
@@ -236,6 +265,12 @@ impl SetupMachine {
         // What it is sent to is more than what its keys say.
         (0..self.pending.len()).for_each(|i| self.touch(i));
         self.courses.add(through, seconds, share);
+    }
+
+    /// Where its axes are sent, or stand where they are sent nowhere.
+    pub fn goal(&self) -> Vec<f64> {
+        let at = |(i, m): (usize, &AxisMotion)| self.courses.goal(i).unwrap_or(m.value);
+        self.motions.iter().enumerate().map(at).collect()
     }
 
     /// Stops going anywhere.

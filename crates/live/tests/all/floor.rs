@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::MoverId;
-use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
+use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::space::PanTiltRoll;
 use rovnek_live::command::Command;
 use rovnek_live::command::RollState;
@@ -178,6 +178,26 @@ fn return_drives_a_machine_that_has_not_rolled_to_where_it_starts() {
 }
 
 #[test]
+fn an_axis_that_is_sent_while_another_still_goes_takes_nothing_from_it() {
+    let mut floor = floor();
+    floor.command(1, Command::Go { targets: vec![None, None, Some(6.5)] });
+    hold(&mut floor, 0.5, 0, 0.0);
+    floor.command(1, Command::Go { targets: vec![Some(20.0)] });
+    hold(&mut floor, 20.0, 1, 0.0);
+    let axes = floor.state().axes;
+    assert!((axes[0].value - 20.0).abs() < 0.01 && (axes[2].value - 6.5).abs() < 0.01, "{axes:?}");
+    // Where a hand has taken an axis it stays, whatever it was sent to before.
+    floor.command(1, Command::Go { targets: vec![Some(-20.0)] });
+    hold(&mut floor, 1.0, 0, 1.0);
+    hold(&mut floor, 2.0, 0, 0.0);
+    let held = floor.state().axes[0].value;
+    floor.command(1, Command::Go { targets: vec![None, None, Some(4.0)] });
+    hold(&mut floor, 20.0, 1, 0.0);
+    let axes = floor.state().axes;
+    assert!((axes[0].value - held).abs() < 0.5 && (axes[2].value - 4.0).abs() < 0.01, "{held} {axes:?}");
+}
+
+#[test]
 fn a_machine_sent_somewhere_goes_on_after_a_hiccup_but_not_after_a_long_silence() {
     for (silence_s, arrives) in [(0.8, true), (3.0, false)] {
         let mut floor = floor();
@@ -211,15 +231,34 @@ fn trouble_stalls_and_silence_are_told() {
 }
 
 #[test]
-fn moving_the_base_keeps_the_axes_and_another_machine_starts_anew() {
+fn moving_the_base_keeps_the_axes_and_another_machine_takes_the_camera_over_where_it_is() {
     let mut floor = floor();
+    // Swing, tilt and the iris.
     hold(&mut floor, 2.0, 0, 1.0);
+    hold(&mut floor, 1.0, 4, -1.0);
+    hold(&mut floor, 1.0, 8, 1.0);
     let swung = floor.state().axes[0].value;
     let rig = RigSpec::TelescopicCrane(TelescopicCrane { base_x_m: 2.0, ..TelescopicCrane::default() });
     floor.stage(staged(vec![of(3, rig)]));
     assert_eq!(floor.state().axes[0].value, swung);
+    let before = floor.state();
+    let turned = PanTiltRoll::from_rotation(before.rig_pose.camera.rotation);
+    assert!(turned.tilt < -0.1 && before.lens.f_stop > Camera::default().f_stop);
+    // A tripod cannot be where a crane was, but looks the same way through the same lens.
     floor.stage(staged(vec![of(3, RigSpec::Tripod(Tripod::default()))]));
-    assert_eq!((floor.state().axes[0].value, floor.state().axes.len()), (1.55, 7));
+    let tripod = floor.state();
+    let now = PanTiltRoll::from_rotation(tripod.rig_pose.camera.rotation);
+    assert_eq!((tripod.axes.len(), tripod.lens.f_stop), (7, before.lens.f_stop));
+    assert!(
+        (now.tilt - turned.tilt).abs() < 1e-9 && (now.pan - turned.pan).abs() < 1e-9,
+        "{now:?} {turned:?}"
+    );
+    // What nothing carries is where it was.
+    floor.stage(staged(vec![of(3, RigSpec::FreeCamera(FreeCamera::default()))]));
+    let free = floor.state();
+    assert!(free.rig_pose.camera.position.distance(tripod.rig_pose.camera.position) < 1e-9);
+    assert!(free.rig_pose.camera.rotation.angle_between(tripod.rig_pose.camera.rotation) < 1e-7);
+    assert_eq!(free.lens, tripod.lens);
     assert_eq!(floor.status().holder, Some(1));
 }
 

@@ -144,6 +144,22 @@ fn what_is_not_armed_plays_from_below_to_the_sample() {
 }
 
 #[test]
+fn a_pass_of_no_axis_is_refused_with_a_sentence() {
+    let mut floor = floor_of(vec![placed()]);
+    let below = a_take(&mut floor);
+    let axes = below.samples.width();
+    floor.set_base(Some(below));
+    (0..axes).for_each(|axis| floor.command(1, Command::Arm { axis, on: false }));
+    floor.command(1, Command::roll(0.0));
+    assert_eq!(floor.status().roll, RollState::Standby);
+    assert!(floor.status().trouble.unwrap().contains("no axis is armed"));
+    floor.command(1, Command::Arm { axis: 3, on: true });
+    floor.command(1, Command::roll(0.0));
+    floor.step();
+    assert_eq!((floor.status().roll, floor.status().trouble), (RollState::Rolling, None));
+}
+
+#[test]
 fn punching_in_goes_on_from_below_without_a_step_in_position_or_speed() {
     let mut floor = floor_of(vec![placed()]);
     let below = a_take(&mut floor);

@@ -196,15 +196,19 @@ fn a_machine_runs_its_own_moves_and_another_kind_of_machine_none_of_them() {
     assert_eq!(store.empty_bin().unwrap(), 0);
     put(&mut store, &format!("/takes/{rolled}/binned"), json!(false)).unwrap();
     // Another kind of machine: the move keeps the old one, and is not driven.
+    put(&mut store, "/setups/1/positions", json!([{"number": 1, "axes": {"swing": 9.0}}])).unwrap();
     let crane = store.setup(1).unwrap();
     let dolly = serde_json::to_value(RigSpec::TrackDolly(TrackDolly::default())).unwrap();
     put(&mut store, "/setups/1/rig", dolly).unwrap();
-    assert_eq!(store.setup(1).unwrap().runs, None);
+    let now = store.setup(1).unwrap();
+    assert_eq!((now.runs, now.positions), (None, vec![]), "where a crane stood says nothing of a dolly");
     let kept = moved(&store, id);
     assert_eq!((kept.rig, kept.camera), (Some(crane.rig.clone()), Some(crane.camera)));
     assert!(said(put(&mut store, "/setups/1/runs", json!(id))).contains("another machine"));
     undo(&mut store);
-    assert_eq!((store.setup(1).unwrap().runs, moved(&store, id).rig), (Some(id), None));
+    let back = store.setup(1).unwrap();
+    assert_eq!((back.runs, back.positions.len(), moved(&store, id).rig), (Some(id), 1, None));
+    undo(&mut store);
     // A move in the bin is not run; what nobody follows goes for good.
     edit(&mut store, json!([{"op": "remove", "path": format!("/moves/{id}")}])).unwrap();
     assert_eq!(store.setup(1).unwrap().runs, None);
