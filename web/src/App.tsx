@@ -4,6 +4,7 @@ import { Suspense, lazy, useEffect, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useDocument, useFigureViews, useMoveMachine, useSet, useSetupMachine } from "./api";
 import { useDocuments } from "./document/edit";
+import { useFocus } from "./hands/focus";
 import { useDriver } from "./hands/inputDevices";
 import { shortcuts, useKeys } from "./keys";
 import { useAutoKey } from "./machine/autoKey";
@@ -11,10 +12,12 @@ import { useFloor } from "./live/link";
 import { Pictures } from "./render/Pictures";
 import { useCountAloud } from "./roll/countIn";
 import { SlateBar } from "./shell/SlateBar";
+import { useAddress } from "./shell/useAddress";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
-import { asLong, lookable, lookedOf, useLengths } from "./state/looked";
-import { goLive, lookAt, setView, useView } from "./state/view";
+import { asLong, lookedOf, useLengths } from "./state/looked";
+import { lookToShape, opened } from "./state/stations";
+import { goLive, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
 import { ink } from "./theme";
 
@@ -46,6 +49,8 @@ export function App() {
   useDriver(floorMachine, setup?.rig.kind);
   useAutoKey();
   useCountAloud();
+  useFocus();
+  useAddress(setup?.id);
 
   useEffect(() => {
     if (refusal) enqueueSnackbar(refusal, { variant: "error" });
@@ -55,16 +60,10 @@ export function App() {
     if (doc && !live && moveId !== null && !looked) goLive();
   }, [doc, live, looked, moveId]);
   useEffect(() => {
-    // Shaping needs a move: the one looked at last, that of the good take, or of the newest.
-    if (station !== "shape" || !doc || !live) return;
-    const there = lookable(doc);
-    const last =
-      lookedOf(doc, moveId) ??
-      there.findLast((l) => l.take?.rating === "good") ??
-      there.findLast((l) => l.take) ??
-      there.at(-1);
-    if (last && status?.roll === "standby") lookAt(last.move.id);
-  }, [station, live, doc, moveId, status?.roll]);
+    if (doc) opened(doc);
+    // Shaping needs a move, also after a reload and when what was shaped went away.
+    if (doc && station === "shape" && live) lookToShape(doc);
+  }, [station, live, doc, status?.roll]);
 
   if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;

@@ -353,7 +353,8 @@ export const useOpenPhone = () =>
     onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
   });
 
-export const usePutOnFloor = () => useAsk((id: number) => tell(`setups/${id}/floor`, send("POST")));
+export const putOnFloor = (id: number) => tell(`setups/${id}/floor`, send("POST"));
+export const usePutOnFloor = () => useAsk(putOnFloor);
 
 /** A file that becomes a take, or part of the set or the cast; a quiet one is told of by who asks. */
 export const useBringIn = (quiet = false) =>

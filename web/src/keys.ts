@@ -12,6 +12,7 @@ import { writeStill } from "./film/film";
 import { openClean, turnFullScreen } from "./film/showing";
 import { keyHandler } from "./state/keyHandler";
 import { hereS, scene, stripLength } from "./state/now";
+import { goToStation } from "./state/stations";
 import { zoomBy } from "./state/wheel";
 import { kinds } from "./set/kinds";
 import { setSet, useSetState, type Tool, take } from "./state/set";
@@ -164,7 +165,7 @@ export function useKeys() {
           event.code as "Digit1"
         ];
         const overlay = overlayKeys[event.code];
-        if (station) setView({ station });
+        if (station) goToStation(station);
         else if (overlay) turnOverlay(overlay);
         else if (event.code === "KeyD") setView({ drawing: !view.drawing });
         else if (view.station === "operate" && viewKeys[event.code]) turnShown(viewKeys[event.code]!);

@@ -13,8 +13,10 @@ import { App } from "./App";
 import { queryClient } from "./api";
 import { openDocument } from "./document/edit";
 import { link } from "./live/link";
+import { openAddress } from "./shell/useAddress";
 import { font, ink, theme } from "./theme";
 
+openAddress();
 link.start();
 void openDocument();
 

@@ -29,10 +29,18 @@ export function SetupList({ document }: { document: Document }) {
   useSmallPictures(setups, pictures);
   const here = setups.find((s) => s.id === onFloor) ?? setups[0]!;
 
-  const look = (setup: Setup) => {
+  const look = (setup: { id: number }) => {
     if (inSet) return setSet({ through: through === setup.id ? null : setup.id });
     goLive();
     put.mutate(setup.id);
+  };
+  // A free camera that sees what is seen now, and is looked through from now on.
+  const newFromHere = async () => {
+    const at = moment();
+    const rig = await machineThere("free_camera", at ?? { position: [0, 1.6, 5], angles: [0, 0, 0] });
+    const lens = at && { focal_mm: at.focal, focus_m: at.focus, f_stop: at.stop };
+    const made = rig && (await addSetup({ name: "free camera", camera: { ...here.camera, ...lens }, rig }));
+    if (made !== undefined && !rolling) look({ id: made });
   };
   return (
     <section
@@ -142,13 +150,7 @@ export function SetupList({ document }: { document: Document }) {
         </div>
       )}
       <div style={{ display: "flex", gap: 6, padding: "6px 4px", flexWrap: "wrap" }}>
-        <Button
-          onClick={() =>
-            void freeHere().then((rig) => rig && addSetup({ name: "free camera", camera: here.camera, rig }))
-          }
-        >
-          New from here
-        </Button>
+        <Button onClick={() => void newFromHere()}>New from here</Button>
         <SquareButton document={document} camera={here.camera} />
       </div>
     </section>
@@ -177,9 +179,6 @@ function SquareButton({ document, camera }: { document: Document; camera: Camera
     </Button>
   );
 }
-
-/** A free camera where the one that is looked through is now. */
-const freeHere = () => machineThere("free_camera", moment() ?? { position: [0, 1.6, 5], angles: [0, 0, 0] });
 
 const WIDE = 112;
 

@@ -1,3 +1,4 @@
+import { goToStation } from "../state/stations";
 import { setView, useView, type Station } from "../state/view";
 import { ink } from "../theme";
 import { Icon } from "../form/icons";
@@ -27,7 +28,7 @@ export function Stations() {
           className="plain"
           aria-current={here === name ? "page" : undefined}
           title={`${word} (Alt ${i + 1})`}
-          onClick={() => setView({ station: name })}
+          onClick={() => goToStation(name)}
           style={{
             height: 68,
             display: "grid",

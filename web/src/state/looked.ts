@@ -81,6 +81,27 @@ export function lookable(document: Document): Looked[] {
   return [...shown.filter((l) => l.take), ...shown.filter((l) => !l.take)];
 }
 
+/** The take that was rolled last. */
+export const newestTake = (document: Document) =>
+  document.takes.findLast((t) => !t.rolling && !t.binned && !t.pass);
+
+/**
+ * The move to shape: of what was rolled since a move was looked at; else the one that was looked at; else
+ * of the take that is good, or of the newest.
+ */
+export function moveToShape(document: Document, moveId: number | null, seen: number): number | null {
+  const newest = newestTake(document);
+  const news = newest && newest.id > seen ? chosenOf(document, newest.id) : undefined;
+  const there = lookable(document);
+  const found =
+    lookedOf(document, news?.id ?? null) ??
+    lookedOf(document, moveId) ??
+    there.findLast((l) => l.take?.rating === "good") ??
+    there.findLast((l) => l.take) ??
+    there.at(-1);
+  return found?.move.id ?? null;
+}
+
 /** From when to when moves go after their treatments, by their numbers: known once their frames have come. */
 export const useLengths = create<Record<number, readonly [number, number]>>(() => ({}));
 

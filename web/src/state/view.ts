@@ -15,6 +15,15 @@ export type SideView =
   | "roll"
   | "takes";
 
+/** What can stand beside the picture in Shape, and its words. */
+export const shapePanels = [
+  ["figures", "figures"],
+  ["path", "path"],
+  ["camera", "camera of this move"],
+  ["files", "files"],
+] as const;
+export type ShapePanel = (typeof shapePanels)[number][0];
+
 /** When a roll ends by itself. */
 export type Ends = "key" | "out" | "performance";
 
@@ -84,6 +93,10 @@ interface View {
   curvesOf: CurvesOf;
   /** What the station Shape shows. */
   shaped: "both" | "picture" | "curves";
+  /** What stands beside the picture in Shape. */
+  shapePanel: ShapePanel;
+  /** Shape was opened from the floor, which comes back with another station. */
+  fromFloor: boolean;
   /** How many times as fast a move plays. */
   pace: number;
   /** Curves lie over one another; those of one unit have one scale. */
@@ -127,6 +140,8 @@ export const useView = create<View>(() => ({
   window: null,
   curvesOf: "axes",
   shaped: "both",
+  shapePanel: "figures",
+  fromFloor: false,
   pace: 1,
   lanesOver: false,
   lanesToScale: false,
@@ -184,6 +199,7 @@ export function lookAt(moveId: number, play = false) {
     moveId,
     playing: play ? 1 : 0,
     otherId: null,
+    fromFloor: false,
     ...(same ? {} : { inS: null, outS: null, window: null, stage: "now" }),
   });
 }

@@ -15,6 +15,7 @@ import { MachinePanel } from "../machine/MachinePanel";
 import { PositionsPanel } from "../machine/PositionsPanel";
 import { RollPanel } from "../roll/RollPanel";
 import type { Looked } from "../state/looked";
+import { goToStation } from "../state/stations";
 import { setView, useView, type Shown, type SideView } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
 import { Compare } from "../takes/Compare";
@@ -121,7 +122,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
             }}
           >
             Nothing stands on the stage yet.
-            <Button color="primary" title="Alt 1" onClick={() => setView({ station: "set" })}>
+            <Button color="primary" title="Alt 1" onClick={() => goToStation("set")}>
               Build the set
             </Button>
           </div>

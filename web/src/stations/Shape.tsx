@@ -1,5 +1,5 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { memo, useState } from "react";
+import { memo } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
 import type { Camera, Document, MachineView, MoverView, SetView } from "../generated/types";
 import { BesideFinder } from "../finder/BesideFinder";
@@ -17,16 +17,9 @@ import { LIST_WIDE } from "../shape/time";
 import { Treatments } from "../shape/Treatments";
 import { lookable, ofOne, type Looked } from "../state/looked";
 import { moment } from "../state/now";
-import { lookAt, setView, useView } from "../state/view";
+import { goToStation } from "../state/stations";
+import { lookAt, setView, shapePanels, useView } from "../state/view";
 import { ink } from "../theme";
-
-type Panel = "figures" | "path" | "camera" | "files";
-const panels: [Panel, string][] = [
-  ["figures", "figures"],
-  ["path", "path"],
-  ["camera", "camera of this move"],
-  ["files", "files"],
-];
 
 const rawMoment = () => moment("raw");
 
@@ -68,7 +61,7 @@ export const Shape = memo(function Shape({
       >
         {there.length === 0 ? "There is no move to shape yet. Roll a take first." : "Choose a move to shape."}
         {there.length === 0 ? (
-          <Button color="primary" onClick={() => setView({ station: "operate" })}>
+          <Button color="primary" onClick={() => goToStation("operate")}>
             Go to Operate
           </Button>
         ) : (
@@ -170,12 +163,17 @@ function Beside({
   camera: Camera;
   machine: MachineView;
 }) {
-  const [panel, setPanel] = useState<Panel>("figures");
+  const panel = useView((s) => s.shapePanel);
   return (
     <div style={{ display: "grid", gap: 6, gridTemplateRows: "auto minmax(0, 1fr)", minHeight: 0 }}>
       <div style={{ display: "flex", gap: 4 }}>
-        {panels.map(([name, label]) => (
-          <Toggle key={name} on={panel === name} label={label} onClick={() => setPanel(name)} />
+        {shapePanels.map(([name, label]) => (
+          <Toggle
+            key={name}
+            on={panel === name}
+            label={label}
+            onClick={() => setView({ shapePanel: name })}
+          />
         ))}
       </div>
       {panel === "figures" && <FiguresPanel looked={looked} />}

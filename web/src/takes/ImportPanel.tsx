@@ -25,9 +25,9 @@ export function ImportPanel() {
   const placed = way === "tum";
   const choose = async (chosen: File | null) => {
     setFile(chosen);
-    // A CSV without places is what a machine's axes did.
-    const head = chosen?.name.toLowerCase().endsWith(".csv") ? await chosen.slice(0, 2000).text() : "x_m";
-    setAxes(!head.split("\n")[0]!.includes("x_m") || head.includes("device_x_m"));
+    // A camera track names its focal length; the axes of a machine name its zoom, if they name a lens.
+    const csv = chosen?.name.toLowerCase().endsWith(".csv");
+    setAxes(!!csv && !(await chosen!.slice(0, 2000).text()).split("\n")[0]!.includes("focal_mm"));
   };
   const set =
     <K extends keyof typeof form>(key: K) =>

@@ -1,0 +1,44 @@
+import type { SideView, Station } from "./view";
+
+/** What an address says: which screen, of what, with which panel. */
+export interface Place {
+  station: Station;
+  /** The setup on the floor. */
+  setup: number | null;
+  /** The move that is looked at; none for the floor. */
+  moveId: number | null;
+  /** The panel beside the picture. */
+  panel: string;
+}
+
+const stations: readonly Station[] = ["set", "operate", "shape"];
+
+/** `#/operate/setup-1/floor/profile`, `#/shape/setup-1/move-4/figures`. */
+export const addressOf = ({ station, setup, moveId, panel }: Place): string =>
+  `#/${station}/setup-${setup ?? 0}/${moveId === null ? "floor" : `move-${moveId}`}/${panel}`;
+
+/** What an address says; none where it is not one of ours. */
+export function placeOf(address: string): Place | null {
+  const found = /^#\/([a-z]+)\/setup-(\d+)\/(?:floor|move-(\d+))\/([a-z]*)$/.exec(address);
+  const station = stations.find((s) => s === found?.[1]);
+  if (!found || !station) return null;
+  return {
+    station,
+    setup: Number(found[2]) || null,
+    moveId: found[3] === undefined ? null : Number(found[3]),
+    panel: found[4]!,
+  };
+}
+
+export const sides: readonly SideView[] = [
+  "profile",
+  "around",
+  "machine",
+  "positions",
+  "inputs",
+  "camera",
+  "setups",
+  "devices",
+  "roll",
+  "takes",
+];
