@@ -1,5 +1,6 @@
 import type { Page } from "@playwright/test";
 import { expect } from "./server.ts";
+import { panel } from "./panels.ts";
 
 /** The document as the server has it. */
 export const documentOf = (page: Page) =>
@@ -36,9 +37,6 @@ export async function keyTimes(page: Page): Promise<number[]> {
   const keys = Object.values(moves.find((m) => m.id === setups[0]!.runs)?.curves ?? {}).flat();
   return [...new Set(keys.map((k) => k.time_s))].sort((a, b) => a - b);
 }
-
-/** A side panel of Operate. */
-export const panel = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 
 /** Puts another machine under the camera of the setup on the floor. */
 export async function choose(page: Page, kind: string) {

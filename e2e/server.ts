@@ -5,6 +5,7 @@ import { once } from "node:events";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { panel } from "./panels.ts";
 
 const binary = process.env.ROVNEK_BIN ?? "../target/release/rovnek";
 
@@ -110,7 +111,7 @@ export async function atRest(page: Page, name: string) {
 
 /** Rolls a take of at least some seconds while keys are held, and cuts. */
 export async function roll(page: Page, seconds: number, keys: string[]) {
-  await page.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(page, "Takes");
   const before = await page.locator('[data-testid^="take-"]').count();
   await page.keyboard.press("r");
   await base.expect(page.getByRole("button", { name: "Cut", exact: true })).toBeVisible();

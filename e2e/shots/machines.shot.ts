@@ -1,13 +1,14 @@
 import { axis, expect, test } from "../server.ts";
-import { choose, panel, pick } from "../rigs.ts";
+import { choose, pick } from "../rigs.ts";
 import { place, settle } from "../settled.ts";
+import { panel } from "../panels.ts";
 
 test("operate, on a rail round the conductor", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");
   await choose(app, "rail");
   await pick(app, "Circle round", "conductor");
-  await app.getByRole("button", { name: "Type travel" }).click();
+  await app.getByRole("button", { name: /^travel / }).click();
   await app.getByLabel("travel, m").fill("9");
   await app.getByLabel("travel, m").press("Enter");
   await expect.poll(() => axis(app, "travel")).toBeCloseTo(9, 1);

@@ -1,6 +1,7 @@
 import { expect, roll, test } from "../server.ts";
-import { panel, pick, startStandIn } from "../rigs.ts";
+import { pick, startStandIn } from "../rigs.ts";
 import { place, settle } from "../settled.ts";
+import { panel } from "../panels.ts";
 
 test("operate, the slate before a pass", async ({ app }) => {
   await app.keyboard.press("Home");

@@ -1,4 +1,5 @@
 import { expect, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 const place = (name: string) => `../docs/screenshots/${name}.png`;
 
@@ -12,9 +13,9 @@ test("operate, rolling", async ({ app }) => {
 });
 
 test("operate, looking at a take from around", async ({ app }) => {
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await app.getByRole("button", { name: "Play take 1" }).click();
-  await app.getByRole("button", { name: "Around" }).click();
+  await panel(app, "Around");
   await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(150);
   await app.keyboard.press("k");
   // Two more pictures, so that the last frame is the one that is shown.
@@ -111,7 +112,7 @@ test("set, with a path picked", async ({ app }) => {
 test("operate, drawing a frame, with the setups", async ({ app }) => {
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");
-  await app.getByRole("button", { name: "Setups", exact: true }).click();
+  await panel(app, "Setups");
   // The small pictures come one after the other; the first must show the lit tram.
   await app.waitForFunction(() => {
     const canvas = document.querySelector<HTMLCanvasElement>('[data-testid="setup-A"] canvas');

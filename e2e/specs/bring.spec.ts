@@ -39,7 +39,7 @@ test("a set that is taken away and brought into another production is the same s
 }, info) => {
   await app.keyboard.press("Alt+1");
   const file = app.waitForEvent("download");
-  await app.getByRole("link", { name: "Take set" }).click();
+  await app.getByRole("link", { name: "Export set" }).click();
   const path = info.outputPath("set.glb");
   await (await file).saveAs(path);
   const plain = (pieces: object[]) => pieces.map((p) => ({ ...p, id: 0 }));

@@ -1,7 +1,8 @@
 import { axis, expect, open, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 test("the machine is set in exact numbers, with units, and undone", async ({ app, demo }) => {
-  await app.getByRole("button", { name: "Machine" }).click();
+  await panel(app, "Machine");
   const column = app.getByLabel("Column height, m");
   await column.fill("7ft+0.2");
   await app.keyboard.press("Enter");

@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import { atRest, axis, expect, open, test } from "../server.ts";
-import { choose, documentOf, injectPad, keyTimes, onPaper, panel, pick, press, stick } from "../rigs.ts";
+import { choose, documentOf, injectPad, keyTimes, onPaper, pick, press, stick } from "../rigs.ts";
+import { panel } from "../panels.ts";
 
 const setup = async (page: Page) => (await documentOf(page)).setups[0]!;
 
@@ -192,7 +193,7 @@ test("a rail is bent round the conductor, changed on paper, and ridden", async (
   await expect.poll(async () => (await setup(app)).rig.points?.length).toBe(8);
   // Its head aims at the conductor from every side.
   for (const travel of ["2", "9", "14"]) {
-    await app.getByRole("button", { name: "Type travel" }).click();
+    await app.getByRole("button", { name: /^travel / }).click();
     await app.getByLabel("travel, m").fill(travel);
     await app.getByLabel("travel, m").press("Enter");
     await expect.poll(() => axis(app, "travel")).toBeCloseTo(Number(travel), 1);

@@ -1,7 +1,8 @@
 import type { Page } from "@playwright/test";
 import { readCsv } from "../files.ts";
-import { documentOf, keyTimes, panel, pick } from "../rigs.ts";
+import { documentOf, keyTimes, pick } from "../rigs.ts";
 import { atRest, axis, expect, open, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 const shape = (page: Page) => page.getByRole("button", { name: "Shape", exact: true }).click();
 

@@ -1,7 +1,8 @@
 import type { Page } from "@playwright/test";
 import { readCsv } from "../files.ts";
-import { documentOf, panel, pick, startStandIn } from "../rigs.ts";
+import { documentOf, pick, startStandIn } from "../rigs.ts";
 import { axis, expect, roll, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 /** A take's axes at the full rate, as the server writes them. */
 async function axesOf(page: Page, take: number): Promise<Record<string, number>[]> {
@@ -61,7 +62,7 @@ test("three passes make one take: the arm, then the head, then focus", async ({ 
 
   // Muted, the head is as it was first; undone, it is as it was passed.
   const passes = app.getByRole("list", { name: "Passes of take 3" });
-  await passes.getByRole("button", { name: "muted" }).first().click();
+  await passes.getByRole("button", { name: "mute" }).first().click();
   await expect(app.getByRole("button", { name: "Undo mute a pass of take 3" })).toBeEnabled();
   expect(column(await axesOf(app, 3), "pan_deg")).toEqual(column(first, "pan_deg"));
   await app.keyboard.press("Control+z");
@@ -139,7 +140,7 @@ test("somebody is driven, and filmed from two setups afterwards", async ({ app }
 for (const loss of [0, 20]) {
   test(`a device in somebody's hands is rolled to a take, ${loss} % of it lost`, async ({ app }) => {
     await startStandIn(app);
-    if (loss > 0) await pick(app, "Loss of the stand-in", `${loss} % lost`);
+    if (loss > 0) await pick(app, "Loss of the simulated device", `${loss} % lost`);
     const lost = async () =>
       Number(/(\d+) lost/.exec((await app.getByTestId("source-opentrackio 1").textContent())!)![1]);
     if (loss > 0) await expect.poll(lost).toBeGreaterThan(loss);

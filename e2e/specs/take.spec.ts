@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import { looks, readCamera, readCsv, validate } from "../files.ts";
 import { expect, open, roll, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 /** The figure in a row of the panel: raw and now. */
 async function figure(page: Page, name: string): Promise<[number, number]> {
@@ -57,7 +58,7 @@ test("drive, roll, play, smooth, compare, undo, take away, reload", async ({ app
   expect(readCsv(await download(app, "CSV, raw"))).toEqual(readCsv(rawFile));
 
   await open(app, demo);
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await expect(app.getByTestId("take-3")).toBeVisible();
   await app.getByTestId("take-3").getByTitle("Look at this take").click();
   await app.getByRole("button", { name: "Shape" }).click();
@@ -90,7 +91,7 @@ async function handsOver(csv: string, glb: string) {
 }
 
 test("a take is named, rated, noted, binned and restored, each of it undone", async ({ app }) => {
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   const two = app.getByTestId("take-2");
   await app.getByLabel("Name of take 2").fill("through the door");
   await app.keyboard.press("Enter");
@@ -121,7 +122,7 @@ test("a take is named, rated, noted, binned and restored, each of it undone", as
 test("a count in counts, and stops before anything is recorded", async ({ app }) => {
   await app.getByLabel("Count in").click();
   await app.getByRole("option", { name: "count in 3 s" }).click();
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await app.keyboard.press("r");
   await expect(app.getByRole("region", { name: "Finder" })).toContainText("2");
   await app.getByRole("button", { name: "Cut" }).click();
@@ -130,7 +131,7 @@ test("a count in counts, and stops before anything is recorded", async ({ app })
 });
 
 test("a real recording comes in, is smoothed like any other, and can be undone", async ({ app }) => {
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await app.getByRole("button", { name: "Bring in a move" }).click();
   await app.getByLabel("File", { exact: true }).setInputFiles(process.env.ROVNEK_RECORDING!);
   await app.getByLabel("First point height, m").fill("5ft+0.1");
@@ -195,12 +196,12 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   await app.keyboard.press("Control+z");
   await app.keyboard.press("Control+z");
   await app.getByRole("button", { name: "Operate" }).click();
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await expect(app.getByTestId("take-3")).toHaveCount(0);
 });
 
 test("a wrong file is refused with its line, and nothing is stored", async ({ app }) => {
-  await app.getByRole("button", { name: "Takes", exact: true }).click();
+  await panel(app, "Takes");
   await app.getByRole("button", { name: "Bring in a move" }).click();
   const file = {
     name: "walk.txt",

@@ -71,6 +71,7 @@ export function App() {
   return (
     <div className="shell">
       <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
+      <h1 className="unseen">Rovnek, {{ set: "Set", operate: "Operate", shape: "Shape" }[station]}</h1>
       <SlateBar document={doc} />
       <Stations />
       {station === "set" ? (

@@ -11,6 +11,7 @@ import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } f
 import { writeStill } from "./film/film";
 import { openClean, turnFullScreen } from "./film/showing";
 import { keyHandler } from "./state/keyHandler";
+import { groups, showGroup } from "./state/panels";
 import { hereS, scene, stripLength } from "./state/now";
 import { goToStation } from "./state/stations";
 import { zoomBy } from "./state/wheel";
@@ -62,6 +63,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["Alt H C", "level the horizon, centre the head"],
     ["Enter Delete", "keep or discard a change that has no key"],
     ["Alt K", "write keys by themselves"],
+    ["F6 to F10", "panels: see, machine, camera, roll, takes; again the next one"],
     ["Alt L P O F T", "views: lens, plan, profile, front, three-quarter"],
     ["Alt M", "the mouse drives; Esc lets it go"],
     ["Alt 4 to 0", "lines over the picture, focus, blur"],
@@ -142,6 +144,11 @@ export function useKeys() {
       const key = keyName(event);
       const view = useView.getState();
       if (listenKey(event)) return;
+      const group = view.station === "operate" && groups.find((g) => g.key === event.key);
+      if (group) {
+        event.preventDefault();
+        return showGroup(group);
+      }
       link.setFine(event.shiftKey && view.station === "operate");
       if (!typing(event.target) && keyHandler.current?.(event, key)) {
         event.preventDefault();

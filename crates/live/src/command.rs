@@ -143,6 +143,11 @@ pub enum Command {
     Level,
     /// Stop going anywhere.
     Stay,
+    /// Keeps the focus on the eyes of a performer, or leaves it to hands again.
+    FocusOn {
+        /// Whose, or nobody's.
+        performer: Option<u32>,
+    },
     /// Hands fly the camera and the machine follows, or hands move the axes.
     Fly {
         /// The camera.
@@ -190,7 +195,7 @@ impl Command {
             Drive { .. } | Shape { .. } | Arm { .. } | Attach { .. } | Return | Go { .. } | GoTo { .. } => {
                 true
             }
-            Rehearse { .. } | Level | Stay | Fly { .. } | Discard => true,
+            Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
             Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
             Seek { .. } | Ask | Give | Keep => false,
         }
@@ -281,6 +286,8 @@ pub struct Status {
     pub shaping: Vec<Shaping>,
     /// Who says where the camera goes.
     pub lead: LeadKind,
+    /// The performer on whose eyes the focus stays.
+    pub focus_on: Option<u32>,
     /// The axes that hands took from their keys: what they made of them no key knows.
     pub pending: Vec<bool>,
     /// It is on its way to a position.

@@ -34,6 +34,8 @@ pub enum Message {
     Stage(Box<Staged>),
     /// Another setup is driven and looked through.
     Put(u32),
+    /// The scene's time runs while nothing rolls, or stands.
+    Run(bool),
     /// A take is laid below, or none.
     SetBase(Option<BaseTake>),
     /// A tracked device sent something.
@@ -232,6 +234,7 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Asked(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
         Message::Put(setup) => floor.put(setup),
+        Message::Run(on) => floor.run(on),
         Message::SetBase(below) => floor.set_base(below),
         Message::Tracked(packed) => {
             let Packed { source, sample, port, data, arrived } = *packed;

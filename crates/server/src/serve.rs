@@ -15,7 +15,7 @@ use rovnek_core::performer::Clips;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;
-use rovnek_live::runner::Runner;
+use rovnek_live::runner::{Message, Runner};
 use rovnek_store::Store;
 use rovnek_store::model::{NewScene, NewSetup, PerformanceName, Scene};
 use std::io::Write;
@@ -109,13 +109,25 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
         .register("/", catchers![problem::refused])
 }
 
+/// How the scene of a production is found when it is opened.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Opens {
+    /// Its performance runs, so that something moves at once.
+    Playing,
+    /// It stands at its beginning.
+    Paused,
+}
+
 /// Serves until told to stop.
-pub fn run(store: Store, address: Address, words: String) -> Result<(), String> {
+pub fn run(store: Store, address: Address, opens: Opens, words: String) -> Result<(), String> {
     // Rocket says little about a port that is taken; asking for it first says it plainly.
     TcpListener::bind((address.bind, address.port)).map_err(|e| {
         format!("cannot listen on {}:{}: {e}; give another --port", address.bind, address.port)
     })?;
     let (app, recorder) = assemble(store)?;
+    if opens == Opens::Paused {
+        let _ = app.floor.messages.send(Message::Run(false));
+    }
     let ready = AdHoc::on_liftoff("ready", move |rocket| {
         Box::pin(async move {
             let config = rocket.config();

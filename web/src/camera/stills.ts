@@ -1,6 +1,7 @@
 import { zipSync } from "fflate";
 import type { Document, Setup } from "../generated/types";
-import { pixelsOf } from "../film/size";
+import { tell } from "../film/seen";
+import { framesBetween, pixelsOf } from "../film/size";
 import { momentOf, type Moment } from "../moves";
 import { still } from "../render/stage";
 import { scene, moment } from "../state/now";
@@ -12,7 +13,7 @@ import { standing } from "./standing";
 const LONG = 1920;
 
 /**
- * A PNG for every frame: of the take that is looked at, so that a card follows that take's camera,
+ * A PNG for every frame, or those from in to out: of the take that is looked at, so that a card follows that take's camera,
  * or of the performance.
  */
 export async function saveStills(document: Document, setup: Setup) {
@@ -20,8 +21,13 @@ export async function saveStills(document: Document, setup: Setup) {
   const move = useView.getState().live ? null : scene.now;
   const base = moment();
   if (!base) return;
-  const first = move?.first ?? 0;
-  const count = move ? move.frames : Math.max(1, Math.floor(document.scene.length_s * scene.rate));
+  const card = setup.rig.kind === "square_to_card" && setup.rig.card;
+  if (card && document.scene.pieces.some((p) => p.id === card && p.hidden))
+    return tell("The card of this camera is hidden, so it would not be in the stills; show it in Set first.");
+  const { inS, outS } = useView.getState();
+  const all = { first: 0, frames: Math.max(1, Math.floor(document.scene.length_s * scene.rate)) };
+  const [first, end] = framesBetween(inS, outS, move ?? all, scene.rate);
+  const count = end - first;
   const files: Record<string, Uint8Array> = {};
   setView({ stills: { done: 0, count } });
   for (let i = 0; i < count && useView.getState().stills; i++) {

@@ -34,7 +34,11 @@ export function Deck({
   // Many axes stand in columns, closer together.
   const slim = many > 3;
   return (
-    <section aria-label="Deck" style={{ display: "flex", gap: 8, height: 132, minWidth: 0 }}>
+    <section
+      aria-label="Deck"
+      className="grows"
+      style={{ display: "flex", gap: 8, height: 132, minWidth: 0 }}
+    >
       {groups.map(([group, word]) => {
         const strips = driven.filter(({ axis }) => axis.group === group);
         const own = group === "lens" ? strips.length + 1 : strips.length;
@@ -58,6 +62,9 @@ export function Deck({
                 <span style={{ fontSize: 12, color: ink.chalkDim }}>{level}</span>
               )}
               {group === "head" && strips.length > 0 && <HeadActions />}
+              {strips.length > 0 && strips.length < driven.length && (
+                <OnlyThese word={group} own={strips.map(({ i }) => i)} all={driven.map(({ i }) => i)} />
+              )}
             </div>
             <div
               style={{
@@ -81,24 +88,48 @@ export function Deck({
   );
 }
 
+/** Arms the axes of a group and no others; again, all of them. */
+function OnlyThese({ word, own, all }: { word: string; own: number[]; all: number[] }) {
+  const armed = useFloor((s) => s.status?.armed);
+  const mine = useFloor(holdsWheels);
+  const standby = useFloor((s) => s.status?.roll === "standby");
+  const live = useView((s) => s.live);
+  const only = all.every((i) => (armed?.[i] ?? true) === own.includes(i));
+  const turn = () =>
+    all.forEach((axis) => {
+      const on = only || own.includes(axis);
+      if (on !== (armed?.[axis] ?? true)) link.send({ do: "arm", axis, on });
+    });
+  return (
+    <button
+      className="plain"
+      aria-pressed={only}
+      aria-label={`${word} only`}
+      title={only ? "Arms all axes again" : `Arms the ${word} alone: the other axes hold still or play`}
+      disabled={!mine || !standby || !live}
+      onClick={turn}
+      style={{ ...small, marginLeft: word === "head" ? 0 : "auto", ...(only ? lit : {}) }}
+    >
+      only
+    </button>
+  );
+}
+
+const small = {
+  fontSize: 12,
+  color: ink.chalkDim,
+  border: `1px solid ${ink.slate3}`,
+  borderRadius: 3,
+  padding: "0 6px",
+} as const;
+const lit = { color: ink.slate0, background: ink.chalk } as const;
+
 /** Level and centre: what is done to a head most often. */
 function HeadActions() {
   const mine = useFloor(holdsWheels);
   const live = useView((s) => s.live);
   const action = (word: string, title: string, onClick: () => void) => (
-    <button
-      className="plain"
-      title={title}
-      disabled={!mine || !live}
-      onClick={onClick}
-      style={{
-        fontSize: 12,
-        color: ink.chalkDim,
-        border: `1px solid ${ink.slate3}`,
-        borderRadius: 3,
-        padding: "0 6px",
-      }}
-    >
+    <button className="plain" title={title} disabled={!mine || !live} onClick={onClick} style={small}>
       {word}
     </button>
   );

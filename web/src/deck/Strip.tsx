@@ -174,17 +174,16 @@ function ValueField({
   if (typed === null)
     return (
       <span
-        ref={value}
-        className="num"
-        data-value={axis.name}
         role="button"
         tabIndex={0}
-        aria-label={`Type ${axis.name}`}
         title="Click to type where it should go"
         onClick={() => setTyped(value.current?.textContent ?? "")}
         onKeyDown={(e) => e.key === "Enter" && setTyped(value.current?.textContent ?? "")}
         style={{ fontSize: size, cursor: "text" }}
-      />
+      >
+        <span className="unseen">{axis.name} </span>
+        <span ref={value} className="num" data-value={axis.name} />
+      </span>
     );
   return (
     <input

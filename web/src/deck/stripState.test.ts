@@ -20,6 +20,14 @@ test("the needle stands between the ends, and goes round where there are none", 
   expect(share({ min: null, max: null }, 10)).toBe(0.75);
 });
 
+test("focus stands by one over its distance, as the ring of a lens does", () => {
+  const focus = axis({ name: "focus", min: 0.5, max: 100 });
+  const share = (value: number) => stripOf(focus, state({ value })).share;
+  expect([share(0.5), share(100)]).toEqual([0, 1]);
+  expect(share(1)).toBeCloseTo((1 / 0.5 - 1) / (1 / 0.5 - 0.01), 12);
+  expect(share(7)).toBeGreaterThan(0.9);
+});
+
 test("at rest it says which end, moving how fast or how soon", () => {
   const beside = (part: Partial<AxisState>) => stripOf(axis({}), state(part)).beside;
   expect(beside({})).toBe("");

@@ -39,8 +39,11 @@ export function stripOf(axis: AxisView, state: AxisState): StripState {
   const word = fixed ? "fixed" : past ? "past" : atEnd ? "end" : near ? "near" : "";
   const speed = `${state.speed > 0 ? "+" : "−"}${Math.abs(state.speed).toFixed(digits)}`;
   const moving = state.stopsIn < SOON_S ? `${state.stopsIn.toFixed(1)} s` : speed;
+  // A focus ring has as much way from 1 m to 2 as from 2 to far away: it goes by one over the distance.
+  const along = (v: number) => (axis.name === "focus" ? -1 / Math.max(v, 1e-3) : v);
+  const share = (along(around) - along(low)) / (along(high) - along(low));
   return {
-    share: fixed ? 0.5 : Math.min(1, Math.max(0, (around - low) / (high - low))),
+    share: fixed ? 0.5 : Math.min(1, Math.max(0, share)),
     value: decimals(state.value, digits),
     beside: still ? word : moving,
     tone: past ? "past" : near ? "near" : "plain",

@@ -67,7 +67,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           {socket.error && <p style={{ ...words, color: ink.beyond }}>▲ {socket.error}</p>}
         </div>
       ))}
-      <Row label="stand-in">
+      <Row label="simulated device">
         {view?.stand_in ? (
           <Button sx={{ py: 0 }} onClick={() => standIn.mutate(null)}>
             Stop it
@@ -86,9 +86,9 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
         )}
       </Row>
       {view?.stand_in && (
-        <Row label="it does">
+        <Row label="movement">
           <Choice
-            label="Motion of the stand-in"
+            label="Movement of the simulated device"
             value={view.stand_in.motion}
             options={[
               ["shoulder", "shoulder"],
@@ -98,7 +98,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
             onChange={(motion) => standIn.mutate({ ...view.stand_in!, motion })}
           />
           <Choice
-            label="Loss of the stand-in"
+            label="Loss of the simulated device"
             value={view.stand_in.lost}
             options={[0, 0.05, 0.2].map((l) => [l, `${l * 100} % lost`] as const)}
             onChange={(lost) => standIn.mutate({ ...view.stand_in!, lost })}
@@ -141,7 +141,8 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
       ))}
       {view && view.sources.length === 0 && (
         <p style={words}>
-          No device is heard. Listen above and point a device at the port, or start a stand-in to try it out.
+          No device is heard. Listen above and point a device at the port, or start a simulated one to try it
+          out.
         </p>
       )}
       <Rule />
@@ -164,7 +165,11 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
         }
       >
         <span className="num" data-testid="delay" style={{ fontSize: 12.5, color: ink.chalkDim }}>
-          {status?.alive ? `${status.delay_ms.toFixed(0)} ms late` : ""}
+          {status?.alive
+            ? status.attached
+              ? `${status.delay_ms.toFixed(0)} ms late`
+              : `would add ${status.delay_ms.toFixed(0)} ms`
+            : ""}
         </span>
         <Button
           sx={{ py: 0 }}

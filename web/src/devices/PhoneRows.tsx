@@ -1,3 +1,4 @@
+import { QRCodeSVG } from "qrcode.react";
 import { useOpenPhone, usePhone } from "../api";
 import { Row, Toggle } from "../form/rows";
 import { ink } from "../theme";
@@ -26,7 +27,16 @@ export function PhoneRows() {
       </Row>
       {address && (
         <div data-testid="phone" style={{ padding: "2px 0 6px", fontSize: 12.5, color: ink.chalkDim }}>
-          Open <span className="num">{address}</span> on the phone and type{" "}
+          <QRCodeSVG
+            value={address}
+            size={96}
+            bgColor={ink.paper}
+            fgColor={ink.ink}
+            marginSize={2}
+            title={`The address ${address} for the phone's camera`}
+            style={{ float: "right", margin: "2px 0 4px 8px", borderRadius: 3 }}
+          />
+          Point the phone at the square, or open <span className="num">{address}</span> on the phone and type{" "}
           <b className="num" data-testid="phone-code" style={{ fontSize: 17, color: ink.chalk }}>
             {code}
           </b>

@@ -197,7 +197,7 @@ function Hint({ machine, document }: { machine: MachineView | null; document: Do
         whiteSpace: "nowrap",
       }}
     >
-      {[...keys, ["R", "roll"]].map(([key, word]) => (
+      {[...keys, ["R", "record a take"]].map(([key, word]) => (
         <span key={word}>
           <span className="key">{key}</span> {word}
         </span>

@@ -18,15 +18,19 @@ function put(name: string, share: number | null) {
 const LEAST = 0.2;
 const within = (share: number) => Math.min(1 - LEAST, Math.max(LEAST, share));
 
-/** A line between two parts of a screen, one over the other: dragged, moved by arrows, reset by a double click. */
-export function Divider({ name, usual, label }: { name: string; usual: number; label: string }) {
+/**
+ * A line between two parts of a screen, one over the other, or `upright` between one beside the other:
+ * dragged, moved by arrows, reset by a double click.
+ */
+export function Divider(props: { name: string; usual: number; label: string; upright?: boolean }) {
+  const { name, usual, label, upright = false } = props;
   const share = useShare(name, usual);
   return (
     <div
       role="separator"
       tabIndex={0}
       aria-label={label}
-      aria-orientation="horizontal"
+      aria-orientation={upright ? "vertical" : "horizontal"}
       aria-valuenow={Math.round(100 * share)}
       aria-valuemin={100 * LEAST}
       aria-valuemax={100 - 100 * LEAST}
@@ -35,24 +39,28 @@ export function Divider({ name, usual, label }: { name: string; usual: number; l
       onPointerMove={(e) => {
         if (!(e.buttons & 1)) return;
         const box = e.currentTarget.parentElement!.getBoundingClientRect();
-        put(name, within((e.clientY - box.top) / box.height));
+        const at = upright ? (e.clientX - box.left) / box.width : (e.clientY - box.top) / box.height;
+        put(name, within(at));
       }}
       onDoubleClick={() => put(name, null)}
       onKeyDown={(e) => {
-        const by = { ArrowUp: -0.02, ArrowDown: 0.02 }[e.key];
+        const keys = upright ? ["ArrowLeft", "ArrowRight"] : ["ArrowUp", "ArrowDown"];
+        const by = [-0.02, 0.02][keys.indexOf(e.key)];
         if (by === undefined) return;
         e.preventDefault();
         e.stopPropagation();
         put(name, within(share + by));
       }}
       style={{
-        cursor: "row-resize",
+        cursor: upright ? "col-resize" : "row-resize",
         touchAction: "none",
         display: "grid",
         placeItems: "center",
       }}
     >
-      <div style={{ width: 44, height: 2, borderRadius: 1, background: ink.slate3 }} />
+      <div
+        style={{ ...(upright ? { width: 2, height: 44 } : { width: 44, height: 2 }), background: ink.slate3 }}
+      />
     </div>
   );
 }

@@ -14,6 +14,7 @@ import {
   presetOf,
   shareOf,
   startOfCase,
+  stepped,
   valueAt,
   valueOf,
   withAnother,
@@ -390,12 +391,29 @@ function Exact({ param, name, value, onChange }: NumberProps) {
   );
 }
 
+/** Which way a key steps: −1 or 1; 0 for another key. */
+function wayOf(key: string): -1 | 0 | 1 {
+  if (key === "ArrowRight" || key === "ArrowUp") return 1;
+  return key === "ArrowLeft" || key === "ArrowDown" ? -1 : 0;
+}
+
 /** A number by slider and by field. */
 function NumberRow(props: NumberProps & { labelled: boolean }) {
   const { param, name, value, labelled, onChange } = props;
+  /** Presses of keys, as long as the slider has them, are one step of undo. */
+  const focus = useRef("");
   if (param.holds.kind !== "number") return null;
   const { min, max, step, whole, log } = param.holds;
   const at = (share: number) => valueAt(share, min, max, log, whole);
+  // Keys step by what the number steps by: a share of the slider's length may be less than that, or more.
+  const press = (event: React.KeyboardEvent) => {
+    const way = wayOf(event.key);
+    if (!way) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const next = stepped(value, way * (event.shiftKey ? 10 : 1), param.holds);
+    if (next !== value) onChange(next, { tried: false, gesture: `${name} keys ${focus.current}` });
+  };
   return (
     <div
       title={param.hint}
@@ -420,6 +438,8 @@ function NumberRow(props: NumberProps & { labelled: boolean }) {
       )}
       <Slider
         aria-label={name}
+        onFocus={() => void (focus.current = crypto.randomUUID())}
+        onKeyDownCapture={press}
         value={shareOf(value, min, max, log)}
         min={0}
         max={1}

@@ -12,6 +12,7 @@ import {
   valueOf,
   withAnother,
   withValue,
+  stepped,
 } from "./params";
 
 const number = (path: string, start: number): Param => ({
@@ -170,4 +171,14 @@ test("what is added happens now", () => {
     keys: [{ at_s: 3, v: null }],
     as_at_s: 0,
   });
+});
+
+test("a press of a key is a step of the number, never lost between two whole ones", () => {
+  const holds = { kind: "number", min: 1, max: 400, step: 1, whole: true, log: true } as Param["holds"];
+  expect([1, -1, 10, -500].map((steps) => stepped(40, steps, holds))).toEqual([41, 39, 50, 1]);
+  const fine = { kind: "number", min: 0, max: 2, step: 0.05, whole: false, log: false } as Param["holds"];
+  expect(stepped(stepped(0.1, 1, fine), -1, fine)).toBe(0.1);
+  const log = { kind: "number", min: 0.01, max: 10, step: 0.01, whole: false, log: true } as Param["holds"];
+  expect(stepped(1, 1, log)).toBe(1.05);
+  expect(stepped(9.9, 3, log)).toBe(10);
 });

@@ -163,3 +163,12 @@ export function valueAt(share: number, min: number, max: number, log: boolean, w
   if (whole) return Math.round(value);
   return log ? Number(value.toPrecision(2)) : Number(value.toFixed(max - min <= 2 ? 2 : 1));
 }
+
+/** A number some steps on, within its bounds; where it is shown by its order, a step is a part of it. */
+export function stepped(value: number, steps: number, holds: Param["holds"]): number {
+  if (holds.kind !== "number") return value;
+  const { min, max, step, whole, log } = holds;
+  const by = whole ? Math.max(1, Math.round(step)) : step;
+  const next = log && !whole ? value * 1.05 ** steps : value + by * steps;
+  return Math.min(max, Math.max(min, whole ? Math.round(next) : Number(next.toPrecision(6))));
+}

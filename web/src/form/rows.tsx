@@ -52,11 +52,14 @@ export function Toggle(props: {
   /** What it is called aloud, where its word alone does not say it. */
   name?: string;
   title?: string;
+  /** Cannot be turned now. */
+  off?: boolean;
   onClick: () => void;
 }) {
   return (
     <button
       className="plain"
+      disabled={props.off}
       aria-pressed={props.on}
       aria-label={props.name}
       title={props.title}

@@ -2902,7 +2902,11 @@ positions: Array<number>,
 /**
  * From the first to the last.
  */
-seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "fly", 
+seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "focus_on", 
+/**
+ * Whose, or nobody's.
+ */
+performer: number | null, } | { "do": "fly", 
 /**
  * The camera.
  */
@@ -2973,6 +2977,10 @@ shaping: Array<Shaping>,
  * Who says where the camera goes.
  */
 lead: LeadKind, 
+/**
+ * The performer on whose eyes the focus stays.
+ */
+focus_on: number | null, 
 /**
  * The axes that hands took from their keys: what they made of them no key knows.
  */

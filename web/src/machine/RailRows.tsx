@@ -89,7 +89,7 @@ export function RailRows({
         <Choice
           label="Circle round"
           value={0}
-          options={[[0, "whom"], ...people, ...marks]}
+          options={[[0, "choose"], ...people, ...marks]}
           onChange={round}
         />
       </Row>

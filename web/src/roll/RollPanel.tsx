@@ -59,12 +59,12 @@ export function RollPanel({
       </Row>
       {/* A pass records the camera over what plays. */}
       {!below && (
-        <Row label="drives">
+        <Row label="hands drive">
           <Choice
             label="Who is driven"
             value={acting ? `${acting.kind} ${acting.id}` : "camera"}
             options={[
-              ["camera", "the camera"],
+              ["camera", "camera"],
               ...document.scene.performers.map((p) => [`performer ${p.id}`, p.name] as const),
               ...moving.map((p) => [`piece ${p.id}`, p.name] as const),
             ]}
@@ -138,7 +138,7 @@ export function RollPanel({
           options={[0, 1, 2, 3, 4, 5].map((s) => [s, s === 0 ? "none" : `${s} s`] as const)}
           onChange={(countIn) => setView({ countIn })}
         />
-        <Toggle on={slate.sound} label="aloud" onClick={() => setSlate({ sound: !slate.sound })} />
+        <Toggle on={slate.sound} label="spoken count" onClick={() => setSlate({ sound: !slate.sound })} />
         <Toggle
           on={ghost}
           label="ghost"
@@ -147,7 +147,7 @@ export function RollPanel({
         />
       </Row>
       <div style={{ borderTop: `1px solid ${ink.slate3}`, margin: "6px 0 4px" }} />
-      <Row label="over">
+      <Row label="record over">
         <Choice
           label="Take below"
           value={below?.id ?? 0}
@@ -165,7 +165,7 @@ export function RollPanel({
           <Row label="records">
             <TextField
               label="Name of the pass"
-              placeholder={status?.pass_name || "nothing is armed"}
+              placeholder={status?.pass_name || "no axis is armed"}
               width={150}
               value={slate.pass}
               onKeep={(pass) => setSlate({ pass })}

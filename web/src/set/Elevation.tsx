@@ -1,10 +1,11 @@
 import { useMemo, useRef, useState } from "react";
-import type { Document, Piece, SetView } from "../generated/types";
+import type { Document, MoverView, Piece, SetView } from "../generated/types";
 import { closed, outline, type Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { font, ink } from "../theme";
 import type { Edits } from "./edits";
 import { sizeOf, withSize, type Size } from "./kinds";
+import { PeopleInElevation } from "./People";
 import { boxOf, round, type Box } from "./snap";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
@@ -16,7 +17,8 @@ interface Held {
 }
 
 /** From the front or from the side: drag pieces up and down, and their tops to make them higher. */
-export function Elevation({ document, set, edits }: { document: Document; set: SetView; edits: Edits }) {
+export function Elevation(props: { document: Document; set: SetView; figures: MoverView[]; edits: Edits }) {
+  const { document, set, figures, edits } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [from, setFrom] = useState<"front" | "side">("front");
   const [drag, setDrag] = useState<Held | null>(null);
@@ -26,8 +28,12 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
   const { stage, pieces } = document.scene;
   const across = from === "front" ? stage.width_m : stage.depth_m;
 
+  const flat = useMemo(
+    () =>
+      ([x, y, z]: [number, number, number]): Point => [from === "front" ? x : -z, -y],
+    [from],
+  );
   const shapes = useMemo(() => {
-    const flat = ([x, y, z]: [number, number, number]): Point => [from === "front" ? x : -z, -y];
     const found = new Map<number, { d: string; points: Point[] }>();
     for (const solid of set.solids) {
       if (solid.piece === 0) continue;
@@ -38,7 +44,7 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
       found.set(solid.piece, known);
     }
     return new Map([...found].map(([id, { d, points }]) => [id, { d, box: boxOf(points) }]));
-  }, [set, from]);
+  }, [set, flat]);
 
   const margin = 1.2;
   const box = `${-across / 2 - margin} ${-stage.height_m - margin} ${across + 2 * margin} ${stage.height_m + 2 * margin}`;
@@ -135,6 +141,7 @@ export function Elevation({ document, set, edits }: { document: Document; set: S
             />
           );
         })}
+        <PeopleInElevation figures={figures} flat={flat} />
         {one && chosen && (
           <Chosen box={one.box} piece={chosen} by={by} moving={moving} thick={thick} feet={feet} />
         )}

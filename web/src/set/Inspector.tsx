@@ -9,6 +9,7 @@ import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { settable, sizeOf, withSize, wordOf, type Size } from "./kinds";
+import { roomOf, roomSized } from "./room";
 import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
 import { Choice, Row } from "../form/rows";
@@ -26,10 +27,41 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
       ) : pieces.length === 1 ? (
         <One key={pieces[0]!.id} piece={pieces[0]!} document={document} edits={edits} />
       ) : (
-        <span className="label">{pieces.length} pieces picked</span>
+        <Many pieces={pieces} edits={edits} />
       )}
       {pieces.length > 0 && <Deeds ids={pieces.map((p) => p.id)} pieces={pieces} edits={edits} />}
     </div>
+  );
+}
+
+/** Several at once: how many; of a room, how wide and deep it is inside. */
+function Many({ pieces, edits }: { pieces: Piece[]; edits: Edits }) {
+  const room = roomOf(pieces);
+  const field = (k: 0 | 1, label: string) => (
+    <NumberField
+      label={label}
+      unit="m"
+      step={0.1}
+      min={0.2}
+      max={500}
+      value={room!.inside[k]}
+      onChange={(value, gesture) => {
+        const inside: [number, number] = k === 0 ? [value, room!.inside[1]] : [room!.inside[0], value];
+        edits.put(roomSized(room!, inside), "size a room", gesture);
+      }}
+    />
+  );
+  return (
+    <>
+      <span className="label">{room ? "Room" : `${pieces.length} pieces picked`}</span>
+      {room && (
+        <Row label="inside, width × depth">
+          {field(0, "Room width")}
+          <span style={{ color: ink.chalkDim }}>×</span>
+          {field(1, "Room depth")}
+        </Row>
+      )}
+    </>
   );
 }
 

@@ -104,9 +104,7 @@ export function RouteTable({ name, route, figure, onChange }: Props) {
           </Row>
           <Row label={figure ? "looks" : "turned"}>
             {w.facing_deg == null ? (
-              <Button onClick={() => put({ facing_deg: 0 })}>
-                {figure ? "as it comes" : "as it stands"}
-              </Button>
+              <Button onClick={() => put({ facing_deg: 0 })}>{figure ? "ahead" : "as it stands"}</Button>
             ) : (
               <>
                 <NumberField
@@ -131,7 +129,7 @@ export function RouteTable({ name, route, figure, onChange }: Props) {
             )}
           </Row>
           {figure && (
-            <Row label="there">
+            <Row label="on arrival">
               <Choice
                 label="Posture"
                 value={w.posture ?? "stand"}

@@ -7,6 +7,7 @@ import { ink } from "../theme";
 import { drawPieces, placed, unplaced } from "./drawing";
 import { withGroups, type Edits } from "./edits";
 import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
+import { PeopleNow } from "./People";
 import { extended, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
@@ -401,6 +402,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
             </g>
           );
         })}
+        <PeopleNow figures={figures} px={px} />
         {walked?.map((at, i) => (
           <g key={i}>
             <circle

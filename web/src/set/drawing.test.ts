@@ -43,6 +43,25 @@ test("small pieces lie on large ones, and a box goes round what is drawn", () =>
   expect(drawn[1]!.area).toBeCloseTo(1, 12);
 });
 
+test("a door opens its wall and shows how it swings", () => {
+  const wall = piece(1, "wall", [0, 0, 0]);
+  const door = {
+    ...piece(2, "door", [1, 0, 0]),
+    form: { kind: "door", width: 1, height: 2.1, open_deg: 0 },
+  } as Piece;
+  const solids = [solid(1, "wall", square(0, 0, 2)), solid(2, "leaf", square(1, 0, 0.1))];
+  const drawn = drawPieces([wall, door], set(solids));
+  expect(drawn.map((d) => d.id)).toEqual([1, 2]);
+  const [gap, leaf, swing] = drawn[1]!.paths;
+  expect([gap!.d, leaf!.fill, swing!.fill]).toEqual([
+    expect.stringContaining("0.5"),
+    expect.not.stringMatching(gap!.fill),
+    "none",
+  ]);
+  // From the free jamb round to where the leaf stands square to the wall.
+  expect(swing!.d).toBe("M1.500,0.000A1 1 0 0 1 0.500,1.000L0.500,0.000");
+});
+
 test("what hangs over people's heads is not filled; the floor's own solids are nobody's", () => {
   const [lamp] = drawPieces(
     [piece(3, "lamp", [1, 5, 1])],

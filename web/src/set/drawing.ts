@@ -34,6 +34,25 @@ export function unplaced([x, z]: Point, piece: Pick<Piece, "position" | "turn_de
   return [dx * Math.cos(a) + dz * Math.sin(a), dz * Math.cos(a) - dx * Math.sin(a)];
 }
 
+/** How thick a wall is taken to be where a door opens it, metres: what is thicker keeps its edges. */
+const THROUGH_M = 0.3;
+
+/** A door as plans show it: the gap in the wall, and the quarter circle of its leaf. */
+function doorwayOf(piece: Piece, width: number) {
+  const [w, t] = [width / 2, THROUGH_M / 2];
+  const gap: Point[] = [
+    [-w, -t],
+    [w, -t],
+    [w, t],
+    [-w, t],
+  ];
+  const at = (p: Point) => placed(p, piece).map((v) => v.toFixed(3));
+  return {
+    gap: gap.map((p) => placed(p, piece)),
+    swing: `M${at([w, 0])}A${width} ${width} 0 0 1 ${at([-w, width])}L${at([-w, 0])}`,
+  };
+}
+
 const light = new Set(["tram", "gallery", "workbench", "stair", "platform", "ramp", "vehicle", "table"]);
 
 function fillOf(piece: Piece, solid: SolidView): string | null {
@@ -42,6 +61,7 @@ function fillOf(piece: Piece, solid: SolidView): string | null {
   if (kind === "vehicle") return solid.name === "body" || solid.name === "cab" ? ink.paperFill : null;
   if (kind === "lamp") return solid.name === "shade" ? ink.paper : null;
   if (kind === "mark") return ink.blueprint;
+  if (kind === "door") return solid.name === "leaf" ? ink.ink : null;
   if (kind === "window") return solid.name === "pane" ? ink.blueprint : null;
   if (kind === "gallery" && solid.name !== "deck") return null;
   if (kind === "stair" && solid.name !== "step") return null;
@@ -73,6 +93,8 @@ export function drawPieces(pieces: Piece[], set: SetView): Drawn[] {
       if (list) list.push(closed(outline));
       else byFill.set(fill, [closed(outline)]);
     };
+    const doorway = piece.form.kind === "door" ? doorwayOf(piece, piece.form.width) : null;
+    if (doorway) put(ink.paper, doorway.gap);
     for (const solid of solids.get(piece.id) ?? []) {
       const fill = fillOf(piece, solid);
       if (fill) put(fill, solid.footprint as Point[]);
@@ -88,14 +110,16 @@ export function drawPieces(pieces: Piece[], set: SetView): Drawn[] {
     if (points.length === 0) points.push([piece.position[0], piece.position[2]]);
     const box = boxOf(points);
     const above = piece.position[1] >= OVERHEAD && !inWalls.has(piece.form.kind);
+    const paths = [...byFill].map(([fill, d]) => ({
+      d: d.join(""),
+      fill: above ? "none" : fill,
+      stroke: fill === ink.ink || fill === ink.blueprint || fill === ink.paperShade ? "none" : ink.ink,
+    }));
+    if (doorway) paths.push({ d: doorway.swing, fill: "none", stroke: ink.ink });
     return {
       id: piece.id,
       above,
-      paths: [...byFill].map(([fill, d]) => ({
-        d: d.join(""),
-        fill: above ? "none" : fill,
-        stroke: fill === ink.ink || fill === ink.blueprint || fill === ink.paperShade ? "none" : ink.ink,
-      })),
+      paths,
       box,
       area: (box.right - box.left) * (box.bottom - box.top),
     };

@@ -70,6 +70,14 @@ export function useEdits(document: Document) {
       });
       each(ids, moved, (list) => `move ${called(list)}`, gesture);
     },
+    /** Several as they are to be. */
+    put: (next: Piece[], label: string, gesture?: string) =>
+      each(
+        next.map((p) => p.id),
+        (p) => next.find((n) => n.id === p.id) ?? p,
+        () => label,
+        gesture,
+      ),
     turn: (ids: number[], by: number) => {
       const angle = (by * Math.PI) / 180;
       const list = some(ids);

@@ -132,9 +132,18 @@ export function ScopeRows(props: {
                 }
                 sx={{ color: ink.chalk, py: "6px", flex: 1 }}
               />
-              <span className="num" style={{ fontSize: 12.5, width: 38, textAlign: "right" }}>
-                {Math.round(100 * share)} %
-              </span>
+              <NumberField
+                label="Strength"
+                unit="%"
+                digits={0}
+                step={1}
+                min={0}
+                max={100}
+                value={100 * share}
+                onChange={(v, gesture) =>
+                  onChange({ ...treatment, strength: v / 100 }, { tried: false, gesture })
+                }
+              />
             </div>
           )}
           <Toggle

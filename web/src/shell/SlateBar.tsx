@@ -45,6 +45,7 @@ export function SlateBar({ document }: { document: Document }) {
 
   return (
     <header
+      className="grows"
       style={{
         gridColumn: "1 / -1",
         display: "flex",
@@ -124,7 +125,7 @@ export function SlateBar({ document }: { document: Document }) {
             ))}
         </Select>
       </Box>
-      <Box label="Take">
+      <Box label={counts ? "Take" : live ? "Next take" : "Looking at"}>
         <span className="num" data-testid="slate-take">
           {live ? next : (looked?.take?.number ?? "–")}
           {live && below && <span style={{ fontSize: 12.5, color: ink.chalkDim }}> pass</span>}
@@ -190,13 +191,10 @@ export function SlateBar({ document }: { document: Document }) {
             <Button
               disabled={!history.undo}
               onClick={() => void undo()}
-              aria-label={history.undo ? `Undo ${history.undo.label}` : "Undo"}
-              sx={{ maxWidth: 190 }}
+              sx={{ maxWidth: 190, whiteSpace: "pre" }}
             >
-              Undo
-              {history.undo && (
-                <span style={{ ...cut, color: ink.chalkDim, marginLeft: 5 }}>{history.undo.label}</span>
-              )}
+              {"Undo "}
+              {history.undo && <span style={{ ...cut, color: ink.chalkDim }}>{history.undo.label}</span>}
             </Button>
           </span>
         </Tooltip>
@@ -208,9 +206,10 @@ export function SlateBar({ document }: { document: Document }) {
             <Button
               disabled={!history.redo}
               onClick={() => void redo()}
-              aria-label={history.redo ? `Redo ${history.redo.label}` : "Redo"}
+              sx={{ maxWidth: 150, whiteSpace: "pre" }}
             >
-              Redo
+              {"Redo "}
+              {history.redo && <span style={{ ...cut, color: ink.chalkDim }}>{history.redo.label}</span>}
             </Button>
           </span>
         </Tooltip>
@@ -290,7 +289,7 @@ function Wheels() {
       />
       {!asked && (
         <Button color="primary" onClick={() => link.send({ do: "ask" })}>
-          Ask for the wheels
+          {status.holder === null ? "Take the wheels" : "Ask for the wheels"}
         </Button>
       )}
     </span>

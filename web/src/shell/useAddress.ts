@@ -2,7 +2,8 @@ import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { putOnFloor } from "../api";
 import { holdsWheels, useFloor } from "../live/link";
-import { addressOf, placeOf, sides, type Place } from "../state/address";
+import { addressOf, placeOf, type Place } from "../state/address";
+import { showPanel, sides } from "../state/panels";
 import { goLive, lookAt, setView, shapePanels, useView } from "../state/view";
 
 /** Shows what an address says; another setup only where this page may put it onto the floor. */
@@ -12,11 +13,8 @@ function show(place: Place) {
   else lookAt(moveId);
   const side = sides.find((s) => s === panel);
   const beside = shapePanels.find(([name]) => name === panel)?.[0];
-  setView({
-    station,
-    ...(side ? { side, importing: false } : {}),
-    ...(beside ? { shapePanel: beside } : {}),
-  });
+  setView({ station, ...(beside ? { shapePanel: beside } : {}) });
+  if (side) showPanel(side);
   const floor = useFloor.getState();
   const idle = holdsWheels(floor) && floor.status?.roll === "standby";
   if (setup !== null && idle && floor.status?.setup_id !== setup)

@@ -1,4 +1,4 @@
-import type { SideView, Station } from "./view";
+import type { Station } from "./view";
 
 /** What an address says: which screen, of what, with which panel. */
 export interface Place {
@@ -29,16 +29,3 @@ export function placeOf(address: string): Place | null {
     panel: found[4]!,
   };
 }
-
-export const sides: readonly SideView[] = [
-  "profile",
-  "around",
-  "machine",
-  "positions",
-  "inputs",
-  "camera",
-  "setups",
-  "devices",
-  "roll",
-  "takes",
-];

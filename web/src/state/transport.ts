@@ -1,6 +1,6 @@
 import { holdsWheels, link, useFloor } from "../live/link";
 import { hereS, scene } from "./now";
-import { clock, setView, useView } from "./view";
+import { clock, setSlate, setView, useView } from "./view";
 
 /** Time, moved by hand: the floor's while live, the take's while looking at one. */
 
@@ -84,3 +84,8 @@ export function rollOrCut() {
     },
   });
 }
+
+/** Another take below is another pass: what was said of the one before is not said of it. */
+useFloor.subscribe(({ status }, { status: before }) => {
+  if (status?.below !== before?.below && useView.getState().slate.pass) setSlate({ pass: "" });
+});

@@ -1,10 +1,11 @@
-import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { Button } from "@mui/material";
 import type { Camera, Document, MoverView, MachineView, SetView, Setup } from "../generated/types";
 import { useKindWord } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import { DevicesPanel } from "../devices/DevicesPanel";
 import { Deck } from "../deck/Deck";
+import { Divider, useShare } from "../form/Divider";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";
 import { Around } from "../plan/Around";
@@ -16,13 +17,13 @@ import { PositionsPanel } from "../machine/PositionsPanel";
 import { RollPanel } from "../roll/RollPanel";
 import type { Looked } from "../state/looked";
 import { goToStation } from "../state/stations";
-import { setView, useView, type Shown, type SideView } from "../state/view";
+import { useView, type Shown } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
 import { Compare } from "../takes/Compare";
 import { TakeLog } from "../takes/TakeLog";
 import { TakeList } from "../takes/TakeList";
 import { ink } from "../theme";
-import { ViewsMenu } from "./ViewsMenu";
+import { PanelGroups } from "./PanelGroups";
 
 interface Props {
   document: Document;
@@ -38,22 +39,9 @@ interface Props {
   machine: MachineView;
 }
 
-const sides: [SideView, string][][] = [
-  [
-    ["profile", "Profile"],
-    ["around", "Around"],
-    ["machine", "Machine"],
-    ["positions", "Positions"],
-    ["inputs", "Inputs"],
-  ],
-  [
-    ["camera", "Camera"],
-    ["setups", "Setups"],
-    ["devices", "Devices"],
-    ["roll", "Slate"],
-    ["takes", "Takes"],
-  ],
-];
+/** How much of the screen the picture has, and of what stands beside it the plan. */
+const PICTURE = 0.72;
+const PLAN = 0.42;
 
 /** The finder is the largest thing; beside it the plan and one more view; below it the deck. */
 export function Operate({ document, set, figures, camera, setup, looked, other, machine }: Props) {
@@ -63,6 +51,8 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
   const trouble = useFloor((s) => s.status?.trouble);
   const shown = useView((s) => s.shown);
   const log = useView((s) => s.log);
+  const picture = useShare("operate", PICTURE);
+  const plan = useShare("plan", PLAN);
   const rig = looked?.rig ?? setup.rig;
   const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
   const views: Record<Shown, React.ReactNode> = {
@@ -76,9 +66,9 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
     <main
       style={{
         display: "grid",
-        gap: 8,
+        rowGap: 8,
         padding: 8,
-        gridTemplate: "minmax(0, 1fr) auto / minmax(0, 1fr) 340px",
+        gridTemplate: `minmax(0, 1fr) auto / minmax(0, ${picture}fr) 10px minmax(330px, ${1 - picture}fr)`,
         minHeight: 0,
         minWidth: 0,
       }}
@@ -145,56 +135,26 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
           </div>
         )}
       </div>
+      <Divider upright name="operate" usual={PICTURE} label="Between picture and plan" />
       <div
         style={{
           display: "grid",
-          gap: 8,
           // What is wider than the side scrolls within its panel and pushes nothing off the screen.
           gridTemplateColumns: "minmax(0, 1fr)",
           gridTemplateRows: shown.includes("plan")
             ? "auto minmax(0, 1fr)"
-            : `minmax(0, ${["profile", "around"].includes(side) ? 1 : 0.7}fr) auto minmax(0, 1fr)`,
+            : `minmax(0, ${plan}fr) 10px auto minmax(0, ${1 - plan}fr)`,
           minHeight: 0,
         }}
       >
-        {!shown.includes("plan") && views.plan}
-        <div style={{ display: "flex", gap: 4 }}>
-          <ViewsMenu />
-          <div style={{ flex: 1, display: "grid", gap: 2 }}>
-            {sides.map((row, i) => (
-              <ToggleButtonGroup
-                key={i}
-                exclusive
-                size="small"
-                value={side}
-                onChange={(_, v: SideView | null) => v && setView({ side: v, importing: false })}
-                aria-label={i === 0 ? "View below the plan" : "Panel below the plan"}
-                sx={{
-                  "& .MuiToggleButton-root": {
-                    flex: 1,
-                    py: 0,
-                    px: "2px",
-                    lineHeight: "21px",
-                    textTransform: "none",
-                    borderColor: ink.slate3,
-                    color: ink.chalkDim,
-                  },
-                  "& .Mui-selected": {
-                    color: `${ink.slate0} !important`,
-                    background: `${ink.chalk} !important`,
-                  },
-                }}
-              >
-                {row.map(([v, word]) => (
-                  <ToggleButton key={v} value={v} disabled={v === "around" && shown.includes("around")}>
-                    {word}
-                  </ToggleButton>
-                ))}
-              </ToggleButtonGroup>
-            ))}
-          </div>
-        </div>
-        <div style={{ minHeight: 0 }}>
+        {!shown.includes("plan") && (
+          <>
+            {views.plan}
+            <Divider name="plan" usual={PLAN} label="Between plan and panel" />
+          </>
+        )}
+        <PanelGroups />
+        <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
           {importing ? (
             <ImportPanel />
           ) : side === "profile" ? (

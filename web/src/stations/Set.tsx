@@ -3,6 +3,7 @@ import { enqueueSnackbar } from "notistack";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { useBringIn } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
+import { Divider, useShare } from "../form/Divider";
 import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
 import { keyHandler } from "../state/keyHandler";
@@ -25,37 +26,54 @@ interface Props {
   setup: Setup;
 }
 
+/** How much of the screen the plan has across and down, and the room of what stands beside it. */
+const WIDE = 0.7;
+const PLAN = 0.77;
+const ROOM = 0.33;
+
 /** The paper plan is the main view; beside it the room, and what is there in exact numbers. */
 export function SetStation({ document, set, figures, camera, setup }: Props) {
   const edits = useEdits(document);
   const panel = useSetState((s) => s.panel);
   const through = useSetState((s) => s.through);
+  const wide = useShare("set", WIDE);
+  const high = useShare("set plan", PLAN);
+  const room = useShare("set room", ROOM);
   useSetKeys(document, edits);
   const looked = document.setups.find((s) => s.id === through && !s.binned) ?? null;
   return (
     <main
       style={{
         display: "grid",
-        gap: 8,
         padding: 8,
-        gridTemplate: "minmax(0, 1fr) 148px / 104px minmax(0, 1fr) 330px",
+        gridTemplateColumns: `112px minmax(0, ${wide}fr) 10px minmax(320px, ${1 - wide}fr)`,
+        gridTemplateRows: "minmax(0, 1fr)",
         minHeight: 0,
         minWidth: 0,
       }}
     >
       <Palette />
-      <SetPlan document={document} set={set} figures={figures} edits={edits} />
       <div
         style={{
-          gridRow: "1 / 3",
-          gridColumn: 3,
           display: "grid",
-          gap: 8,
-          gridTemplate: "206px auto minmax(0, 1fr) / minmax(0, 1fr)",
+          gridTemplate: `minmax(0, ${high}fr) 10px minmax(0, ${1 - high}fr) / minmax(0, 1fr)`,
+          minHeight: 0,
+        }}
+      >
+        <SetPlan document={document} set={set} figures={figures} edits={edits} />
+        <Divider name="set plan" usual={PLAN} label="Between plan and elevation" />
+        <Elevation document={document} set={set} figures={figures} edits={edits} />
+      </div>
+      <Divider upright name="set" usual={WIDE} label="Between plan and room" />
+      <div
+        style={{
+          display: "grid",
+          gridTemplate: `minmax(0, ${room}fr) 10px auto minmax(0, ${1 - room}fr) / minmax(0, 1fr)`,
           minHeight: 0,
         }}
       >
         <SetPicture document={document} setup={looked} camera={looked?.camera ?? camera} floor={setup} />
+        <Divider name="set room" usual={ROOM} label="Between room and panel" />
         <ToggleButtonGroup
           exclusive
           size="small"
@@ -78,7 +96,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
           <ToggleButton value="setups">Setups</ToggleButton>
           <ToggleButton value="camera">Camera</ToggleButton>
         </ToggleButtonGroup>
-        <div style={{ minHeight: 0 }}>
+        <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
           {panel === "setups" ? (
             <SetupList document={document} />
           ) : panel === "camera" ? (
@@ -106,9 +124,6 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
             </section>
           )}
         </div>
-      </div>
-      <div style={{ gridColumn: "1 / 3", minHeight: 0 }}>
-        <Elevation document={document} set={set} edits={edits} />
       </div>
     </main>
   );
@@ -152,7 +167,7 @@ function Palette() {
     <section
       className="panel scroll"
       aria-label="Palette"
-      style={{ padding: "4px 0", display: "flex", flexDirection: "column" }}
+      style={{ padding: "4px 0", display: "flex", flexDirection: "column", marginRight: 8 }}
     >
       {steps.map(([name, word, key]) => (
         <button
@@ -183,7 +198,7 @@ function Palette() {
           Bring in
         </Button>
         <Button component="a" href="/api/scene/set.glb" download="set.glb">
-          Take set
+          Export set
         </Button>
         <input
           ref={file}

@@ -25,6 +25,7 @@ const rawMoment = () => moment("raw");
 
 /** How much of the screen the picture has, where nobody divided it otherwise. */
 const PICTURE = 0.52;
+const WIDE = 0.62;
 
 /** The curves of the move, what is done to it, before and after, and whether it got better. */
 export const Shape = memo(function Shape({
@@ -47,6 +48,7 @@ export const Shape = memo(function Shape({
   const shaped = useView((s) => s.shaped);
   const beside = useView((s) => s.beside);
   const share = useShare("shape", PICTURE);
+  const wide = useShare("shape beside", WIDE);
   const rows = shaped === "both" ? `minmax(0, ${share}fr) 10px minmax(0, ${1 - share}fr)` : "minmax(0, 1fr)";
   if (!looked || !machine) {
     return (
@@ -119,11 +121,11 @@ export const Shape = memo(function Shape({
           <div
             style={{
               display: "grid",
-              gap: 8,
+              columnGap: beside ? 8 : 0,
               gridTemplateColumns: beside
                 ? "minmax(0, 1fr) minmax(0, 1fr)"
                 : shaped === "both"
-                  ? "minmax(0, 1fr) 350px"
+                  ? `minmax(0, ${wide}fr) 10px minmax(330px, ${1 - wide}fr)`
                   : "minmax(0, 1fr)",
               minHeight: 0,
               minWidth: 0,
@@ -136,7 +138,10 @@ export const Shape = memo(function Shape({
             )}
             <Finder camera={camera} document={document} machine={machine} compare />
             {shaped === "both" && !beside && (
-              <Beside {...{ document, set, figures, looked, camera, machine }} />
+              <>
+                <Divider upright name="shape beside" usual={WIDE} label="Between picture and panel" />
+                <Beside {...{ document, set, figures, looked, camera, machine }} />
+              </>
             )}
           </div>
         )}

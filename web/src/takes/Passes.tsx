@@ -54,7 +54,7 @@ export function Passes({ document, below }: { document: Document; below: Take })
               <>
                 <Toggle
                   on={t.pass!.muted}
-                  label="muted"
+                  label="mute"
                   title="Leaves this pass out of the take"
                   onClick={() => mutePass(t, !t.pass!.muted)}
                 />

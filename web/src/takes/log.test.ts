@@ -49,10 +49,10 @@ it("sorts by any column, and keeps what is not known last both ways", () => {
 });
 
 it("tells what went wrong and what has changed since", () => {
-  const t = take(1, { recovered: true, changed: ["conductor"], flags: ["the clock stood still for 0.40 s"] });
+  const t = take(1, { recovered: true, changed: ["conductor"], flags: ["playback paused for 0.40 s"] });
   expect(tellsOf(t)).toEqual([
     "recovered after a restart",
-    "the clock stood still for 0.40 s",
+    "playback paused for 0.40 s",
     "performance changed since: conductor",
   ]);
 });

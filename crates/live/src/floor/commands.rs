@@ -82,11 +82,7 @@ impl Floor {
                 }
             }
             Command::Cut => self.cut(),
-            Command::Run { on } => {
-                if self.roll == Phase::Standby {
-                    self.running = on;
-                }
-            }
+            Command::Run { on } => self.run(on),
             Command::Seek { time_s } => {
                 if self.roll == Phase::Standby && time_s.is_finite() {
                     let time_s = time_s.clamp(0.0, self.scene_length_s);
@@ -136,6 +132,7 @@ impl Floor {
             }
             Command::Stay => self.machine_mut().stay(),
             Command::Fly { on } => self.machine_mut().fly(on),
+            Command::FocusOn { performer } => self.machine_mut().keep_focus_on(performer),
             Command::Discard => self.machine_mut().discard(),
             Command::Ask | Command::Give | Command::Keep => {}
         }

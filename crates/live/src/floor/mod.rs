@@ -321,6 +321,13 @@ impl Floor {
         }
     }
 
+    /// Whether the scene's time runs while nothing rolls.
+    pub fn run(&mut self, on: bool) {
+        if self.roll == Phase::Standby {
+            self.running = on;
+        }
+    }
+
     /// Every machine where the scene's time has it.
     fn jump(&mut self) {
         let time_s = self.scene_step as f64 * STEP_S;

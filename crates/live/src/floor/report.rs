@@ -30,6 +30,7 @@ impl Floor {
             drag: self.controls.drag(),
             shaping: self.controls.shaping().to_vec(),
             lead: self.machine().lead(),
+            focus_on: self.machine().focus_on(),
             pending: self.machine().pending().to_vec(),
             sent: self.machine().sent(),
             slowed: self.machine().slowed(),

@@ -175,7 +175,7 @@ impl Floor {
     /// A stall of the clock: a rolling take is flagged with the gap.
     pub fn stalled(&mut self, gap_s: f64) {
         if matches!(self.roll, Phase::Rolling { .. }) {
-            self.flag(format!("the clock stood still for {gap_s:.2} s"));
+            self.flag(format!("playback paused for {gap_s:.2} s"));
         }
     }
 

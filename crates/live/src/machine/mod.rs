@@ -13,6 +13,7 @@ pub use lead::LeadKind;
 use crate::devices::Heard;
 use course::Courses;
 use lead::{Flown, Held, Lead, LeadStep, Target};
+use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::follow::CameraTarget;
@@ -93,6 +94,8 @@ pub struct SetupMachine {
     courses: Courses,
     /// Axes that hands took from their keys.
     pending: Vec<bool>,
+    /// The performer on whose eyes the focus stays.
+    focus_on: Option<u32>,
     short_m: f64,
 }
 
@@ -114,7 +117,7 @@ impl SetupMachine {
         let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
-        SetupMachine { placed, rig, motions, lead, courses, pending, short_m: 0.0 }
+        SetupMachine { placed, rig, motions, lead, courses, pending, focus_on: None, short_m: 0.0 }
     }
 
     /// What stands here.
@@ -175,6 +178,16 @@ impl SetupMachine {
         let keyed = self.keyed_at(axis, 0.0).is_some();
         let led = self.lead.is_some() && !self.rig.operator_axes().contains(&axis);
         self.courses.leads(axis) || keyed || led
+    }
+
+    /// The performer on whose eyes the focus stays, until a hand takes it.
+    pub fn focus_on(&self) -> Option<u32> {
+        self.focus_on
+    }
+
+    /// Keeps the focus on a performer's eyes, or leaves it to hands again.
+    pub fn keep_focus_on(&mut self, performer: Option<u32>) {
+        self.focus_on = performer;
     }
 
     /// Who says where the camera goes.
@@ -439,6 +452,28 @@ impl SetupMachine {
         if !solved {
             self.rig.derive(&mut self.motions, STEP_S);
         }
+        self.follow_focus(hands, still, &before, moment);
+    }
+
+    /// Focus goes with whom it stays on, as quickly as its axis can, unless a hand takes it.
+    fn follow_focus(&mut self, hands: &[Hand], still: &[bool], before: &[AxisMotion], moment: &Moment) {
+        let Some(focus) = self.axes().iter().position(|a| a.name == "focus") else { return };
+        if hands[focus].demand.asks() {
+            self.focus_on = None;
+        }
+        let Some(performer) = self.focus_on.filter(|_| !still[focus]) else { return };
+        let was: Vec<f64> = before.iter().map(|m| m.value).collect();
+        // Focus is measured along the view.
+        let far = |camera: Pose, time_s: f64| {
+            let eyes = moment.people.eyes(performer, time_s)?;
+            Some((eyes - camera.position).dot(camera.rotation * DVec3::NEG_Z))
+        };
+        let now = far(self.rig.forward(&was).camera, moment.now_s);
+        let next = far(self.pose().camera, moment.next_s);
+        let Some((now, next)) = now.zip(next) else { return };
+        let axis = &self.rig.axes()[focus];
+        let (now, next) = (now.clamp(axis.min, axis.max), next.clamp(axis.min, axis.max));
+        self.motions[focus] = before[focus].led(axis, next, (next - now) / STEP_S, STEP_S);
     }
 
     /// Leads the axes of a range that have keys, and that no hand took, along them.

@@ -14,7 +14,7 @@ const COMMANDS: usize = 100_000;
 const TICKS: usize = 4;
 
 /// Every command, with `N` where a number goes.
-const SAID: [&str; 27] = [
+const SAID: [&str; 29] = [
     r#""do":"drive","rates":[N,N,N,N,N,N,N,N,N,N],"nudges":[N,N,N]"#,
     r#""do":"drive","rates":[0.5,-0.5,1,1,-1],"fine":true"#,
     r#""do":"feel","dial":N,"drag":N"#,
@@ -40,6 +40,8 @@ const SAID: [&str; 27] = [
     r#""do":"fly","on":true"#,
     r#""do":"fly","on":false"#,
     r#""do":"discard""#,
+    r#""do":"focus_on","performer":1"#,
+    r#""do":"focus_on","performer":W"#,
     r#""do":"shape","axes":[{"dead_zone":N,"curve":N,"scale":N}]"#,
     r#""do":"ask""#,
 ];

@@ -7,7 +7,7 @@ mod export;
 mod measure;
 mod treat;
 
-use crate::serve::{self, Address};
+use crate::serve::{self, Address, Opens};
 use clap::{Parser, Subcommand};
 use rovnek_core::track::Track;
 use rovnek_formats::{FormatError, MOST_POINTS};
@@ -67,9 +67,11 @@ enum Command {
 pub fn main() -> ExitCode {
     // clap exits with 2 and its own sentence where the line cannot be read.
     let outcome = match Line::parse().command {
-        Command::Serve { data, bind, open, port } => may_bind(bind, open)
-            .and_then(|()| serve::open(&data))
-            .and_then(|store| serve::run(store, Address { bind, port }, format!("({})", data.display()))),
+        Command::Serve { data, bind, open, port } => {
+            may_bind(bind, open).and_then(|()| serve::open(&data)).and_then(|store| {
+                serve::run(store, Address { bind, port }, Opens::Paused, format!("({})", data.display()))
+            })
+        }
         Command::Demo { port } => demo(port),
         Command::Device(device) => device.run(),
         Command::Export(export) => export.run(),
@@ -105,7 +107,7 @@ fn demo(port: u16) -> Result<(), String> {
     let mut store = rovnek_store::Store::open(folder.path()).map_err(|e| e.to_string())?;
     crate::demo::fill(&mut store).map_err(|e| e.to_string())?;
     let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port };
-    serve::run(store, address, "(demo; its takes are thrown away at the end)".into())
+    serve::run(store, address, Opens::Playing, "(demo; its takes are thrown away at the end)".into())
 }
 
 /// The bytes of a file, or a sentence that names it. Of one that is too large, as many as it takes

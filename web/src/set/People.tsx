@@ -1,0 +1,71 @@
+import { useLayoutEffect, useRef } from "react";
+import type { MoverView } from "../generated/types";
+import { outline, closed, type Point } from "../geometry";
+import { placeAt } from "../moves";
+import { everyFrame, hereS, scene } from "../state/now";
+import { ink } from "../theme";
+
+/** Paper is read, not watched: so many pictures a second are enough. */
+const OFTEN = 12;
+
+/** Where everybody and everything that moves is at the playhead, on the plan. */
+export function PeopleNow({ figures, px }: { figures: MoverView[]; px: (pixels: number) => number }) {
+  const group = useRef<SVGGElement>(null);
+  useLayoutEffect(() => {
+    let drawn = NaN;
+    return everyFrame(() => {
+      const time = hereS();
+      if (!group.current || time === drawn) return;
+      drawn = time;
+      [...group.current.children].forEach((child, i) => {
+        const [x, , z] = placeAt(figures[i]!, time);
+        child.setAttribute("transform", `translate(${x.toFixed(3)} ${z.toFixed(3)})`);
+      });
+    }, OFTEN);
+  }, [figures]);
+  return (
+    <g ref={group} pointerEvents="none">
+      {figures.map((f) => (
+        <g key={`${f.performer} ${f.piece}`} data-now={f.name}>
+          {f.performer !== null ? (
+            <circle r={px(6)} fill={ink.paperPeople} stroke={ink.paper} strokeWidth={px(1.5)} />
+          ) : (
+            <path
+              d={`M${-px(6)} 0h${2 * px(6)}M0 ${-px(6)}v${2 * px(6)}`}
+              stroke={ink.paperPeople}
+              strokeWidth={px(2)}
+            />
+          )}
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** The same from the front or from the side: their outlines at the playhead. */
+export function PeopleInElevation({
+  figures,
+  flat,
+}: {
+  figures: MoverView[];
+  flat: (at: [number, number, number]) => Point;
+}) {
+  const path = useRef<SVGPathElement>(null);
+  useLayoutEffect(() => {
+    const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
+    const poses = new Float32Array(all.length * 7);
+    let drawn = "";
+    return everyFrame(() => {
+      const time = hereS();
+      const now = `${time} ${scene.performance?.state}`;
+      if (!path.current || !scene.performance || now === drawn) return;
+      drawn = now;
+      scene.performance.posesAt(time, poses);
+      path.current.setAttribute(
+        "d",
+        all.map(({ body }, i) => closed(outline(body, poses, i, flat))).join(""),
+      );
+    }, OFTEN);
+  }, [figures, flat]);
+  return <path ref={path} data-testid="people-elevation" fill={ink.paperPeople} pointerEvents="none" />;
+}
