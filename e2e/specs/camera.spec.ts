@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 import type { FrameView } from "../../web/src/generated/types.ts";
 import { scene } from "../plan.ts";
 import { axis, expect, test } from "../server.ts";
+import { panel } from "../panels.ts";
 
 const tab = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 
@@ -68,7 +69,7 @@ test("a frame drawn in the finder becomes a setup at the same eye, with its lens
 test("setups are duplicated, named, reordered and removed; looking through one edits nothing", async ({
   app,
 }) => {
-  await tab(app, "Setups");
+  await panel(app, "Setups");
   await app.getByRole("button", { name: "Duplicate setup A" }).click();
   await expect(app.getByTestId("setup-C")).toBeVisible();
   const name = app.getByLabel("Name of setup C");
@@ -103,25 +104,25 @@ test("setups are duplicated, named, reordered and removed; looking through one e
 });
 
 test("sensor, frame and lens are chosen, and the numbers follow", async ({ app }) => {
-  await tab(app, "Camera");
-  const panel = app.getByRole("region", { name: "Camera" });
-  await panel.getByLabel("Sensor", { exact: true }).click();
+  await panel(app, "Camera");
+  const side = app.getByRole("region", { name: "Camera" });
+  await side.getByLabel("Sensor", { exact: true }).click();
   await app.getByRole("option", { name: "full frame" }).click();
-  await panel.getByLabel("Frame shape", { exact: true }).click();
+  await side.getByLabel("Frame shape", { exact: true }).click();
   await app.getByRole("option", { name: "9:16" }).click();
-  await panel.getByLabel("Lens set").click();
+  await side.getByLabel("Lens set").click();
   await app.getByRole("option", { name: "primes", exact: true }).click();
   await app.getByRole("option", { name: "50", exact: true }).click();
   await expect.poll(async () => (await scene(app)).setups[0]!.camera.focal_max_mm).toBe(50);
   const { camera } = (await scene(app)).setups[0]!;
   expect([camera.sensor_width_mm, camera.lens_set, camera.focal_min_mm]).toEqual([36, "primes", 50]);
   // 24 mm high, 13.5 wide: 2·atan(13.5/100) and 2·atan(24/100).
-  await expect(panel).toContainText("15.4° × 27.0°");
+  await expect(side).toContainText("15.4° × 27.0°");
   await expect(app.getByTestId("strip-zoom")).toContainText("fixed");
 });
 
 test("focus goes to a mark, measured along the view", async ({ app }) => {
-  await tab(app, "Camera");
+  await panel(app, "Camera");
   await app.getByLabel("Focus on").click();
   await app.getByRole("option", { name: "mark 1" }).click();
   const { position, rotation } = (await views(app))[0]!;

@@ -51,6 +51,7 @@ test("two pages edit one scene: what both did is there, what both changed is ask
   await open(other, demo);
   for (const page of [app, other]) {
     await page.keyboard.press("Alt+1");
+    await page.getByRole("searchbox", { name: "Search the pieces" }).fill("sand bin");
     await page.getByRole("button", { name: /^sand bin/ }).click();
   }
   // Both at once, each its own number; the answers come late.

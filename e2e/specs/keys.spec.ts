@@ -247,6 +247,9 @@ test("a speed is drawn by keys: by the arrows, by hand, and saved once", async (
   await expect.poll(end).toBeGreaterThan(320);
   const key = app.getByRole("slider", { name: "by: speed, key 4" });
   await expect(key).toHaveAttribute("aria-valuetext", "0.4 × at 4.5 s");
+  // The playhead stays where it is, here at the start: the move gets shorter.
+  await app.keyboard.press("Home");
+  await expect.poll(frame).toBe(0);
   const before = await frame();
   await key.focus();
   await app.keyboard.press("ArrowUp");

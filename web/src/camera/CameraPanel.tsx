@@ -91,33 +91,6 @@ export function CameraPanel({
       <div style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
         <span className="label">{title}</span>
       </div>
-      <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
-        <OnSensor camera={camera} frame={machine?.frame_mm} />
-        <Seen confusion={machine?.confusion_um} />
-      </div>
-      <Row label="sensor">
-        <Choice
-          label="Sensor"
-          value={sensor}
-          onChange={(i) =>
-            i >= 0 && put({ sensor_width_mm: sensors[i]![1], sensor_height_mm: sensors[i]![2] })
-          }
-          options={[...sensors.map(([name], i) => [i, name] as const), [-1, "own size"] as const]}
-        />
-      </Row>
-      <Row label="wide, high">
-        {number("sensor_width_mm", "Sensor width", "mm", 2, 0.1)}
-        {number("sensor_height_mm", "Sensor height", "mm", 2, 0.1)}
-      </Row>
-      <Row label="frame">
-        <Choice
-          label="Frame shape"
-          value={shape}
-          onChange={(i) => i >= 0 && put({ frame_aspect: shapes[i]![1] })}
-          options={[...shapes.map(([name], i) => [i, name] as const), [-1, "own shape"] as const]}
-        />
-        {number("frame_aspect", "Frame shape, width over height", "", 2, 0.01)}
-      </Row>
       <Row label="lenses">
         <Choice
           label="Lens set"
@@ -182,6 +155,33 @@ export function CameraPanel({
         {number("f_stop", "Stop", "", 1, 0.1)}
       </Row>
       {children}
+      <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
+        <OnSensor camera={camera} frame={machine?.frame_mm} />
+        <Seen confusion={machine?.confusion_um} />
+      </div>
+      <Row label="sensor">
+        <Choice
+          label="Sensor"
+          value={sensor}
+          onChange={(i) =>
+            i >= 0 && put({ sensor_width_mm: sensors[i]![1], sensor_height_mm: sensors[i]![2] })
+          }
+          options={[...sensors.map(([name], i) => [i, name] as const), [-1, "own size"] as const]}
+        />
+      </Row>
+      <Row label="wide, high">
+        {number("sensor_width_mm", "Sensor width", "mm", 2, 0.1)}
+        {number("sensor_height_mm", "Sensor height", "mm", 2, 0.1)}
+      </Row>
+      <Row label="frame">
+        <Choice
+          label="Frame shape"
+          value={shape}
+          onChange={(i) => i >= 0 && put({ frame_aspect: shapes[i]![1] })}
+          options={[...shapes.map(([name], i) => [i, name] as const), [-1, "own shape"] as const]}
+        />
+        {number("frame_aspect", "Frame shape, width over height", "", 2, 0.01)}
+      </Row>
     </section>
   );
 }

@@ -7,6 +7,8 @@ import { headTo } from "../machine/positions";
 import { rollOrCut } from "../state/transport";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
+import { cutOff } from "../form/cutOff";
+import { useNarrow } from "../form/useNarrow";
 import { Strip } from "./Strip";
 
 const groups: [AxisView["group"], string][] = [
@@ -32,7 +34,8 @@ export function Deck({
   const driven = machine.axes.map((axis, i) => ({ axis, i })).filter(({ axis }) => axis.hand !== null);
   const many = driven.filter(({ axis }) => axis.group === "machine").length;
   // Many axes stand in columns, closer together.
-  const slim = many > 3;
+  const narrow = useNarrow();
+  const slim = many > 3 || narrow;
   return (
     <section
       aria-label="Deck"
@@ -57,9 +60,11 @@ export function Deck({
             }}
           >
             <div style={{ display: "flex", gap: 8, alignItems: "baseline", height: 20 }}>
-              <span className="label">{group === "machine" ? name : word}</span>
-              {group === "head" && level && (
-                <span style={{ fontSize: 12, color: ink.chalkDim }}>{level}</span>
+              <span className="label" style={cutOff}>
+                {group === "machine" ? name : word}
+              </span>
+              {group === "head" && level && !narrow && (
+                <span style={{ fontSize: 12, color: ink.chalkDim, whiteSpace: "nowrap" }}>{level}</span>
               )}
               {group === "head" && strips.length > 0 && <HeadActions />}
               {strips.length > 0 && strips.length < driven.length && (

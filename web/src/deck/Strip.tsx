@@ -179,7 +179,7 @@ function ValueField({
         title="Click to type where it should go"
         onClick={() => setTyped(value.current?.textContent ?? "")}
         onKeyDown={(e) => e.key === "Enter" && setTyped(value.current?.textContent ?? "")}
-        style={{ fontSize: size, cursor: "text" }}
+        style={{ display: "inline-block", position: "relative", fontSize: size, cursor: "text" }}
       >
         <span className="unseen">{axis.name} </span>
         <span ref={value} className="num" data-value={axis.name} />

@@ -18,6 +18,8 @@ import { FrameLines, level } from "./FrameLines";
 import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
+import { cutOff } from "../form/cutOff";
+import { useNarrow } from "../form/useNarrow";
 import { SlateBoard } from "./SlateBoard";
 import { ink } from "../theme";
 
@@ -55,7 +57,8 @@ export function Finder({
   const beside = useView((s) => s.beside);
   const split = ((compare && !beside) || against !== null) && !live && stageName === "now";
 
-  const tight = small || (compare && beside);
+  const narrow = useNarrow();
+  const tight = small || narrow || (compare && beside);
   useEffect(() => mount(finderView, host.current!), []);
   useLayoutEffect(() => {
     return everyFrame((elapsed) => {
@@ -111,13 +114,9 @@ export function Finder({
       aria-label="Finder"
       style={{ display: "flex", flexDirection: "column", height: "100%" }}
     >
-      <div style={{ ...border, height: 24 }}>
+      <div className="grows" style={{ ...border, height: 24 }}>
         <Where />
-        <span
-          ref={size}
-          data-testid="shot-size"
-          style={{ fontSize: 12.5, color: ink.chalkDim, whiteSpace: "nowrap" }}
-        />
+        <span ref={size} data-testid="shot-size" style={{ ...cutOff, fontSize: 12.5, color: ink.chalkDim }} />
         {!compare && <Short />}
         {!compare && (pending ? <Pending /> : !small && <Hint machine={machine} document={document} />)}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
@@ -165,12 +164,14 @@ export function Finder({
           <Wipe at={wipe} words={against ? [scene.looked?.title ?? "", against.title] : ["raw", "now"]} />
         )}
       </div>
-      <div style={{ ...border, height: 26 }}>
-        <span ref={place} className="num" data-testid="camera-numbers" style={{ fontSize: 12.5 }} />
+      <div className="grows" style={{ ...border, height: 26 }}>
         <span
-          ref={sharp}
-          style={{ marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5, whiteSpace: "nowrap" }}
+          ref={place}
+          className="num"
+          data-testid="camera-numbers"
+          style={{ ...cutOff, fontSize: 12.5, whiteSpace: "pre", flex: "0 1 auto" }}
         />
+        <span ref={sharp} style={{ ...cutOff, marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5 }} />
         {!compare && !small && <OverlayMenu />}
       </div>
     </section>
@@ -195,6 +196,9 @@ function Hint({ machine, document }: { machine: MachineView | null; document: Do
         fontSize: 12,
         color: ink.chalkDim,
         whiteSpace: "nowrap",
+        flex: "0 100 auto",
+        minWidth: 0,
+        overflow: "hidden",
       }}
     >
       {[...keys, ["R", "record a take"]].map(([key, word]) => (
@@ -251,14 +255,14 @@ function Where() {
   const at = lookedOf(useDocument() ?? undefined, moveId);
   if (live) {
     return (
-      <span style={{ fontSize: 12.5, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
+      <span style={{ ...cutOff, fontSize: 12.5, flex: "0 1 auto" }}>
         <b style={{ color: ink.within, fontWeight: 500 }}>live</b> ·{" "}
         {setup ? `${setup.letter} · ${setup.name}` : ""}
       </span>
     );
   }
   return (
-    <span style={{ fontSize: 12.5 }}>
+    <span style={{ ...cutOff, fontSize: 12.5, flex: "0 1 auto" }}>
       <b style={{ color: ink.pick, fontWeight: 500 }}>{at?.title}</b> {at?.name && `“${at.name}” `}·{" "}
       {stageName === "now" && at?.move.treatments.some((t) => t.on)
         ? "treated"

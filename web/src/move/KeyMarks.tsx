@@ -43,6 +43,7 @@ export function KeyMarks(props: {
       // By its keys, so that it stays the same while it is dragged.
       key={time.keys.map((k) => `${k.axis}${k.id}`).join()}
       className="plain"
+      data-steps
       aria-label={`Key ${i + 1}: ${time.keys.map((k) => k.axis).join(", ")}`}
       title={time.keys.map((k) => `${k.axis} ${k.value.toFixed(2)}`).join(" · ")}
       disabled={still}

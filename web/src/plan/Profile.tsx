@@ -122,7 +122,15 @@ export function Profile({
         <path ref={fixed} fill="none" stroke={ink.paperShade} strokeWidth={0.1} />
         <path ref={handles} fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
         {told && <Lifted told={told} view={flatten(planeOf(moment()!, front))} />}
-        <text ref={height} fontSize={0.62} fill={ink.blueprint} fontFamily={font.number} />
+        <text
+          ref={height}
+          fontSize={0.62}
+          fill={ink.blueprint}
+          fontFamily={font.number}
+          paintOrder="stroke"
+          stroke={ink.paper}
+          strokeWidth={0.2}
+        />
       </svg>
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
         {front ? "front" : "profile"}

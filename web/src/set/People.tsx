@@ -50,7 +50,7 @@ export function PeopleInElevation({
   figures: MoverView[];
   flat: (at: [number, number, number]) => Point;
 }) {
-  const path = useRef<SVGPathElement>(null);
+  const group = useRef<SVGGElement>(null);
   useLayoutEffect(() => {
     const all = figures.flatMap((f) => f.bodies.map((body) => ({ body, piece: f.piece !== null })));
     const poses = new Float32Array(all.length * 7);
@@ -58,14 +58,22 @@ export function PeopleInElevation({
     return everyFrame(() => {
       const time = hereS();
       const now = `${time} ${scene.performance?.state}`;
-      if (!path.current || !scene.performance || now === drawn) return;
+      if (!group.current || !scene.performance || now === drawn) return;
       drawn = now;
       scene.performance.posesAt(time, poses);
-      path.current.setAttribute(
-        "d",
-        all.map(({ body }, i) => closed(outline(body, poses, i, flat))).join(""),
-      );
+      // Pieces as pieces are drawn, and people before them.
+      for (const [i, path] of [...group.current.children].entries()) {
+        const shapes = all.map(({ body, piece }, k) =>
+          piece === (i === 0) ? closed(outline(body, poses, k, flat)) : "",
+        );
+        path.setAttribute("d", shapes.join(""));
+      }
     }, OFTEN);
   }, [figures, flat]);
-  return <path ref={path} data-testid="people-elevation" fill={ink.paperPeople} pointerEvents="none" />;
+  return (
+    <g ref={group} data-testid="people-elevation" pointerEvents="none">
+      <path fill={ink.paperFill} stroke={ink.paperShade} strokeWidth={0.04} />
+      <path fill={ink.paperPeople} stroke={ink.paper} strokeWidth={0.03} />
+    </g>
+  );
 }

@@ -15,27 +15,29 @@ export function Variants({ document, looked }: { document: Document; looked: Loo
   const next = `variant ${all.length + 1}`;
   return (
     <div style={{ marginBottom: 8 }}>
-      <div role="tablist" aria-label="Variants" style={{ display: "flex", flexWrap: "wrap", gap: 3 }}>
-        {all.map((m, i) => (
-          <button
-            key={m.id}
-            role="tab"
-            aria-selected={m.id === move.id}
-            className="plain"
-            onClick={() => {
-              lookAtVariant(m.id);
-              if (!m.chosen) chooseMove(title, m);
-            }}
-            style={{
-              padding: "1px 8px",
-              borderRadius: "4px 4px 0 0",
-              borderBottom: `2px solid ${m.id === move.id ? ink.pick : ink.slate3}`,
-              color: m.id === move.id ? ink.chalk : ink.chalkDim,
-            }}
-          >
-            {word(i, looked.take || m.name ? m.name : "")}
-          </button>
-        ))}
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 3 }}>
+        <div role="tablist" aria-label="Variants" style={{ display: "contents" }}>
+          {all.map((m, i) => (
+            <button
+              key={m.id}
+              role="tab"
+              aria-selected={m.id === move.id}
+              className="plain"
+              onClick={() => {
+                lookAtVariant(m.id);
+                if (!m.chosen) chooseMove(title, m);
+              }}
+              style={{
+                padding: "1px 8px",
+                borderRadius: "4px 4px 0 0",
+                borderBottom: `2px solid ${m.id === move.id ? ink.pick : ink.slate3}`,
+                color: m.id === move.id ? ink.chalk : ink.chalkDim,
+              }}
+            >
+              {word(i, looked.take || m.name ? m.name : "")}
+            </button>
+          ))}
+        </div>
         <Button
           sx={{ p: "0 6px", minWidth: 0 }}
           title="A copy of this move, to be shaped in another way"

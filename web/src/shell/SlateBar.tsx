@@ -11,7 +11,9 @@ import { timecodeText } from "../live/wire";
 import { everyFrame, moment } from "../state/now";
 import { goLive, useView } from "../state/view";
 import { font, ink } from "../theme";
+import { cutOff } from "../form/cutOff";
 import { NumberField, TextField } from "../form/fields";
+import { useNarrow } from "../form/useNarrow";
 
 const RATES: [string, Rate][] = [
   ["23.976", { num: 24000, den: 1001 }],
@@ -77,14 +79,14 @@ export function SlateBar({ document }: { document: Document }) {
           <circle cx="26" cy="6" r="2" fill={ink.chalk} />
         </svg>
       </div>
-      <Box label="Production">
+      <Box label="Production" gives>
         <TextField
           label="Production"
           value={document.production}
           onKeep={(name) => void change("name the production", "/production/name", document.production, name)}
         />
       </Box>
-      <Box label="Scene">
+      <Box label="Scene" gives>
         <span style={{ display: "flex", gap: 2 }}>
           <TextField
             label="Scene number"
@@ -98,7 +100,7 @@ export function SlateBar({ document }: { document: Document }) {
           />
         </span>
       </Box>
-      <Box label="Setup">
+      <Box label="Setup" gives>
         <Select
           variant="standard"
           disableUnderline
@@ -112,7 +114,7 @@ export function SlateBar({ document }: { document: Document }) {
           sx={{
             fontSize: 16,
             fontWeight: 500,
-            maxWidth: 230,
+            maxWidth: "min(230px, 100%)",
             "& .MuiSelect-select": { py: 0, minHeight: 0, pr: "20px !important" },
           }}
         >
@@ -194,7 +196,7 @@ export function SlateBar({ document }: { document: Document }) {
               sx={{ maxWidth: 190, whiteSpace: "pre" }}
             >
               {"Undo "}
-              {history.undo && <span style={{ ...cut, color: ink.chalkDim }}>{history.undo.label}</span>}
+              {history.undo && <span style={{ ...cutOff, color: ink.chalkDim }}>{history.undo.label}</span>}
             </Button>
           </span>
         </Tooltip>
@@ -209,7 +211,7 @@ export function SlateBar({ document }: { document: Document }) {
               sx={{ maxWidth: 150, whiteSpace: "pre" }}
             >
               {"Redo "}
-              {history.redo && <span style={{ ...cut, color: ink.chalkDim }}>{history.redo.label}</span>}
+              {history.redo && <span style={{ ...cutOff, color: ink.chalkDim }}>{history.redo.label}</span>}
             </Button>
           </span>
         </Tooltip>
@@ -218,21 +220,21 @@ export function SlateBar({ document }: { document: Document }) {
   );
 }
 
-const cut = { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } as const;
-
-function Box({ label, children }: { label: string; children: React.ReactNode }) {
+function Box(props: { label: string; gives?: boolean; children: React.ReactNode }) {
+  const { label, gives = false, children } = props;
   return (
     <div
       style={{
         padding: "8px 12px 0",
         borderRight: `1px solid ${ink.slate3}`,
-        minWidth: 0,
-        whiteSpace: "nowrap",
+        ...cutOff,
+        // Names make room; numbers do not.
+        flex: gives ? "0 1 auto" : "none",
         fontSize: 16,
         fontWeight: 500,
       }}
     >
-      <div className="label" style={{ marginBottom: 3 }}>
+      <div className="label" style={{ ...cutOff, marginBottom: 3 }}>
         {label}
       </div>
       {children}
@@ -261,6 +263,7 @@ function Wheels() {
   const mine = useFloor(holdsWheels);
   const status = useFloor((s) => s.status);
   const page = useFloor((s) => s.page);
+  const narrow = useNarrow();
   if (!connected || !status) return <Chip color={ink.beyond} text="Not connected; trying again" />;
   if (mine && status.asking !== null) {
     return (
@@ -273,7 +276,7 @@ function Wheels() {
       </span>
     );
   }
-  if (mine) return <Chip color={ink.within} text="You have the wheels" />;
+  if (mine) return <Chip color={ink.within} text={narrow ? "wheels" : "You have the wheels"} />;
   const asked = status.asking === page;
   return (
     <span style={{ display: "flex", gap: 6, alignItems: "center" }}>

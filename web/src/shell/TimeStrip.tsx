@@ -209,7 +209,7 @@ export function TimeStrip({
               still={rolling || (live && !mine)}
             />
           )}
-          {spread(figures, x).map(({ key, at, word, shown }) => (
+          {spread(figures, x, width).map(({ key, at, word, shown, before }) => (
             <span
               key={key}
               title={word}
@@ -218,8 +218,9 @@ export function TimeStrip({
                 left: at,
                 top: 45,
                 height: 13,
-                borderLeft: `1px dotted ${ink.near}`,
-                paddingLeft: 4,
+                ...(before
+                  ? { borderRight: `1px dotted ${ink.near}`, paddingRight: 4, transform: "translateX(-100%)" }
+                  : { borderLeft: `1px dotted ${ink.near}`, paddingLeft: 4 }),
                 fontSize: 10.5,
                 lineHeight: "13px",
                 color: ink.near,
@@ -245,16 +246,23 @@ export function TimeStrip({
   );
 }
 
-/** Marks of everybody in the order of time; a word that would lie on the one before is left out. */
-function spread(figures: MoverView[], x: (seconds: number) => number) {
+/**
+ * Marks of everybody in the order of time; a word that would lie on the one before is left out, and one
+ * for which there is no more room stands before its mark.
+ */
+function spread(figures: MoverView[], x: (seconds: number) => number, width: number) {
   const all = figures.flatMap((f) =>
-    f.marks.map(([time, word]) => ({ key: `${f.name} ${time}`, at: x(time), word, shown: true })),
+    f.marks.map(([time, word]) => {
+      const [at, long] = [x(time), word.length * 5.4 + 10];
+      return { key: `${f.name} ${time}`, at, word, long, shown: true, before: at + long > width };
+    }),
   );
   all.sort((a, b) => a.at - b.at);
   let end = -1;
   for (const mark of all) {
-    mark.shown = mark.at >= end;
-    if (mark.shown) end = mark.at + mark.word.length * 5.4 + 10;
+    const from = mark.before ? mark.at - mark.long : mark.at;
+    mark.shown = from >= end;
+    if (mark.shown) end = mark.before ? mark.at : mark.at + mark.long;
   }
   return all;
 }

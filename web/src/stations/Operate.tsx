@@ -68,7 +68,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
         display: "grid",
         rowGap: 8,
         padding: 8,
-        gridTemplate: `minmax(0, 1fr) auto / minmax(0, ${picture}fr) 10px minmax(330px, ${1 - picture}fr)`,
+        gridTemplate: `minmax(0, 1fr) auto / minmax(0, ${100 * picture}fr) 10px minmax(330px, ${100 - 100 * picture}fr)`,
         minHeight: 0,
         minWidth: 0,
       }}
@@ -143,7 +143,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
           gridTemplateColumns: "minmax(0, 1fr)",
           gridTemplateRows: shown.includes("plan")
             ? "auto minmax(0, 1fr)"
-            : `minmax(0, ${plan}fr) 10px auto minmax(0, ${1 - plan}fr)`,
+            : `minmax(0, ${100 * plan}fr) 10px auto minmax(0, ${100 - 100 * plan}fr)`,
           minHeight: 0,
         }}
       >

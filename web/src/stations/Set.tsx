@@ -46,7 +46,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
       style={{
         display: "grid",
         padding: 8,
-        gridTemplateColumns: `112px minmax(0, ${wide}fr) 10px minmax(320px, ${1 - wide}fr)`,
+        gridTemplateColumns: `112px minmax(0, ${100 * wide}fr) 10px minmax(320px, ${100 - 100 * wide}fr)`,
         gridTemplateRows: "minmax(0, 1fr)",
         minHeight: 0,
         minWidth: 0,
@@ -56,7 +56,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
       <div
         style={{
           display: "grid",
-          gridTemplate: `minmax(0, ${high}fr) 10px minmax(0, ${1 - high}fr) / minmax(0, 1fr)`,
+          gridTemplate: `minmax(0, ${100 * high}fr) 10px minmax(0, ${100 - 100 * high}fr) / minmax(0, 1fr)`,
           minHeight: 0,
         }}
       >
@@ -68,7 +68,7 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
       <div
         style={{
           display: "grid",
-          gridTemplate: `minmax(0, ${room}fr) 10px auto minmax(0, ${1 - room}fr) / minmax(0, 1fr)`,
+          gridTemplate: `minmax(0, ${100 * room}fr) 10px auto minmax(0, ${100 - 100 * room}fr) / minmax(0, 1fr)`,
           minHeight: 0,
         }}
       >

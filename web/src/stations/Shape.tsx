@@ -49,7 +49,10 @@ export const Shape = memo(function Shape({
   const beside = useView((s) => s.beside);
   const share = useShare("shape", PICTURE);
   const wide = useShare("shape beside", WIDE);
-  const rows = shaped === "both" ? `minmax(0, ${share}fr) 10px minmax(0, ${1 - share}fr)` : "minmax(0, 1fr)";
+  const rows =
+    shaped === "both"
+      ? `minmax(0, ${100 * share}fr) 10px minmax(0, ${100 - 100 * share}fr)`
+      : "minmax(0, 1fr)";
   if (!looked || !machine) {
     return (
       <main
@@ -125,7 +128,7 @@ export const Shape = memo(function Shape({
               gridTemplateColumns: beside
                 ? "minmax(0, 1fr) minmax(0, 1fr)"
                 : shaped === "both"
-                  ? `minmax(0, ${wide}fr) 10px minmax(330px, ${1 - wide}fr)`
+                  ? `minmax(0, ${100 * wide}fr) 10px minmax(min(320px, 45%), ${100 - 100 * wide}fr)`
                   : "minmax(0, 1fr)",
               minHeight: 0,
               minWidth: 0,
@@ -170,8 +173,10 @@ function Beside({
 }) {
   const panel = useView((s) => s.shapePanel);
   return (
-    <div style={{ display: "grid", gap: 6, gridTemplateRows: "auto minmax(0, 1fr)", minHeight: 0 }}>
-      <div style={{ display: "flex", gap: 4 }}>
+    <div
+      style={{ display: "grid", gap: 6, gridTemplate: "auto minmax(0, 1fr) / minmax(0, 1fr)", minHeight: 0 }}
+    >
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 4 }}>
         {shapePanels.map(([name, label]) => (
           <Toggle
             key={name}

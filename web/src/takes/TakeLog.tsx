@@ -15,7 +15,7 @@ import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, ratings, sorted, tellsOf, wanted, type Column, type Sorting, type Wanted } from "./log";
 
 const columns: [Column | null, string, string?][] = [
-  [null, ""],
+  [null, "actions"],
   ["number", "take"],
   ["setup", "setup"],
   ["name", "name"],
@@ -26,7 +26,7 @@ const columns: [Column | null, string, string?][] = [
   ["device", "by"],
   ["rolled", "rolled"],
   [null, "note"],
-  [null, ""],
+  [null, "actions"],
 ];
 
 /** Every take of the scene: found, sorted, rated, named, compared, binned. */
@@ -140,7 +140,7 @@ export function TakeLog({ document }: { document: Document }) {
                       {sorting.by === column ? (sorting.down ? " ▾" : " ▴") : ""}
                     </button>
                   ) : (
-                    <span className="label">{word}</span>
+                    <span className={word === "actions" ? "unseen" : "label"}>{word}</span>
                   )}
                 </th>
               ))}

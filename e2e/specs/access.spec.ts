@@ -1,0 +1,56 @@
+import { AxeBuilder } from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { panel } from "../panels.ts";
+import { expect, test } from "../server.ts";
+
+/** What stands in the way of those who listen to the page, or cannot see faint text: nothing serious. */
+async function nothingSerious(app: Page, where: string) {
+  const { violations } = await new AxeBuilder({ page: app }).analyze();
+  const grave = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
+  const told = [...grave, ...violations.filter(({ id }) => /heading-one|empty-table-header/.test(id))];
+  expect(
+    told.map(
+      ({ id, nodes }) =>
+        `${where}: ${id}: ${nodes
+          .map((n) => n.target.join(" "))
+          .slice(0, 3)
+          .join("; ")}`,
+    ),
+  ).toEqual([]);
+}
+
+test("every station and panel can be listened to and read", async ({ app }) => {
+  await nothingSerious(app, "operate");
+  for (const name of [
+    "Around",
+    "Machine",
+    "Positions",
+    "Inputs",
+    "Camera",
+    "Setups",
+    "Slate",
+    "Devices",
+    "Takes",
+  ]) {
+    await panel(app, name);
+    await nothingSerious(app, name);
+  }
+  await app.keyboard.press("Alt+j");
+  await expect(app.getByRole("region", { name: "Take log" })).toBeVisible();
+  await nothingSerious(app, "take log");
+  await app.keyboard.press("Escape");
+  await app.keyboard.press("Alt+1");
+  await expect(app.getByRole("region", { name: "Elevation" })).toBeVisible();
+  await nothingSerious(app, "set");
+  for (const name of ["Cast", "Setups", "Camera"]) {
+    await app.getByRole("button", { name, exact: true }).click();
+    await nothingSerious(app, `set, ${name}`);
+  }
+  await app.keyboard.press("Alt+3");
+  await expect(app.getByRole("region", { name: "Figures" })).toBeVisible();
+  await nothingSerious(app, "shape");
+  for (const name of ["path", "camera of this move", "files"]) {
+    await app.getByRole("button", { name, exact: true }).click();
+    await nothingSerious(app, `shape, ${name}`);
+  }
+});
