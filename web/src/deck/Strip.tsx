@@ -3,6 +3,7 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { AxisView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import type { AxisState } from "../live/wire";
+import { useNarrow } from "../form/useNarrow";
 import { headTo } from "../machine/positions";
 import { readQuantity } from "../quantity";
 import { everyFrame, moment } from "../state/now";
@@ -32,6 +33,7 @@ export function Strip({
   const mine = useFloor(holdsWheels);
   const standby = useFloor((s) => s.status?.roll === "standby");
   const fixed = isFixed(axis);
+  const narrow = useNarrow();
 
   useLayoutEffect(
     () =>
@@ -119,15 +121,9 @@ export function Strip({
             vectorEffect="non-scaling-stroke"
           />
         </svg>
-        {slim && (
-          <span
-            ref={speed}
-            className="num"
-            style={{ position: "absolute", left: 0, top: -6, fontSize: 9.5, whiteSpace: "nowrap" }}
-          />
-        )}
       </span>
-      {!slim && (
+      {/* Where there is no room for it, the ink of the value says as much. */}
+      {!narrow && (
         <span
           ref={speed}
           className="num"
