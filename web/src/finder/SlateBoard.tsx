@@ -4,6 +4,7 @@ import { link, useFloor } from "../live/link";
 import { flag } from "../live/wire";
 import { everyFrame } from "../state/now";
 import { useView } from "../state/view";
+import { cutOff } from "../form/cutOff";
 import { font, ink } from "../theme";
 
 /** The slate, held before the lens while it counts: what is about to be rolled, and how long still. */
@@ -70,9 +71,7 @@ export function SlateBoard({ document }: { document: Document }) {
               style={{
                 fontSize: 17,
                 fontWeight: 500,
-                overflow: "hidden",
-                textOverflow: "ellipsis",
-                whiteSpace: "nowrap",
+                ...cutOff,
               }}
             >
               {text}

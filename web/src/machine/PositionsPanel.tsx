@@ -5,6 +5,7 @@ import { edit } from "../document/edit";
 import type { Document, Move, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../form/rows";
+import { cutOff } from "../form/cutOff";
 import { NumberField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { removeMove, runMove } from "../move/edits";
@@ -82,11 +83,7 @@ function Positions({ setup }: { setup: Setup }) {
           <Button sx={small} disabled={!mine} aria-label={`Go to ${p.number}`} onClick={() => goTo(p.number)}>
             Go
           </Button>
-          <span
-            style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}
-          >
-            {inShort(p.axes)}
-          </span>
+          <span style={{ ...cutOff, flex: 1, color: ink.chalkDim, fontSize: 12 }}>{inShort(p.axes)}</span>
           <Toggle
             on={!left.includes(p.number)}
             label="use"
@@ -179,9 +176,7 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
           >
             {timecodes?.[i] ?? "–"}
           </button>
-          <span
-            style={{ flex: 1, color: ink.chalkDim, fontSize: 12, overflow: "hidden", whiteSpace: "nowrap" }}
-          >
+          <span style={{ ...cutOff, flex: 1, color: ink.chalkDim, fontSize: 12 }}>
             {inShort(Object.fromEntries(time.keys.map((k) => [k.axis, k.value])))}
           </span>
           <button

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Document, Piece } from "../generated/types";
 import { Icon } from "../form/icons";
+import { cutOff } from "../form/cutOff";
 import { ink } from "../theme";
 import { withGroups, type Edits } from "./edits";
 import { byKind } from "./listed";
@@ -100,9 +101,7 @@ function Line(props: {
           padding: "2px 4px 2px 20px",
           opacity: p.hidden ? 0.5 : 1,
           minWidth: 0,
-          overflow: "hidden",
-          textOverflow: "ellipsis",
-          whiteSpace: "nowrap",
+          ...cutOff,
         }}
       >
         {p.name}

@@ -5,6 +5,7 @@ import type { Document, Take } from "../generated/types";
 import { link } from "../live/link";
 import { scene } from "../state/now";
 import { setSlate, setView } from "../state/view";
+import { cutOff } from "../form/cutOff";
 import { ink } from "../theme";
 import { binTake, mutePass } from "./edits";
 
@@ -39,9 +40,7 @@ export function Passes({ document, below }: { document: Document; below: Take })
               style={{
                 flex: 1,
                 minWidth: 0,
-                overflow: "hidden",
-                textOverflow: "ellipsis",
-                whiteSpace: "nowrap",
+                ...cutOff,
               }}
             >
               <b style={{ fontWeight: 500 }}>{name || "pass"}</b>{" "}
