@@ -110,6 +110,19 @@ impl Progress<'_> {
     }
 }
 
+/// A job that is listed until this is let go of, however the waiting ends.
+pub struct WaitedFor<'a> {
+    jobs: &'a Jobs,
+    /// Its number.
+    pub id: u32,
+}
+
+impl Drop for WaitedFor<'_> {
+    fn drop(&mut self) {
+        self.jobs.forget(self.id);
+    }
+}
+
 impl Default for Jobs {
     fn default() -> Jobs {
         Jobs { list: watch::channel(Arc::default()).0, inner: Mutex::default() }
@@ -144,6 +157,11 @@ impl Jobs {
             }
         });
         job
+    }
+
+    /// Lists a job about no move for as long as somebody waits for its end.
+    pub fn waited_for(&self, label: String) -> WaitedFor<'_> {
+        WaitedFor { jobs: self, id: self.begin(label, None).id }
     }
 
     /// The job's own end; none where it was stopped before its turn came.
@@ -226,6 +244,19 @@ mod tests {
         assert_eq!(state(&jobs, id), Some(JobState::Stopped));
         jobs.stop(id);
         assert_eq!((state(&jobs, id), jobs.made(id).is_none()), (None, true));
+    }
+
+    #[test]
+    fn one_that_somebody_waits_for_is_listed_as_long_as_they_do() {
+        let jobs = Jobs::default();
+        let waited = jobs.waited_for("bring in hall".into());
+        let id = waited.id;
+        let mut progress = jobs.run(id).unwrap();
+        assert!(progress.at(0.5));
+        drop(waited);
+        // The work may still go on; nobody is told of it.
+        progress.at(0.9);
+        assert_eq!(state(&jobs, id), None);
     }
 
     #[test]

@@ -100,7 +100,6 @@ function Line(props: {
           flex: 1,
           padding: "2px 4px 2px 20px",
           opacity: p.hidden ? 0.5 : 1,
-          minWidth: 0,
           ...cutOff,
         }}
       >

@@ -39,7 +39,6 @@ export function Passes({ document, below }: { document: Document; below: Take })
             <span
               style={{
                 flex: 1,
-                minWidth: 0,
                 ...cutOff,
               }}
             >

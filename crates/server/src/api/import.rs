@@ -250,21 +250,19 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
     // Many large images take long: a job while it is under way, whose end is the answer.
-    let job = app.jobs.begin(format!("bring in {name}"), None).id;
-    let read = app
-        .compute(Urgency::Job, {
-            let name = name.clone();
-            move |app| {
-                let mut progress = app.jobs.run(job);
-                let mut go_on = |share: f64| {
-                    app.help(Urgency::Job);
-                    progress.as_mut().is_some_and(|p| p.at(share))
-                };
-                gltf_set::read_while(&bytes, &name, &mut go_on)
-            }
-        })
-        .await;
-    app.jobs.forget(job);
+    let job = app.jobs.waited_for(format!("bring in {name}"));
+    let read = {
+        let (id, name) = (job.id, name.clone());
+        let read = move |app: &Shared| {
+            let mut progress = app.jobs.run(id);
+            gltf_set::read_while(&bytes, &name, &mut |share| {
+                app.help(Urgency::Job);
+                progress.as_mut().is_some_and(|p| p.at(share))
+            })
+        };
+        app.compute(Urgency::Job, read).await
+    };
+    drop(job);
     let read = read.map_err(refuse(status))?.content;
     app.compute(Urgency::Job, move |app| {
         brought(app, &name, |Document { scene, .. }, edit| {
