@@ -50,6 +50,14 @@ impl Floor {
             self.trouble = Some(why.into());
             return;
         }
+        let end_s = self.below.as_ref().map(|b| b.samples.duration_s());
+        if let Some(end_s) = end_s.filter(|end_s| pass.from_s >= *end_s) {
+            let from_s = pass.from_s;
+            self.trouble = Some(format!(
+                "the in point at {from_s:.2} s is past the end of the take below at {end_s:.2} s; set it earlier"
+            ));
+            return;
+        }
         let ticks = (count_in_s.clamp(0.0, 5.0) * STEPS_HZ as f64).round() as u64;
         // Whole samples, so that a pass lies on the samples below.
         let longest_s = LONGEST_TAKE_STEPS as f64 * STEP_S;

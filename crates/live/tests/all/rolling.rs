@@ -160,6 +160,20 @@ fn a_pass_of_no_axis_is_refused_with_a_sentence() {
 }
 
 #[test]
+fn a_punch_in_past_the_end_of_its_take_is_refused_with_a_sentence() {
+    let mut floor = floor_of(vec![placed()]);
+    let below = a_take(&mut floor);
+    let end_s = below.samples.duration_s();
+    floor.set_base(Some(below));
+    roll_pass(&mut floor, end_s + 0.5, None);
+    assert_eq!(floor.status().roll, RollState::Standby);
+    assert!(floor.status().trouble.unwrap().contains("past the end of the take"));
+    roll_pass(&mut floor, end_s - 0.5, None);
+    floor.step();
+    assert_eq!((floor.status().roll != RollState::Standby, floor.status().trouble), (true, None));
+}
+
+#[test]
 fn punching_in_goes_on_from_below_without_a_step_in_position_or_speed() {
     let mut floor = floor_of(vec![placed()]);
     let below = a_take(&mut floor);
