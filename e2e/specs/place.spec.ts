@@ -31,6 +31,8 @@ test("Shape opens what was just rolled, and the floor is there again afterwards"
   await app.keyboard.press("Alt+3");
   await expect(app.getByTestId("slate-take")).toHaveText("3");
   await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("Take 3");
+  await pick(app, "Move to shape", /^Take 2/);
+  await expect(app.getByTestId("slate-take")).toHaveText("2");
   await app.keyboard.press("Alt+2");
   await expect(app.getByText("Next take")).toBeVisible();
   await expect(app.getByTestId("slate-take")).toHaveText("4");

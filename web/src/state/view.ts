@@ -192,14 +192,16 @@ export function turnShown(view: Shown) {
 
 /** Looks at a move; `play` from its beginning. */
 export function lookAt(moveId: number, play = false) {
-  const same = useView.getState().moveId === moveId && !useView.getState().live;
+  const { station, fromFloor, ...now } = useView.getState();
+  const same = now.moveId === moveId && !now.live;
   if (play || !same) clock.time = 0;
   setView({
     live: false,
     moveId,
     playing: play ? 1 : 0,
     otherId: null,
-    fromFloor: false,
+    // Another move in Shape does not change where one came from.
+    fromFloor: fromFloor && station === "shape",
     ...(same ? {} : { inS: null, outS: null, window: null, stage: "now" }),
   });
 }
