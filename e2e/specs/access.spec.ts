@@ -51,6 +51,7 @@ test("every station and panel can be listened to and read", async ({ app }) => {
   await nothingSerious(app, "shape");
   for (const name of ["path", "camera of this move", "files"]) {
     await app.getByRole("button", { name, exact: true }).click();
+    if (name === "files") await expect(app.getByRole("button", { name: "Write film" })).toBeEnabled();
     await nothingSerious(app, `shape, ${name}`);
   }
 });

@@ -78,7 +78,14 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { size: "small", variant: "outlined", color: "inherit", disableElevation: true },
       styleOverrides: {
-        root: { borderColor: ink.slate3, minWidth: 0, padding: "3px 10px", lineHeight: 1.5 },
+        // A state is there at once: half way between two of them its word could not be read.
+        root: {
+          borderColor: ink.slate3,
+          minWidth: 0,
+          padding: "3px 10px",
+          lineHeight: 1.5,
+          transition: "none",
+        },
       },
     },
     MuiIconButton: { defaultProps: { size: "small" }, styleOverrides: { root: { borderRadius: 4 } } },
