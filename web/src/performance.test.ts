@@ -61,6 +61,15 @@ test("what did not come does not end anything, and is not asked for at every pic
   expect(asked.filter((a) => a === 20)).toEqual([20]);
 });
 
+test("where nobody moves nothing more is asked for", async () => {
+  const asked: number[] = [];
+  const nobody = { rate: 30, count: 1351, bodies: 0, first: 0, data: new Float32Array() };
+  const performance = new Performance(nobody, async (from_s) => (asked.push(from_s), nobody));
+  performance.posesAt(30, new Float32Array());
+  await performance.there(30);
+  expect(asked).toEqual([]);
+});
+
 test("a stretch of other people is not taken", async () => {
   const performance = new Performance(stretch(0), async () => ({ ...stretch(10), bodies: 2 }));
   await performance.there(15);

@@ -15,8 +15,6 @@ export function decodeStretch(buffer: ArrayBuffer): Stretch {
   return { rate, count, bodies, first, data: new Float32Array(buffer, 16) };
 }
 
-/** How long a stretch is, seconds; the last one is shorter. */
-const STRETCH_S = 10;
 /** How many are kept: some minutes around what is looked at. */
 const KEPT = 30;
 /** After a stretch did not come it is not asked for again at once, milliseconds. */
@@ -34,6 +32,8 @@ export class Performance {
   readonly bodies: number;
   /** A number that no other state of any performance has: with it changes what is drawn. */
   state = ++counted;
+  /** How long a stretch is, seconds, as the first one says; the last one is shorter. */
+  private readonly stretch_s: number;
   private readonly stretches = new Map<number, Stretch>();
   private readonly asked = new Map<number, Promise<void>>();
 
@@ -42,12 +42,15 @@ export class Performance {
     private readonly ask: (from_s: number) => Promise<Stretch>,
   ) {
     ({ rate: this.rate, count: this.count, bodies: this.bodies } = first);
+    // Where nobody moves, one stretch is all there is.
+    const steps = first.data.length / (first.bodies * 7) - 1;
+    this.stretch_s = steps > 0 ? steps / first.rate : Infinity;
     this.stretches.set(this.numberOf(first.first / this.rate), first);
   }
 
   private numberOf(time: number) {
-    const last = Math.max(0, Math.ceil((this.count - 1) / (STRETCH_S * this.rate)) - 1);
-    return Math.min(Math.max(Math.floor(time / STRETCH_S), 0), last);
+    const last = Math.max(0, Math.ceil((this.count - 1) / (this.stretch_s * this.rate)) - 1);
+    return Math.min(Math.max(Math.floor(time / this.stretch_s), 0), last);
   }
 
   /** Comes when it is known where everybody is at a time, or when that cannot be had. */
@@ -56,7 +59,7 @@ export class Performance {
     if (this.stretches.has(number)) return Promise.resolve();
     const known = this.asked.get(number);
     if (known) return known;
-    const coming = this.ask(number * STRETCH_S).then(
+    const coming = this.ask(number * this.stretch_s).then(
       (stretch) => {
         this.asked.delete(number);
         // Who plays may have changed meanwhile; then another performance takes this one's place.
@@ -82,7 +85,7 @@ export class Performance {
     const number = this.numberOf(time);
     void this.there(time);
     // At its end it may begin again.
-    void this.there(time + STRETCH_S > this.count / this.rate ? 0 : time + STRETCH_S);
+    void this.there(time + this.stretch_s > this.count / this.rate ? 0 : time + this.stretch_s);
     const far = (n: number) => Math.abs(n - number);
     const nearest = [...this.stretches.keys()].reduce((a, b) => (far(b) < far(a) ? b : a));
     return this.stretches.get(nearest)!;

@@ -36,7 +36,8 @@ export function FocusOn({ document, figures }: { document: Document; figures: Mo
     <Row label="focus">
       <Choice
         label="Focus on"
-        value={stays === null ? "-" : `who ${stays}`}
+        // Somebody who is gone is followed by nobody.
+        value={people.some((p) => p.performer === stays) ? `who ${stays}` : "-"}
         onChange={go}
         options={[
           ["-", "by hand"],

@@ -8,6 +8,7 @@ import { rollOrCut } from "../state/transport";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { cutOff } from "../form/cutOff";
+import { Toggle } from "../form/rows";
 import { useNarrow } from "../form/useNarrow";
 import { Strip } from "./Strip";
 
@@ -106,35 +107,37 @@ function OnlyThese({ word, own, all }: { word: string; own: number[]; all: numbe
       if (on !== (armed?.[axis] ?? true)) link.send({ do: "arm", axis, on });
     });
   return (
-    <button
-      className="plain"
-      aria-pressed={only}
-      aria-label={`${word} only`}
-      title={only ? "Arms all axes again" : `Arms the ${word} alone: the other axes hold still or play`}
-      disabled={!mine || !standby || !live}
-      onClick={turn}
-      style={{ ...small, marginLeft: word === "head" ? 0 : "auto", ...(only ? lit : {}) }}
-    >
-      only
-    </button>
+    <span style={{ marginLeft: word === "head" ? 0 : "auto" }}>
+      <Toggle
+        on={only}
+        label="only"
+        name={`${word} only`}
+        title={only ? "Arms all axes again" : `Arms the ${word} alone: the other axes hold still or play`}
+        off={!mine || !standby || !live}
+        onClick={turn}
+      />
+    </span>
   );
 }
-
-const small = {
-  fontSize: 12,
-  color: ink.chalkDim,
-  border: `1px solid ${ink.slate3}`,
-  borderRadius: 3,
-  padding: "0 6px",
-} as const;
-const lit = { color: ink.slate0, background: ink.chalk } as const;
 
 /** Level and centre: what is done to a head most often. */
 function HeadActions() {
   const mine = useFloor(holdsWheels);
   const live = useView((s) => s.live);
   const action = (word: string, title: string, onClick: () => void) => (
-    <button className="plain" title={title} disabled={!mine || !live} onClick={onClick} style={small}>
+    <button
+      className="plain"
+      title={title}
+      disabled={!mine || !live}
+      onClick={onClick}
+      style={{
+        fontSize: 12,
+        color: ink.chalkDim,
+        border: `1px solid ${ink.slate3}`,
+        borderRadius: 3,
+        padding: "0 6px",
+      }}
+    >
       {word}
     </button>
   );

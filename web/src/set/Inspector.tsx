@@ -27,7 +27,7 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
       ) : pieces.length === 1 ? (
         <One key={pieces[0]!.id} piece={pieces[0]!} document={document} edits={edits} />
       ) : (
-        <Many pieces={pieces} edits={edits} />
+        <Many pieces={pieces} document={document} edits={edits} />
       )}
       {pieces.length > 0 && <Deeds ids={pieces.map((p) => p.id)} pieces={pieces} edits={edits} />}
     </div>
@@ -35,7 +35,7 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
 }
 
 /** Several at once: how many; of a room, how wide and deep it is inside. */
-function Many({ pieces, edits }: { pieces: Piece[]; edits: Edits }) {
+function Many({ pieces, document, edits }: { pieces: Piece[]; document: Document; edits: Edits }) {
   const room = roomOf(pieces);
   const field = (k: 0 | 1, label: string) => (
     <NumberField
@@ -47,7 +47,7 @@ function Many({ pieces, edits }: { pieces: Piece[]; edits: Edits }) {
       value={room!.inside[k]}
       onChange={(value, gesture) => {
         const inside: [number, number] = k === 0 ? [value, room!.inside[1]] : [room!.inside[0], value];
-        edits.put(roomSized(room!, inside), "size a room", gesture);
+        edits.put(roomSized(room!, inside, document.scene.pieces), "size a room", gesture);
       }}
     />
   );

@@ -16,7 +16,8 @@ export interface Drawn {
 
 /** From here up a piece hangs over people's heads, metres. */
 const OVERHEAD = 2.4;
-const inWalls = new Set(["window", "door", "opening"]);
+/** What stands in a wall and cuts it open. */
+export const inWalls: ReadonlySet<string> = new Set(["window", "door", "opening"]);
 
 /** Turned to the right by degrees, and moved. */
 export function placed([x, z]: Point, piece: Pick<Piece, "position" | "turn_deg">): Point {

@@ -1,4 +1,5 @@
 import type { Piece } from "../generated/types";
+import { inWalls, unplaced } from "./drawing";
 import { round } from "./snap";
 
 /** Four walls round a rectangle: how wide and deep it is inside. */
@@ -13,7 +14,7 @@ const sizeOf = (p: Piece): [number, number, number] => (p.form.kind === "wall" ?
 const upright = (p: Piece) => Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.999;
 const level = (p: Piece) => Math.abs(Math.cos((p.turn_deg * Math.PI) / 180)) > 0.999;
 
-/** How far two walls stand apart, and from where: their places on an axis, and half their thicknesses. */
+/** How far two walls stand apart between their inner faces. */
 function between(pair: Piece[], axis: 0 | 2): number {
   const [a, b] = pair as [Piece, Piece];
   return Math.abs(a.position[axis] - b.position[axis]) - (sizeOf(a)[2] + sizeOf(b)[2]) / 2;
@@ -28,8 +29,31 @@ export function roomOf(pieces: Piece[]): Room | null {
   return inside.every((v) => v > 0) ? { walls: pieces, inside } : null;
 }
 
-/** The walls of a room that is made as wide and deep, about its middle; windows stay where they are. */
-export function roomSized({ walls, inside }: Room, [wide, deep]: Room["inside"]): Piece[] {
+/** So near to the middle of a wall, besides its thickness, something stands in it, metres. */
+const NEAR_M = 0.1;
+
+/** Whether a door, window or opening stands in a wall. */
+function standsIn(wall: Piece, p: Piece): boolean {
+  const [x, z] = unplaced([p.position[0], p.position[2]], wall);
+  const [length, , thick] = sizeOf(wall);
+  return inWalls.has(p.form.kind) && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2;
+}
+
+/** What changes where a room is made as wide and deep, about its middle: its walls, and what stands in them. */
+export function roomSized(room: Room, size: Room["inside"], pieces: Piece[]): Piece[] {
+  const walls = wallsSized(room, size);
+  const along = pieces.flatMap((p) => {
+    const i = room.walls.findIndex((wall) => standsIn(wall, p));
+    if (i < 0) return [];
+    const [before, now] = [room.walls[i]!.position, walls[i]!.position];
+    return [
+      { ...p, position: p.position.map((v, k) => round(v + now[k]! - before[k]!)) as Piece["position"] },
+    ];
+  });
+  return [...walls, ...along];
+}
+
+function wallsSized({ walls, inside }: Room, [wide, deep]: Room["inside"]): Piece[] {
   const by = [wide - inside[0], deep - inside[1]] as const;
   const pairs = { 0: walls.filter(upright), 2: walls.filter(level) };
   return walls.map((wall) => {

@@ -4,6 +4,7 @@ mod acting;
 mod common;
 mod faults;
 mod floor;
+mod focus;
 mod fuzz;
 mod leading;
 mod rolling;
