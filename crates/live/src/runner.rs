@@ -32,6 +32,10 @@ pub enum Message {
     Asked(PageId, PageCommand),
     /// The scene, its setups and everybody in it, as they now are.
     Stage(Box<Staged>),
+    /// The scene is to be left: when nothing rolls the recorder is told, after all else of this scene.
+    LeaveScene,
+    /// Another scene, and the setup of it that is driven.
+    EnterScene(Box<Staged>, u32),
     /// Another setup is driven and looked through.
     Put(u32),
     /// The scene's time runs while nothing rolls, or stands.
@@ -179,8 +183,10 @@ fn run(floor: &mut Floor, known: &mut Known, lines: &Lines) {
         for message in lines.inbox.try_iter() {
             open &= !matches!(message, Message::Close);
             // What a floor fell over it is not given again.
-            let staged =
-                if let Message::Stage(staged) = &message { Some(Staged::clone(staged)) } else { None };
+            let staged = match &message {
+                Message::Stage(staged) | Message::EnterScene(staged, _) => Some(Staged::clone(staged)),
+                _ => None,
+            };
             handle(floor, message);
             if let Some(staged) = staged {
                 known.staged = staged;
@@ -195,7 +201,10 @@ fn run(floor: &mut Floor, known: &mut Known, lines: &Lines) {
                     lines.rolling.store(true, Ordering::Relaxed)
                 }
                 RecorderEvent::End { .. } => lines.rolling.store(false, Ordering::Relaxed),
-                RecorderEvent::Chunk { .. } | RecorderEvent::Acted { .. } | RecorderEvent::Packets(_) => {}
+                RecorderEvent::Chunk { .. }
+                | RecorderEvent::Acted { .. }
+                | RecorderEvent::Packets(_)
+                | RecorderEvent::Left => {}
             }
             if lines.notes.send(note).is_err() {
                 floor.recorder_failed("nothing is recorded any more; start Rovnek again".into());
@@ -233,6 +242,8 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Leave(page) => floor.leave(page),
         Message::Asked(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
+        Message::LeaveScene => floor.leave_scene(),
+        Message::EnterScene(staged, setup) => floor.enter(*staged, setup),
         Message::Put(setup) => floor.put(setup),
         Message::Run(on) => floor.run(on),
         Message::SetBase(below) => floor.set_base(below),

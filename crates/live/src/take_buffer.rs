@@ -42,6 +42,8 @@ pub enum RecorderEvent {
         /// For the take's flags.
         flags: Vec<String>,
     },
+    /// All of this scene was told: another one comes onto the floor.
+    Left,
 }
 
 /// What begins to roll.
@@ -154,6 +156,11 @@ impl TakeBuffer {
         let rest = self.axes.rest();
         self.send_axes(rest);
         self.notes.push(RecorderEvent::End { flags: std::mem::take(&mut self.flags) });
+    }
+
+    /// The scene is left.
+    pub fn left(&mut self) {
+        self.notes.push(RecorderEvent::Left);
     }
 
     /// Packets go out with the samples they came with.

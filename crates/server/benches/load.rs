@@ -4,7 +4,7 @@
 //! evenly state frames come, how late chunks are safe, and whether any sample is missing.
 
 use rovnek_server::demo;
-use rovnek_store::Store;
+use rovnek_store::shelf::Shelf;
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
@@ -20,9 +20,10 @@ const SAMPLES_HZ: f64 = 120.0;
 
 fn main() {
     let folder = tempfile::tempdir().expect("a folder");
-    let mut store = Store::open(folder.path()).expect("a store");
-    demo::fill(&mut store).expect("the demo");
-    drop(store);
+    let shelf = Shelf::open(folder.path()).expect("a shelf");
+    let id = shelf.begin(demo::NAME, demo::fill).expect("the demo");
+    let file = shelf.find(&id).expect("it is there");
+    drop(shelf);
     let port = TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).expect("a free port").port();
     let mut child = Command::new(env!("CARGO_BIN_EXE_rovnek"))
         .args(["serve", "--port", &port.to_string(), "--data"])
@@ -116,7 +117,7 @@ fn main() {
     let (mut rolled_s, mut sent) = (0.0_f32, began);
     // How late chunks are, as another reader of the database sees them.
     let late = {
-        let (over, path) = (over.clone(), folder.path().join("rovnek.sqlite"));
+        let (over, path) = (over.clone(), file.clone());
         std::thread::spawn(move || {
             let flags = rusqlite::OpenFlags::SQLITE_OPEN_READ_ONLY;
             let db = rusqlite::Connection::open_with_flags(path, flags).expect("a reader");

@@ -7,15 +7,13 @@ use crate::lock::lock;
 use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::Phone;
 use crate::pool::{Pool, Urgency};
-use crate::problem::Outcome;
-use crate::readers::Readers;
-use crate::scenery::{Scenery, load_clips};
+use crate::problem::{Outcome, Problem};
+use crate::recorder::Recording;
+use crate::scenery::Scenery;
 use crate::snapshot::Snapshot;
 use crate::staging::{same_floor, staged};
 use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
-use rovnek_core::performer::Clips;
-use rovnek_core::samples::Samples;
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::Result as StoreResult;
@@ -24,28 +22,29 @@ use rovnek_store::edits::plural;
 use rovnek_store::history::Edit;
 use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
+use rovnek_store::shelf::Shelf;
 use rovnek_store::table::Table;
 use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::mpsc::Receiver;
 use std::sync::{Arc, Mutex, Weak};
 use tokio::sync::watch;
 
 /// Store, floor and caches.
 pub struct App {
+    shelf: Shelf,
     gate: Arc<Gate>,
-    readers: Readers,
     pool: Pool,
     /// The running floor.
     pub floor: Runner,
     /// There for as long as the recorder runs.
     recording: Weak<()>,
+    left: Mutex<Receiver<()>>,
     /// What is heard of tracked devices.
     pub devices: Devices,
     /// Long work.
     pub jobs: Jobs,
     /// A phone that may be one.
     pub phone: Phone,
-    moves: MoveCache,
-    scenery: Mutex<(Clips, Option<Scenery>)>,
     current: watch::Sender<Arc<Snapshot>>,
     /// Held from the checking of an edit until the document it makes is the current one.
     written: Mutex<Written>,
@@ -55,26 +54,51 @@ pub struct App {
 }
 
 impl App {
-    /// Around an open store and a running floor, which has what `first` holds.
-    pub fn new(gate: Arc<Gate>, floor: Runner, recording: Weak<()>, first: Snapshot) -> App {
+    /// Around a shelf, an open store and a running floor, which has what `first` holds.
+    pub fn new(shelf: Shelf, gate: Arc<Gate>, floor: Runner, recording: Recording, first: Snapshot) -> App {
         let devices = Devices::open(&gate.enter(), floor.messages.clone());
-        let folder = gate.enter().folder().to_path_buf();
-        let phone = Phone::new(&folder, devices.account().clone(), floor.messages.clone());
+        let phone = Phone::new(shelf.folder(), devices.account().clone(), floor.messages.clone());
+        let Recording { runs, left } = recording;
         App {
-            readers: Readers::new(gate.clone()),
+            shelf,
             gate,
             pool: Pool::default(),
             floor,
-            recording,
+            recording: runs,
+            left: Mutex::new(left),
             devices,
             jobs: Jobs::default(),
             phone,
-            moves: MoveCache::default(),
-            scenery: Mutex::default(),
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
             staged: Mutex::default(),
             pages: AtomicU32::new(1),
+        }
+    }
+
+    /// The productions there are.
+    pub fn shelf(&self) -> &Shelf {
+        &self.shelf
+    }
+
+    pub(crate) fn gate(&self) -> &Gate {
+        &self.gate
+    }
+
+    /// Told when all of a scene is kept that is left.
+    pub(crate) fn left(&self) -> &Mutex<Receiver<()>> {
+        &self.left
+    }
+
+    pub(crate) fn staged(&self) -> &Mutex<Option<Arc<Snapshot>>> {
+        &self.staged
+    }
+
+    /// Refuses to change anything while no production is open.
+    pub fn must_be_open(&self) -> Outcome<()> {
+        match self.current().opened.id.is_empty() {
+            false => Ok(()),
+            true => Err(Problem::conflict("no production is open; begin one, or open one on the shelf")),
         }
     }
 
@@ -90,7 +114,7 @@ impl App {
 
     /// Has something large read beside the store.
     pub fn read<T>(&self, what: impl FnOnce(&Reader) -> StoreResult<T>) -> StoreResult<T> {
-        self.readers.read(what)
+        self.current().opened.read(what)
     }
 
     /// Has something computed by a thread of the pool.
@@ -143,6 +167,7 @@ impl App {
         label: impl Into<String>,
         work: impl FnOnce(&mut Edit) -> Outcome<T>,
     ) -> Outcome<(T, Arc<Snapshot>)> {
+        self.must_be_open()?;
         let made = self.writing(|app, written| {
             let mut store = app.store();
             let mut edit = store.edit(label, None)?;
@@ -180,6 +205,11 @@ impl App {
             news
         });
         Ok(self.current())
+    }
+
+    /// Another scene or production is the current one.
+    pub(crate) fn put_in_place(&self, next: impl FnOnce(&Snapshot) -> Snapshot) {
+        self.current.send_modify(|now| *now = Arc::new(next(now)));
     }
 
     /// Puts what has changed onto the floor.
@@ -225,17 +255,9 @@ impl App {
         Ok(())
     }
 
-    /// A document's scene made ready; the last one is kept, and what did not change of it.
+    /// A document's scene made ready.
     pub fn scenery(&self, document: &Document) -> StoreResult<Scenery> {
-        let mut kept = lock(&self.scenery);
-        let (clips, last) = &mut *kept;
-        if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
-            return Ok(scenery.clone());
-        }
-        self.read(|reader| load_clips(reader, document, clips))?;
-        let scenery = Scenery::again(last.as_ref(), &document.scene, clips);
-        *last = Some(scenery.clone());
-        Ok(scenery)
+        self.current().opened.scenery(document)
     }
 
     /// Has moves worked out, of a document as it is at a revision.
@@ -244,10 +266,7 @@ impl App {
         now: &Snapshot,
         work: impl FnOnce(&MoveCache, &From) -> StoreResult<T>,
     ) -> StoreResult<T> {
-        let scenery = self.scenery(&now.document)?;
-        let read = |what: &dyn Fn(&Reader) -> StoreResult<Samples>| self.read(what);
-        let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };
-        work(&self.moves, &from)
+        now.opened.moves(now, work)
     }
 
     /// A move of the document as it is, worked out.

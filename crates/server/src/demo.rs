@@ -13,6 +13,9 @@ use rovnek_store::model::{NewScene, Rating};
 use rovnek_store::{Result, Store, StoreError};
 use serde::Deserialize;
 
+/// What the demo production is called.
+pub const NAME: &str = "Last Tram";
+
 const SCENE: &str = include_str!("../../../demo/scene.json");
 const HANDS: &str = include_str!("../../../demo/hands.json");
 

@@ -87,7 +87,7 @@ fn usual() -> Vec<Socket> {
 }
 
 /// The key under which the store remembers the sockets.
-const REMEMBERED: &str = "devices";
+pub const REMEMBERED: &str = "devices";
 
 impl Devices {
     /// As they were when the last run ended.

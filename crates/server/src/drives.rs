@@ -1,15 +1,20 @@
 //! What was driven of a performance, made into a path of it.
 
 use crate::app::App;
+use crate::lock::lock;
 use crate::problem::Outcome;
 use rovnek_core::performer::{Part, PartMotion, driven};
 use rovnek_core::playing::MoverId;
 use rovnek_core::set::PieceRoute;
 use rovnek_store::driven::Drive;
 use rovnek_store::model::Scene;
+use std::sync::Mutex;
 
 /// Keeps every drive that is no path yet, as an edit that can be undone. The samples stay.
 pub fn keep(app: &App) -> Outcome<()> {
+    // One at a time, so that none is kept twice.
+    static KEEPS: Mutex<()> = Mutex::new(());
+    let _one = lock(&KEEPS);
     let drives = app.store().open_drives()?;
     for drive in &drives {
         keep_one(app, drive)?;

@@ -42,6 +42,11 @@ impl Gate {
         self.wait(true)
     }
 
+    /// Puts another store in the place of the one that is there, which comes back.
+    pub fn exchange(&self, store: Store) -> Store {
+        std::mem::replace(&mut *self.enter_first(), store)
+    }
+
     fn wait(&self, first: bool) -> Through<'_> {
         let mut turns = lock(&self.turns);
         turns.first += usize::from(first);
@@ -84,7 +89,7 @@ mod tests {
     #[test]
     fn the_recorder_goes_before_all_who_wait() {
         let folder = tempfile::tempdir().unwrap();
-        let gate = Arc::new(Gate::new(Store::open(folder.path()).unwrap()));
+        let gate = Arc::new(Gate::new(Store::open(&folder.path().join("depot.sqlite")).unwrap()));
         let order = Arc::new(Mutex::new(Vec::new()));
         let held = gate.enter();
         let wait = |first: bool| {

@@ -204,6 +204,14 @@ impl Jobs {
         }
     }
 
+    /// Asks all of them to stop and takes them off the list: what they were about is no longer there.
+    pub fn stop_all(&self) {
+        for job in self.all().iter() {
+            self.stop(job.id);
+            self.forget(job.id);
+        }
+    }
+
     /// Takes a job off the list, with what it made.
     pub fn forget(&self, id: u32) {
         let mut inner = lock(&self.inner);

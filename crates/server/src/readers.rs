@@ -1,21 +1,21 @@
 //! Connections that only read, one for each thread that needs one at the time.
 
-use crate::gate::Gate;
 use crate::lock::lock;
 use rovnek_store::Result;
 use rovnek_store::reader::Reader;
-use std::sync::{Arc, Mutex};
+use std::path::PathBuf;
+use std::sync::Mutex;
 
 /// Readers that are not in use.
 pub struct Readers {
-    gate: Arc<Gate>,
+    file: PathBuf,
     free: Mutex<Vec<Reader>>,
 }
 
 impl Readers {
-    /// None yet.
-    pub fn new(gate: Arc<Gate>) -> Readers {
-        Readers { gate, free: Mutex::default() }
+    /// Of a database; none yet.
+    pub fn new(file: PathBuf) -> Readers {
+        Readers { file, free: Mutex::default() }
     }
 
     /// Has something read.
@@ -23,7 +23,7 @@ impl Readers {
         let free = lock(&self.free).pop();
         let reader = match free {
             Some(reader) => reader,
-            None => self.gate.enter().reader()?,
+            None => Reader::open(&self.file)?,
         };
         let read = what(&reader);
         lock(&self.free).push(reader);

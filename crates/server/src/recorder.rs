@@ -8,13 +8,21 @@ use rovnek_live::runner::Message;
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{PassPlacement, Rolled};
 use rovnek_store::{Result, Store};
-use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};
+use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender, channel};
 use std::sync::{Arc, Weak};
 use std::thread::JoinHandle;
 use std::time::Duration;
 
 /// How soon it is tried again to close what could not be closed.
 const TRY_AGAIN: Duration = Duration::from_secs(2);
+
+/// The recorder, as the application knows it.
+pub struct Recording {
+    /// There for as long as it runs.
+    pub runs: Weak<()>,
+    /// Told when a scene was left and all of it is kept.
+    pub left: Receiver<()>,
+}
 
 /// Starts the recorder; `tell` is called when something in the document has changed, with whether
 /// somebody's drive is over. It ends when the floor is gone and its last note is kept; what comes beside
@@ -24,9 +32,10 @@ pub fn start(
     notes: Receiver<RecorderEvent>,
     floor: Sender<Message>,
     tell: impl Fn(bool) + Send + 'static,
-) -> (JoinHandle<()>, Weak<()>) {
+) -> (JoinHandle<()>, Recording) {
     let here = Arc::new(());
-    let seen = Arc::downgrade(&here);
+    let (leaves, left) = channel();
+    let seen = Recording { runs: Arc::downgrade(&here), left };
     let record = move || {
         let _here = here;
         let (mut take, mut drive) = (None, None);
@@ -46,6 +55,13 @@ pub fn start(
                 tell(false);
             }
             let Some(note) = note else { continue };
+            if note == RecorderEvent::Left {
+                // A take that could not be closed yet is of the store that is there now.
+                if open.is_empty() {
+                    let _ = leaves.send(());
+                }
+                continue;
+            }
             let bumps = !matches!(
                 note,
                 RecorderEvent::Chunk { .. } | RecorderEvent::Packets(_) | RecorderEvent::Acted { .. }
@@ -129,6 +145,7 @@ pub(crate) fn keep(
                 return Err(error);
             }
         }
+        RecorderEvent::Left => {}
         RecorderEvent::End { flags } => {
             if let Some(take) = take.take() {
                 store.close_take(take, &flags)?;

@@ -2,22 +2,18 @@
 
 use crate::app::App;
 use crate::gate::Gate;
-use crate::scenery::{Scenery, load_clips};
+use crate::opened::Opened;
 use crate::snapshot::Snapshot;
 use crate::staging::staged_alone;
+use crate::turning::setup_of;
 use crate::{api, drives, guard, packed, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
-use rovnek_core::lens::Camera;
-use rovnek_core::performer::Clips;
-use rovnek_core::rigs::{RigSpec, TelescopicCrane};
-use rovnek_core::set::Stage;
-use rovnek_core::time::Rate;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::Store;
-use rovnek_store::model::{NewScene, NewSetup, PerformanceName, Scene};
+use rovnek_store::shelf::Shelf;
 use std::io::Write;
 use std::net::{IpAddr, Ipv4Addr, Ipv6Addr, SocketAddr, TcpListener};
 use std::path::Path;
@@ -34,23 +30,27 @@ pub struct Address {
     pub port: u16,
 }
 
-/// Opens the data folder; a new one gets an empty stage with a crane on it.
-pub fn open(folder: &Path) -> Result<Store, String> {
-    let mut store = Store::open(folder).map_err(|e| e.to_string())?;
-    if store.is_new().map_err(|e| e.to_string())? {
-        store.begin(&empty_stage()).map_err(|e| e.to_string())?;
-    }
-    Ok(store)
+/// Opens the data folder: the production that was open last, or none.
+pub fn open(folder: &Path) -> Result<(Shelf, Opened, Store), String> {
+    let shelf = Shelf::open(folder).map_err(|e| e.to_string())?;
+    let last = shelf.last().map_err(|e| e.to_string())?;
+    let opened = last.and_then(|id| match shelf.open_one(&id) {
+        Ok(store) => Some((Opened::of(&id, store.file().to_path_buf()), store)),
+        Err(error) => {
+            eprintln!("rovnek: {error}");
+            None
+        }
+    });
+    let (opened, store) = opened.map_or_else(Opened::nothing, Ok)?;
+    Ok((shelf, opened, store))
 }
 
 /// The application around an open store, and the recorder to wait for at the end.
-pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
+pub fn assemble(shelf: Shelf, opened: Opened, store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
     let document = store.document().map_err(|e| e.to_string())?;
-    let last = store.remembered("setup").and_then(|s| s.parse().ok()).unwrap_or(0);
-    let mut clips = Clips::new();
-    let reader = store.reader().map_err(|e| e.to_string())?;
-    load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
-    let staged = staged_alone(&document, &Scenery::of(&document.scene, &clips));
+    let last = store.remembered(&setup_of(document.scene.id)).and_then(|s| s.parse().ok()).unwrap_or(0);
+    let scenery = opened.scenery(&document).map_err(|e| e.to_string())?;
+    let staged = staged_alone(&document, &scenery);
     if staged.setups.is_empty() {
         return Err("the scene has no setup; the database is damaged".into());
     }
@@ -62,7 +62,8 @@ pub fn assemble(store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
         let _ = changed.send(drive_over);
     };
     let (recorder, recording) = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
-    let app = Arc::new(App::new(gate, floor, recording, Snapshot::first(document)));
+    let first = Snapshot::first(document, Arc::new(opened));
+    let app = Arc::new(App::new(shelf, gate, floor, recording, first));
     // What a process that died had recorded of a performance becomes a path of it now.
     drives::keep(&app).map_err(|e| e.sentence)?;
     // What follows a take, or is carried by one, could not be staged before samples could be read.
@@ -105,7 +106,7 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
         .attach(packed::Packed)
         .mount("/", routes![page::index, page::file])
         .mount("/api", api::routes())
-        .mount("/api", routes![socket::live, guard::refused])
+        .mount("/api", routes![socket::live, guard::refused, guard::elsewhere])
         .register("/", catchers![problem::refused])
 }
 
@@ -119,12 +120,17 @@ pub enum Opens {
 }
 
 /// Serves until told to stop.
-pub fn run(store: Store, address: Address, opens: Opens, words: String) -> Result<(), String> {
+pub fn run(
+    (shelf, opened, store): (Shelf, Opened, Store),
+    address: Address,
+    opens: Opens,
+    words: String,
+) -> Result<(), String> {
     // Rocket says little about a port that is taken; asking for it first says it plainly.
     TcpListener::bind((address.bind, address.port)).map_err(|e| {
         format!("cannot listen on {}:{}: {e}; give another --port", address.bind, address.port)
     })?;
-    let (app, recorder) = assemble(store)?;
+    let (app, recorder) = assemble(shelf, opened, store)?;
     if opens == Opens::Paused {
         let _ = app.floor.messages.send(Message::Run(false));
     }
@@ -165,34 +171,6 @@ fn here(address: IpAddr, port: u16) -> SocketAddr {
         named => named,
     };
     SocketAddr::new(own, port)
-}
-
-/// What a new data folder holds: a bare stage, and a crane to drive on it.
-fn empty_stage() -> NewScene {
-    let stage = Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 };
-    let scene = Scene {
-        id: 0,
-        number: "1".into(),
-        name: "Scene".into(),
-        rate: Rate::FILM,
-        length_s: 20.0,
-        start_frame: 0,
-        stage,
-        pieces: Arc::default(),
-        performers: Arc::default(),
-        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
-        performance: 1,
-    };
-    NewScene {
-        production: "Untitled".into(),
-        scene,
-        setups: vec![NewSetup {
-            name: "crane".into(),
-            camera: Camera::default(),
-            rig: RigSpec::TelescopicCrane(TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() })
-                .into(),
-        }],
-    }
 }
 
 #[cfg(test)]

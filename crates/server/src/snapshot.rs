@@ -1,15 +1,18 @@
 //! The document at a revision, and what one has that an earlier one had not: what an edit answers
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
+use crate::opened::Opened;
 use rovnek_core::lens::LensSet;
 use rovnek_core::set::Piece;
-use rovnek_store::model::{Asset, Document, History, Move, PerformanceName, Scene, SceneHead, Setup, Take};
+use rovnek_store::model::{
+    Asset, Document, History, Move, PerformanceName, Scene, SceneHead, SceneLine, Setup, Take,
+};
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
 
 /// A document and its number.
-#[derive(Clone, Debug)]
+#[derive(Clone)]
 pub struct Snapshot {
     /// Counts up, also over a restart.
     pub revision: u64,
@@ -17,26 +20,40 @@ pub struct Snapshot {
     pub cast: u64,
     /// Everything but the samples.
     pub document: Arc<Document>,
+    /// What reads its production.
+    pub opened: Arc<Opened>,
 }
 
 impl Snapshot {
     /// The first of a process. Later processes begin higher, so that a page which outlived one
     /// cannot take an old number for a new one.
-    pub fn first(document: Arc<Document>) -> Snapshot {
+    pub fn first(document: Arc<Document>, opened: Arc<Opened>) -> Snapshot {
         let since = std::time::UNIX_EPOCH.elapsed().map_or(0, |d| d.as_millis() as u64);
-        Snapshot { revision: since, cast: since, document }
+        Snapshot { revision: since, cast: since, document, opened }
     }
 
     /// What comes after this one.
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
         let revision = self.revision + 1;
         let cast = if same_cast(&self.document.scene, &document.scene) { self.cast } else { revision };
-        Snapshot { revision, cast, document }
+        Snapshot { revision, cast, document, opened: self.opened.clone() }
+    }
+
+    /// What comes after this one, of another production.
+    pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>) -> Snapshot {
+        let revision = self.revision + 1;
+        Snapshot { revision, cast: revision, document, opened }
+    }
+
+    /// Production and scene, as requests name what they mean.
+    pub fn names(&self) -> String {
+        format!("{}/{}", self.opened.id, self.document.scene.id)
     }
 
     /// The whole, as a page asks for it.
     pub fn whole(&self) -> Whole<'_> {
-        Whole { revision: self.revision, cast: self.cast, document: &self.document }
+        let on_shelf = &self.opened.id;
+        Whole { revision: self.revision, cast: self.cast, on_shelf, document: &self.document }
     }
 }
 
@@ -63,6 +80,8 @@ pub struct Whole<'a> {
     /// The revision at which what moves in the scene last changed.
     #[ts(type = "number")]
     pub cast: u64,
+    /// What the open production is known by on the shelf; empty while none is open.
+    pub on_shelf: &'a str,
     /// Everything but the samples.
     #[serde(flatten)]
     pub document: &'a Document,
@@ -83,9 +102,18 @@ pub struct Changed {
     pub cast: u64,
     /// What undo and redo would do now.
     pub history: History,
+    /// The other production that is open now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub on_shelf: Option<String>,
     /// Its name.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub production: Option<String>,
+    /// All of them.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub scenes: Option<Vec<SceneLine>>,
+    /// The other scene that is on the floor now; all lists are of it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub scene_id: Option<u32>,
     /// The scene without its lists.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub scene: Option<SceneHead>,
@@ -136,7 +164,10 @@ impl Changed {
             revision: to.revision,
             cast: to.cast,
             history: b.history.clone(),
+            on_shelf: fresh(&from.opened.id, &to.opened.id),
             production: fresh(&a.production, &b.production),
+            scenes: fresh(&*a.scenes, &*b.scenes),
+            scene_id: fresh(&a.scene.id, &b.scene.id),
             scene: fresh(&a.scene.head(), &b.scene.head()),
             pieces: part(&a.scene.pieces, &b.scene.pieces, |p| p.id),
             performers: part(&a.scene.performers, &b.scene.performers, |p| p.id),
@@ -179,9 +210,14 @@ mod tests {
 
     fn depot() -> (tempfile::TempDir, Store) {
         let folder = tempfile::tempdir().unwrap();
-        let mut store = Store::open(folder.path()).unwrap();
+        let mut store = Store::open(&folder.path().join("depot.sqlite")).unwrap();
         crate::demo::fill(&mut store).unwrap();
         (folder, store)
+    }
+
+    fn first(store: &Store) -> Snapshot {
+        let opened = Opened::of("depot", store.file().to_path_buf());
+        Snapshot::first(store.document().unwrap(), Arc::new(opened))
     }
 
     /// What becomes of a snapshot by an edit.
@@ -225,7 +261,7 @@ mod tests {
     #[test]
     fn an_edit_of_one_piece_tells_that_piece_and_nothing_else() {
         let (_folder, mut store) = depot();
-        let before = Snapshot::first(store.document().unwrap());
+        let before = first(&store);
         let id = before.document.scene.pieces[3].id;
         let now = replace(&mut store, &before, &format!("/pieces/{id}/name"), json!("another"));
         let changed = Changed::between(&before, &now);
@@ -241,7 +277,7 @@ mod tests {
     #[test]
     fn a_page_that_is_told_has_what_one_has_that_reads_anew() {
         let (_folder, mut store) = depot();
-        let mut before = Snapshot::first(store.document().unwrap());
+        let mut before = first(&store);
         let scene = &before.document.scene;
         let (first, last) = (scene.pieces[0].id, scene.pieces.last().unwrap().id);
         let copy = serde_json::to_value(&scene.pieces[0]).unwrap();
@@ -270,7 +306,7 @@ mod tests {
     #[test]
     fn what_was_missed_comes_in_one_go() {
         let (_folder, mut store) = depot();
-        let first = Snapshot::first(store.document().unwrap());
+        let first = first(&store);
         let mut now = first.clone();
         for (i, name) in ["one", "two", "three"].iter().enumerate() {
             let id = first.document.scene.pieces[i].id;
@@ -284,7 +320,7 @@ mod tests {
     #[test]
     fn the_cast_counts_only_what_moves() {
         let (_folder, mut store) = depot();
-        let before = Snapshot::first(store.document().unwrap());
+        let before = first(&store);
         let scene = &before.document.scene;
         let still =
             scene.pieces.iter().find(|p| p.routes.is_empty() && same_when_moved(scene, p)).unwrap().id;

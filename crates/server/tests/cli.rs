@@ -1,6 +1,8 @@
 //! The command line, run as a user runs it.
 
 use rovnek_formats::tracking::capture;
+use rovnek_server::demo;
+use rovnek_store::shelf::Shelf;
 use serde_json::Value;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output};
@@ -257,8 +259,9 @@ fn a_take_is_exported_from_its_folder() {
             .contains("holds no production")
     );
     {
-        let mut store = rovnek_store::Store::open(&folder.path().join("rovnek-data")).unwrap();
-        rovnek_server::demo::fill(&mut store).unwrap();
+        let shelf = Shelf::open(&folder.path().join("rovnek-data")).unwrap();
+        let id = shelf.begin(demo::NAME, demo::fill).unwrap();
+        let mut store = shelf.open_one(&id).unwrap();
         let by = Some(rovnek_core::treatments::SmoothBy::Binomial { passes: 100 });
         let smooth = rovnek_core::treatments::Smooth { machine: by, head: by, lens: None };
         let kind = rovnek_core::treatments::TreatmentKind::Smooth(smooth);
@@ -285,6 +288,22 @@ fn a_take_is_exported_from_its_folder() {
     assert!(said.contains("there is no move \"arc\"; there are 1, 2"), "{said}");
     let said = refused(&rovnek(folder.path(), &["export", "--take", "9", "--to", "csv", "out.csv"]));
     assert!(said.contains("no take 9; there are 1, 2"), "{said}");
+    let take = ["export", "--take", "1", "--to", "csv", "out.csv"];
+    let said = refused(&rovnek(folder.path(), &[&take[..], &["--scene", "99"]].concat()));
+    assert!(said.contains("there is no scene 99; there are 12"), "{said}");
+    let said = refused(&rovnek(folder.path(), &[&take[..], &["--production", "noon"]].concat()));
+    assert!(said.contains("there is no production \"noon\"; there are last-tram"), "{said}");
+    done(&rovnek(folder.path(), &[&take[..], &["--production", "last-tram", "--scene", "12"]].concat()));
+    // A copy of it is one file, which another folder takes; also while it is in use here.
+    let shelf = Shelf::open(&folder.path().join("rovnek-data")).unwrap();
+    done(&rovnek(folder.path(), &["copy", "kept.sqlite"]));
+    assert!(refused(&rovnek(folder.path(), &["copy", "kept.sqlite"])).contains("is there already"));
+    drop(shelf);
+    let bring = ["copy", "--bring", "--data", "other"];
+    done(&rovnek(folder.path(), &[&bring[..], &["kept.sqlite"]].concat()));
+    assert!(refused(&rovnek(folder.path(), &[&bring[..], &["in.csv"]].concat())).contains("damaged"));
+    done(&rovnek(folder.path(), &["export", "--data", "other", "--take", "2", "--to", "glb", "other.glb"]));
+    assert_eq!(read("out.glb"), read("other.glb"));
 }
 
 #[test]
@@ -292,7 +311,7 @@ fn help_explains_each_command() {
     let (folder, _) = folder();
     let help = rovnek(folder.path(), &["--help"]);
     let text = String::from_utf8(help.stdout).unwrap();
-    for command in ["serve", "demo", "device", "convert", "treat", "measure"] {
+    for command in ["serve", "demo", "device", "copy", "convert", "treat", "measure"] {
         assert!(text.contains(command));
         done(&rovnek(folder.path(), &[command, "--help"]));
     }

@@ -1,6 +1,8 @@
 //! The running process: takes that survive `kill -9`, a port that is taken, a socket that comes
 //! and goes.
 
+use rovnek_store::model::NewScene;
+use rovnek_store::shelf::Shelf;
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
@@ -15,7 +17,17 @@ struct Running {
 }
 
 impl Running {
+    /// A folder that may hold nothing yet: then a production is begun in it first.
     fn serve(folder: &Path) -> Running {
+        let shelf = Shelf::open(folder).unwrap();
+        if shelf.list().unwrap().is_empty() {
+            shelf.begin("Untitled", |store| store.begin(&NewScene::empty("Untitled"))).unwrap();
+        }
+        drop(shelf);
+        Running::start(folder)
+    }
+
+    fn start(folder: &Path) -> Running {
         let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
         // A file that outgrows its limit is to be an error, as on a full disk, and not a signal.
         let mut child = Command::new("sh")
@@ -212,7 +224,7 @@ fn a_full_disk_is_told_at_once_keeps_what_came_and_rolls_again_when_there_is_roo
     page.told("you");
     page.send(json!({"do": "roll", "count_in_s": 0}));
     page.roll_for(0.6);
-    let wal = std::fs::metadata(folder.path().join("rovnek.sqlite-wal")).unwrap().len();
+    let wal = std::fs::metadata(folder.path().join("productions/untitled.sqlite-wal")).unwrap().len();
     limit_files(&running, Some(wal + 60_000));
     let trouble = page.trouble();
     assert!(trouble.contains("could not be recorded"), "{trouble}");
@@ -335,7 +347,7 @@ fn a_database_that_vanishes_under_a_rolling_take_is_told_at_once() {
     page.told("you");
     page.send(json!({"do": "roll", "count_in_s": 0}));
     page.roll_for(0.6);
-    let [here, away] = ["rovnek.sqlite", "elsewhere"].map(|name| folder.path().join(name));
+    let [here, away] = ["productions/untitled.sqlite", "elsewhere"].map(|name| folder.path().join(name));
     std::fs::rename(&here, &away).unwrap();
     let trouble = page.trouble();
     assert!(trouble.contains("moved or removed"), "{trouble}");

@@ -3,13 +3,10 @@
 use crate::fingerprints::Fingerprints;
 use crate::model::{Document, Move, Rolled, Scene, Setup, Take};
 use crate::table::Table;
-use crate::{Result, Store, read};
+use crate::{Result, Store, read, scenes};
 use rusqlite::Connection;
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
-
-/// The only scene there is.
-const SCENE: u32 = 1;
 
 impl Store {
     /// Everything but the samples, as it is now.
@@ -41,7 +38,7 @@ impl Store {
         };
         let mut scene = match known {
             Some(d) if !any(Table::Scene) => d.scene.clone(),
-            _ => read::scene(db, SCENE)?,
+            _ => read::scene(db, self.scene())?,
         };
         let old = known.map(|d| &d.scene);
         let list = Reading { db, touched, scene: scene.id };
@@ -61,9 +58,24 @@ impl Store {
         {
             compare(&mut takes, &scene, fingerprints);
         }
+        let scenes = match known {
+            Some(d) if !any(Table::Scene) && !any(Table::Setup) && !any(Table::Take) => d.scenes.clone(),
+            _ => Arc::new(scenes::lines(db)?),
+        };
         let next_take = takes.iter().map(|t| t.number).max().unwrap_or(0) + 1;
         let (assets, history) = (self.assets()?, self.history()?);
-        Ok(Document { production, scene, setups, takes, next_take, moves, lens_sets, assets, history })
+        Ok(Document {
+            production,
+            scenes,
+            scene,
+            setups,
+            takes,
+            next_take,
+            moves,
+            lens_sets,
+            assets,
+            history,
+        })
     }
 
     /// A roll against the scene as it is now.

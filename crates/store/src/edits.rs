@@ -99,6 +99,19 @@ struct NewPerformance {
     like: u32,
 }
 
+/// A new scene: an empty stage, or all that another one has.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct NewSceneParams {
+    number: String,
+    name: String,
+    #[serde(default)]
+    like: Option<u32>,
+    /// With the takes of that one.
+    #[serde(default)]
+    takes: bool,
+}
+
 fn refused(sentence: impl Into<String>) -> StoreError {
     StoreError::Refused(sentence.into())
 }
@@ -200,11 +213,11 @@ impl Edit<'_> {
                 self.thing(scene, thing)?;
                 self.remove(scene, thing, path)
             }
-            Op::Move { path, before } if table == Table::Setup => {
+            Op::Move { path, before } if matches!(table, Table::Setup | Table::Scene) => {
                 let id = number(token, path)?;
                 self.thing(scene, Thing { table, id })?;
                 let before = before.as_deref().map(|t| number(t, path)).transpose()?;
-                self.move_setup(scene, id, before)
+                self.reorder(table, scene, id, before)
             }
             Op::Move { path, .. } => Err(refused(format!("{path} has no order that can be changed"))),
             Op::Replace { path, .. } | Op::Test { path, .. } => {
@@ -216,8 +229,9 @@ impl Edit<'_> {
     /// A thing as JSON, as far as it can be edited.
     fn thing(&self, scene: u32, thing: Thing) -> Result<Value> {
         let id = thing.id;
-        if thing.table != Table::Production && self.scene_of(thing.table, id)? != scene {
-            return Err(StoreError::Missing(thing.table.name(), id));
+        // Scenes are things of the production: one need not be on the floor to be named.
+        if !matches!(thing.table, Table::Production | Table::Scene) {
+            self.must_be_of(scene, thing.table, id)?;
         }
         let db = self.db();
         Ok(match thing.table {
@@ -255,7 +269,7 @@ impl Edit<'_> {
             plural(table),
             if table == Table::Production { String::new() } else { format!("/{id}") }
         );
-        self.check_references(scene, before, after)?;
+        self.check_references(if table == Table::Scene { id } else { scene }, before, after)?;
         let changed = |field: &str| match (before.get(field), after.get(field)) {
             (Some(a), Some(b)) => !same(a, b),
             (a, b) => a.is_some() != b.is_some(),
@@ -276,6 +290,9 @@ impl Edit<'_> {
                 for (field, typed) in [("number", &now.number), ("name", &now.name)] {
                     if changed(field) {
                         name(if field == "name" { "the scene" } else { "the scene number" }, typed)?;
+                        if field == "number" {
+                            self.free_number(typed, id)?;
+                        }
                         self.update(table, id, &[(field, Column::Text(typed.clone()))])?;
                     }
                 }
@@ -290,6 +307,9 @@ impl Edit<'_> {
                 }
                 if changed("stage") {
                     self.set_stage(id, &now.stage)?;
+                }
+                if changed("binned") {
+                    self.bin_scene(scene, id, now.binned)?;
                 }
                 if changed("performance") {
                     self.show_performance(id, now.performance)?;
@@ -427,7 +447,12 @@ impl Edit<'_> {
                 }
                 self.add_move(&new)
             }
-            Table::Production | Table::Scene | Table::Take | Table::Curve => {
+            Table::Scene => {
+                let new: NewSceneParams = serde_json::from_value(value.clone())
+                    .map_err(|e| refused(format!("{path} cannot be so: {e}")))?;
+                self.add_scene(&new.number, &new.name, new.like, new.takes)
+            }
+            Table::Production | Table::Take | Table::Curve => {
                 Err(refused(format!("nothing can be added at {path}")))
             }
         }
@@ -440,9 +465,8 @@ impl Edit<'_> {
             Table::Setup => self.bin_setup(scene, id, true),
             Table::Take => self.bin_take(id, true),
             Table::Move => self.bin_move(id, true),
-            Table::Production | Table::Scene | Table::Curve => {
-                Err(refused(format!("{path} cannot be removed")))
-            }
+            Table::Scene => self.bin_scene(scene, id, true),
+            Table::Production | Table::Curve => Err(refused(format!("{path} cannot be removed"))),
         }
     }
 }

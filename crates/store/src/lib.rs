@@ -1,18 +1,22 @@
-//! Rovnek's data in one SQLite file.
+//! Rovnek's data: productions on a shelf, one SQLite file each.
 //!
+//! * [`shelf`]: the files of a folder, and what each says of itself.
 //! * [`model`]: what is kept, as the page sees it; `read` makes it of rows, `document` keeps what
 //!   was read of it.
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
 //! * [`edits`]: the one way to change it from outside: operations by path, [`patch`] on a thing's JSON.
-//! * What can be done to the set, the cast and the setups ([`scene_edit`]), to moves, assets and takes
-//!   is each a file of methods of an edit.
+//! * What can be done to scenes, the set, the cast and the setups ([`scene_edit`]), to moves, assets and
+//!   takes is each a file of methods of an edit.
+//! * [`carry`]: things brought from another scene or production, with all that belongs to them.
 //! * [`journal`]: takes while they roll. Samples are only ever appended. [`driven`]: performers and
 //!   props while they are driven.
 //! * [`reader`]: large things, read beside the writing connection.
 
 mod assets;
+pub mod carry;
 pub mod column;
+mod copies;
 mod document;
 pub mod driven;
 pub mod edits;
@@ -24,12 +28,15 @@ pub mod model;
 mod moves;
 mod own_moves;
 pub mod patch;
+pub mod pictures;
 mod place;
 mod production;
 mod read;
 pub mod reader;
 mod references;
 pub mod scene_edit;
+mod scenes;
+pub mod shelf;
 pub mod table;
 mod whole_keys;
 
@@ -37,7 +44,7 @@ use last_read::LastRead;
 use place::Place;
 use rovnek_core::params::Invalid;
 use rusqlite::{Connection, Transaction};
-use std::fs::File;
+use std::cell::Cell;
 use std::path::{Path, PathBuf};
 
 /// What went wrong with the store, as a sentence.
@@ -54,7 +61,7 @@ pub enum StoreError {
         /// Why.
         source: std::io::Error,
     },
-    /// Somebody else has it.
+    /// Somebody else has the folder.
     #[error("{0} is in use by another Rovnek; close that one or give another folder with --data")]
     InUse(PathBuf),
     /// A file without anything in it.
@@ -63,6 +70,9 @@ pub enum StoreError {
     /// The database is no longer where it was opened.
     #[error("{0} was moved or removed while it was in use, and nothing can be kept any more: put it back")]
     Gone(PathBuf),
+    /// Some other kind of database.
+    #[error("{0} holds no production of Rovnek")]
+    Foreign(PathBuf),
     /// Its pages do not hold together.
     #[error(
         "{0} is damaged ({1}): put a copy of it back; what it still holds can be read with SQLite's own `.recover`"
@@ -91,13 +101,13 @@ impl From<Invalid> for StoreError {
 /// Shorthand.
 pub type Result<T> = std::result::Result<T, StoreError>;
 
-/// The open database. Holds its folder for itself until it is dropped.
+/// The open database of a production. Its scenes are worked on one at a time.
 pub struct Store {
     connection: Connection,
     read: LastRead,
     place: Place,
-    folder: PathBuf,
-    _lock: File,
+    /// The scene that is worked on.
+    scene: Cell<u32>,
 }
 
 /// How a database becomes one of the next layout.
@@ -109,42 +119,32 @@ enum Migration {
 }
 
 /// Migrations by number: the layout after each.
-const MIGRATIONS: [Migration; 6] = [
+const MIGRATIONS: [Migration; 7] = [
     Migration::Sql(include_str!("schema.sql")),
     Migration::Sql(include_str!("schema_2.sql")),
     Migration::Sql(include_str!("schema_3.sql")),
     Migration::Sql(include_str!("schema_4.sql")),
     Migration::Rows(whole_keys::migrate),
     Migration::Rows(own_moves::migrate),
+    Migration::Sql(include_str!("schema_7.sql")),
 ];
 
 impl Store {
-    /// Opens the database in a folder, making both where they are missing, and closes takes that
-    /// were still rolling when the last process ended.
-    pub fn open(folder: &Path) -> Result<Store> {
-        let unusable = |source| StoreError::Folder { path: folder.into(), source };
-        std::fs::create_dir_all(folder).map_err(unusable)?;
-        let lock = File::create(folder.join("rovnek.lock")).map_err(unusable)?;
-        // A lock may outlive its holder by a moment, where a child was being started just then.
-        let ours = (0..10).any(|i| {
-            std::thread::sleep(std::time::Duration::from_millis(if i == 0 { 0 } else { 30 }));
-            lock.try_lock().is_ok()
-        });
-        if !ours {
-            return Err(StoreError::InUse(folder.into()));
-        }
-        let file = folder.join("rovnek.sqlite");
-        Place::check(&file)?;
-        let connection = Connection::open(&file)?;
-        place::sound(&connection, &file)?;
+    /// Opens the database in a file, making it where it is missing, and closes takes that were still
+    /// rolling when the last process ended. Whoever opens it has its folder for himself ([`shelf`]).
+    pub fn open(file: &Path) -> Result<Store> {
+        Place::check(file)?;
+        let connection = Connection::open(file)?;
+        place::sound(&connection, file)?;
+        place::ours(&connection, file)?;
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
-        let place = Place::of(&file)?;
-        let read = LastRead::default();
-        let mut store = Store { connection, read, place, folder: folder.into(), _lock: lock };
+        let place = Place::of(file)?;
+        let mut store = Store { connection, read: LastRead::default(), place, scene: Cell::new(0) };
         store.migrate()?;
         store.recover()?;
+        store.turn_to_last_scene()?;
         Ok(store)
     }
 
@@ -154,8 +154,8 @@ impl Store {
     }
 
     /// Where it is kept.
-    pub fn folder(&self) -> &Path {
-        &self.folder
+    pub fn file(&self) -> &Path {
+        self.place.file()
     }
 
     fn migrate(&mut self) -> Result<()> {

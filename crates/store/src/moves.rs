@@ -209,17 +209,18 @@ impl Edit<'_> {
     }
 }
 
-/// Removes moves of takes that are removed, and binned moves that nothing needs; which. What is left
-/// of their siblings finds another first.
-pub(crate) fn empty(tx: &Transaction, takes: &[u32]) -> Result<Vec<u32>> {
+/// Removes moves of takes that are removed, and binned moves of a scene that nothing needs; which. What
+/// is left of their siblings finds another first.
+pub(crate) fn empty(tx: &Transaction, scene: u32, takes: &[u32]) -> Result<Vec<u32>> {
     let followed: Vec<u32> = tx
         .prepare("SELECT follows FROM move WHERE follows IS NOT NULL AND binned_at IS NULL")?
         .query_map([], |r| r.get(0))?
         .collect::<rusqlite::Result<_>>()?;
-    let binned = "SELECT id, take_id, binned_at IS NOT NULL, variant_of FROM move";
+    let binned = "SELECT m.id, m.take_id, m.binned_at IS NOT NULL, m.variant_of
+        FROM move m JOIN setup s ON s.id = m.setup_id WHERE s.scene_id = ?1";
     let all: Vec<(u32, Option<u32>, bool, Option<u32>)> = tx
         .prepare(binned)?
-        .query_map([], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
+        .query_map([scene], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
         .collect::<rusqlite::Result<_>>()?;
     let goes = |(id, take, binned, _): &&(u32, Option<u32>, bool, Option<u32>)| {
         take.is_some_and(|t| takes.contains(&t)) || *binned && !followed.contains(id)

@@ -2,7 +2,7 @@
 //! running process takes everything that is written to it along into nowhere.
 
 use crate::{Result, StoreError};
-use rusqlite::Connection;
+use rusqlite::{Connection, OptionalExtension};
 use std::fs::Metadata;
 use std::path::{Path, PathBuf};
 
@@ -42,6 +42,11 @@ impl Place {
         Ok(Place { file: file.into(), is: id_of(&found) })
     }
 
+    /// Where that is.
+    pub fn file(&self) -> &Path {
+        &self.file
+    }
+
     /// Whether it is still there.
     pub fn still(&self) -> Result<()> {
         match std::fs::metadata(&self.file) {
@@ -60,4 +65,15 @@ pub(crate) fn sound(connection: &Connection, file: &Path) -> Result<()> {
     };
     let found = look().map_err(|e| damaged(e.to_string()))?;
     if found == ["ok"] { Ok(()) } else { Err(damaged(found.join("; "))) }
+}
+
+/// Refuses a database that holds other things than a production; a new one holds nothing yet.
+pub(crate) fn ours(connection: &Connection, file: &Path) -> Result<()> {
+    let has = |name: &str| {
+        let sql = "SELECT 1 FROM sqlite_schema WHERE type = 'table' AND (name = ?1 OR ?1 = '') LIMIT 1";
+        let found = connection.query_row(sql, [name], |_| Ok(())).optional();
+        found.map(|f| f.is_some()).map_err(|e| StoreError::Unsound(file.into(), e.to_string()))
+    };
+    let production = has("production")? && has("take_chunk")?;
+    if production || !has("")? { Ok(()) } else { Err(StoreError::Foreign(file.into())) }
 }

@@ -4,9 +4,7 @@ use crate::column::{column, text};
 use crate::history::Edit;
 use crate::model::{NewScene, Rating};
 use crate::table::Table;
-use crate::{Result, Store, StoreError, moves, now, read};
-use rovnek_core::performer::Performer;
-use rovnek_core::set::Piece;
+use crate::{Result, Store, StoreError, moves, now, read, scenes};
 use rovnek_core::time::Rate;
 use rovnek_core::tracked::Tracking;
 use rusqlite::types::Value;
@@ -22,68 +20,32 @@ impl Store {
         new.check()?;
         let tx = self.connection.transaction()?;
         tx.execute("INSERT INTO production (id, name) VALUES (1, ?1)", [&new.production])?;
-        tx.execute(
-            "INSERT INTO scene
-               (id, production_id, ord, number, name, rate_num, rate_den, length_s, start_frame, stage, performance_id)
-             VALUES (1, 1, 0, ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
-            (
-                &new.scene.number,
-                &new.scene.name,
-                new.scene.rate.num,
-                new.scene.rate.den,
-                new.scene.length_s,
-                new.scene.start_frame,
-                column(&new.scene.stage),
-                new.scene.performance,
-            ),
-        )?;
-        for (ord, performance) in new.scene.performances.iter().enumerate() {
-            // A new file has one already.
-            let sql = "INSERT OR REPLACE INTO performance (id, scene_id, ord, name) VALUES (?1, 1, ?2, ?3)";
-            tx.execute(sql, (performance.id, ord as u32, &performance.name))?;
-        }
-        // Pieces that others refer to come with their ids.
-        let id = |id: u32| (id > 0).then_some(id);
-        for (ord, piece) in new.scene.pieces.iter().enumerate() {
-            let kept = column(&Piece { id: 0, ..piece.clone() });
-            let sql = "INSERT INTO piece (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
-            tx.execute(sql, (id(piece.id), ord as u32, kept))?;
-        }
-        for (ord, performer) in new.scene.performers.iter().enumerate() {
-            let kept = column(&Performer { id: 0, ..performer.clone() });
-            let sql = "INSERT INTO performer (id, scene_id, ord, params) VALUES (?1, 1, ?2, ?3)";
-            tx.execute(sql, (id(performer.id), ord as u32, kept))?;
-        }
-        for (ord, setup) in new.setups.iter().enumerate() {
-            let sql =
-                "INSERT INTO setup (scene_id, ord, letter, name, camera, rig) VALUES (1, ?1, ?2, ?3, ?4, ?5)";
-            tx.execute(
-                sql,
-                (ord as u32, letter(ord), &setup.name, column(&setup.camera), column(&setup.rig)),
-            )?;
-        }
+        scenes::insert(&tx, new)?;
         tx.commit()?;
-        self.read.forget();
-        Ok(())
+        self.turn_to_last_scene()
     }
 
-    /// Removes binned takes with their samples and moves, and binned moves, for good; how many takes.
-    /// A take that a move still follows stays.
+    /// Removes the binned takes of the scene that is worked on with their samples and moves, and its
+    /// binned moves, for good; how many takes. A take that a move still follows stays.
     pub fn empty_bin(&mut self) -> Result<usize> {
         self.still_there()?;
+        let scene = self.scene();
         let tx = self.connection.transaction()?;
         // Passes go with the take below, and before it.
         let sql = "SELECT t.id FROM take t LEFT JOIN take below ON below.id = t.pass_of
-            WHERE (t.binned_at IS NOT NULL OR below.binned_at IS NOT NULL) AND NOT t.rolling
+            JOIN setup s ON s.id = t.setup_id
+            WHERE s.scene_id = ?1 AND (t.binned_at IS NOT NULL OR below.binned_at IS NOT NULL) AND NOT t.rolling
               AND NOT EXISTS (SELECT 1 FROM take p WHERE p.pass_of = t.id AND p.rolling)
               AND NOT EXISTS (SELECT 1 FROM move f JOIN move m ON m.id = f.follows
                 WHERE m.take_id = t.id AND f.binned_at IS NULL)
             ORDER BY t.pass_of IS NULL";
-        let ids: Vec<u32> = tx.prepare(sql)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
-        let moves = moves::empty(&tx, &ids)?;
+        let ids: Vec<u32> =
+            tx.prepare(sql)?.query_map([scene], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
+        let moves = moves::empty(&tx, scene, &ids)?;
         for id in &ids {
             tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
             tx.execute("DELETE FROM take_packets WHERE take_id = ?1", [id])?;
+            tx.execute("DELETE FROM picture WHERE of = 'take' AND id = ?1", [id])?;
             tx.execute("DELETE FROM take WHERE id = ?1", [id])?;
         }
         Store::forget(&tx, Table::Take, &ids)?;

@@ -60,6 +60,7 @@ pub(crate) fn scene(db: &Connection, id: u32) -> Result<Scene> {
             performers: Arc::default(),
             performances: Vec::new(),
             performance: r.get("performance_id")?,
+            binned: r.get::<_, Option<String>>("binned_at")?.is_some(),
         })
     })
 }

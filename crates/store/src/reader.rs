@@ -7,6 +7,7 @@ use crate::model::AssetKind;
 use crate::{Result, Store};
 use rovnek_core::samples::Samples;
 use rusqlite::{Connection, OpenFlags};
+use std::path::Path;
 
 /// A connection that only reads.
 pub struct Reader {
@@ -16,13 +17,21 @@ pub struct Reader {
 impl Store {
     /// Another reader; any number of them read at once.
     pub fn reader(&self) -> Result<Reader> {
-        let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
-        let connection = Connection::open_with_flags(self.folder().join("rovnek.sqlite"), flags)?;
-        Ok(Reader { connection })
+        Reader::open(self.file())
     }
 }
 
 impl Reader {
+    /// Of a database that is there and has today's layout.
+    pub fn open(file: &Path) -> Result<Reader> {
+        let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
+        Ok(Reader { connection: Connection::open_with_flags(file, flags)? })
+    }
+
+    pub(crate) fn db(&self) -> &Connection {
+        &self.connection
+    }
+
     /// The raw samples of a take.
     pub fn samples(&self, take: u32) -> Result<Samples> {
         journal::samples(&self.connection, take)

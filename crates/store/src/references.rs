@@ -1,5 +1,5 @@
 //! What a thing refers to by number: read out of its JSON, where a field of one name always means a thing
-//! of one kind. What an edit newly refers to must be there; what was there once and is gone meanwhile stays
+//! of one kind, and written anew where things are copied. What an edit newly refers to must be there; what was there once and is gone meanwhile stays
 //! named, so that undo and the bin can bring it back.
 
 use crate::history::Edit;
@@ -11,7 +11,7 @@ use std::collections::BTreeSet;
 
 /// What a number means.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-enum Whom {
+pub(crate) enum Whom {
     Thing(Table),
     /// Something that was brought in, of a kind.
     Asset(&'static str),
@@ -39,7 +39,7 @@ fn meant(field: &str) -> Option<Whom> {
 }
 
 /// All that is referred to in a value.
-fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
+pub(crate) fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
     match value {
         Value::Array(all) => all.iter().for_each(|one| references(one, into)),
         Value::Object(fields) => {
@@ -49,6 +49,52 @@ fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
             for (name, inner) in fields {
                 into.extend(meant(name).and_then(|whom| Some((whom, inner.as_i64()?))));
                 references(inner, into);
+            }
+        }
+        _ => {}
+    }
+}
+
+/// What becomes of a number where the thing that it means does not come along.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Fate {
+    /// Another number.
+    To(i64),
+    /// Nothing is meant any more.
+    Out,
+}
+
+/// Gives all that is referred to in a value its new number. What means nothing any more is null; of a list
+/// of what is done in performances, the member of one that does not come along goes.
+pub(crate) fn rewrite(value: &mut Value, fate: &dyn Fn(Whom, i64) -> Fate) {
+    match value {
+        Value::Array(all) => {
+            let gone = |one: &Value| {
+                let performance = one.get("performance").and_then(Value::as_i64);
+                performance.is_some_and(|id| fate(Whom::Thing(Table::Performance), id) == Fate::Out)
+            };
+            all.retain(|one| !gone(one));
+            all.iter_mut().for_each(|one| rewrite(one, fate));
+        }
+        Value::Object(fields) => {
+            let carried = fields.get("by").and_then(Value::as_str).and_then(meant);
+            if let Some((whom, id)) = carried.zip(fields.get("id").and_then(Value::as_i64)) {
+                match fate(whom, id) {
+                    Fate::To(id) => drop(fields.insert("id".into(), id.into())),
+                    Fate::Out => {
+                        *value = Value::Null;
+                        return;
+                    }
+                }
+            }
+            for (name, inner) in fields {
+                match meant(name).zip(inner.as_i64()).filter(|(_, id)| *id != 0) {
+                    Some((whom, id)) => match fate(whom, id) {
+                        Fate::To(id) => *inner = id.into(),
+                        Fate::Out => *inner = Value::Null,
+                    },
+                    None => rewrite(inner, fate),
+                }
             }
         }
         _ => {}
@@ -87,6 +133,28 @@ impl Edit<'_> {
 mod tests {
     use super::*;
     use serde_json::json;
+
+    #[test]
+    fn what_is_copied_means_the_copies_and_nothing_where_there_is_none() {
+        let mut value = json!({
+            "rig": {"follows": 3, "carried": {"by": "setup", "id": 4, "move": 9}},
+            "parts": [{"performance": 1, "rides": 2}, {"performance": 5}],
+            "form": {"kind": "card", "image": 0, "toward": 4},
+            "other": {"by": "piece", "id": 8},
+        });
+        let fate = |whom: Whom, id: i64| match (whom, id) {
+            (Whom::Thing(Table::Performance), 5) | (Whom::Thing(Table::Piece), _) => Fate::Out,
+            _ => Fate::To(id + 10),
+        };
+        rewrite(&mut value, &fate);
+        let now = json!({
+            "rig": {"follows": 13, "carried": {"by": "setup", "id": 14, "move": 19}},
+            "parts": [{"performance": 11, "rides": null}],
+            "form": {"kind": "card", "image": 0, "toward": 14},
+            "other": null,
+        });
+        assert_eq!(value, now);
+    }
 
     #[test]
     fn a_number_means_what_its_field_says() {

@@ -110,6 +110,20 @@ impl Edit<'_> {
         found.ok_or(StoreError::Missing(table.name(), id))
     }
 
+    /// Refuses what is of another scene, with the way there.
+    pub(crate) fn must_be_of(&self, scene: u32, table: Table, id: u32) -> Result<()> {
+        let of = self.scene_of(table, id)?;
+        if of == scene {
+            return Ok(());
+        }
+        let other = read::scene(self.db(), of)?;
+        let word = table.name();
+        Err(StoreError::Refused(format!(
+            "{word} {id} is of scene {} ({}); open that scene first",
+            other.number, other.name
+        )))
+    }
+
     /// Sets the size of the stage.
     pub fn set_stage(&mut self, scene: u32, stage: &Stage) -> Result<()> {
         stage.check()?;
@@ -234,20 +248,23 @@ impl Edit<'_> {
         self.update(Table::Setup, id, &[("binned_at", at)])
     }
 
-    /// Puts a setup before another one, or at the end.
-    pub(crate) fn move_setup(&mut self, scene: u32, id: u32, before: Option<u32>) -> Result<()> {
-        let sql = "SELECT id FROM setup WHERE scene_id = ?1 ORDER BY ord, id";
+    /// Puts a setup of a scene, or a scene, before another one, or at the end.
+    pub(crate) fn reorder(&mut self, table: Table, scene: u32, id: u32, before: Option<u32>) -> Result<()> {
+        let sql = match table {
+            Table::Scene => "SELECT id FROM scene WHERE ?1 ORDER BY ord, id",
+            _ => "SELECT id FROM setup WHERE scene_id = ?1 ORDER BY ord, id",
+        };
         let mut order = rows(self.db(), sql, scene, |r| Ok(r.get::<_, u32>(0)?))?;
         order.retain(|other| *other != id);
         let place = match before {
             None => order.len(),
             Some(before) => {
-                order.iter().position(|o| *o == before).ok_or(StoreError::Missing("setup", before))?
+                order.iter().position(|o| *o == before).ok_or(StoreError::Missing(table.name(), before))?
             }
         };
         order.insert(place, id);
         for (ord, id) in (0i64..).zip(order) {
-            self.update(Table::Setup, id, &[("ord", Value::Integer(ord))])?;
+            self.update(table, id, &[("ord", Value::Integer(ord))])?;
         }
         Ok(())
     }

@@ -46,7 +46,7 @@ impl Floor {
                 }
             }
             Command::Roll { count_in_s, until_s, note, pass } => {
-                if self.roll == Phase::Standby && count_in_s.is_finite() {
+                if self.roll == Phase::Standby && !self.left && count_in_s.is_finite() {
                     self.count_in(count_in_s, until_s, note, pass);
                 }
             }

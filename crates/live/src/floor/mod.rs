@@ -141,6 +141,8 @@ pub struct Floor {
     devices: BTreeMap<String, Heard>,
     buffer: TakeBuffer,
     running: bool,
+    /// Another scene comes onto the floor.
+    left: bool,
     scene_step: u64,
     trouble: Option<String>,
 }
@@ -177,6 +179,7 @@ impl Floor {
             devices: BTreeMap::new(),
             buffer: TakeBuffer::default(),
             running: true,
+            left: false,
             scene_step: 0,
             trouble: None,
         };
@@ -196,6 +199,31 @@ impl Floor {
         let words = "the floor ended by a fault of its own and was started again; what rolled was cut";
         floor.trouble = Some(words.into());
         floor
+    }
+
+    /// Another scene comes onto the floor: the same pages, devices and dial; it stands at its beginning
+    /// with every machine at its start. What still rolls is cut.
+    ///
+    /// # Panics
+    /// Without a setup.
+    pub fn enter(&mut self, staged: Staged, setup: u32) {
+        self.cut();
+        let mut floor = Floor::new(staged, setup);
+        floor.controls.feel(self.controls.dial(), self.controls.drag());
+        floor.lease = std::mem::take(&mut self.lease);
+        floor.devices = std::mem::take(&mut self.devices);
+        floor.buffer = std::mem::take(&mut self.buffer);
+        (floor.step, floor.clock, floor.running) = (self.step, self.clock, false);
+        *self = floor;
+    }
+
+    /// The scene is left where nothing is counted in or rolls: the recorder is told after all else, and
+    /// nothing rolls until a scene is entered.
+    pub fn leave_scene(&mut self) {
+        if self.roll == Phase::Standby {
+            self.left = true;
+            self.buffer.left();
+        }
     }
 
     fn machine(&self) -> &SetupMachine {

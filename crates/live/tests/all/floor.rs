@@ -81,6 +81,7 @@ fn recorded(notes: &[RecorderEvent]) -> Vec<Vec<f64>> {
             RecorderEvent::Packets(_)
             | RecorderEvent::Act(_)
             | RecorderEvent::Acted { .. }
+            | RecorderEvent::Left
             | RecorderEvent::End { .. } => {}
         }
     }

@@ -8,3 +8,4 @@ mod focus;
 mod fuzz;
 mod leading;
 mod rolling;
+mod scenes;

@@ -27,6 +27,7 @@ fn recorded(floor: &mut Floor) -> (Box<TakeStart>, Samples) {
             RecorderEvent::Packets(_)
             | RecorderEvent::Act(_)
             | RecorderEvent::Acted { .. }
+            | RecorderEvent::Left
             | RecorderEvent::End { .. } => {}
         }
     }

@@ -68,8 +68,15 @@ pub struct StepWanted {
 pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
     let wanted = wanted.into_inner();
     app.wait(move |app| {
+        app.must_be_open()?;
         let before = app.current();
         let (made, refused) = app.writing(|app, written| {
+            let on = &app.document().scene;
+            if on.id != wanted.scene {
+                let sentence =
+                    format!("scene {} ({}) is on the floor now; nothing was done", on.number, on.name);
+                return Err(Problem::conflict(sentence));
+            }
             let mut made = Names::new();
             for (done, edit) in wanted.edits.iter().enumerate() {
                 if let Err(problem) = one(app, written, &wanted, edit, &mut made) {
@@ -177,6 +184,7 @@ pub async fn redo(app: &App, wanted: Json<StepWanted>) -> Outcome<Json<Edited>> 
 
 async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>> {
     app.wait(move |app| {
+        app.must_be_open()?;
         let before = app.current();
         app.writing(|app, written| {
             let stepped = app.store().step(step, wanted.entry).map_err(|e| match e {
@@ -190,6 +198,8 @@ async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>
             Ok(())
         })?;
         app.stage()?;
+        let holder = app.floor.status.borrow().holder;
+        app.leave_binned_scene(holder)?;
         Ok(Json(Edited { made: Names::new(), changed: Changed::between(&before, &app.current()) }))
     })
     .await

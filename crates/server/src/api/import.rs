@@ -7,7 +7,7 @@ use crate::app::App as Shared;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
-use rocket::data::{Data, ToByteUnit};
+use rocket::data::{Data, DataStream, ToByteUnit};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::tokio::io::AsyncReadExt;
@@ -25,6 +25,8 @@ use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
 use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
 use rovnek_store::history::Edit;
 use rovnek_store::model::{AssetKind, Document};
+use std::io::Write;
+use std::path::Path;
 use std::time::Duration;
 
 #[derive(FromFormField, Clone, Copy)]
@@ -92,12 +94,9 @@ impl Placement<'_> {
 /// How long nothing of a file may arrive.
 const SILENT: Duration = Duration::from_secs(20);
 
-/// The file, and the status for what may be wrong with it. Of one that is too large there is as
-/// much as it takes to say where; the rest is read and dropped, so that the answer reaches the
-/// sender.
-async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
-    let mut stream = data.open(1.gibibytes());
-    let (mut bytes, mut chunk) = (Vec::new(), Vec::with_capacity(64 << 10));
+/// Gives what arrives to `take`, piece by piece.
+async fn arriving(mut stream: DataStream<'_>, mut take: impl FnMut(&[u8]) -> Outcome<()>) -> Outcome<()> {
+    let mut chunk = Vec::with_capacity(64 << 10);
     let late = |_| Problem::of(Status::RequestTimeout, "the file stopped arriving; send it again");
     loop {
         chunk.clear();
@@ -106,13 +105,34 @@ async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
             .map_err(late)?
             .map_err(|e| Problem::refused(format!("the file did not arrive whole ({e}); send it again")))?;
         if came == 0 {
-            break;
+            return Ok(());
         }
-        let room = LARGEST_FILE + 1 - bytes.len();
-        bytes.extend_from_slice(&chunk[..came.min(room)]);
+        take(&chunk[..came])?;
     }
+}
+
+/// The file, and the status for what may be wrong with it. Of one that is too large there is as
+/// much as it takes to say where; the rest is read and dropped, so that the answer reaches the
+/// sender.
+async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
+    let mut bytes = Vec::new();
+    arriving(data.open(1.gibibytes()), |came| {
+        let room = LARGEST_FILE + 1 - bytes.len();
+        bytes.extend_from_slice(&came[..came.len().min(room)]);
+        Ok(())
+    })
+    .await?;
     let large = bytes.len() > LARGEST_FILE;
     Ok((bytes, if large { Status::PayloadTooLarge } else { Status::UnprocessableEntity }))
+}
+
+/// What arrives, as a file.
+pub(super) async fn received(stream: DataStream<'_>, to: &Path) -> Outcome<()> {
+    let full = |e: std::io::Error| {
+        Problem::of(Status::InsufficientStorage, format!("there is no room for the file: {e}"))
+    };
+    let mut file = std::fs::File::create(to).map_err(full)?;
+    arriving(stream, |came| file.write_all(came).map_err(full)).await
 }
 
 fn refuse(status: Status) -> impl Fn(FormatError) -> Problem {

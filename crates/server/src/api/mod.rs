@@ -1,5 +1,6 @@
 //! The routes, by resource. A handler is parse, call, answer.
 
+pub mod carry;
 mod devices;
 mod document;
 pub mod edits;
@@ -7,9 +8,11 @@ mod import;
 mod jobs;
 pub mod keys;
 mod moves;
+mod pictures;
 mod scene;
 mod setups;
 mod shaping;
+pub mod shelf;
 mod takes;
 pub mod views;
 
@@ -27,6 +30,23 @@ pub fn routes() -> Vec<Route> {
         edits::edits,
         edits::undo,
         edits::redo,
+        shelf::productions,
+        shelf::begin,
+        shelf::open,
+        shelf::duplicate,
+        shelf::rename,
+        shelf::aside,
+        shelf::keep_copy,
+        shelf::open_copy,
+        shelf::picture,
+        shelf::scenes,
+        shelf::open_scene,
+        carry::offers,
+        carry::look,
+        carry::carry,
+        pictures::pictures,
+        pictures::picture,
+        pictures::keep,
         scene::solids,
         scene::figures,
         scene::performance,

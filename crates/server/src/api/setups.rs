@@ -4,6 +4,7 @@ use super::App;
 use super::views::{BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::turning::setup_of;
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{get, post, put};
@@ -205,7 +206,7 @@ pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
                 "a take is rolling; cut it before another setup goes onto the floor",
             ));
         }
-        app.store().remember("setup", &id.to_string())?;
+        app.store().remember(&setup_of(document.scene.id), &id.to_string())?;
         let _ = app.floor.messages.send(Message::Put(id));
         Ok(Status::NoContent)
     })

@@ -10,13 +10,20 @@ use rovnek_core::samples::Samples;
 use rovnek_store::Store;
 use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
+use rovnek_store::shelf::Shelf;
 use std::path::PathBuf;
 
 #[derive(Args)]
 pub struct Export {
-    /// Folder of the production
+    /// Folder with the productions
     #[arg(long, default_value = "rovnek-data")]
     data: PathBuf,
+    /// Production, as its file is called, without the ending; the one opened last where left out
+    #[arg(long)]
+    production: Option<String>,
+    /// Number of the scene on the slate; the one worked on last where left out
+    #[arg(long)]
+    scene: Option<String>,
     /// Number of the take on the slate: the one of its moves that is chosen
     #[arg(long, required_unless_present = "a_move", conflicts_with = "a_move")]
     take: Option<u32>,
@@ -35,10 +42,13 @@ pub struct Export {
 
 impl Export {
     pub fn run(&self) -> Result<(), String> {
-        if !self.data.join("rovnek.sqlite").exists() {
-            return Err(format!("{} holds no production; name its folder with --data", self.data.display()));
+        let file = super::production(&self.data, self.production.as_deref())?;
+        // Nobody writes to it meanwhile.
+        let _shelf = Shelf::open(&self.data).map_err(|e| e.to_string())?;
+        let mut store = Store::open(&file).map_err(|e| e.to_string())?;
+        if let Some(number) = &self.scene {
+            in_scene(&mut store, number)?;
         }
-        let store = Store::open(&self.data).map_err(|e| e.to_string())?;
         let document = store.document().map_err(|e| e.to_string())?;
         let id = match (&self.a_move, self.take) {
             (Some(named), _) => by_name(&document, named)?,
@@ -57,6 +67,18 @@ impl Export {
         let motion = if self.raw { &moved.raw } else { &moved.now };
         write_file(&self.out, &exports::file(self.to, &around, &moved, motion))
     }
+}
+
+/// Has a scene read by its number on the slate.
+fn in_scene(store: &mut Store, number: &str) -> Result<(), String> {
+    let document = store.document().map_err(|e| e.to_string())?;
+    let there = || document.scenes.iter().filter(|s| !s.binned);
+    let scene = there().find(|s| s.number == number).ok_or_else(|| {
+        let known: Vec<&str> = there().map(|s| &*s.number).collect();
+        format!("there is no scene {number}; there are {}", known.join(", "))
+    })?;
+    store.look_at(scene.id);
+    Ok(())
 }
 
 /// The chosen move of a take.

@@ -1,6 +1,7 @@
 //! The command line.
 
 mod convert;
+mod copy;
 mod described;
 mod device;
 mod export;
@@ -11,6 +12,7 @@ use crate::serve::{self, Address, Opens};
 use clap::{Parser, Subcommand};
 use rovnek_core::track::Track;
 use rovnek_formats::{FormatError, MOST_POINTS};
+use rovnek_store::shelf::{self, Shelf};
 use std::fs::File;
 use std::io::Read;
 use std::net::{IpAddr, Ipv4Addr};
@@ -27,9 +29,9 @@ struct Line {
 
 #[derive(Subcommand)]
 enum Command {
-    /// Serve the application for a production that is kept in a folder
+    /// Serve the application for the productions that are kept in a folder
     Serve {
-        /// Folder of the production; made where it is missing
+        /// Folder with the productions; made where it is missing
         #[arg(long, default_value = "rovnek-data")]
         data: PathBuf,
         /// Address to listen on; anything but loopback lets others on the network in, and needs --open
@@ -52,6 +54,8 @@ enum Command {
     Device(device::Device),
     /// Write a take of a production that is kept in a folder: camera, and for glb set and performers
     Export(export::Export),
+    /// Write a production into one file that another Rovnek opens, or bring such a file in
+    Copy(copy::Copy),
     /// Convert a camera track from one format to another
     Convert(convert::Convert),
     /// Smooth a camera track
@@ -68,13 +72,14 @@ pub fn main() -> ExitCode {
     // clap exits with 2 and its own sentence where the line cannot be read.
     let outcome = match Line::parse().command {
         Command::Serve { data, bind, open, port } => {
-            may_bind(bind, open).and_then(|()| serve::open(&data)).and_then(|store| {
-                serve::run(store, Address { bind, port }, Opens::Paused, format!("({})", data.display()))
+            may_bind(bind, open).and_then(|()| serve::open(&data)).and_then(|production| {
+                serve::run(production, Address { bind, port }, Opens::Paused, format!("({})", data.display()))
             })
         }
         Command::Demo { port } => demo(port),
         Command::Device(device) => device.run(),
         Command::Export(export) => export.run(),
+        Command::Copy(copy) => copy.run(),
         Command::Convert(convert) => convert.run(),
         Command::Treat(treat) => treat.run(),
         Command::Measure(measure) => measure.run(),
@@ -104,10 +109,28 @@ fn demo(port: u16) -> Result<(), String> {
         .prefix("rovnek-demo-")
         .tempdir()
         .map_err(|e| format!("no folder for the demo: {e}"))?;
-    let mut store = rovnek_store::Store::open(folder.path()).map_err(|e| e.to_string())?;
-    crate::demo::fill(&mut store).map_err(|e| e.to_string())?;
+    {
+        let shelf = Shelf::open(folder.path()).map_err(|e| e.to_string())?;
+        let id = shelf.begin(crate::demo::NAME, crate::demo::fill).map_err(|e| e.to_string())?;
+        shelf.open_one(&id).map_err(|e| e.to_string())?;
+    }
+    let production = serve::open(folder.path())?;
     let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port };
-    serve::run(store, address, Opens::Playing, "(demo; its takes are thrown away at the end)".into())
+    serve::run(production, address, Opens::Playing, "(demo; its takes are thrown away at the end)".into())
+}
+
+/// The file of a production in a data folder; the one opened last where none is named.
+fn production(data: &Path, named: Option<&str>) -> Result<PathBuf, String> {
+    let none = || format!("{} holds no production; name its folder with --data", data.display());
+    let found = shelf::look(data).map_err(|e| e.to_string())?;
+    let known = || found.iter().map(|(id, _)| id.as_str()).collect::<Vec<_>>().join(", ");
+    match named {
+        None => found.first().map(|(_, file)| file.clone()).ok_or_else(none),
+        Some(named) => {
+            let file = found.iter().find(|(id, _)| id == named).map(|(_, file)| file.clone());
+            file.ok_or_else(|| format!("there is no production \"{named}\"; there are {}", known()))
+        }
+    }
 }
 
 /// The bytes of a file, or a sentence that names it. Of one that is too large, as many as it takes

@@ -6,4 +6,5 @@ mod formats;
 mod moves;
 mod served;
 mod set;
+mod shelf;
 mod types;

@@ -8,7 +8,6 @@ use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::space::PanTiltRoll;
 use rovnek_core::treatments::{Treatment, TreatmentKind};
-use rovnek_store::Store;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
@@ -62,8 +61,7 @@ fn a_production_of_an_earlier_layout_opens_and_every_take_plays_as_it_did() {
     let folder = tempfile::tempdir().unwrap();
     let kept = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/layout_4");
     std::fs::copy(format!("{kept}/rovnek.sqlite"), folder.path().join("rovnek.sqlite")).unwrap();
-    let store = Store::open(folder.path()).unwrap();
-    let s = Served::of(folder, store);
+    let s = Served::of(folder);
     let document = s.json("/api/document");
     for take in [1, 2, 3] {
         let id = s.move_of(&json!(take));

@@ -2,8 +2,10 @@
 //! `ROVNEK_WRITE=1 cargo test --test routes types` makes them anew.
 
 use rovnek_core::set::Form;
+use rovnek_server::api::carry::{Carried, CarryFrom};
 use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
 use rovnek_server::api::keys::KeysWanted;
+use rovnek_server::api::shelf::{NewProduction, ShelfView, Shelved};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::jobs::{JobState, JobView};
@@ -164,6 +166,20 @@ fn the_page_has_the_servers_types() {
         rovnek_core::playing::MoverId,
         rovnek_live::command::Command,
         rovnek_live::command::Status,
+        rovnek_store::shelf::OnShelf,
+        ShelfView,
+        NewProduction,
+        Shelved,
+        rovnek_store::carry::CarryKind,
+        rovnek_store::carry::CarryThing,
+        rovnek_store::carry::CarryChoice,
+        rovnek_store::carry::CarryWanted,
+        rovnek_store::carry::CarryMissing,
+        rovnek_store::carry::CarryOffer,
+        CarryFrom,
+        Carried,
+        rovnek_store::pictures::PictureOf,
+        rovnek_store::pictures::PictureLine,
         Tell<'static>,
         Socket,
         SocketView,
@@ -194,6 +210,7 @@ fn the_page_has_the_servers_types() {
         FiguresView,
         ReachView,
         Whole<'static>,
+        rovnek_store::model::SceneLine,
         rovnek_store::model::SceneHead,
         ListChange<u32>,
         Changed,

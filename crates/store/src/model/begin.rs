@@ -1,13 +1,14 @@
 //! What a new production begins with.
 
-use super::Scene;
+use super::{PerformanceName, Scene};
 use rovnek_core::lens::Camera;
 use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::Rigging;
-use rovnek_core::set::Piece;
+use rovnek_core::rigs::{RigSpec, Rigging, TelescopicCrane};
+use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
 use serde::Deserialize;
+use std::sync::Arc;
 
 /// A scene to begin with.
 #[derive(Clone, Debug, Deserialize)]
@@ -33,6 +34,31 @@ pub struct NewSetup {
 }
 
 impl NewScene {
+    /// A bare stage, and a crane to drive on it.
+    pub fn empty(production: &str) -> NewScene {
+        let scene = Scene {
+            id: 0,
+            number: "1".into(),
+            name: "Scene".into(),
+            rate: Rate::FILM,
+            length_s: 20.0,
+            start_frame: 0,
+            stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
+            pieces: Arc::default(),
+            performers: Arc::default(),
+            performances: vec![PerformanceName { id: 1, name: "as written".into() }],
+            performance: 1,
+            binned: false,
+        };
+        let crane = TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() };
+        let setup = NewSetup {
+            name: "crane".into(),
+            camera: Camera::default(),
+            rig: RigSpec::TelescopicCrane(crane).into(),
+        };
+        NewScene { production: production.into(), scene, setups: vec![setup] }
+    }
+
     /// Whether it can be.
     pub fn check(&self) -> std::result::Result<(), Invalid> {
         let Scene { rate, length_s, pieces, performers, .. } = &self.scene;

@@ -28,6 +28,8 @@ use ts_rs::TS;
 pub struct Document {
     /// Name of the production.
     pub production: String,
+    /// All of its scenes in order, binned ones too.
+    pub scenes: Arc<Vec<SceneLine>>,
     /// The scene being worked on.
     pub scene: Scene,
     /// In order.
@@ -44,6 +46,27 @@ pub struct Document {
     pub assets: Vec<Asset>,
     /// What undo and redo would do.
     pub history: History,
+}
+
+/// A scene as the list of them has it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct SceneLine {
+    /// Its id.
+    pub id: u32,
+    /// As on the slate.
+    pub number: String,
+    /// As on the slate.
+    pub name: String,
+    /// Frames a second.
+    pub rate: Rate,
+    /// How long the performance is.
+    pub length_s: f64,
+    /// How many setups it has.
+    pub setups: u32,
+    /// How many takes, passes not counted.
+    pub takes: u32,
+    /// In the bin.
+    pub binned: bool,
 }
 
 /// A scene without its lists: what of it is edited field by field.
@@ -64,6 +87,8 @@ pub struct SceneHead {
     pub stage: Stage,
     /// The performance that plays.
     pub performance: u32,
+    /// In the bin.
+    pub binned: bool,
 }
 
 impl Scene {
@@ -82,6 +107,7 @@ impl Scene {
             start_frame: self.start_frame,
             stage: self.stage,
             performance: self.performance,
+            binned: self.binned,
         }
     }
 }
@@ -146,6 +172,9 @@ pub struct Scene {
     /// The one that plays.
     #[serde(default = "first")]
     pub performance: u32,
+    /// In the bin.
+    #[serde(default)]
+    pub binned: bool,
 }
 
 fn as_written() -> Vec<PerformanceName> {

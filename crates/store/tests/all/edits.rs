@@ -1,6 +1,6 @@
 //! Edits by path, and the document that is kept between them.
 
-use crate::common::{edit, said, undo};
+use crate::common::{edit, file_in, said, undo};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::set::{Form, Piece};
@@ -17,7 +17,7 @@ use tempfile::TempDir;
 /// A yard with two blocks, somebody who walks, a crane and a tripod, and a closed take.
 fn yard() -> (TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
-    let mut store = Store::open(folder.path()).unwrap();
+    let mut store = Store::open(&file_in(&folder)).unwrap();
     let block = |name: &str, x: f64| {
         let form = Form::Table { size: [1.0, 1.0, 1.0] };
         Piece { name: name.into(), ..Piece::new("table", form, [x, 0.0, 0.0]) }
@@ -228,9 +228,9 @@ fn a_later_document_shares_what_was_not_touched() {
     let fourth = store.document().unwrap();
     assert!(fourth.takes[0].changed.is_empty() && fourth.scene.performers == second.scene.performers);
     // What is read from the start is the same as what was kept.
-    let (folder, kept) = (store.folder().to_path_buf(), store.document().unwrap());
+    let (file, kept) = (store.file().to_path_buf(), store.document().unwrap());
     drop(store);
-    assert_eq!(*Store::open(&folder).unwrap().document().unwrap(), *kept);
+    assert_eq!(*Store::open(&file).unwrap().document().unwrap(), *kept);
 }
 
 #[test]

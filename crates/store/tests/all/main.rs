@@ -3,4 +3,6 @@
 mod common;
 mod edits;
 mod moves;
+mod scenes;
+mod shelf;
 mod store;

@@ -1,6 +1,6 @@
 //! Moves and curves as rows: a take's move, variants, keys, what a machine runs.
 
-use crate::common::{edit, redo, said, undo};
+use crate::common::{edit, file_in, redo, said, undo};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackDolly};
 use rovnek_store::journal::NewTake;
@@ -11,7 +11,7 @@ use serde_json::{Value, json};
 
 fn yard() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
-    let mut store = Store::open(folder.path()).unwrap();
+    let mut store = Store::open(&file_in(&folder)).unwrap();
     let setup =
         |spec: RigSpec| NewSetup { name: "setup".into(), camera: Camera::default(), rig: spec.into() };
     let setups = vec![
@@ -55,7 +55,7 @@ fn a_take_has_its_move_when_it_is_closed_and_when_it_is_recovered() {
     assert_eq!(document.take(first).unwrap().axes[..3], ["swing", "boom", "reach"]);
     let second = take(&mut store);
     drop(store);
-    let store = Store::open(folder.path()).unwrap();
+    let store = Store::open(&file_in(&folder)).unwrap();
     let document = store.document().unwrap();
     assert!(document.take(second).unwrap().recovered && document.chosen(second).is_some());
     assert_eq!(document.moves.len(), 2);
@@ -88,7 +88,7 @@ fn keys_are_kept_by_axis_in_the_order_of_time_and_undone_across_a_restart() {
     assert!(said(same).contains("boom: keys 2 and 3 stand at the same time"));
     assert_eq!(times(&store), [0.0, 1.0, 2.0]);
     drop(store);
-    let mut store = Store::open(folder.path()).unwrap();
+    let mut store = Store::open(&file_in(&folder)).unwrap();
     let end = store.document().unwrap();
     while undo(&mut store).is_some() {}
     assert_eq!(

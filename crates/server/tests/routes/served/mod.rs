@@ -3,8 +3,9 @@
 
 use rocket::http::{ContentType, Header, Status};
 use rocket::local::blocking::{Client, LocalResponse};
-use rovnek_server::serve::{Address, assemble, rocket};
-use rovnek_store::Store;
+use rovnek_server::demo;
+use rovnek_server::serve::{Address, assemble, open, rocket};
+use rovnek_store::shelf::Shelf;
 use serde_json::{Value, json};
 use std::net::{IpAddr, Ipv4Addr};
 use tempfile::TempDir;
@@ -20,14 +21,16 @@ impl Served {
     /// The demo, without a network.
     pub fn demo() -> Served {
         let folder = tempfile::tempdir().unwrap();
-        let mut store = Store::open(folder.path()).unwrap();
-        rovnek_server::demo::fill(&mut store).unwrap();
-        Served::of(folder, store)
+        let shelf = Shelf::open(folder.path()).unwrap();
+        shelf.begin(demo::NAME, demo::fill).unwrap();
+        drop(shelf);
+        Served::of(folder)
     }
 
-    /// A production in a folder, without a network.
-    pub fn of(folder: TempDir, store: Store) -> Served {
-        let (app, _recorder) = assemble(store).unwrap();
+    /// What is in a folder, without a network.
+    pub fn of(folder: TempDir) -> Served {
+        let (shelf, opened, store) = open(folder.path()).unwrap();
+        let (app, _recorder) = assemble(shelf, opened, store).unwrap();
         let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
         Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
     }

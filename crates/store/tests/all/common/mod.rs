@@ -10,6 +10,11 @@ use rovnek_store::{Result, Store};
 use serde_json::Value;
 use std::sync::Arc;
 
+/// The production's file in a folder.
+pub fn file_in(folder: &tempfile::TempDir) -> std::path::PathBuf {
+    folder.path().join("rovnek.sqlite")
+}
+
 /// A yard with nothing and nobody in it.
 pub fn yard() -> Scene {
     Scene {
@@ -24,6 +29,7 @@ pub fn yard() -> Scene {
         performers: Arc::default(),
         performances: vec![PerformanceName { id: 1, name: "as written".into() }],
         performance: 1,
+        binned: false,
     }
 }
 

@@ -1,0 +1,51 @@
+//! Another scene comes onto the floor.
+
+use crate::common::{drive, floor_of, hold, of, placed, staged};
+use rovnek_core::rigs::{RigSpec, Tripod};
+use rovnek_live::command::{Command, RollState};
+use rovnek_live::floor::RecorderEvent;
+
+#[test]
+fn a_scene_is_left_only_while_nothing_rolls_and_its_last_is_told_last() {
+    let mut floor = floor_of(vec![placed()]);
+    floor.command(1, Command::roll(0.0));
+    hold(&mut floor, 1.0, 0, 1.0);
+    floor.leave_scene();
+    let left = |notes: &[RecorderEvent]| notes.contains(&RecorderEvent::Left);
+    assert!(!left(&floor.take_events()), "it rolls");
+    floor.command(1, Command::Cut);
+    floor.leave_scene();
+    let notes = floor.take_events();
+    assert!(matches!(notes[..], [.., RecorderEvent::End { .. }, RecorderEvent::Left]), "{notes:?}");
+    // Nothing rolls on a floor that waits for another scene, and everything does on that one.
+    floor.command(1, Command::roll(0.0));
+    hold(&mut floor, 0.5, 0, 0.0);
+    assert_eq!(floor.status().roll, RollState::Standby);
+    floor.enter(staged(vec![placed(), of(8, RigSpec::Tripod(Tripod::default()))]), 8);
+    floor.command(1, Command::roll(0.0));
+    hold(&mut floor, 0.5, 0, 0.0);
+    assert_eq!((floor.status().roll, floor.status().setup_id), (RollState::Rolling, 8));
+}
+
+#[test]
+fn pages_dial_and_clock_stay_and_machines_stand_at_their_start() {
+    let mut floor = floor_of(vec![placed()]);
+    floor.join(2);
+    floor.command(1, Command::Feel { dial: 0.3, drag: 2.0 });
+    floor.command(1, Command::Clock { speed: 0.5 });
+    hold(&mut floor, 2.0, 0, 1.0);
+    let moved = floor.state().axes[0].value;
+    // The same setup's number may mean another machine in another production.
+    floor.enter(staged(vec![placed()]), 3);
+    let (status, state) = (floor.status(), floor.state());
+    assert_eq!(
+        (status.holder, status.pages, status.dial, status.drag, status.clock),
+        (Some(1), 2, 0.3, 2.0, 0.5)
+    );
+    assert!(moved > 1.0 && state.axes[0].value == 0.0 && state.scene_time_s == 0.0);
+    (0..48).for_each(|_| floor.step());
+    assert_eq!(floor.state().scene_time_s, 0.0, "it stands at its beginning");
+    drive(&mut floor, 2, 0, 1.0);
+    (0..48).for_each(|_| floor.step());
+    assert_eq!(floor.state().axes[0].value, 0.0, "only the holder drives");
+}

@@ -1,0 +1,68 @@
+//! Carrying things over from another scene, of this production or another one on the shelf.
+
+use super::App;
+use crate::app::App as Shared;
+use crate::problem::Outcome;
+use crate::snapshot::Changed;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use rovnek_store::carry::{CarryMissing, CarryOffer, CarryWanted};
+use rovnek_store::reader::Reader;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// What is to be carried into the scene on the floor.
+#[derive(Deserialize, TS)]
+pub struct CarryFrom {
+    /// What its production is known by on the shelf.
+    pub production: String,
+    /// What of it.
+    #[serde(flatten)]
+    pub wanted: CarryWanted,
+}
+
+/// What came.
+#[derive(Serialize, TS)]
+pub struct Carried {
+    /// How many things.
+    pub count: usize,
+    /// What the document has that it had not before.
+    pub changed: Changed,
+}
+
+/// What a scene of a production has that can be carried.
+#[get("/productions/<id>/scenes/<scene>/offers")]
+pub async fn offers(app: &App, id: String, scene: u32) -> Outcome<Json<Vec<CarryOffer>>> {
+    app.wait(move |app| Ok(Json(reader(app, &id)?.offers(scene)?))).await
+}
+
+fn reader(app: &Shared, production: &str) -> Outcome<Reader> {
+    Ok(Reader::open(&app.shelf().find(production)?)?)
+}
+
+/// What the wanted things refer to and do not bring along.
+#[post("/carry/look", data = "<from>")]
+pub async fn look(app: &App, from: Json<CarryFrom>) -> Outcome<Json<Vec<CarryMissing>>> {
+    app.wait(move |app| {
+        let (reader, now) = (reader(app, &from.production)?, app.current());
+        let same = now.opened.id == from.production;
+        let mut store = app.store();
+        let edit = store.edit("look", None)?;
+        Ok(Json(edit.carry_missing(&reader, same, now.document.scene.id, &from.wanted)?))
+    })
+    .await
+}
+
+/// Carries them into the scene on the floor.
+#[post("/carry", data = "<from>")]
+pub async fn carry(app: &App, from: Json<CarryFrom>) -> Outcome<Json<Carried>> {
+    app.wait(move |app| {
+        let (reader, before) = (reader(app, &from.production)?, app.current());
+        let same = before.opened.id == from.production;
+        let (came, after) = app.edit("carry over", |edit| {
+            Ok(edit.carry(&reader, same, before.document.scene.id, &from.wanted)?)
+        })?;
+        Ok(Json(Carried { count: came.len(), changed: Changed::between(&before, &after) }))
+    })
+    .await
+}

@@ -1,0 +1,75 @@
+//! A production while it is open: what reads it, and what was worked out of it. Nothing of one production
+//! is ever asked of another: whoever began with one goes on with it, though another has come onto the floor
+//! meanwhile.
+
+use crate::moves::{From, MoveCache};
+use crate::readers::Readers;
+use crate::scenery::{Scenery, load_clips};
+use crate::{lock::lock, snapshot::Snapshot};
+use rovnek_core::performer::Clips;
+use rovnek_core::samples::Samples;
+use rovnek_store::model::{Document, NewScene};
+use rovnek_store::reader::Reader;
+use rovnek_store::{Result, Store};
+use std::path::PathBuf;
+use std::sync::Mutex;
+use tempfile::TempDir;
+
+/// What reads a production, and what was worked out of it.
+pub struct Opened {
+    /// What it is known by on the shelf; empty while none is open.
+    pub id: String,
+    readers: Readers,
+    moves: MoveCache,
+    scenery: Mutex<(Clips, Option<Scenery>)>,
+    /// Where there is something to stand on while no production is open.
+    _nowhere: Option<TempDir>,
+}
+
+impl Opened {
+    /// A production of the shelf.
+    pub fn of(id: &str, file: PathBuf) -> Opened {
+        Opened {
+            id: id.into(),
+            readers: Readers::new(file),
+            moves: MoveCache::default(),
+            scenery: Mutex::default(),
+            _nowhere: None,
+        }
+    }
+
+    /// No production: a bare stage that nobody can change and that is gone afterwards.
+    pub fn nothing() -> std::result::Result<(Opened, Store), String> {
+        let folder = tempfile::tempdir().map_err(|e| format!("no folder for what is passing: {e}"))?;
+        let file = folder.path().join("nothing.sqlite");
+        let mut store = Store::open(&file).map_err(|e| e.to_string())?;
+        store.begin(&NewScene::empty("")).map_err(|e| e.to_string())?;
+        Ok((Opened { _nowhere: Some(folder), ..Opened::of("", file) }, store))
+    }
+
+    /// Has something large read beside the store.
+    pub fn read<T>(&self, what: impl FnOnce(&Reader) -> Result<T>) -> Result<T> {
+        self.readers.read(what)
+    }
+
+    /// A document's scene made ready; the last one is kept, and what did not change of it.
+    pub fn scenery(&self, document: &Document) -> Result<Scenery> {
+        let mut kept = lock(&self.scenery);
+        let (clips, last) = &mut *kept;
+        if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
+            return Ok(scenery.clone());
+        }
+        self.read(|reader| load_clips(reader, document, clips))?;
+        let scenery = Scenery::again(last.as_ref(), &document.scene, clips);
+        *last = Some(scenery.clone());
+        Ok(scenery)
+    }
+
+    /// Has moves worked out, of a document as it is at a revision.
+    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&MoveCache, &From) -> Result<T>) -> Result<T> {
+        let scenery = self.scenery(&now.document)?;
+        let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
+        let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };
+        work(&self.moves, &from)
+    }
+}

@@ -1,0 +1,118 @@
+//! Another scene, or another production, comes onto the floor. Whoever holds the wheels changes it, while
+//! nothing rolls; all pages follow.
+
+use crate::app::App;
+use crate::drives;
+use crate::lock::lock;
+use crate::opened::Opened;
+use crate::problem::{Outcome, Problem};
+use crate::staging::staged;
+use crate::written::Written;
+use rovnek_live::command::RollState;
+use rovnek_live::runner::Message;
+use rovnek_store::Store;
+use std::sync::Arc;
+use std::time::{Duration, Instant};
+
+/// How long the recorder may take to keep the last of a scene.
+const SETTLES: Duration = Duration::from_secs(3);
+
+/// Under which the setup that was on the floor last is remembered, scene by scene.
+pub fn setup_of(scene: u32) -> String {
+    format!("setup of scene {scene}")
+}
+
+impl App {
+    /// Another scene of the open production.
+    pub fn turn_to_scene(&self, page: Option<u32>, scene: u32) -> Outcome<()> {
+        if self.document().scene.id == scene {
+            return Ok(());
+        }
+        self.leave(page)?;
+        let turned = self.writing(|app, _| {
+            app.store().turn_to(scene)?;
+            let document = app.store().document()?;
+            app.put_in_place(|now| now.next(document));
+            Ok(())
+        });
+        // Where it could not be turned to, the scene before comes back.
+        self.enter().and(turned)
+    }
+
+    /// Another production of the shelf.
+    pub fn open_production(&self, page: Option<u32>, id: &str) -> Outcome<()> {
+        if self.current().opened.id == id {
+            return Ok(());
+        }
+        let store = self.shelf().open_one(id)?;
+        self.change_production(page, Opened::of(id, store.file().to_path_buf()), store)
+    }
+
+    fn change_production(&self, page: Option<u32>, opened: Opened, store: Store) -> Outcome<()> {
+        self.leave(page)?;
+        // Devices are of the room and not of a production.
+        if let Some(devices) = self.store().remembered(crate::devices::REMEMBERED) {
+            store.remember(crate::devices::REMEMBERED, &devices)?;
+        }
+        let document = store.document()?;
+        self.writing(|app, written| {
+            drop(app.gate().exchange(store));
+            *written = Written::default();
+            app.jobs.stop_all();
+            app.put_in_place(|now| now.of(document, Arc::new(opened)));
+            Ok(())
+        })?;
+        self.enter()
+    }
+
+    /// The floor is left as it is: nothing rolls, and all of it is kept.
+    fn leave(&self, page: Option<u32>) -> Outcome<()> {
+        let status = self.floor.status.borrow().clone();
+        if status.holder.is_some() && status.holder != page {
+            return Err(Problem::conflict(
+                "another page holds the wheels and says what is on the floor; take the wheels first",
+            ));
+        }
+        let rolls = || Problem::conflict("something rolls; cut it first");
+        if status.roll != RollState::Standby {
+            return Err(rolls());
+        }
+        let left = lock(self.left());
+        while left.try_recv().is_ok() {}
+        let _ = self.floor.messages.send(Message::LeaveScene);
+        left.recv_timeout(SETTLES).map_err(|_| rolls())?;
+        drop(left);
+        drives::keep(self)
+    }
+
+    /// The scene of the document comes onto the floor, with the setup that was there last.
+    fn enter(&self) -> Outcome<()> {
+        let mut last = lock(self.staged());
+        let now = self.current();
+        let scenery = now.opened.scenery(&now.document)?;
+        let staged =
+            now.opened.moves(&now, |moves, from| Ok(staged(&now.document, &scenery, moves, from)))?;
+        let setup = self.store().remembered(&setup_of(now.document.scene.id));
+        let setup = setup.and_then(|s| s.parse().ok()).unwrap_or(0);
+        let there = staged.setups.iter().find(|s| s.setup_id == setup).or(staged.setups.first());
+        let on = there.map_or(0, |s| s.setup_id);
+        let _ = self.floor.messages.send(Message::EnterScene(Box::new(staged), on));
+        *last = Some(now);
+        // Pages hear of the new scene when the floor has it.
+        let until = Instant::now() + SETTLES;
+        while self.floor.status.borrow().setup_id != on && Instant::now() < until {
+            std::thread::sleep(Duration::from_millis(2));
+        }
+        Ok(())
+    }
+
+    /// After a step through the history: the scene on the floor may have come to lie in the bin by it.
+    pub fn leave_binned_scene(&self, page: Option<u32>) -> Outcome<()> {
+        let document = self.document();
+        if !document.scene.binned {
+            return Ok(());
+        }
+        let other = document.scenes.iter().find(|s| !s.binned);
+        other.map_or(Ok(()), |other| self.turn_to_scene(page, other.id))
+    }
+}

@@ -1,0 +1,359 @@
+//! Productions on a shelf: a folder with one SQLite file for each. A production's file name is what it is
+//! known by here; it is made from the name that it begins with, and stays when it is called otherwise.
+//! A file that somebody puts there is a production on the shelf.
+
+use crate::copies::title;
+use crate::table::Table;
+use crate::{Result, Store, StoreError, now, place};
+use jiff::Timestamp;
+use rusqlite::{Connection, OpenFlags, OptionalExtension};
+use serde::Serialize;
+use std::fs::{self, File};
+use std::path::{Path, PathBuf};
+use std::time::Duration;
+use ts_rs::TS;
+
+/// Where the files stand, in the data folder.
+const FOLDER: &str = "productions";
+/// What they end in.
+const ENDING: &str = "sqlite";
+/// The one production of a data folder as earlier versions kept it.
+const ALONE: &str = "rovnek.sqlite";
+/// Longest name of a file, without its ending.
+const LONGEST: usize = 80;
+
+/// When a production was opened last, and that it was set aside.
+const USED: &str = "used";
+const ASIDE: &str = "aside";
+
+/// A data folder, held for itself until it is dropped.
+pub struct Shelf {
+    folder: PathBuf,
+    _lock: File,
+}
+
+/// The productions of a data folder with their files, those used last first. Nobody needs to hold the folder
+/// for that; one of an earlier layout is not changed by it and stands at the end.
+pub fn look(data: &Path) -> Result<Vec<(String, PathBuf)>> {
+    let alone = data.join(ALONE);
+    let mut all: Vec<(Option<String>, String, PathBuf)> = Vec::new();
+    for file in files(&data.join(FOLDER))?.into_iter().chain(alone.exists().then_some(alone)) {
+        let used = glance(&file).ok().flatten().and_then(|seen| seen.used_at);
+        let id = file.file_stem().and_then(|s| s.to_str()).unwrap_or_default().to_string();
+        all.push((used, id, file));
+    }
+    all.sort_by(|a, b| (&b.0, &a.1).cmp(&(&a.0, &b.1)));
+    Ok(all.into_iter().map(|(_, id, file)| (id, file)).collect())
+}
+
+/// The productions' files in their folder, in order of their names.
+fn files(folder: &Path) -> Result<Vec<PathBuf>> {
+    let unusable = |source| StoreError::Folder { path: folder.into(), source };
+    let mut files = Vec::new();
+    let entries = match fs::read_dir(folder) {
+        Err(e) if e.kind() == std::io::ErrorKind::NotFound => return Ok(files),
+        entries => entries.map_err(unusable)?,
+    };
+    for entry in entries {
+        let path = entry.map_err(unusable)?.path();
+        let named = path.file_stem().and_then(|s| s.to_str()).is_some_and(|s| !s.starts_with('.'));
+        if named && path.extension().is_some_and(|e| e == ENDING) && path.is_file() {
+            files.push(path);
+        }
+    }
+    files.sort();
+    Ok(files)
+}
+
+/// A production on the shelf.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct OnShelf {
+    /// What it is known by: its file's name without the ending.
+    pub id: String,
+    /// As on the slate.
+    pub name: String,
+    /// Its scenes, as they are numbered.
+    pub scenes: Vec<String>,
+    /// How many takes.
+    pub takes: u32,
+    /// When it was opened last, UTC; none where never.
+    pub used_at: Option<String>,
+    /// Set aside: still there, and not in the way.
+    pub aside: bool,
+    /// Whether there is a picture of it.
+    pub picture: bool,
+    /// Why it cannot be opened.
+    pub trouble: Option<String>,
+}
+
+impl Shelf {
+    /// The shelf of a data folder, which is made where it is missing. The production of a folder as earlier
+    /// versions kept it comes to stand on the shelf.
+    pub fn open(folder: &Path) -> Result<Shelf> {
+        let unusable = |source| StoreError::Folder { path: folder.into(), source };
+        fs::create_dir_all(folder.join(FOLDER)).map_err(unusable)?;
+        let lock = File::create(folder.join("rovnek.lock")).map_err(unusable)?;
+        // A lock may outlive its holder by a moment, where a child was being started just then.
+        let ours = (0..10).any(|i| {
+            std::thread::sleep(Duration::from_millis(if i == 0 { 0 } else { 30 }));
+            lock.try_lock().is_ok()
+        });
+        if !ours {
+            return Err(StoreError::InUse(folder.into()));
+        }
+        let shelf = Shelf { folder: folder.into(), _lock: lock };
+        shelf.take_in_the_one_alone()?;
+        Ok(shelf)
+    }
+
+    fn take_in_the_one_alone(&self) -> Result<()> {
+        let old = self.folder.join(ALONE);
+        if !old.exists() {
+            return Ok(());
+        }
+        let name = {
+            let store = Store::open(&old)?;
+            let name = title(&store.connection, Table::Production, 1);
+            // All of it is in the one file before that is moved.
+            store.connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?;
+            name
+        };
+        self.moved_in(&old, &name).map(drop)
+    }
+
+    /// A finished file takes its place on the shelf; what it is known by there.
+    fn moved_in(&self, file: &Path, name: &str) -> Result<String> {
+        let id = self.free(name);
+        let place = self.file(&id);
+        fs::rename(file, &place).map_err(|source| StoreError::Folder { path: place, source })?;
+        Ok(id)
+    }
+
+    /// The data folder.
+    pub fn folder(&self) -> &Path {
+        &self.folder
+    }
+
+    fn file(&self, id: &str) -> PathBuf {
+        self.folder.join(FOLDER).join(format!("{id}.{ENDING}"))
+    }
+
+    /// A file that is not on the shelf yet, beside those that are.
+    pub fn beside(&self, word: &str) -> PathBuf {
+        self.folder.join(FOLDER).join(format!(".{word}-{}", std::process::id()))
+    }
+
+    /// The file of a production.
+    pub fn find(&self, id: &str) -> Result<PathBuf> {
+        let known = self.ids()?.iter().any(|known| known == id);
+        let none = || StoreError::Refused(format!("there is no production \"{id}\" on the shelf"));
+        known.then(|| self.file(id)).ok_or_else(none)
+    }
+
+    /// A name for a file that no other one has.
+    fn free(&self, name: &str) -> String {
+        let mut plain = String::new();
+        for c in name.chars().flat_map(char::to_lowercase).take(LONGEST) {
+            match c {
+                c if c.is_ascii_alphanumeric() => plain.push(c),
+                _ if plain.ends_with('-') || plain.is_empty() => {}
+                _ => plain.push('-'),
+            }
+        }
+        let plain = plain.trim_end_matches('-');
+        let plain = if plain.is_empty() { "production" } else { plain };
+        let candidates = std::iter::once(plain.to_string()).chain((2..).map(|i| format!("{plain}-{i}")));
+        candidates.into_iter().find(|id| !self.file(id).exists()).expect("numbers do not end")
+    }
+
+    fn ids(&self) -> Result<Vec<String>> {
+        let stem = |file: PathBuf| Some(file.file_stem()?.to_str()?.to_string());
+        Ok(files(&self.folder.join(FOLDER))?.into_iter().filter_map(stem).collect())
+    }
+
+    /// All productions: those used last first, those set aside at the end.
+    pub fn list(&self) -> Result<Vec<OnShelf>> {
+        let mut all: Vec<OnShelf> = self.ids()?.into_iter().map(|id| self.look(id)).collect();
+        all.sort_by(|a, b| (a.aside, &b.used_at, &a.name).cmp(&(b.aside, &a.used_at, &b.name)));
+        Ok(all)
+    }
+
+    /// The production that was opened last and is not set aside.
+    pub fn last(&self) -> Result<Option<String>> {
+        let found = self.list()?.into_iter().find(|p| !p.aside && p.trouble.is_none());
+        Ok(found.map(|p| p.id))
+    }
+
+    /// What a production says of itself. One of an earlier layout becomes one of today's first.
+    fn look(&self, id: String) -> OnShelf {
+        let file = self.file(&id);
+        let looked = match glance(&file) {
+            Ok(None) => Store::open(&file).and_then(|_| glance(&file)),
+            seen => seen,
+        };
+        match looked {
+            Ok(Some(found)) => OnShelf { id, ..found },
+            other => OnShelf {
+                name: id.clone(),
+                id,
+                scenes: Vec::new(),
+                takes: 0,
+                used_at: None,
+                aside: false,
+                picture: false,
+                trouble: Some(other.err().unwrap_or(StoreError::Foreign(file)).to_string()),
+            },
+        }
+    }
+
+    /// Opens a production.
+    pub fn open_one(&self, id: &str) -> Result<Store> {
+        let store = Store::open(&self.find(id)?)?;
+        store.remember(USED, &format!("{:.3}", Timestamp::now()))?;
+        Ok(store)
+    }
+
+    /// Puts a new production onto the shelf, filled by `fill` before it is seen there; what it is known by.
+    pub fn begin(&self, name: &str, fill: impl FnOnce(&mut Store) -> Result<()>) -> Result<String> {
+        crate::edits::name("the production", name)?;
+        self.put_in(name, |file| {
+            let mut store = Store::open(file)?;
+            fill(&mut store)?;
+            store.name_it(name)
+        })
+    }
+
+    /// Puts a copy of a production onto the shelf under another name; what it is known by.
+    pub fn duplicate(&self, id: &str, name: &str) -> Result<String> {
+        crate::edits::name("the production", name)?;
+        let of = self.find(id)?;
+        self.put_in(name, |file| {
+            copy(&of, file)?;
+            let store = Store::open(file)?;
+            store.connection.execute("DELETE FROM remembered WHERE key IN (?1, ?2)", [USED, ASIDE])?;
+            store.name_it(name)
+        })
+    }
+
+    /// Puts a production that came as a file onto the shelf; what it is known by. The file stays.
+    pub fn take_in(&self, came: &Path) -> Result<String> {
+        let mut name = String::new();
+        let file = self.beside("came");
+        self.put_in_file(&file, |file| {
+            copy(came, file)?;
+            let store = Store::open(file)?;
+            store.connection.execute("DELETE FROM remembered WHERE key = ?1", [ASIDE])?;
+            name = title(&store.connection, Table::Production, 1);
+            Ok(())
+        })?;
+        self.moved_in(&file, &name)
+    }
+
+    /// Writes a production into a file of its own, all of it, also while it is open.
+    pub fn keep_copy(&self, id: &str, to: &Path) -> Result<()> {
+        copy(&self.find(id)?, to)
+    }
+
+    fn put_in(&self, name: &str, fill: impl FnOnce(&Path) -> Result<()>) -> Result<String> {
+        let file = self.beside("new");
+        self.put_in_file(&file, fill)?;
+        self.moved_in(&file, name)
+    }
+
+    /// A file that is whole, or none.
+    fn put_in_file(&self, file: &Path, fill: impl FnOnce(&Path) -> Result<()>) -> Result<()> {
+        remove(file);
+        let filled = fill(file).and_then(|()| {
+            // Closing took everything into the one file; what is left beside it is empty.
+            let connection = Connection::open(file)?;
+            connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?;
+            Ok(())
+        });
+        if filled.is_err() {
+            remove(file);
+        }
+        filled
+    }
+
+    /// Calls a production otherwise; not for one that is open.
+    pub fn rename(&self, id: &str, name: &str) -> Result<()> {
+        crate::edits::name("the production", name)?;
+        Store::open(&self.find(id)?)?.name_it(name)
+    }
+
+    /// Sets a production aside, or takes it back; not for one that is open.
+    pub fn set_aside(&self, id: &str, aside: bool) -> Result<()> {
+        let store = Store::open(&self.find(id)?)?;
+        if aside {
+            return store.remember(ASIDE, &now());
+        }
+        store.connection.execute("DELETE FROM remembered WHERE key = ?1", [ASIDE])?;
+        Ok(())
+    }
+}
+
+impl Store {
+    /// Calls the production otherwise, outside its history: it has not begun, or is not open.
+    fn name_it(&self, name: &str) -> Result<()> {
+        self.connection.execute("UPDATE production SET name = ?1 WHERE id = 1", [name])?;
+        Ok(())
+    }
+}
+
+/// What a file of today's layout says of itself; nothing of one of an earlier layout.
+fn glance(file: &Path) -> Result<Option<OnShelf>> {
+    place::Place::check(file)?;
+    let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
+    let db = Connection::open_with_flags(file, flags)?;
+    place::ours(&db, file)?;
+    let layout: u32 = db.pragma_query_value(None, "user_version", |r| r.get(0))?;
+    if layout as usize > crate::MIGRATIONS.len() {
+        return Err(StoreError::Newer(layout));
+    }
+    if (layout as usize) < crate::MIGRATIONS.len() {
+        return Ok(None);
+    }
+    let remembered = |key: &str| {
+        let sql = "SELECT value FROM remembered WHERE key = ?1";
+        Ok::<Option<String>, StoreError>(db.query_row(sql, [key], |r| r.get(0)).optional()?)
+    };
+    let scenes = "SELECT number FROM scene WHERE binned_at IS NULL ORDER BY ord, id";
+    let scenes = db.prepare(scenes)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
+    let takes = "SELECT count(*) FROM take WHERE binned_at IS NULL AND pass_of IS NULL";
+    let picture = "SELECT count(*) > 0 FROM picture WHERE of = 'scene'";
+    Ok(Some(OnShelf {
+        id: String::new(),
+        name: db.query_row("SELECT name FROM production WHERE id = 1", [], |r| r.get(0))?,
+        scenes,
+        takes: db.query_row(takes, [], |r| r.get(0))?,
+        used_at: remembered(USED)?,
+        aside: remembered(ASIDE)?.is_some(),
+        picture: db.query_row(picture, [], |r| r.get(0))?,
+        trouble: None,
+    }))
+}
+
+/// Copies a database into a new file, by SQLite itself: whole also while somebody writes to it.
+pub fn copy(from: &Path, to: &Path) -> Result<()> {
+    place::Place::check(from)?;
+    let source = Connection::open_with_flags(from, OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+    place::sound(&source, from)?;
+    place::ours(&source, from)?;
+    let layout: u32 = source.pragma_query_value(None, "user_version", |r| r.get(0))?;
+    if layout == 0 {
+        return Err(StoreError::Foreign(from.into()));
+    }
+    let path =
+        to.to_str().ok_or_else(|| StoreError::Refused(format!("{} is no plain path", to.display())))?;
+    source.execute("VACUUM INTO ?1", [path])?;
+    Ok(())
+}
+
+/// Removes a file that never came to stand on the shelf, with what SQLite left beside it.
+fn remove(file: &Path) {
+    for ending in ["", "-wal", "-shm", "-journal"] {
+        let mut path = file.as_os_str().to_owned();
+        path.push(ending);
+        let _ = fs::remove_file(path);
+    }
+}
