@@ -11,6 +11,9 @@ import { useAutoKey } from "./machine/autoKey";
 import { useFloor } from "./live/link";
 import { Pictures } from "./render/Pictures";
 import { useCountAloud } from "./roll/countIn";
+import { CarryDrawer } from "./shelf/CarryDrawer";
+import { ScenesDrawer } from "./shelf/ScenesDrawer";
+import { ShelfDrawer } from "./shelf/ShelfDrawer";
 import { SlateBar } from "./shell/SlateBar";
 import { useAddress } from "./shell/useAddress";
 import { Stations } from "./shell/Stations";
@@ -19,6 +22,7 @@ import { asLong, lookedOf, useLengths } from "./state/looked";
 import { lookToShape, opened } from "./state/stations";
 import { goLive, setView, useView } from "./state/view";
 import { Operate } from "./stations/Operate";
+import { keepScenePicture, useTakePictures } from "./takes/pictures";
 import { ink } from "./theme";
 
 const SetStation = lazy(() => import("./stations/Set").then((m) => ({ default: m.SetStation })));
@@ -27,6 +31,8 @@ const Shape = lazy(() => import("./stations/Shape").then((m) => ({ default: m.Sh
 export function App() {
   const doc = useDocument() ?? undefined;
   const trouble = useDocuments((s) => s.trouble);
+  const open = useDocuments((s) => s.onShelf !== "");
+  const drawer = useView((s) => s.drawer);
   const status = useFloor((s) => s.status);
   const refusal = useFloor((s) => s.refusal);
   const { station, live, moveId, otherId } = useView(
@@ -50,7 +56,13 @@ export function App() {
   useAutoKey();
   useCountAloud();
   useFocus();
-  useAddress(setup?.id);
+  useAddress(open ? setup?.id : undefined);
+  useTakePictures(doc);
+
+  useEffect(() => {
+    // What is on the floor has a picture of now where one chooses what comes after it.
+    if (drawer === "shelf" || drawer === "scenes") void keepScenePicture();
+  }, [drawer]);
 
   useEffect(() => {
     if (refusal) enqueueSnackbar(refusal, { variant: "error" });
@@ -66,6 +78,7 @@ export function App() {
   }, [station, live, doc, status?.roll]);
 
   if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
+  if (doc && !open) return <ShelfDrawer alone />;
   if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
   const camera = seen ? seen.camera : setup.camera;
   return (
@@ -103,6 +116,9 @@ export function App() {
       )}
       <TimeStrip document={doc} looked={looked} setup={setup} figures={figures} />
       <Shortcuts />
+      {drawer === "shelf" && <ShelfDrawer />}
+      {drawer === "scenes" && <ScenesDrawer document={doc} />}
+      {drawer === "carry" && <CarryDrawer document={doc} />}
       {/* Last: what is drawn on paper is asked for before what is seen through the lens. */}
       <Pictures
         document={doc}

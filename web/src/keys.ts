@@ -21,6 +21,7 @@ import {
   clock,
   goLive,
   setView,
+  turnDrawer,
   turnOverlay,
   turnShaped,
   turnShown,
@@ -39,6 +40,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["I O", "set in, set out; again clears"],
     ["Ctrl Z", "undo; with shift redo"],
     ["Alt 1 to 3", "stations"],
+    ["F2 F4", "the shelf of productions, the scenes"],
     ["Alt S", "still of the picture, as a PNG"],
     ["Alt Enter", "the picture over the whole screen, and back"],
     ["Alt W", "the frame alone in a window of its own"],
@@ -144,6 +146,15 @@ export function useKeys() {
       const key = keyName(event);
       const view = useView.getState();
       if (listenKey(event)) return;
+      const drawer = ({ F2: "shelf", F4: "scenes" } as const)[event.key];
+      if (drawer && !event.altKey && !event.ctrlKey) {
+        event.preventDefault();
+        return turnDrawer(drawer);
+      }
+      if (view.drawer) {
+        if (event.key === "Escape") setView({ drawer: null });
+        return;
+      }
       const group = view.station === "operate" && groups.find((g) => g.key === event.key);
       if (group) {
         event.preventDefault();

@@ -13,11 +13,13 @@ import { App } from "./App";
 import { queryClient } from "./api";
 import { openDocument } from "./document/edit";
 import { link } from "./live/link";
+import { followFloor } from "./shelf/follow";
 import { openAddress } from "./shell/useAddress";
 import { font, ink, theme } from "./theme";
 
 openAddress();
 link.start();
+followFloor();
 void openDocument();
 
 /** Red is for recording; what went wrong is said on slate, with a mark. */

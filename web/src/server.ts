@@ -8,8 +8,15 @@ export class Problem extends Error {
   }
 }
 
+/** What production and scene this page means by what it asks: refused when another one is on the floor. */
+export const meant = { scene: "" };
+/** What is asked of all productions and scenes, whichever is on the floor. */
+const everywhere = /^(productions|scenes|document)\b/;
+
 async function ask(path: string, init?: RequestInit): Promise<Response> {
-  const response = await fetch(`/api/${path}`, init);
+  const headers = new Headers(init?.headers);
+  if (meant.scene && !everywhere.test(path)) headers.set("rovnek-scene", meant.scene);
+  const response = await fetch(`/api/${path}`, { ...init, headers });
   if (response.ok) return response;
   const problem = (await response.json().catch(() => ({}))) as { detail?: string };
   throw new Problem(problem.detail ?? `the server answered ${response.status}`, problem);

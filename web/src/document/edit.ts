@@ -1,7 +1,7 @@
 import { enqueueSnackbar } from "notistack";
 import { create } from "zustand";
 import type { Document, Edited, Op, Whole } from "../generated/types";
-import { Problem, json, send } from "../server";
+import { Problem, json, meant, send } from "../server";
 import { askWhich } from "./conflict";
 import { diff } from "./patch";
 import { Queue, Refused, type Conflict } from "./queue";
@@ -13,11 +13,19 @@ interface Documents {
   /** As the server has it: what is drawn from its answers goes by this one. */
   known: Document | null;
   cast: number;
+  /** What the production is known by on the shelf; empty while none is open. */
+  onShelf: string;
   /** Why there is none yet. */
   trouble: string | null;
 }
 
-export const useDocuments = create<Documents>(() => ({ shown: null, known: null, cast: 0, trouble: null }));
+export const useDocuments = create<Documents>(() => ({
+  shown: null,
+  known: null,
+  cast: 0,
+  onShelf: "",
+  trouble: null,
+}));
 export const documentNow = () => useDocuments.getState().shown;
 
 /** This page among those that edit. */
@@ -50,17 +58,21 @@ const queue: Queue = new Queue({
     }
   },
   read: async () => {
-    const { revision, cast, ...document } = await json<Whole>("document");
-    return { revision, cast, document };
+    const { revision, cast, on_shelf: onShelf, ...document } = await json<Whole>("document");
+    return { revision, cast, onShelf, document };
   },
   step: async (way, entry) => (await json<Edited>(way, send("POST", { page, entry }))).changed,
-  show: () =>
+  show: () => {
+    const { known } = queue;
+    if (known) meant.scene = encodeURIComponent(`${known.onShelf}/${known.document.scene.id}`);
     useDocuments.setState({
       shown: queue.shown(),
-      known: queue.known?.document ?? null,
-      cast: queue.known?.cast ?? 0,
+      known: known?.document ?? null,
+      cast: known?.cast ?? 0,
+      onShelf: known?.onShelf ?? "",
       trouble: null,
-    }),
+    });
+  },
   refused: (edit, why) => {
     if (!why.conflict) enqueueSnackbar(why.message, { variant: "error" });
     else askWhich(edit.label, why.conflict, () => void queue.push({ ...edit, base: queue.known!.revision }));

@@ -50,7 +50,12 @@ function server() {
         };
       });
     },
-    read: async (): Promise<Known> => ({ document: state.document, revision: state.revision, cast: 0 }),
+    read: async (): Promise<Known> => ({
+      document: state.document,
+      revision: state.revision,
+      cast: 0,
+      onShelf: "depot",
+    }),
     step: async (_, entry) => {
       // The one that was named must be the next one, as on the server.
       if (state.document.history.undo?.id !== entry) throw new Error("that is not the last edit any more");
@@ -131,7 +136,7 @@ test("of what was missed the whole is read again", async () => {
   await queue.readAnew();
   write([z(5), z(6)]);
   await queue.told({ ...changed(11), pieces: { changed: [], order: [1] } });
-  expect(queue.known).toEqual({ document: state.document, revision: 12, cast: 0 });
+  expect(queue.known).toEqual({ document: state.document, revision: 12, cast: 0, onShelf: "depot" });
 });
 
 test("a server that does not answer loses nothing", async () => {

@@ -7,6 +7,8 @@ export interface Known {
   revision: number;
   /** The revision at which what moves in the scene last changed. */
   cast: number;
+  /** What the production is known by on the shelf; empty while none is open. */
+  onShelf: string;
 }
 
 /** What a person did, until the server has it. */
@@ -140,6 +142,7 @@ export class Queue {
       document: withChanges(this.known.document, changed),
       revision: changed.revision,
       cast: changed.cast,
+      onShelf: changed.on_shelf ?? this.known.onShelf,
     };
   }
 
@@ -229,6 +232,7 @@ export function withChanges(old: Document, c: Changed): Document {
     ...old,
     history: c.history,
     production: c.production ?? old.production,
+    scenes: c.scenes ?? old.scenes,
     lens_sets: c.lens_sets ?? old.lens_sets,
     assets: c.assets ?? old.assets,
     setups: list(old.setups, c.setups),
@@ -238,6 +242,7 @@ export function withChanges(old: Document, c: Changed): Document {
     scene: {
       ...old.scene,
       ...c.scene,
+      id: c.scene_id ?? old.scene.id,
       pieces: list(old.scene.pieces, c.pieces),
       performers: list(old.scene.performers, c.performers),
       performances: c.performances ?? old.scene.performances,

@@ -2668,13 +2668,21 @@ performances: Array<PerformanceName>,
 /**
  * The one that plays.
  */
-performance: number, };
+performance: number, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
 
 export type Document = { 
 /**
  * Name of the production.
  */
 production: string, 
+/**
+ * All of its scenes in order, binned ones too.
+ */
+scenes: Array<SceneLine>, 
 /**
  * The scene being worked on.
  */
@@ -3001,6 +3009,194 @@ running: boolean,
  * What stopped the recorder, until the next roll.
  */
 trouble: string | null, };
+
+export type OnShelf = { 
+/**
+ * What it is known by: its file's name without the ending.
+ */
+id: string, 
+/**
+ * As on the slate.
+ */
+name: string, 
+/**
+ * Its scenes, as they are numbered.
+ */
+scenes: Array<string>, 
+/**
+ * How many takes.
+ */
+takes: number, 
+/**
+ * When it was opened last, UTC; none where never.
+ */
+used_at: string | null, 
+/**
+ * Set aside: still there, and not in the way.
+ */
+aside: boolean, 
+/**
+ * Whether there is a picture of it.
+ */
+picture: boolean, 
+/**
+ * Why it cannot be opened.
+ */
+trouble: string | null, };
+
+export type ShelfView = { 
+/**
+ * The one that is open; empty where none is.
+ */
+open: string, 
+/**
+ * Those used last first, those set aside at the end.
+ */
+productions: Array<OnShelf>, };
+
+export type NewProduction = { 
+/**
+ * As on the slate.
+ */
+name: string, 
+/**
+ * Filled with the demo production rather than with an empty stage.
+ */
+demo: boolean, };
+
+export type Shelved = { 
+/**
+ * See [`OnShelf`].
+ */
+id: string, };
+
+export type CarryKind = "setup" | "piece" | "performer" | "performance" | "take" | "move";
+
+export type CarryThing = { 
+/**
+ * What kind of thing.
+ */
+kind: CarryKind, 
+/**
+ * Its number there.
+ */
+id: number, };
+
+export type CarryChoice = { "does": "along" } | { "does": "instead", 
+/**
+ * Its number here.
+ */
+with: number, } | { "does": "out" };
+
+export type CarryWanted = { 
+/**
+ * Setups, pieces, performers.
+ */
+things: Array<CarryThing>, 
+/**
+ * Setups bring their takes.
+ */
+takes: boolean, 
+/**
+ * What becomes of what is referred to.
+ */
+choices: Array<[CarryThing, CarryChoice]>, };
+
+export type CarryMissing = { 
+/**
+ * As it is called there.
+ */
+name: string, 
+/**
+ * What refers to it.
+ */
+by: Array<string>, 
+/**
+ * Whether that can do without it.
+ */
+out: boolean, 
+/**
+ * What of this scene can take its place: number and name.
+ */
+instead: Array<[number, string]>, 
+/**
+ * What kind of thing.
+ */
+kind: CarryKind, 
+/**
+ * Its number there.
+ */
+id: number, };
+
+export type CarryOffer = { 
+/**
+ * As it is called there.
+ */
+name: string, 
+/**
+ * Of pieces: those with the same number belong together; 0 is none.
+ */
+group: number, 
+/**
+ * Of setups: how many takes.
+ */
+takes: number, 
+/**
+ * What kind of thing.
+ */
+kind: CarryKind, 
+/**
+ * Its number there.
+ */
+id: number, };
+
+export type CarryFrom = { 
+/**
+ * What its production is known by on the shelf.
+ */
+production: string, 
+/**
+ * Setups, pieces, performers.
+ */
+things: Array<CarryThing>, 
+/**
+ * Setups bring their takes.
+ */
+takes: boolean, 
+/**
+ * What becomes of what is referred to.
+ */
+choices: Array<[CarryThing, CarryChoice]>, };
+
+export type Carried = { 
+/**
+ * How many things.
+ */
+count: number, 
+/**
+ * What the document has that it had not before.
+ */
+changed: Changed, };
+
+export type PictureOf = "scene" | "take";
+
+export type PictureLine = { 
+/**
+ * What it is of.
+ */
+of: PictureOf, 
+/**
+ * Which.
+ */
+id: number, 
+/**
+ * Of a take: 0 first, 1 middle, 2 last.
+ */
+part: number, 
+/**
+ * What it was drawn of.
+ */
+made_of: string, };
 
 export type Tell = { "tell": "you", 
 /**
@@ -3606,9 +3802,17 @@ revision: number,
  */
 cast: number, 
 /**
+ * What the open production is known by on the shelf; empty while none is open.
+ */
+on_shelf: string, 
+/**
  * Name of the production.
  */
 production: string, 
+/**
+ * All of its scenes in order, binned ones too.
+ */
+scenes: Array<SceneLine>, 
 /**
  * The scene being worked on.
  */
@@ -3642,6 +3846,40 @@ assets: Array<Asset>,
  */
 history: History, };
 
+export type SceneLine = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * As on the slate.
+ */
+number: string, 
+/**
+ * As on the slate.
+ */
+name: string, 
+/**
+ * Frames a second.
+ */
+rate: Rate, 
+/**
+ * How long the performance is.
+ */
+length_s: number, 
+/**
+ * How many setups it has.
+ */
+setups: number, 
+/**
+ * How many takes, passes not counted.
+ */
+takes: number, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
+
 export type SceneHead = { 
 /**
  * As on the slate.
@@ -3670,7 +3908,11 @@ stage: Stage,
 /**
  * The performance that plays.
  */
-performance: number, };
+performance: number, 
+/**
+ * In the bin.
+ */
+binned: boolean, };
 
 export type ListChange<T> = { 
 /**
@@ -3700,9 +3942,21 @@ cast: number,
  */
 history: History, 
 /**
+ * The other production that is open now.
+ */
+on_shelf?: string, 
+/**
  * Its name.
  */
 production?: string, 
+/**
+ * All of them.
+ */
+scenes?: Array<SceneLine>, 
+/**
+ * The other scene that is on the floor now; all lists are of it.
+ */
+scene_id?: number, 
 /**
  * The scene without its lists.
  */

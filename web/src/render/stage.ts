@@ -37,7 +37,7 @@ const NIGHT = new THREE.Color(room.night);
 /** The stage in three dimensions: the set, who is in it, the machine, and the camera's paths. */
 class Stage {
   readonly scene = new THREE.Scene();
-  private readonly machine = new THREE.Group();
+  readonly machine = new THREE.Group();
   /** What belongs to the machine and stands still: track, rail. */
   private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
@@ -463,7 +463,15 @@ class Still {
   private renderer: THREE.WebGLRenderer | null = null;
 
   /** A picture of the frame alone; it stands on the canvas until the next one. */
-  draw(from: Standing, focal: number, camera: Camera, size: [number, number], at: Moment): HTMLCanvasElement {
+  draw(
+    from: Standing,
+    focal: number,
+    camera: Camera,
+    size: [number, number],
+    at: Moment,
+    /** Without the machine: it stands otherwise than at this moment, or is another one. */
+    bare = false,
+  ): HTMLCanvasElement {
     this.renderer ??= new THREE.WebGLRenderer({ preserveDrawingBuffer: true });
     const { renderer } = this;
     renderer.setPixelRatio(1);
@@ -478,7 +486,9 @@ class Still {
     stage.lens.updateProjectionMatrix();
     const focus = stage.focus.on.value;
     stage.focus.on.value = 0;
+    stage.machine.visible = !bare;
     renderer.render(stage.scene, stage.lens);
+    stage.machine.visible = true;
     stage.focus.on.value = focus;
     return renderer.domElement;
   }

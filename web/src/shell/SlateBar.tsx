@@ -9,7 +9,7 @@ import type { Document, Rate } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { timecodeText } from "../live/wire";
 import { everyFrame, moment } from "../state/now";
-import { goLive, useView } from "../state/view";
+import { goLive, turnDrawer, useView, type Drawer } from "../state/view";
 import { font, ink } from "../theme";
 import { cutOff } from "../form/cutOff";
 import { NumberField, TextField } from "../form/fields";
@@ -79,14 +79,14 @@ export function SlateBar({ document }: { document: Document }) {
           <circle cx="26" cy="6" r="2" fill={ink.chalk} />
         </svg>
       </div>
-      <Box label="Production" gives>
+      <Box label="Production" gives opens="shelf" hint="The shelf of productions (F2)">
         <TextField
           label="Production"
           value={document.production}
           onKeep={(name) => void change("name the production", "/production/name", document.production, name)}
         />
       </Box>
-      <Box label="Scene" gives>
+      <Box label="Scene" gives opens="scenes" hint="The scenes of this production (F4)">
         <span style={{ display: "flex", gap: 2 }}>
           <TextField
             label="Scene number"
@@ -220,8 +220,16 @@ export function SlateBar({ document }: { document: Document }) {
   );
 }
 
-function Box(props: { label: string; gives?: boolean; children: React.ReactNode }) {
-  const { label, gives = false, children } = props;
+function Box(props: {
+  label: string;
+  gives?: boolean;
+  /** The drawer that drops down from it. */
+  opens?: Drawer;
+  hint?: string;
+  children: React.ReactNode;
+}) {
+  const { label, gives = false, opens, hint, children } = props;
+  const open = useView((s) => s.drawer !== null && s.drawer === opens);
   return (
     <div
       style={{
@@ -234,9 +242,28 @@ function Box(props: { label: string; gives?: boolean; children: React.ReactNode 
         fontWeight: 500,
       }}
     >
-      <div className="label" style={{ ...cutOff, marginBottom: 3 }}>
-        {label}
-      </div>
+      {opens ? (
+        <button
+          className="plain label"
+          aria-expanded={open}
+          title={hint}
+          onClick={() => turnDrawer(opens)}
+          style={{
+            display: "flex",
+            alignItems: "center",
+            gap: 5,
+            marginBottom: 3,
+            color: open ? ink.pick : undefined,
+          }}
+        >
+          {label}
+          <span aria-hidden>{open ? "▴" : "▾"}</span>
+        </button>
+      ) : (
+        <div className="label" style={{ ...cutOff, marginBottom: 3 }}>
+          {label}
+        </div>
+      )}
       {children}
     </div>
   );

@@ -39,6 +39,9 @@ export interface Slate {
   blend: number;
 }
 
+/** What drops down from the slate. */
+export type Drawer = "shelf" | "scenes" | "carry";
+
 /** What can be seen large. */
 export type Shown = "lens" | "plan" | "profile" | "front" | "around";
 
@@ -56,6 +59,7 @@ export interface Overlays {
 /** What this page shows; nothing here is the server's or the floor's. */
 interface View {
   station: Station;
+  drawer: Drawer | null;
   /** Live through the floor's camera, or looking at a move. */
   live: boolean;
   moveId: number | null;
@@ -110,6 +114,7 @@ interface View {
 
 export const useView = create<View>(() => ({
   station: "operate",
+  drawer: null,
   live: true,
   moveId: null,
   stage: "now",
@@ -151,6 +156,10 @@ export const useView = create<View>(() => ({
 }));
 
 export const setView = useView.setState;
+
+/** Opens a drawer, or shuts it. */
+export const turnDrawer = (drawer: Drawer) =>
+  setView({ drawer: useView.getState().drawer === drawer ? null : drawer });
 
 /** Feet and inches, or metres; kept in this browser. */
 export function showFeet(feet: boolean) {

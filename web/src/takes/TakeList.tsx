@@ -9,6 +9,7 @@ import { BinButtons } from "./BinButtons";
 import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, tellsOf } from "./log";
 import { lookAtTake, useLookedTake } from "./look";
+import { TakePictures } from "./TakePictures";
 
 /** Frames a second, as on the slate. */
 const rateText = ({ rate }: Take) => `${Number((rate.num / rate.den).toFixed(3))} fps`;
@@ -173,6 +174,17 @@ function Row({ take, document }: { take: Take; document: Document }) {
           />
         </span>
       </div>
+      {!take.rolling && (
+        <button
+          className="plain"
+          title="Look at this take"
+          tabIndex={-1}
+          onClick={() => lookAtTake(document, take)}
+          style={{ paddingLeft: 32, display: "block" }}
+        >
+          <TakePictures take={take} />
+        </button>
+      )}
       {warnings.length > 0 && (
         <div style={{ paddingLeft: 32, fontSize: 12, color: ink.near }}>▲ {warnings.join(" · ")}</div>
       )}

@@ -11,12 +11,14 @@ import { compare, setView } from "../state/view";
 import { lookAtTake, useLookedTake } from "./look";
 import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";
+import { TakePictures } from "./TakePictures";
 import { binTake, nameTake, noteTake, rateTake } from "./edits";
 import { ratingInk, ratings, sorted, tellsOf, wanted, type Column, type Sorting, type Wanted } from "./log";
 
 const columns: [Column | null, string, string?][] = [
   [null, "actions"],
   ["number", "take"],
+  [null, "pictures"],
   ["setup", "setup"],
   ["name", "name"],
   ["rating", "rating"],
@@ -236,6 +238,9 @@ function LogRow(props: {
           >
             {take.number}
           </button>
+        </td>
+        <td style={{ ...cell, padding: "2px 8px" }}>
+          <TakePictures take={take} height={30} />
         </td>
         <td style={cell} title={setup?.name}>
           {setup?.letter}

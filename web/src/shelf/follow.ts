@@ -1,0 +1,47 @@
+import { enqueueSnackbar } from "notistack";
+import { useDocuments } from "../document/edit";
+import { keep, kept } from "../state/browser";
+import { setSet } from "../state/set";
+import { clock, setView } from "../state/view";
+
+/** Under which it is kept what is to be said once the page has begun anew. */
+const SAID = "told after opening";
+
+/**
+ * Follows what is on the floor: with another scene, nothing of the one before is looked at or picked any
+ * more; with another production the page begins anew.
+ */
+export function followFloor() {
+  const told = kept<string | null>(SAID, null);
+  if (told) {
+    keep(SAID, null);
+    enqueueSnackbar(told);
+  }
+  return useDocuments.subscribe((now, before) => {
+    if (!before.known || !now.known) return;
+    if (now.onShelf !== before.onShelf) {
+      keep(SAID, `${now.known.production} is on the floor now.`);
+      history.replaceState(null, "", location.pathname);
+      location.reload();
+      return;
+    }
+    const { scene } = now.known;
+    if (scene.id === before.known.scene.id) return;
+    clock.time = 0;
+    setView({
+      live: true,
+      moveId: null,
+      otherId: null,
+      stage: "now",
+      playing: 0,
+      inS: null,
+      outS: null,
+      window: null,
+      fromFloor: false,
+      drawing: false,
+      drawer: null,
+    });
+    setSet({ tool: "pick", sketch: [], picked: [], performer: null, waypoint: 0, through: null });
+    enqueueSnackbar(`Scene ${scene.number}, ${scene.name}, is on the floor.`);
+  });
+}

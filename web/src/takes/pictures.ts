@@ -1,0 +1,98 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { queryClient } from "../api";
+import { documentNow, useDocuments } from "../document/edit";
+import { pixelsOf } from "../film/size";
+import { seenThrough } from "../film/seen";
+import type { Document, PictureLine, Take } from "../generated/types";
+import { holdsWheels, useFloor } from "../live/link";
+import { decodeMove, momentOf } from "../moves";
+import { still } from "../render/stage";
+import { bytes, json, tell } from "../server";
+import { chosenOf, lookedOf } from "../state/looked";
+import { moment, scene } from "../state/now";
+import { madeOf } from "./pictureOf";
+
+/** Small pictures of takes and scenes: drawn here, one after the other, and kept by the server. */
+
+/** The longer side of one, pixels. */
+const LONG = 320;
+const QUALITY = 0.82;
+/** Between two takes: hands and pictures on the screen come first. */
+const REST_MS = 250;
+/** The first frame of a take, the one in the middle, the last. */
+const PARTS = [0, 0.5, 1] as const;
+
+const key = () => ["pictures", useDocuments.getState().onShelf];
+
+/** Which pictures there are. */
+export const usePictures = () =>
+  useQuery({
+    queryKey: ["pictures", useDocuments((s) => s.onShelf)],
+    queryFn: () => json<PictureLine[]>("pictures"),
+  });
+
+async function keepPicture(line: PictureLine, canvas: HTMLCanvasElement): Promise<void> {
+  const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/webp", QUALITY));
+  // A browser that writes no WebP gives a PNG: then there are no pictures.
+  if (blob?.type !== "image/webp") return;
+  const { of, id, part, made_of } = line;
+  await tell(`pictures/${of}/${id}/${part}?made_of=${encodeURIComponent(made_of)}`, {
+    method: "PUT",
+    body: blob,
+  });
+  queryClient.setQueryData<PictureLine[]>(key(), (known = []) => [
+    ...known.filter((p) => p.of !== of || p.id !== id || p.part !== part),
+    line,
+  ]);
+}
+
+/** Keeps what is seen through the lens as the picture of the scene. */
+export async function keepScenePicture(): Promise<void> {
+  const [at, through, document] = [moment(), seenThrough(), documentNow()];
+  if (!at || !through || !document || scene.document?.scene.id !== document.scene.id) return;
+  const canvas = still.draw(at, at.focal, through.camera, pixelsOf(through.camera, LONG), at);
+  const made_of = `${Math.round(Date.now() / 1000)}`;
+  await keepPicture({ of: "scene", id: document.scene.id, part: 0, made_of }, canvas).catch(() => undefined);
+}
+
+async function drawTake(document: Document, take: Take): Promise<void> {
+  const looked = lookedOf(document, chosenOf(document, take.id)?.id ?? null);
+  if (!looked) return;
+  const move = decodeMove(await bytes(`moves/${looked.move.id}/frames?`));
+  if (move.frames === 0) return;
+  const rate = document.scene.rate.num / document.scene.rate.den;
+  for (const [part, share] of PARTS.entries()) {
+    const time = (move.first + share * (move.frames - 1)) / rate;
+    const at = momentOf(move, rate, time);
+    await scene.performance?.there(time);
+    if (scene.document?.scene.id !== document.scene.id) return;
+    const canvas = still.draw(at, at.focal, looked.camera, pixelsOf(looked.camera, LONG), at, true);
+    await keepPicture({ of: "take", id: take.id, part, made_of: madeOf(document, take) }, canvas);
+  }
+}
+
+/** Draws the pictures that takes have not, by the page that holds the wheels, while nothing rolls. */
+export function useTakePictures(document: Document | undefined) {
+  const pictures = usePictures().data;
+  const mine = useFloor(holdsWheels);
+  const idle = useFloor((s) => s.status?.roll === "standby");
+  const open = useDocuments((s) => s.onShelf !== "");
+  const next =
+    open && mine && idle && document && pictures
+      ? document.takes.findLast((t) => lacks(document, t, pictures))
+      : undefined;
+  useEffect(() => {
+    if (!next || !document) return;
+    const wait = setTimeout(() => void drawTake(document, next).catch(() => undefined), REST_MS);
+    return () => clearTimeout(wait);
+    // What is drawn changes with the take and what is done to it, and with nothing else.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [next && document && `${next.id} ${madeOf(document, next)}`]);
+}
+
+function lacks(document: Document, take: Take, pictures: PictureLine[]): boolean {
+  if (take.rolling || take.binned || take.pass || take.samples === 0) return false;
+  const has = pictures.filter((p) => p.of === "take" && p.id === take.id);
+  return has.filter((p) => p.made_of === madeOf(document, take)).length < PARTS.length;
+}
