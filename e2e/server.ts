@@ -44,8 +44,23 @@ async function stop({ process }: Demo) {
 /** Pages close before their server does: they would miss it. */
 const leave = (context: BrowserContext) => Promise.all(context.pages().map((page) => page.close()));
 
-/** Each test has a demo of its own, and a page on it; or a production in which nothing is yet. */
-export const test = base.extend<{ demo: Demo; empty: Demo; app: Page; sound: void }>({
+/** What comes onto the floor of a Rovnek whose shelf is empty. */
+async function begin({ url }: Demo, name: string) {
+  const post = async (path: string, body: object) => {
+    const headers = { "content-type": "application/json" };
+    const answer = await fetch(`${url}/api/${path}`, { method: "POST", headers, body: JSON.stringify(body) });
+    if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
+    return answer;
+  };
+  const { id } = (await (await post("productions", { name, demo: false })).json()) as { id: string };
+  await post(`productions/${id}/open`, {});
+}
+
+/**
+ * Each test has a demo of its own, and a page on it; or a production in which nothing is yet; or a shelf on
+ * which nothing stands.
+ */
+export const test = base.extend<{ demo: Demo; empty: Demo; bare: Demo; app: Page; sound: void }>({
   // Every page of a test is listened to: an error in one of them fails it.
   sound: [
     async ({ context }, use) => {
@@ -65,7 +80,11 @@ export const test = base.extend<{ demo: Demo; empty: Demo; app: Page; sound: voi
     await leave(context);
     await stop(demo);
   },
-  empty: async ({ context }, use) => {
+  empty: async ({ bare }, use) => {
+    await begin(bare, "Untitled");
+    await use(bare);
+  },
+  bare: async ({ context }, use) => {
     const folder = mkdtempSync(join(tmpdir(), "rovnek-e2e-"));
     const production = await start("serve", "--data", folder);
     await use(production);

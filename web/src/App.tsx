@@ -12,6 +12,7 @@ import { useFloor } from "./live/link";
 import { Pictures } from "./render/Pictures";
 import { useCountAloud } from "./roll/countIn";
 import { CarryDrawer } from "./shelf/CarryDrawer";
+import { tellWhatOpened } from "./shelf/follow";
 import { ScenesDrawer } from "./shelf/ScenesDrawer";
 import { ShelfDrawer } from "./shelf/ShelfDrawer";
 import { SlateBar } from "./shell/SlateBar";
@@ -64,6 +65,7 @@ export function App() {
     if (drawer === "shelf" || drawer === "scenes") void keepScenePicture();
   }, [drawer]);
 
+  useEffect(tellWhatOpened, []);
   useEffect(() => {
     if (refusal) enqueueSnackbar(refusal, { variant: "error" });
   }, [refusal]);

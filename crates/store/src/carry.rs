@@ -313,15 +313,11 @@ impl Edit<'_> {
             set.push((table, "ord", order));
         }
         let came = parcel.written(self.db(), &set)?;
-        for (table, id) in &came {
-            if tables.contains(table) {
-                // It begins in the bin, so that undo puts it there.
-                let sql = format!("UPDATE {} SET binned_at = ?2 WHERE id = ?1", table.name());
-                self.db().execute(&sql, (id, now()))?;
-                self.update(*table, *id, &[("binned_at", Value::Null)])?;
-            } else if *table != Table::Curve {
-                self.note_touched(*table, *id);
-            }
+        for (table, id) in came.iter().filter(|(table, _)| *table != Table::Curve) {
+            // It begins in the bin, so that undo puts it there.
+            let sql = format!("UPDATE {} SET binned_at = ?2 WHERE id = ?1", table.name());
+            self.db().execute(&sql, (id, now()))?;
+            self.update(*table, *id, &[("binned_at", Value::Null)])?;
         }
         self.follow_cards(scene)?;
         Ok(came.into_iter().filter(|(table, _)| *table != Table::Curve).collect())

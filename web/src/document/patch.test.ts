@@ -6,6 +6,7 @@ const way = (...xs: [number, number][]) => xs.map(([id, x]) => ({ id, x, positio
 const document = (waypoints: unknown[]) =>
   ({
     production: "Last Tram",
+    scenes: [],
     scene: {
       id: 1,
       name: "Yard",

@@ -155,6 +155,7 @@ function inList(list: Json[], name: string, place: number, find: (t: string) => 
 
 /** Where the things of a root stand in the document. */
 const roots: Record<string, string[]> = {
+  scenes: ["scenes"],
   pieces: ["scene", "pieces"],
   performers: ["scene", "performers"],
   performances: ["scene", "performances"],
@@ -163,13 +164,17 @@ const roots: Record<string, string[]> = {
   moves: ["moves"],
 };
 /** Things that stay in their list when they go into the bin. */
-const BINS = ["setups", "takes", "moves"];
+const BINS = ["scenes", "setups", "takes", "moves"];
 
 /** The tokens of a path, from the root of the document that the page holds. */
-function inDocument(path: string): string[] {
+function inDocument(document: Document, path: string): string[] {
   const [root, ...rest] = tokens(path);
   if (root === "production") return rest[0] === "name" ? ["production"] : rest;
-  if (root === "scenes") return ["scene", ...rest.slice(1)];
+  // All scenes are listed; the one on the floor is there as a whole.
+  if (root === "scenes") {
+    const here = rest[0] === `${document.scene.id}` && rest.length > 1;
+    return here ? ["scene", ...rest.slice(1)] : ["scenes", ...rest];
+  }
   return [...(roots[root!] ?? [root!]), ...rest];
 }
 
@@ -184,12 +189,16 @@ export function apply(document: Document, op: Op): Document {
   // What goes into the bin stays in its list.
   if (whole && op.op === "remove" && BINS.includes(all[0]!))
     return apply(document, { op: "replace", path: `${op.path}/binned`, value: true });
-  return done(document, inDocument(op.path), op) as Document;
+  const after = done(document, inDocument(document, op.path), op) as Document;
+  const [root, ...rest] = all;
+  const line = root === "scenes" && after.scenes.find((s) => rest[0] === `${s.id}`);
+  // What the list says of the scene on the floor changes with it.
+  return line && rest.length > 1 && rest[1]! in line ? (done(after, all, op) as Document) : after;
 }
 
 /** What stands at a path of the document. */
 export function at(document: Document, path: string): unknown {
-  return inDocument(path).reduce<Json>((value, t) => {
+  return inDocument(document, path).reduce<Json>((value, t) => {
     if (!Array.isArray(value)) return isFields(value) ? value[t] : undefined;
     const name = nameOf(value);
     return name ? value.find((m) => (m as Fields)[name] === idOf(t)) : value[Number(t)];

@@ -46,6 +46,7 @@ class Stage {
   private readonly meshes = new THREE.Group();
   private readonly worker = new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" });
   private asked = 0;
+  private baked = 0;
   readonly focus: Focus = { on: { value: 0 }, near: { value: 0 }, far: { value: 1 } };
   private readonly ghost = new THREE.Line(
     new THREE.BufferGeometry(),
@@ -85,6 +86,11 @@ class Stage {
     this.ghost.frustumCulled = this.path.frustumCulled = false;
   }
 
+  /** Whether the set that is shown is the one that was asked for last. */
+  get complete(): boolean {
+    return this.asked > 0 && this.baked === this.asked;
+  }
+
   setSet(view: SetView) {
     if (this.setView === view) return;
     this.setView = view;
@@ -92,7 +98,9 @@ class Stage {
     this.colors = new Map(view.colors.map(([name, rgb]) => [name, new THREE.Color(...rgb)]));
     const number = ++this.asked;
     this.worker.onmessage = ({ data }: MessageEvent<{ number: number; baked: Baked }>) => {
-      if (data.number === this.asked) this.show(data.baked);
+      if (data.number !== this.asked) return;
+      this.show(data.baked);
+      this.baked = data.number;
     };
     this.worker.postMessage({ number, set: view });
     this.setEdges(view);

@@ -48,6 +48,12 @@ export function CarryDrawer({ document }: { document: Document }) {
     setThings(on ? rest : [...rest, ...all.map(({ kind, id }) => ({ kind, id }))]);
     setChoices([]);
   };
+  const turnAll = (list: CarryOffer[]) => {
+    const rest = things.filter((t) => !list.some((o) => same(t, o)));
+    const every = list.map(({ kind, id }) => ({ kind, id }));
+    setThings(things.length - rest.length === list.length ? rest : [...rest, ...every]);
+    setChoices([]);
+  };
   const choose = (of: CarryThing, does: CarryChoice) =>
     setChoices([...choices.filter(([other]) => !same(other, of)), [{ kind: of.kind, id: of.id }, does]]);
   return (
@@ -83,7 +89,14 @@ export function CarryDrawer({ document }: { document: Document }) {
             return (
               <fieldset key={kind} style={{ border: 0, margin: "0 0 8px", padding: 0 }}>
                 <legend className="label" style={{ padding: 0, marginBottom: 2 }}>
-                  {words[kind]}
+                  {words[kind]}{" "}
+                  <Button
+                    aria-label={`All ${words[kind]!.toLowerCase()}`}
+                    onClick={() => turnAll(list)}
+                    sx={{ p: "0 6px", fontSize: 12, ml: 1 }}
+                  >
+                    all
+                  </Button>
                 </legend>
                 {list.map((o) => (
                   <label

@@ -16,12 +16,13 @@ export function Drawer(props: {
   useEffect(() => {
     // Hands come to it at once, and back to the floor afterwards.
     const before = document.activeElement;
-    self.current?.focus();
+    // A field of it may have them already.
+    if (!self.current?.contains(before)) self.current?.focus();
     return () => {
       if (before instanceof HTMLElement) before.focus();
     };
   }, []);
-  return (
+  const drawer = (
     <section
       ref={self}
       className="scroll grows"
@@ -31,7 +32,7 @@ export function Drawer(props: {
         position: "absolute",
         zIndex: 20,
         // Below the hatched band and the slate.
-        top: "calc(9px / var(--grow) + 54px)",
+        top: stays ? "calc(9px / var(--grow))" : "calc(9px / var(--grow) + 54px)",
         left: stays ? 0 : 68,
         right: 0,
         maxHeight: stays ? undefined : "calc((100vh - 140px) / var(--grow))",
@@ -44,9 +45,13 @@ export function Drawer(props: {
       }}
     >
       <div style={{ display: "flex", alignItems: "center", gap: 10, marginBottom: 10 }}>
-        <h2 className="label" style={{ margin: 0, fontSize: 13 }}>
-          {title}
-        </h2>
+        {stays ? (
+          <h1 style={{ margin: 0, fontSize: 20, fontWeight: 500 }}>{title}</h1>
+        ) : (
+          <h2 className="label" style={{ margin: 0, fontSize: 13 }}>
+            {title}
+          </h2>
+        )}
         <span style={{ flex: 1 }} />
         {actions}
         {!stays && (
@@ -57,6 +62,14 @@ export function Drawer(props: {
       </div>
       {children}
     </section>
+  );
+  return stays ? (
+    <>
+      <div className="hatch" />
+      {drawer}
+    </>
+  ) : (
+    drawer
   );
 }
 
@@ -115,7 +128,7 @@ export function Card(props: {
         {picture ? (
           <img
             src={picture}
-            alt=""
+            alt={`Picture of ${name}`}
             style={{ width: "100%", height: "100%", objectFit: "contain", display: "block" }}
           />
         ) : (

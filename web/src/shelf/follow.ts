@@ -1,6 +1,5 @@
 import { enqueueSnackbar } from "notistack";
 import { useDocuments } from "../document/edit";
-import { keep, kept } from "../state/browser";
 import { setSet } from "../state/set";
 import { clock, setView } from "../state/view";
 
@@ -12,15 +11,10 @@ const SAID = "told after opening";
  * more; with another production the page begins anew.
  */
 export function followFloor() {
-  const told = kept<string | null>(SAID, null);
-  if (told) {
-    keep(SAID, null);
-    enqueueSnackbar(told);
-  }
   return useDocuments.subscribe((now, before) => {
     if (!before.known || !now.known) return;
     if (now.onShelf !== before.onShelf) {
-      keep(SAID, `${now.known.production} is on the floor now.`);
+      sessionStorage.setItem(SAID, `${now.known.production} is on the floor now.`);
       history.replaceState(null, "", location.pathname);
       location.reload();
       return;
@@ -44,4 +38,12 @@ export function followFloor() {
     setSet({ tool: "pick", sketch: [], picked: [], performer: null, waypoint: 0, through: null });
     enqueueSnackbar(`Scene ${scene.number}, ${scene.name}, is on the floor.`);
   });
+}
+
+/** Says what came onto the floor, once the page has begun anew with it. */
+export function tellWhatOpened() {
+  const said = sessionStorage.getItem(SAID);
+  if (!said) return;
+  sessionStorage.removeItem(SAID);
+  enqueueSnackbar(said);
 }

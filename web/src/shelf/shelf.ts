@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
 import { queryClient } from "../api";
 import { documentNow, edit, hearChanges, useDocuments } from "../document/edit";
+import { newId, token } from "../document/patch";
 import type {
   Carried,
   CarryMissing,
@@ -78,8 +79,9 @@ export async function openScene(id: number): Promise<boolean> {
 export async function addScene(number: string, name: string, like?: { id: number; takes: boolean }) {
   const value = like ? { number, name, like: like.id, takes: like.takes } : { number, name };
   const label = like ? `duplicate a scene as ${number}` : `add scene ${number}`;
-  const names = await edit(label, [{ op: "add", path: "/scenes/new:1", value }]);
-  const made = names.get("new:1");
+  const called = token(newId());
+  const names = await edit(label, [{ op: "add", path: `/scenes/${called}`, value }]);
+  const made = names.get(called);
   if (made !== undefined) await openScene(made);
 }
 

@@ -244,7 +244,7 @@ function Box(props: {
     >
       {opens ? (
         <button
-          className="plain label"
+          className="plain"
           aria-expanded={open}
           title={hint}
           onClick={() => turnDrawer(opens)}
@@ -253,11 +253,14 @@ function Box(props: {
             alignItems: "center",
             gap: 5,
             marginBottom: 3,
-            color: open ? ink.pick : undefined,
           }}
         >
-          {label}
-          <span aria-hidden>{open ? "▴" : "▾"}</span>
+          <span className="label" style={{ ...cutOff, color: open ? ink.pick : undefined }}>
+            {label}
+          </span>
+          <span aria-hidden style={{ fontSize: 10, lineHeight: "11px", color: ink.chalkDim }}>
+            {open ? "▴" : "▾"}
+          </span>
         </button>
       ) : (
         <div className="label" style={{ ...cutOff, marginBottom: 3 }}>

@@ -7,7 +7,7 @@ import { seenThrough } from "../film/seen";
 import type { Document, PictureLine, Take } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { decodeMove, momentOf } from "../moves";
-import { still } from "../render/stage";
+import { stage, still } from "../render/stage";
 import { bytes, json, tell } from "../server";
 import { chosenOf, lookedOf } from "../state/looked";
 import { moment, scene } from "../state/now";
@@ -41,6 +41,7 @@ async function keepPicture(line: PictureLine, canvas: HTMLCanvasElement): Promis
     method: "PUT",
     body: blob,
   });
+  if (of === "scene") void queryClient.invalidateQueries({ queryKey: ["shelf"] });
   queryClient.setQueryData<PictureLine[]>(key(), (known = []) => [
     ...known.filter((p) => p.of !== of || p.id !== id || p.part !== part),
     line,
@@ -50,7 +51,8 @@ async function keepPicture(line: PictureLine, canvas: HTMLCanvasElement): Promis
 /** Keeps what is seen through the lens as the picture of the scene. */
 export async function keepScenePicture(): Promise<void> {
   const [at, through, document] = [moment(), seenThrough(), documentNow()];
-  if (!at || !through || !document || scene.document?.scene.id !== document.scene.id) return;
+  if (!at || !through || !document || !stage.complete || scene.document?.scene.id !== document.scene.id)
+    return;
   const canvas = still.draw(at, at.focal, through.camera, pixelsOf(through.camera, LONG), at);
   const made_of = `${Math.round(Date.now() / 1000)}`;
   await keepPicture({ of: "scene", id: document.scene.id, part: 0, made_of }, canvas).catch(() => undefined);
@@ -84,8 +86,13 @@ export function useTakePictures(document: Document | undefined) {
       : undefined;
   useEffect(() => {
     if (!next || !document) return;
-    const wait = setTimeout(() => void drawTake(document, next).catch(() => undefined), REST_MS);
-    return () => clearTimeout(wait);
+    const wait = setInterval(() => {
+      // What belongs in the picture is on its way.
+      if (!stage.complete || !scene.performance) return;
+      clearInterval(wait);
+      void drawTake(document, next).catch(() => undefined);
+    }, REST_MS);
+    return () => clearInterval(wait);
     // What is drawn changes with the take and what is done to it, and with nothing else.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [next && document && `${next.id} ${madeOf(document, next)}`]);
