@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { redo, undo } from "./document/edit";
 import { hasPending, link, useFloor } from "./live/link";
 import { turnVariant } from "./move/edits";
+import { toPoint } from "./move/toPoint";
 import { play, playPause, rollOrCut, step, toEnd, toStart, turnPace } from "./state/transport";
 import { rateLatest } from "./takes/edits";
 import { attachOrLetGo } from "./devices/attach";
@@ -15,6 +16,7 @@ import { groups, showGroup } from "./state/panels";
 import { hereS, scene, stripLength } from "./state/now";
 import { goToStation } from "./state/stations";
 import { zoomBy } from "./state/wheel";
+import { lookBack } from "./takes/look";
 import { kinds } from "./set/kinds";
 import { setSet, useSetState, type Tool, take } from "./state/set";
 import {
@@ -22,6 +24,7 @@ import {
   goLive,
   setView,
   turnDrawer,
+  turnLoop,
   turnOverlay,
   turnShaped,
   turnShown,
@@ -37,7 +40,11 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["[ ]", "play a move slower, faster: ¼ to 4 times"],
     ["← →", "one frame; with shift ten"],
     ["Home End", "to the start, to the end"],
+    ["Page Up Down", "key, mark, in or out before, after; with Shift keys only"],
+    ["Alt + −", "zoom into time at the playhead, out; over the strip: the wheel"],
     ["I O", "set in, set out; again clears"],
+    ["Alt B", "begin again at the end, or stand"],
+    ["Alt R", "the take just rolled, from its start; again back to live"],
     ["Ctrl Z", "undo; with shift redo"],
     ["Alt 1 to 3", "stations"],
     ["F2 F4", "the shelf of productions, the scenes"],
@@ -111,7 +118,19 @@ const typing = (target: EventTarget | null) =>
 function mark(which: "inS" | "outS") {
   const view = useView.getState();
   const here = hereS();
-  setView({ [which]: view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate ? null : here });
+  const clears = view[which] !== null && Math.abs(view[which] - here) < 0.5 / scene.rate;
+  setView({
+    [which]: clears ? null : here,
+    // What is chosen to be seen is seen again and again.
+    ...(clears || view.live ? {} : { loops: { ...view.loops, move: true } }),
+  });
+}
+
+/** Closer to an instant, or farther: as much time as there is on the strip. */
+function zoomTime(times: number) {
+  const { document, looked } = scene;
+  const { live } = useView.getState();
+  if (document) zoomBy(times, hereS(), stripLength(document, live ? null : looked));
 }
 
 const overlayKeys: Record<string, keyof Overlays> = {
@@ -188,6 +207,10 @@ export function useKeys() {
         else if (event.code === "KeyD") setView({ drawing: !view.drawing });
         else if (view.station === "operate" && viewKeys[event.code]) turnShown(viewKeys[event.code]!);
         else if (event.code === "KeyM") captureMouse();
+        else if (event.code === "KeyB") turnLoop();
+        else if (event.code === "KeyR") lookBack();
+        else if (event.code === "Equal" || event.code === "NumpadAdd") zoomTime(0.5);
+        else if (event.code === "Minus" || event.code === "NumpadSubtract") zoomTime(2);
         else if (event.code === "KeyK") toggleAutoKey();
         else if (event.code === "KeyH") link.send({ do: "level" });
         else if (event.code === "KeyG") rateLatest(event.shiftKey ? "hold" : "good");
@@ -254,6 +277,8 @@ function act(event: KeyboardEvent, key: string): boolean {
     ArrowRight: () => step(event.shiftKey ? 10 : 1),
     Home: toStart,
     End: toEnd,
+    PageUp: () => toPoint(-1, event.shiftKey),
+    PageDown: () => toPoint(1, event.shiftKey),
     I: () => mark("inS"),
     O: () => mark("outS"),
     Escape: () => {

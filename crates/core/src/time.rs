@@ -94,6 +94,23 @@ impl Rate {
     }
 }
 
+impl Rate {
+    /// The frame of day of a timecode's hours, minutes, seconds and frames; none of numbers that are not
+    /// counted at this rate.
+    fn frame_of(self, [hours, minutes, seconds, frames]: [u64; 4]) -> Option<u64> {
+        let fps = self.nominal();
+        if hours > 23 || minutes > 59 || seconds > 59 || frames >= fps {
+            return None;
+        }
+        let minute = hours * 60 + minutes;
+        let skip = if self.drops() { fps / 15 } else { 0 };
+        if !minute.is_multiple_of(10) && seconds == 0 && frames < skip {
+            return None;
+        }
+        Some((minute * 60 + seconds) * fps + frames - skip * (minute - minute / 10))
+    }
+}
+
 impl fmt::Display for Rate {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         if self.den == 1 { write!(f, "{}", self.num) } else { write!(f, "{:.3}", self.hz()) }
@@ -110,6 +127,38 @@ pub struct Timebase {
 }
 
 impl Timebase {
+    /// The time that somebody typed, seconds of the scene: a frame's number ("120"), seconds ("5.2 s") or
+    /// a timecode ("01:00:05:12"), of which the last fields may stand alone ("5:12" is five seconds and
+    /// twelve frames after the start of the scene).
+    pub fn read(self, typed: &str) -> Result<f64, String> {
+        let typed = typed.trim();
+        let how = "give a frame (120), seconds (5.2 s) or a timecode (01:00:05:12)";
+        let unreadable = || format!("\"{typed}\" is no time; {how}");
+        let fields: Vec<&str> = typed.split([':', ';']).collect();
+        if fields.len() == 1 {
+            if let Some(seconds) = typed.strip_suffix('s') {
+                let seconds: f64 = seconds.trim().parse().map_err(|_| unreadable())?;
+                return if seconds.is_finite() { Ok(seconds) } else { Err(unreadable()) };
+            }
+            let frame: i64 = typed.parse().map_err(|_| unreadable())?;
+            return Ok(frame as f64 / self.rate.hz());
+        }
+        let plain = |f: &&str| f.len() <= 4 && !f.is_empty() && f.bytes().all(|b| b.is_ascii_digit());
+        if fields.len() > 4 || !fields.iter().all(|f| plain(&f)) {
+            return Err(unreadable());
+        }
+        let mut numbers = [0u64; 4];
+        for (number, field) in numbers[4 - fields.len()..].iter_mut().zip(&fields) {
+            *number = field.parse().map_err(|_| unreadable())?;
+        }
+        let frame = self
+            .rate
+            .frame_of(numbers)
+            .ok_or_else(|| format!("{typed} is no timecode at {} frames a second; {how}", self.rate))?;
+        let start = if fields.len() == 4 { i64::from(self.start_frame) } else { 0 };
+        Ok((frame as i64 - start) as f64 / self.rate.hz())
+    }
+
     /// The timecode of the frame that is seen at a time of the scene.
     pub fn timecode(self, time_s: f64) -> Timecode {
         self.rate.timecode(u64::from(self.start_frame) + self.rate.frame_at(time_s) as u64)
@@ -189,6 +238,43 @@ mod tests {
         assert_eq!(base.timecode(NTSC.time_of(10) - 1e-3).to_string(), "00:00:59;29");
         assert_eq!(base.timecode(NTSC.time_of(10)).packed(), 0x8001_0002);
         assert_eq!(Rate::FILM.timecode(23 * 86_400 + 25).packed(), 0x1700_0101);
+    }
+
+    /// Counting frames is checked against the standard's worked values above; reading goes the way back,
+    /// over the whole day.
+    #[test]
+    fn every_timecode_of_the_day_reads_as_its_frame() {
+        for (num, den) in [(24, 1), (25, 1), (30_000, 1001), (60_000, 1001), (24_000, 1001)] {
+            let rate = Rate { num, den };
+            let base = Timebase { rate, start_frame: 0 };
+            let day = 86_400 * u64::from(num) / u64::from(den);
+            for frame in (0..day).step_by(997).chain(1798..1803).chain(17_980..17_984) {
+                let read = base.read(&rate.timecode(frame).to_string()).unwrap();
+                assert!((read * rate.hz() - frame as f64).abs() < 1e-6, "{frame} at {rate}");
+            }
+        }
+    }
+
+    #[test]
+    fn a_typed_time_is_a_frame_seconds_or_a_timecode_of_the_scene() {
+        let base = Timebase { rate: Rate::FILM, start_frame: 86_400 };
+        for (typed, want_s) in [
+            ("120", 5.0),
+            (" 5.25 s", 5.25),
+            ("2s", 2.0),
+            ("01:00:05:12", 5.5),
+            ("5:12", 5.5),
+            ("1:00:00", 60.0),
+        ] {
+            assert_eq!(base.read(typed), Ok(want_s), "{typed}");
+        }
+        for wrong in ["", "soon", "1:2:3:4:5", "5:24", "01:60:00:00", "1e3", ":12", "-1:00", "inf s"] {
+            assert!(base.read(wrong).is_err(), "{wrong}");
+        }
+        // These numbers are skipped with drop frame.
+        let drop = Timebase { rate: NTSC, start_frame: 0 };
+        assert!(drop.read("00:01:00;01").unwrap_err().contains("no timecode at 29.970"));
+        assert!(drop.read("00:10:00;01").is_ok());
     }
 
     #[test]

@@ -108,6 +108,18 @@ pub enum Command {
         /// Runs.
         on: bool,
     },
+    /// What the performance does at its end while nothing rolls: begins again, or stands; and from where
+    /// to where it goes.
+    Loop {
+        /// Begins again.
+        on: bool,
+        /// Seconds of scene time; the beginning where missing.
+        #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
+        from_s: Option<f64>,
+        /// Seconds of scene time; the end where missing.
+        #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
+        to_s: Option<f64>,
+    },
     /// Put the performance at a time.
     Seek {
         /// Seconds of scene time.
@@ -197,7 +209,7 @@ impl Command {
             }
             Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
             Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
-            Seek { .. } | Ask | Give | Keep => false,
+            Seek { .. } | Loop { .. } | Ask | Give | Keep => false,
         }
     }
 
@@ -324,6 +336,7 @@ mod tests {
             r#"{"do":"clock","speed":7}"#,
             r#"{"do":"walk","ahead":-1,"turn":0}"#,
             r#"{"do":"seek","time_s":-1}"#,
+            r#"{"do":"loop","on":true,"to_s":1e9}"#,
             r#"{"do":"seek","time_s":1e999}"#,
             r#"{"do":"go","targets":[null,1e7]}"#,
             r#"{"do":"go_to","number":1,"seconds":1e18}"#,

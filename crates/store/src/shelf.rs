@@ -303,7 +303,8 @@ impl Store {
 /// What a file of today's layout says of itself; nothing of one of an earlier layout.
 fn glance(file: &Path) -> Result<Option<OnShelf>> {
     place::Place::check(file)?;
-    let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
+    // Not read-only: who only reads leaves what SQLite puts beside a database lying there.
+    let flags = OpenFlags::SQLITE_OPEN_READ_WRITE | OpenFlags::SQLITE_OPEN_NO_MUTEX;
     let db = Connection::open_with_flags(file, flags)?;
     place::ours(&db, file)?;
     let layout: u32 = db.pragma_query_value(None, "user_version", |r| r.get(0))?;

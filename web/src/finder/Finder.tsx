@@ -8,13 +8,13 @@ import { flag } from "../live/wire";
 import { finderView, mount, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
-import { decimals } from "../quantity";
 import { hand } from "../state/hand";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
 import { setView, useView } from "../state/view";
 import { Toggle } from "../form/rows";
 import { FrameLines, level } from "./FrameLines";
+import { CameraNumbers } from "./CameraNumbers";
 import { GhostFrame } from "./GhostFrame";
 import { handMoves } from "./handMoves";
 import { OverlayMenu } from "./OverlayMenu";
@@ -43,7 +43,6 @@ export function Finder({
 }) {
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
-  const place = useRef<HTMLSpanElement>(null);
   const sharp = useRef<HTMLSpanElement>(null);
   const rolling = useRef<HTMLSpanElement>(null);
   const live = useView((s) => s.live);
@@ -64,7 +63,6 @@ export function Finder({
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
-      write(place.current, numbers(at, tight));
       write(sharp.current, compare || small ? `${at.focal.toFixed(0)} mm` : sharpness(camera, at));
       const frame = link.frame;
       const on = useView.getState().live && frame ? frame.flags & flag.rolling : 0;
@@ -165,12 +163,7 @@ export function Finder({
         )}
       </div>
       <div className="grows" style={{ ...border, height: 26 }}>
-        <span
-          ref={place}
-          className="num"
-          data-testid="camera-numbers"
-          style={{ ...cutOff, fontSize: 12.5, whiteSpace: "pre", flex: "0 1 auto" }}
-        />
+        <CameraNumbers tight={tight} />
         <span ref={sharp} style={{ ...cutOff, marginLeft: "auto", color: ink.chalkDim, fontSize: 12.5 }} />
         {!compare && !small && <OverlayMenu />}
       </div>
@@ -279,17 +272,6 @@ const border = { display: "flex", alignItems: "center", gap: 12, padding: "0 10p
 
 function write(element: HTMLElement | null, text: string) {
   if (element && element.textContent !== text) element.textContent = text;
-}
-
-function numbers(
-  { position: [x, y, z], angles: [pan, tilt, roll] }: { position: number[]; angles: number[] },
-  small: boolean,
-) {
-  const wide = small ? 0 : 6;
-  const m = (v: number | undefined) => decimals(v!, 2).padStart(wide);
-  const deg = (v: number | undefined) => decimals(v!, 1).padStart(wide);
-  if (small) return `${m(x)} ${m(y)} ${m(z)} m  ${deg(pan)} ${deg(tilt)} ${deg(roll)} °`;
-  return `x${m(x)} y${m(y)} z${m(z)} m  pan${deg(pan)} tilt${deg(tilt)} roll${deg(roll)} °`;
 }
 
 function sharpness(camera: Camera, at: { focal: number; near: number; far: number }) {

@@ -2886,7 +2886,19 @@ on: boolean, } | { "do": "cut" } | { "do": "run",
 /**
  * Runs.
  */
-on: boolean, } | { "do": "seek", 
+on: boolean, } | { "do": "loop", 
+/**
+ * Begins again.
+ */
+on: boolean, 
+/**
+ * Seconds of scene time; the beginning where missing.
+ */
+from_s: number | null, 
+/**
+ * Seconds of scene time; the end where missing.
+ */
+to_s: number | null, } | { "do": "seek", 
 /**
  * Seconds of scene time.
  */
@@ -3787,6 +3799,10 @@ axes: Array<number>,
  * Metres short of the wanted position; 0 within reach.
  */
 shortfall_m: number, 
+/**
+ * Degrees by which the camera then looks elsewhere than was wanted.
+ */
+shortfall_deg: number, 
 /**
  * The end stops it stands at when it is short.
  */

@@ -13,6 +13,8 @@ import { goLive, turnDrawer, useView, type Drawer } from "../state/view";
 import { font, ink } from "../theme";
 import { cutOff } from "../form/cutOff";
 import { NumberField, TextField } from "../form/fields";
+import { Typed } from "../form/Typed";
+import { typeTime } from "../state/transport";
 import { useNarrow } from "../form/useNarrow";
 
 const RATES: [string, Rate][] = [
@@ -284,7 +286,18 @@ function Clock({ rolling }: { rolling: boolean }) {
       }),
     [],
   );
-  return <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />;
+  return (
+    <Typed
+      label="Timecode"
+      hint="Type a timecode, a frame (120) or seconds (5.2 s)"
+      read={() => text.current?.textContent ?? ""}
+      onKeep={typeTime}
+      off={rolling}
+      wide={11}
+    >
+      <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />
+    </Typed>
+  );
 }
 
 /** Who may operate, and the way to them. */

@@ -5,13 +5,14 @@ import { runningMove } from "../machine/positions";
 import { KeyMarks } from "../move/KeyMarks";
 import type { Looked } from "../state/looked";
 import { everyFrame, hereS, scene, stripLength } from "../state/now";
-import { clock, setView, useView } from "../state/view";
+import { clock, setView, turnLoop, useView } from "../state/view";
 import { TIME_LEFT, TIME_RIGHT } from "../shape/time";
 import { turnWheel } from "../state/wheel";
-import { shownOf } from "../state/window";
+import { shownOf, turned } from "../state/window";
 import { font, ink } from "../theme";
 import { Icon } from "../form/icons";
-import { playPause, seek, toEnd, toStart } from "../state/transport";
+import { Typed } from "../form/Typed";
+import { playPause, seek, toEnd, toStart, typeTime, useLoops } from "../state/transport";
 
 /** The buttons of the transport and the frame. */
 const TRANSPORT = 262;
@@ -32,6 +33,7 @@ export function TimeStrip({
   const head = useRef<HTMLDivElement>(null);
   const rolled = useRef<HTMLDivElement>(null);
   const number = useRef<HTMLSpanElement>(null);
+  const runs = useRef(false);
   const [width, setWidth] = useState(900);
   const live = useView((s) => s.live);
   const shape = useView((s) => s.station === "shape");
@@ -43,13 +45,18 @@ export function TimeStrip({
   const mine = useFloor(holdsWheels);
   const length = stripLength(document, live ? null : looked);
   const window = useView((s) => s.window);
-  const [from, to] = useMemo(() => shownOf(shape ? window : null, length), [shape, window, length]);
+  const [from, to] = useMemo(() => shownOf(window, length), [window, length]);
+  const loop = useView((s) => (s.live ? s.loops.live : s.loops.move));
+  useLoops();
   const rate = document.scene.rate.num / document.scene.rate.den;
   const begins = looked?.begins_s ?? 0;
   const running = live ? !!status?.running : playing !== 0;
   const rolling = status?.roll === "rolling";
   const keyed = live ? runningMove(document, setup) : looked?.move;
 
+  useEffect(() => {
+    runs.current = running;
+  }, [running]);
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
     watch.observe(strip.current!);
@@ -61,6 +68,10 @@ export function TimeStrip({
       everyFrame(() => {
         const at = hereS();
         const share = (at - from) / (to - from);
+        // What plays out of the window takes it along; in Shape the curves do.
+        const { window, station } = useView.getState();
+        if (window && station !== "shape" && runs.current && (share < 0 || share > 1))
+          setView({ window: turned(window, length, at, share < 0 && at > 0 ? -1 : 1) });
         head.current!.style.transform = `translateX(${Math.min(share, 1 + 1e-3) * width}px)`;
         head.current!.style.visibility = share >= 0 && (share <= 1 || to === length) ? "visible" : "hidden";
         if (rolled.current) rolled.current.style.width = `${share * width}px`;
@@ -110,10 +121,26 @@ export function TimeStrip({
           off={still}
         />
         <Button label="To the end (End)" icon="end" onClick={toEnd} off={still} />
+        <Button
+          label={loop ? "Begins again at its end (Alt B)" : "Stands at its end (Alt B)"}
+          icon={loop ? "loop" : "once"}
+          pressed={loop}
+          onClick={turnLoop}
+          off={still}
+        />
         <span style={{ marginLeft: 6, whiteSpace: "nowrap" }}>
-          <span ref={number} className="num" data-testid="frame" style={{ fontSize: 17, fontWeight: 500 }}>
-            0
-          </span>
+          <Typed
+            label="Frame"
+            hint="Type a frame (120), seconds (5.2 s) or a timecode"
+            read={() => number.current?.textContent ?? ""}
+            onKeep={typeTime}
+            off={still}
+            wide={9}
+          >
+            <span ref={number} className="num" data-testid="frame" style={{ fontSize: 17, fontWeight: 500 }}>
+              0
+            </span>
+          </Typed>
           <span style={{ color: ink.chalkDim, fontSize: 12.5 }}> of {Math.round(length * rate)}</span>
           {!live && pace !== 1 && (
             <button
@@ -149,9 +176,7 @@ export function TimeStrip({
             scrub(e);
           }}
           onPointerMove={scrub}
-          onWheel={(e) =>
-            shape && turnWheel(e, timeAt(e.clientX, e.currentTarget.getBoundingClientRect()), length)
-          }
+          onWheel={(e) => turnWheel(e, timeAt(e.clientX, e.currentTarget.getBoundingClientRect()), length)}
           style={{
             position: "relative",
             height: "100%",
@@ -317,10 +342,13 @@ function Button({
   icon,
   onClick,
   strong,
+  pressed,
   off,
 }: {
   label: string;
-  icon: "start" | "end" | "play" | "pause";
+  icon: "start" | "end" | "play" | "pause" | "loop" | "once";
+  /** Of what is turned on and off. */
+  pressed?: boolean;
   onClick: () => void;
   strong?: boolean;
   off?: boolean;
@@ -330,10 +358,11 @@ function Button({
       className="plain"
       aria-label={label}
       title={label}
+      aria-pressed={pressed}
       disabled={off}
       onClick={onClick}
       style={{
-        width: strong ? 38 : 30,
+        width: strong ? 38 : pressed === undefined ? 30 : 24,
         height: 28,
         display: "grid",
         placeItems: "center",

@@ -118,15 +118,14 @@ function tick(time: number) {
 
 /** Moves the clock of the move; it stops at the out point, or goes round between in and out. */
 function playOn(elapsed: number) {
-  const { live, playing, pace, inS, outS } = useView.getState();
+  const { live, playing, pace, inS, outS, loops } = useView.getState();
   if (live || playing === 0 || !scene.looked) return;
   const from = inS ?? scene.looked.begins_s;
   const to = outS ?? scene.looked.length_s;
   clock.time += elapsed * playing * pace;
   if (playing > 0) clock.time = Math.max(from, clock.time);
   if (clock.time > to || clock.time < from) {
-    const round = inS !== null || outS !== null;
-    if (round && to > from) clock.time = playing > 0 ? from : to;
+    if (loops.move && to > from) clock.time = playing > 0 ? from : to;
     else {
       clock.time = playing > 0 ? to : from;
       setView({ playing: 0 });

@@ -1,10 +1,13 @@
+import { enqueueSnackbar } from "notistack";
+import { useEffect } from "react";
 import { holdsWheels, link, useFloor } from "../live/link";
+import { json } from "../server";
 import { hereS, scene } from "./now";
 import { clock, setSlate, setView, useView } from "./view";
 
 /** Time, moved by hand: the floor's while live, the take's while looking at one. */
 
-const mayMoveFloor = () => {
+export const mayMoveFloor = () => {
   const floor = useFloor.getState();
   return holdsWheels(floor) && floor.status?.roll === "standby";
 };
@@ -41,6 +44,31 @@ export function playPause() {
   const { live, playing } = useView.getState();
   const running = live ? useFloor.getState().status?.running : playing !== 0;
   play(running ? 0 : 1);
+}
+
+/** Goes to a time that somebody typed: a frame, seconds or a timecode; whether it is one. */
+export async function typeTime(typed: string): Promise<boolean> {
+  try {
+    const time = await json<number>(`scene/time?typed=${encodeURIComponent(typed)}`);
+    if (!useView.getState().live) setView({ playing: 0 });
+    else if (mayMoveFloor()) link.send({ do: "run", on: false });
+    seek(Math.max(0, time));
+    return true;
+  } catch (error) {
+    enqueueSnackbar((error as Error).message, { variant: "warning" });
+    return false;
+  }
+}
+
+/** The floor goes round as this page says, while it holds the wheels. */
+export function useLoops() {
+  const on = useView((s) => s.loops.live);
+  const inS = useView((s) => (s.live ? s.inS : null));
+  const outS = useView((s) => (s.live ? s.outS : null));
+  const mine = useFloor(holdsWheels);
+  useEffect(() => {
+    if (mine) link.send({ do: "loop", on, from_s: inS, to_s: outS });
+  }, [mine, on, inS, outS]);
 }
 
 /** How fast moves can be played. */

@@ -101,6 +101,8 @@ interface View {
   shapePanel: ShapePanel;
   /** Shape was opened from the floor, which comes back with another station. */
   fromFloor: boolean;
+  /** What begins again at its end: the performance, and moves. */
+  loops: { live: boolean; move: boolean };
   /** How many times as fast a move plays. */
   pace: number;
   /** Curves lie over one another; those of one unit have one scale. */
@@ -147,6 +149,7 @@ export const useView = create<View>(() => ({
   shaped: "both",
   shapePanel: "figures",
   fromFloor: false,
+  loops: { live: true, move: false },
   pace: 1,
   lanesOver: false,
   lanesToScale: false,
@@ -156,6 +159,12 @@ export const useView = create<View>(() => ({
 }));
 
 export const setView = useView.setState;
+
+/** Whether what is seen begins again at its end. */
+export function turnLoop() {
+  const { live, loops } = useView.getState();
+  setView({ loops: live ? { ...loops, live: !loops.live } : { ...loops, move: !loops.move } });
+}
 
 /** Opens a drawer, or shuts it. */
 export const turnDrawer = (drawer: Drawer) =>
@@ -220,7 +229,14 @@ export const lookAtVariant = (moveId: number) => setView({ live: false, moveId, 
 
 /** Back to the floor. */
 export function goLive() {
-  setView({ live: true, playing: 0, otherId: null });
+  const { live } = useView.getState();
+  // A window of time was that of what was looked at.
+  setView({
+    live: true,
+    playing: 0,
+    otherId: null,
+    ...(live ? {} : { window: null, inS: null, outS: null }),
+  });
 }
 
 /** Two moves against one another. */

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Document, Take } from "../generated/types";
 import { Icon } from "../form/icons";
 import { TextField } from "../form/fields";
+import { newestTake } from "../state/looked";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";
@@ -70,6 +71,7 @@ function Row({ take, document }: { take: Take; document: Document }) {
   const here = useLookedTake(document, take);
   const setup = document.setups.find((s) => s.id === take.setup_id);
   const good = take.rating === "good";
+  const newest = newestTake(document)?.id === take.id;
   const warnings = tellsOf(take);
   return (
     <li
@@ -101,6 +103,11 @@ function Row({ take, document }: { take: Take; document: Document }) {
             onKeep={(name) => nameTake(take, name)}
           />
         </span>
+        {newest && (
+          <span className="key" title={here ? "Back to live" : "Look at it, from its start"}>
+            Alt R{here ? " live" : ""}
+          </span>
+        )}
         {take.rating !== "none" && (
           <span style={{ color: ratingInk[take.rating], fontSize: 12.5 }}>{take.rating}</span>
         )}
@@ -177,7 +184,6 @@ function Row({ take, document }: { take: Take; document: Document }) {
       {!take.rolling && (
         <button
           className="plain"
-          title="Look at this take"
           tabIndex={-1}
           onClick={() => lookAtTake(document, take)}
           style={{ paddingLeft: 32, display: "block" }}

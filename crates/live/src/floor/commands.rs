@@ -1,6 +1,6 @@
 //! What pages ask of the floor. Only the holder of the wheels operates.
 
-use super::{FULL, Floor, Phase, STEPS_HZ};
+use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
 use crate::command::{Command, PageCommand};
 use crate::control_lease::PageId;
@@ -83,6 +83,13 @@ impl Floor {
             }
             Command::Cut => self.cut(),
             Command::Run { on } => self.run(on),
+            Command::Loop { on, from_s, to_s } => {
+                let step = |s: f64| (s.clamp(0.0, self.scene_length_s) * STEPS_HZ as f64).round() as u64;
+                let finite = |s: Option<f64>| s.filter(|s| s.is_finite()).map(step);
+                let (from, to) = (finite(from_s).unwrap_or(0), finite(to_s));
+                // What would go round within nothing goes round all of it.
+                self.round = Round { on, from, to: to.filter(|to| *to > from) };
+            }
             Command::Seek { time_s } => {
                 if self.roll == Phase::Standby && time_s.is_finite() {
                     let time_s = time_s.clamp(0.0, self.scene_length_s);

@@ -93,6 +93,22 @@ impl Phase {
     }
 }
 
+/// What the performance does while nothing rolls.
+#[derive(Clone, Copy, Debug)]
+struct Round {
+    /// Begins again when it is over; else it stands.
+    on: bool,
+    /// Steps of the scene: where it begins again, and where it is over; at the end where none is given.
+    from: u64,
+    to: Option<u64>,
+}
+
+impl Default for Round {
+    fn default() -> Round {
+        Round { on: true, from: 0, to: None }
+    }
+}
+
 /// What was asked of the roll that is counted in or rolls.
 #[derive(Clone, Debug, Default)]
 struct Asked {
@@ -141,6 +157,7 @@ pub struct Floor {
     devices: BTreeMap<String, Heard>,
     buffer: TakeBuffer,
     running: bool,
+    round: Round,
     /// Another scene comes onto the floor.
     left: bool,
     scene_step: u64,
@@ -179,6 +196,7 @@ impl Floor {
             devices: BTreeMap::new(),
             buffer: TakeBuffer::default(),
             running: true,
+            round: Round::default(),
             left: false,
             scene_step: 0,
             trouble: None,
@@ -353,7 +371,19 @@ impl Floor {
     pub fn run(&mut self, on: bool) {
         if self.roll == Phase::Standby {
             self.running = on;
+            // What stands at its end begins again.
+            if on && self.scene_step >= self.last_step() {
+                self.scene_step = self.round.from;
+                self.jump();
+            }
         }
+    }
+
+    /// The step at which the performance is over, from where it stands.
+    fn last_step(&self) -> u64 {
+        let end = (self.scene_length_s * STEPS_HZ as f64) as u64;
+        let out = self.round.to.map_or(end, |to| to.min(end));
+        if self.scene_step <= out { out } else { end }
     }
 
     /// Every machine where the scene's time has it.

@@ -1,7 +1,7 @@
 //! One step of the floor: hands, motion within limits, what rolls.
 
 use super::controls::Controls;
-use super::{FORGET_STEPS, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_HZ, STEPS_PER_SAMPLE};
+use super::{FORGET_STEPS, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_PER_SAMPLE};
 use crate::machine::{Moment, Plays};
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::performer::driven::Wanted;
@@ -42,11 +42,14 @@ impl Floor {
         let rolling = matches!(self.roll, Phase::Rolling { .. });
         let going = rolling || self.roll == Phase::PreRoll;
         let next_step = if going || self.running { self.scene_step + 1 } else { self.scene_step };
-        // Between takes the performance goes round.
-        let round = self.roll == Phase::Standby && next_step as f64 > self.scene_length_s * STEPS_HZ as f64;
-        if round {
-            self.scene_step = 0;
+        // Between takes the performance goes round, or stands at its end.
+        let over = self.roll == Phase::Standby && next_step > self.last_step();
+        if over && self.round.on {
+            self.scene_step = self.round.from;
             self.jump();
+        } else if over {
+            self.running = false;
+            self.move_to(self.scene_step, rolling, silent);
         } else {
             self.move_to(next_step, rolling, silent);
         }

@@ -14,7 +14,7 @@ const COMMANDS: usize = 100_000;
 const TICKS: usize = 4;
 
 /// Every command, with `N` where a number goes.
-const SAID: [&str; 29] = [
+const SAID: [&str; 31] = [
     r#""do":"drive","rates":[N,N,N,N,N,N,N,N,N,N],"nudges":[N,N,N]"#,
     r#""do":"drive","rates":[0.5,-0.5,1,1,-1],"fine":true"#,
     r#""do":"feel","dial":N,"drag":N"#,
@@ -31,6 +31,8 @@ const SAID: [&str; 29] = [
     r#""do":"run","on":true"#,
     r#""do":"run","on":false"#,
     r#""do":"seek","time_s":N"#,
+    r#""do":"loop","on":false,"from_s":N,"to_s":N"#,
+    r#""do":"loop","on":true,"from_s":N,"to_s":N"#,
     r#""do":"return""#,
     r#""do":"go","targets":[N,null,N,N,N,N,N,N,N,N,N]"#,
     r#""do":"go_to","number":W,"seconds":N"#,

@@ -3,7 +3,7 @@
 use crate::common::{drive, floor_of, hold, of, placed, staged};
 use rovnek_core::rigs::{RigSpec, Tripod};
 use rovnek_live::command::{Command, RollState};
-use rovnek_live::floor::RecorderEvent;
+use rovnek_live::floor::{Floor, RecorderEvent};
 
 #[test]
 fn a_scene_is_left_only_while_nothing_rolls_and_its_last_is_told_last() {
@@ -48,4 +48,34 @@ fn pages_dial_and_clock_stay_and_machines_stand_at_their_start() {
     drive(&mut floor, 2, 0, 1.0);
     (0..48).for_each(|_| floor.step());
     assert_eq!(floor.state().axes[0].value, 0.0, "only the holder drives");
+}
+
+/// The time of the scene after some seconds.
+fn after(floor: &mut Floor, seconds: f64) -> f64 {
+    (0..(seconds * 240.0) as usize).for_each(|_| floor.step());
+    floor.state().scene_time_s
+}
+
+#[test]
+fn the_performance_goes_round_between_two_times_or_stands_at_its_end() {
+    let mut floor = floor_of(vec![placed()]);
+    let wrong = |a: f64, b: f64| (a - b).abs() > 0.01;
+    // Of twenty seconds: round all of it as it comes.
+    floor.command(1, Command::Seek { time_s: 19.0 });
+    assert!(!wrong(after(&mut floor, 1.5), 0.5));
+    floor.command(1, Command::Loop { on: true, from_s: Some(4.0), to_s: Some(6.0) });
+    floor.command(1, Command::Seek { time_s: 5.0 });
+    assert!(!wrong(after(&mut floor, 2.5), 5.5));
+    // Past the out point it goes on to the end, and then round.
+    floor.command(1, Command::Seek { time_s: 19.5 });
+    assert!(!wrong(after(&mut floor, 1.0), 4.5));
+    floor.command(1, Command::Loop { on: false, from_s: Some(4.0), to_s: Some(6.0) });
+    assert!(!wrong(after(&mut floor, 4.0), 6.0) && !floor.status().running);
+    // Played again it begins where it is to begin.
+    floor.command(1, Command::Run { on: true });
+    assert!(!wrong(after(&mut floor, 1.0), 5.0) && floor.status().running);
+    // A take is not cut by it.
+    floor.command(1, Command::roll(0.0));
+    hold(&mut floor, 8.0, 0, 0.1);
+    assert_eq!(floor.status().roll, RollState::Rolling);
 }

@@ -55,6 +55,7 @@ pub fn routes() -> Vec<Route> {
         scene::image,
         scene::lenses,
         scene::timecodes,
+        scene::time,
         scene::frame,
         setups::views,
         setups::machine,

@@ -121,6 +121,12 @@ pub fn timecodes(app: &App, times: Json<Vec<f64>>) -> Outcome<Json<Vec<String>>>
     Ok(Json(times.iter().map(code).collect::<Outcome<_>>()?))
 }
 
+/// The time of the scene that somebody typed, seconds: a frame's number, seconds or a timecode.
+#[get("/scene/time?<typed>")]
+pub fn time(app: &App, typed: &str) -> Outcome<Json<f64>> {
+    Ok(Json(app.document().scene.timebase().read(typed).map_err(Problem::refused)?))
+}
+
 /// How much of the performance is sent at once, seconds.
 const STRETCH_S: f64 = 10.0;
 

@@ -85,12 +85,12 @@ pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView
     let pose = Pose::new(DVec3::from(wanted.position), rotation);
     let reach = rig.inverse(pose, &near);
     let axes = reach.axes().iter().zip(rig.axes()).map(|(v, a)| a.unit.to_shown(*v)).collect();
-    Ok(Json(match &reach {
-        Reach::Within(_) => ReachView { axes, shortfall_m: 0.0, limits: Vec::new() },
-        Reach::Short { shortfall_m, limits, .. } => {
-            ReachView { axes, shortfall_m: *shortfall_m, limits: limits.clone() }
-        }
-    }))
+    let shortfall_deg = rig.forward(reach.axes()).camera.rotation.angle_between(rotation).to_degrees();
+    let (shortfall_m, limits) = match &reach {
+        Reach::Within(_) => (0.0, Vec::new()),
+        Reach::Short { shortfall_m, limits, .. } => (*shortfall_m, limits.clone()),
+    };
+    Ok(Json(ReachView { axes, shortfall_m, shortfall_deg, limits }))
 }
 
 /// Axes as a page sends them, in the core's units.

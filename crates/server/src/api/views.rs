@@ -264,6 +264,8 @@ pub struct ReachView {
     pub axes: Vec<f64>,
     /// Metres short of the wanted position; 0 within reach.
     pub shortfall_m: f64,
+    /// Degrees by which the camera then looks elsewhere than was wanted.
+    pub shortfall_deg: f64,
     /// The end stops it stands at when it is short.
     pub limits: Vec<String>,
 }
