@@ -16,7 +16,9 @@ test("operate, on a rail round the conductor", async ({ app }) => {
   await app.screenshot({ path: place("rail") });
 });
 
-test("operate, four views of a crane on track that follows a take", async ({ app }) => {
+test("operate, four views: a crane on track that follows a take, and what a second camera sees of it", async ({
+  app,
+}) => {
   await app.keyboard.press("Space");
   await panel(app, "Machine");
   await pick(app, "Base of the crane", "on track");
@@ -24,7 +26,7 @@ test("operate, four views of a crane on track that follows a take", async ({ app
   await app.getByRole("button", { name: "Store as 1" }).click();
   await pick(app, "Follows the move of", /^take 1/);
   await app.keyboard.press("Alt+p");
-  await app.keyboard.press("Alt+t");
+  await app.keyboard.press("Alt+e");
   await app.getByTestId("strip").click({ position: { x: 260, y: 20 } });
   await expect.poll(() => app.locator('[data-testid^="view-"]').count()).toBe(4);
   await app.waitForFunction(settle);

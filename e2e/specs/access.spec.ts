@@ -54,4 +54,16 @@ test("every station and panel can be listened to and read", async ({ app }) => {
     if (name === "files") await expect(app.getByRole("button", { name: "Write film" })).toBeEnabled();
     await nothingSerious(app, `shape, ${name}`);
   }
+  await app.keyboard.press("Alt+2");
+  for (const [key, name] of [
+    ["F2", "Productions"],
+    ["F4", "Scenes of Last Tram"],
+  ] as const) {
+    await app.keyboard.press(key);
+    await expect(app.getByRole("region", { name })).toBeVisible();
+    await nothingSerious(app, name);
+  }
+  await app.getByRole("button", { name: "Carry over …" }).click();
+  await expect(app.getByRole("region", { name: "Carry over into scene 12" })).toBeVisible();
+  await nothingSerious(app, "carry over");
 });

@@ -1,4 +1,6 @@
 import type { Page } from "@playwright/test";
+import { panel } from "../panels.ts";
+import { pick } from "../rigs.ts";
 import { atRest, axis, expect, roll, test } from "../server.ts";
 
 const frame = async (page: Page) => Number(await page.getByTestId("frame").textContent());
@@ -78,4 +80,19 @@ test("the camera's six numbers are typed, and the machine says how far it is sho
   await expect(app.getByTestId("camera-numbers")).toContainText("y  2.44");
   await type(app, "Camera y, metres", "30");
   await expect(app.getByText(/The machine gets no nearer to y 30.00 m than \d+\.\d\d m/)).toBeVisible();
+});
+
+test("the camera is told to other software, and heard by our own listener", async ({ app }) => {
+  await panel(app, "Devices");
+  const devices = app.getByRole("region", { name: "Devices" });
+  await devices.getByRole("button", { name: "listen", exact: true }).first().click();
+  const port = app.getByLabel("Port for OpenTrackIO");
+  await expect(devices.getByRole("button", { name: "listens", exact: true })).toBeVisible();
+  await app.getByLabel("Port that is told").fill(await port.inputValue());
+  await app.keyboard.press("Enter");
+  await pick(app, "What is told live", "take 1, over and over");
+  await devices.getByRole("button", { name: "tell", exact: true }).click();
+  await expect(app.getByTestId("told")).toContainText("sent");
+  await expect(app.getByTestId("source-opentrackio 1")).toContainText("heard");
+  await expect(app.getByTestId("source-opentrackio 1")).toContainText("60 Hz");
 });

@@ -73,7 +73,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["Enter Delete", "keep or discard a change that has no key"],
     ["Alt K", "write keys by themselves"],
     ["F6 to F10", "panels: see, machine, camera, roll, takes; again the next one"],
-    ["Alt L P O F T", "views: lens, plan, profile, front, three-quarter"],
+    ["Alt L P O F T E", "views: lens, plan, profile, front, three-quarter, second camera"],
     ["Alt M", "the mouse drives; Esc lets it go"],
     ["Alt 4 to 0", "lines over the picture, focus, blur"],
     ["Alt D", "draw a frame in the picture"],
@@ -149,6 +149,7 @@ const viewKeys: Record<string, Shown> = {
   KeyO: "profile",
   KeyF: "front",
   KeyT: "around",
+  KeyE: "second",
 };
 
 /** Tools of the set by their key. */

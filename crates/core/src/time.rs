@@ -144,7 +144,7 @@ impl Timebase {
             return Ok(frame as f64 / self.rate.hz());
         }
         let plain = |f: &&str| f.len() <= 4 && !f.is_empty() && f.bytes().all(|b| b.is_ascii_digit());
-        if fields.len() > 4 || !fields.iter().all(|f| plain(&f)) {
+        if fields.len() > 4 || !fields.iter().all(plain) {
             return Err(unreadable());
         }
         let mut numbers = [0u64; 4];

@@ -10,6 +10,7 @@
 //! * [`wire`]: the binary state frame that pages get 60 times a second.
 //! * [`acting`]: a performer or a prop that is driven.
 //! * [`devices`]: tracked devices as they are heard; [`listen`]: the sockets they send to.
+//! * [`live_out`]: the camera told to other software.
 //! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
 
 pub mod acting;
@@ -20,6 +21,7 @@ pub mod device_simulator;
 pub mod devices;
 pub mod floor;
 pub mod listen;
+pub mod live_out;
 pub mod machine;
 pub mod runner;
 pub mod state;

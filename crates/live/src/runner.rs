@@ -5,6 +5,7 @@
 use crate::command::{PageCommand, Status};
 use crate::control_lease::PageId;
 use crate::floor::{BaseTake, Floor, RecorderEvent, STEPS_HZ, Staged};
+use crate::live_out::Due;
 use crate::wire;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
@@ -44,6 +45,8 @@ pub enum Message {
     SetBase(Option<BaseTake>),
     /// A tracked device sent something.
     Tracked(Box<Packed>),
+    /// The camera is told to other software from now on, or no longer.
+    LiveOut(Option<Due>),
     /// The recorder could not keep what it was given.
     RecorderFailed(String),
     /// The floor is closed; a rolling take is cut.
@@ -157,13 +160,13 @@ const REST: Duration = Duration::from_millis(250);
 
 /// Runs floors one after the other until one is closed.
 fn watched(mut floor: Floor, known: &mut Known, lines: &Lines) {
-    let mut again = false;
+    let (mut again, mut told) = (false, None);
     let mut whole = || {
         if std::mem::replace(&mut again, true) {
             // Nothing of a floor that had a fault is used but its count of steps and its pages.
             floor = Floor::after(&floor, known.staged.clone(), known.setup);
         }
-        run(&mut floor, known, lines);
+        run(&mut floor, known, &mut told, lines);
     };
     while catch_unwind(AssertUnwindSafe(&mut whole)).is_err() {
         eprintln!("rovnek: the floor ended by a fault of its own; it is started again");
@@ -175,7 +178,7 @@ fn watched(mut floor: Floor, known: &mut Known, lines: &Lines) {
     }
 }
 
-fn run(floor: &mut Floor, known: &mut Known, lines: &Lines) {
+fn run(floor: &mut Floor, known: &mut Known, told: &mut Option<Due>, lines: &Lines) {
     let mut origin = Instant::now();
     let mut due = 0u64;
     loop {
@@ -187,12 +190,20 @@ fn run(floor: &mut Floor, known: &mut Known, lines: &Lines) {
                 Message::Stage(staged) | Message::EnterScene(staged, _) => Some(Staged::clone(staged)),
                 _ => None,
             };
+            if let Message::LiveOut(due) = message {
+                *told = due;
+                continue;
+            }
             handle(floor, message);
             if let Some(staged) = staged {
                 known.staged = staged;
             }
         }
         floor.step();
+        // Who listens no more is told no more.
+        if told.as_ref().is_some_and(|due| due.at(floor.steps()) && !due.send(floor.seen())) {
+            *told = None;
+        }
         known.setup = floor.placed().setup_id;
         due += 1;
         for note in floor.take_events() {
@@ -252,6 +263,8 @@ fn handle(floor: &mut Floor, message: Message) {
             let time_s = floor.clock_s() - arrived.elapsed().as_secs_f64();
             floor.tracked(source.as_deref(), sample.as_ref(), Packet { time_s, port, data });
         }
+        // Nothing of the floor's own.
+        Message::LiveOut(_) => {}
         Message::RecorderFailed(why) => floor.recorder_failed(why),
         Message::Close => floor.close(),
         Message::Fault => panic!("a fault that was asked for"),

@@ -3,6 +3,7 @@
 use crate::devices::Devices;
 use crate::gate::{Gate, Through};
 use crate::jobs::Jobs;
+use crate::live_out::Out;
 use crate::lock::lock;
 use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::Phone;
@@ -41,6 +42,8 @@ pub struct App {
     left: Mutex<Receiver<()>>,
     /// What is heard of tracked devices.
     pub devices: Devices,
+    /// The camera as other software is told of it.
+    pub live_out: Out,
     /// Long work.
     pub jobs: Jobs,
     /// A phone that may be one.
@@ -58,6 +61,7 @@ impl App {
     pub fn new(shelf: Shelf, gate: Arc<Gate>, floor: Runner, recording: Recording, first: Snapshot) -> App {
         let devices = Devices::open(&gate.enter(), floor.messages.clone());
         let phone = Phone::new(shelf.folder(), devices.account().clone(), floor.messages.clone());
+        let live_out = Out::new(floor.messages.clone());
         let Recording { runs, left } = recording;
         App {
             shelf,
@@ -67,6 +71,7 @@ impl App {
             recording: runs,
             left: Mutex::new(left),
             devices,
+            live_out,
             jobs: Jobs::default(),
             phone,
             current: watch::channel(Arc::new(first)).0,

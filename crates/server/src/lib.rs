@@ -34,6 +34,7 @@ pub mod gate;
 pub mod guard;
 pub mod jobs;
 pub mod layers;
+pub mod live_out;
 mod lock;
 pub mod moves;
 pub mod opened;

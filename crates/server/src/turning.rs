@@ -59,6 +59,7 @@ impl App {
             drop(app.gate().exchange(store));
             *written = Written::default();
             app.jobs.stop_all();
+            app.live_out.forget_move();
             app.put_in_place(|now| now.of(document, Arc::new(opened)));
             Ok(())
         })?;

@@ -464,3 +464,50 @@ fn the_phones_door_is_shut_until_it_is_opened_and_asks_for_the_code() {
     running.put("devices/phone", json!({"on": false, "tls": false, "port": 0}));
     while get("/").is_ok() {}
 }
+
+/// A document without what counts up from run to run.
+fn kept(running: &Running) -> Value {
+    let mut document = running.document();
+    let fields = document.as_object_mut().unwrap();
+    fields.retain(|name, _| name != "revision" && name != "cast");
+    document
+}
+
+#[test]
+fn two_productions_of_three_scenes_are_found_again_after_a_kill() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut running = Running::start(folder.path());
+    for (name, demo) in [("Night", true), ("Dawn", false)] {
+        let id = running.post("productions", json!({"name": name, "demo": demo}))["id"].clone();
+        running.post(&format!("productions/{}/open", id.as_str().unwrap()), json!({}));
+        for number in ["20", "21"] {
+            running.edit(json!([{"op": "add", "path": "/scenes/new:1",
+                "value": {"number": number, "name": format!("{name} {number}"), "like": 1}}]));
+        }
+    }
+    // A setup of the night is carried into the third scene of the dawn.
+    running.post("scenes/3/open", json!({}));
+    let carried = running.post(
+        "carry",
+        json!({"production": "night", "things": [{"kind": "setup", "id": 1}], "takes": true, "choices": []}),
+    );
+    assert!(carried["count"].as_u64().unwrap() >= 3, "{carried}");
+    let all = |running: &Running| -> Vec<Value> {
+        let mut all = vec![kept(running)];
+        for id in ["night", "dawn"] {
+            running.post(&format!("productions/{id}/open"), json!({}));
+            for scene in [1, 2, 3] {
+                running.post(&format!("scenes/{scene}/open"), json!({}));
+                all.push(kept(running));
+            }
+        }
+        all
+    };
+    let before = all(&running);
+    assert_eq!(before[6]["takes"].as_array().unwrap().len(), 2);
+    assert!(before[1..].iter().all(|d| d["scenes"].as_array().unwrap().len() == 3));
+    running.child.kill().unwrap();
+    running.child.wait().unwrap();
+    let again = Running::start(folder.path());
+    assert_eq!(all(&again), before);
+}

@@ -41,6 +41,9 @@ fn relation(column: &str) -> Option<Table> {
 const PARAMS: [&str; 8] =
     ["params", "camera", "rig", "positions", "tracking", "treatments", "rolled", "pass"];
 
+/// What a take was rolled against.
+const ROLLED: &str = "rolled";
+
 /// A row as it stands, but for its number.
 struct Row {
     table: Table,
@@ -139,6 +142,8 @@ impl<'a> Parcel<'a> {
                 match (relation(name), value) {
                     // Where a row hangs is said by whoever carries it.
                     (Some(Table::Scene), _) => {}
+                    // What a take was rolled against is a record: it asks for nothing.
+                    _ if name == ROLLED => {}
                     (Some(table), Value::Integer(id)) => drop(meant.insert((Whom::Thing(table), *id))),
                     _ => references(&parameters(name, value)?, &mut meant),
                 }
@@ -232,11 +237,17 @@ impl<'a> Parcel<'a> {
             let last: u32 = to.query_row(&free, [], |r| r.get(0))?;
             numbers.insert((row.table, row.id), last + before + 1);
         }
-        let fate = |whom: Whom, id: i64| match whom {
+        let known = |whom: Whom, id: i64| match whom {
             Whom::Thing(table) if numbers.contains_key(&(table, id as u32)) => {
-                Fate::To(numbers[&(table, id as u32)].into())
+                Some(Fate::To(numbers[&(table, id as u32)].into()))
             }
-            _ => self.becomes.get(&(whom, id)).copied().unwrap_or(Fate::To(id)),
+            _ => self.becomes.get(&(whom, id)).copied(),
+        };
+        let fate = |whom: Whom, id: i64| known(whom, id).unwrap_or(Fate::To(id));
+        // Where the performance did not come along it is not known any more: 0.
+        let record = |whom: Whom, id: i64| match known(whom, id) {
+            Some(Fate::To(id)) => Fate::To(id),
+            _ => Fate::To(0),
         };
         let mut came = Vec::new();
         for row in &self.rows {
@@ -250,6 +261,7 @@ impl<'a> Parcel<'a> {
                         Fate::To(id) => Value::Integer(id),
                         Fate::Out => Value::Null,
                     },
+                    _ if name == ROLLED => self.rewritten(row, name, value, &record)?,
                     _ => self.rewritten(row, name, value, &fate)?,
                 };
                 columns.push((name.clone(), value));

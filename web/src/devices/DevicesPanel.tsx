@@ -8,9 +8,10 @@ import { SteadyRows } from "./SteadyRows";
 import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import { attachOrLetGo } from "./attach";
+import { LiveOutRows } from "./LiveOutRows";
 import { PhoneRows } from "./PhoneRows";
+import { protocolWord } from "./words";
 
-const protocolWord = { opentrackio: "OpenTrackIO", freed: "FreeD" } as const;
 const axes = ["x", "y", "z", "pan", "tilt", "roll"];
 
 /** Tracked devices: who is heard, how well, and how their motion becomes the camera's. */
@@ -252,6 +253,8 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           onClick={() => map({ lens: !mapping.lens })}
         />
       </div>
+      <Rule />
+      <LiveOutRows />
     </section>
   );
 }

@@ -3022,6 +3022,78 @@ running: boolean,
  */
 trouble: string | null, };
 
+export type LiveOutWanted = { 
+/**
+ * Tells.
+ */
+on: boolean, 
+/**
+ * How.
+ */
+protocol: Protocol, 
+/**
+ * Who listens.
+ */
+address: string, 
+/**
+ * Where.
+ */
+port: number, 
+/**
+ * The camera's number there.
+ */
+number: number, 
+/**
+ * Samples a second.
+ */
+rate_hz: number, 
+/**
+ * A move that is told over and over; none for the camera on the floor.
+ */
+move_id: number | null, };
+
+export type LiveOutView = { 
+/**
+ * Samples that went out.
+ */
+sent: number, 
+/**
+ * Samples that waited too long and were left out.
+ */
+dropped: number, 
+/**
+ * Why nothing is told.
+ */
+error: string | null, 
+/**
+ * Tells.
+ */
+on: boolean, 
+/**
+ * How.
+ */
+protocol: Protocol, 
+/**
+ * Who listens.
+ */
+address: string, 
+/**
+ * Where.
+ */
+port: number, 
+/**
+ * The camera's number there.
+ */
+number: number, 
+/**
+ * Samples a second.
+ */
+rate_hz: number, 
+/**
+ * A move that is told over and over; none for the camera on the floor.
+ */
+move_id: number | null, };
+
 export type OnShelf = { 
 /**
  * What it is known by: its file's name without the ending.

@@ -12,7 +12,12 @@ import { decodeMesh, paintFocus, type Focus } from "./materials";
 
 /** What a view shows: through the lens, or from outside. */
 export type Eye =
-  | { through: Moment; camera: Camera }
+  | {
+      through: Standing & { focal: number };
+      camera: Camera;
+      /** Not the camera whose machine stands here: it sees all of that one. */
+      another?: boolean;
+    }
   | {
       around: {
         azimuth: number;
@@ -231,7 +236,7 @@ class Stage {
   }
 
   /** Puts everything where it is at a moment. */
-  pose(at: Moment | null, performance: Performance | null, through: boolean) {
+  pose(at: Moment | null, performance: Performance | null, through: boolean, own = through) {
     if (performance && at) {
       performance.posesAt(at.sceneTime, this.poses);
       let first = 0;
@@ -244,8 +249,7 @@ class Stage {
     if (at) this.place(this.machine, at.bodies);
     // The lens does not see its own camera, head and paths.
     for (const mesh of this.machine.children) {
-      const own = unseen.has(mesh.userData.name as string);
-      mesh.visible = !!at && !(through && own);
+      mesh.visible = !!at && !(own && unseen.has(mesh.userData.name as string));
     }
     this.ghost.visible = !through && this.ghost.geometry.hasAttribute("position");
     this.path.visible = !through && this.path.geometry.hasAttribute("position");
@@ -403,7 +407,7 @@ export class View {
     const renderer = this.ready();
     if (!renderer) return;
     if (this.canvas.width !== width || this.canvas.height !== height) renderer.setSize(width, height, false);
-    stage.pose(at, performance, "through" in eye);
+    stage.pose(at, performance, "through" in eye, "through" in eye && !eye.another);
     stage.aim(eye, width, height);
     renderer.setScissorTest(right - left < 1);
     renderer.setScissor(Math.round(left * width), 0, Math.round((right - left) * width), height);
@@ -507,6 +511,8 @@ export const still = new Still();
 export const finderView = new View();
 /** Through the lens of another take. */
 export const otherView = new View();
+/** Through the lens of another setup. */
+export const secondView = new View();
 /** From outside. */
 export const aroundView = new View();
 

@@ -43,7 +43,7 @@ export interface Slate {
 export type Drawer = "shelf" | "scenes" | "carry";
 
 /** What can be seen large. */
-export type Shown = "lens" | "plan" | "profile" | "front" | "around";
+export type Shown = "lens" | "plan" | "profile" | "front" | "around" | "second";
 
 /** What lies over the picture, and how it is drawn. */
 export interface Overlays {
@@ -72,6 +72,8 @@ interface View {
   side: SideView;
   /** The views that are large: one, two or four. The lens keeps its place. */
   shown: Shown[];
+  /** The setup that the second camera is of; the first other one without. */
+  second: number | null;
   /** A change that has no key becomes one by itself. */
   autoKey: boolean;
   /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
@@ -125,6 +127,7 @@ export const useView = create<View>(() => ({
   outS: null,
   side: "profile",
   shown: ["lens"],
+  second: null,
   autoKey: false,
   wipe: 0.5,
   countIn: 0,
@@ -189,7 +192,7 @@ export function turnOverlay(name: keyof Overlays) {
   setView({ overlays: { ...overlays, [name]: !overlays[name] } });
 }
 
-const order: Shown[] = ["lens", "plan", "profile", "front", "around"];
+const order: Shown[] = ["lens", "plan", "profile", "front", "around", "second"];
 
 /** Shows a view beside what is shown, or takes it away. One stays; of three, a fourth comes along. */
 export function turnShown(view: Shown) {

@@ -7,6 +7,7 @@ import { DevicesPanel } from "../devices/DevicesPanel";
 import { Deck } from "../deck/Deck";
 import { Divider, useShare } from "../form/Divider";
 import { Finder } from "../finder/Finder";
+import { SecondCamera } from "../finder/SecondCamera";
 import { useFloor } from "../live/link";
 import { Around } from "../plan/Around";
 import { Plan } from "../plan/Plan";
@@ -61,6 +62,7 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
     profile: <Profile document={document} figures={figures} machine={machine} />,
     front: <Profile document={document} figures={figures} machine={machine} front />,
     around: <Around document={document} />,
+    second: <SecondCamera document={document} />,
   };
   return (
     <main

@@ -7,6 +7,7 @@ const views: [Shown, string, string][] = [
   ["profile", "profile", "Alt O"],
   ["front", "front", "Alt F"],
   ["around", "three-quarter", "Alt T"],
+  ["second", "second camera", "Alt E"],
 ];
 
 /** Which views are large: one, two or four. */

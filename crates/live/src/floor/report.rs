@@ -2,6 +2,7 @@
 
 use super::{FULL, Floor, Phase};
 use crate::command::{Status, TrackingStatus};
+use crate::live_out::Seen;
 use crate::machine::SetupMachine;
 use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
@@ -50,6 +51,19 @@ impl Floor {
             alive: heard.is_some_and(|h| h.alive(self.clock_s())),
             delay_ms: (delay_s * 1000.0).round(),
         }
+    }
+
+    /// How many steps there were.
+    pub fn steps(&self) -> u64 {
+        self.step
+    }
+
+    /// Where the camera is that is looked through, and its lens.
+    pub fn seen(&self) -> Seen {
+        let machine = self.machine();
+        let pose = machine.pose();
+        let lens = pose.lens(&machine.axis_values());
+        Seen::of(&self.placed().camera, self.clock_s(), pose.camera, lens)
     }
 
     /// The floor as it is now.

@@ -7,5 +7,6 @@ mod floor;
 mod focus;
 mod fuzz;
 mod leading;
+mod live_out;
 mod rolling;
 mod scenes;

@@ -2,7 +2,9 @@
 
 use super::App;
 use crate::devices::{DevicesView, Socket, StandInWanted};
+use crate::live_out::{LiveOutView, LiveOutWanted};
 use crate::phone::{PhoneView, PhoneWanted};
+use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
 use rocket::{get, put};
@@ -42,4 +44,19 @@ pub fn phone(app: &App) -> Json<PhoneView> {
 pub async fn open_phone(app: &App, wanted: Json<PhoneWanted>) -> Outcome<Json<PhoneView>> {
     app.phone.set(wanted.into_inner()).await.map_err(Problem::refused)?;
     Ok(Json(app.phone.view()))
+}
+
+#[get("/devices/out")]
+pub fn live_out(app: &App) -> Json<LiveOutView> {
+    Json(app.live_out.view())
+}
+
+#[put("/devices/out", data = "<wanted>")]
+pub async fn tell(app: &App, wanted: Json<LiveOutWanted>) -> Outcome<Json<LiveOutView>> {
+    let wanted = wanted.into_inner();
+    app.compute(Urgency::Metrics, move |app| {
+        app.live_out.set(app, wanted).map_err(Problem::refused)?;
+        Ok(Json(app.live_out.view()))
+    })
+    .await
 }

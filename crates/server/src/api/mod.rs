@@ -97,6 +97,8 @@ pub fn routes() -> Vec<Route> {
         jobs::keep,
         devices::devices,
         devices::listen,
+        devices::live_out,
+        devices::tell,
         devices::stand_in,
         devices::phone,
         devices::open_phone,

@@ -187,3 +187,42 @@ fn pictures_are_kept_with_the_production() {
     assert_eq!(put("/api/pictures/take/77/0?made_of=a", webp).0, Status::NotFound);
     assert_eq!(put("/api/pictures/cat/1/0?made_of=a", webp).0, Status::UnprocessableEntity);
 }
+
+/// Heard on a socket of the test's own, read by the reader of tracked devices.
+#[test]
+fn floor_and_moves_are_told_to_who_asks() {
+    let s = Served::demo();
+    let ear = std::net::UdpSocket::bind("127.0.0.1:0").unwrap();
+    ear.set_read_timeout(Some(std::time::Duration::from_secs(10))).unwrap();
+    let port = ear.local_addr().unwrap().port();
+    let wanted = |on: bool, protocol: &str, rate_hz: u32, of: Value| {
+        json!({"on": on, "protocol": protocol, "address": "127.0.0.1", "port": port, "number": 7,
+            "rate_hz": rate_hz, "move_id": of})
+    };
+    let mut buffer = [0; 2000];
+    let mut hear = || {
+        let length = ear.recv(&mut buffer).unwrap();
+        buffer[..length].to_vec()
+    };
+    assert_eq!(s.put("/api/devices/out", wanted(true, "freed", 120, Value::Null)).0, Status::Ok);
+    let sample = rovnek_formats::tracking::freed::read(&hear()).unwrap();
+    assert_eq!(sample.device, "7");
+    // The crane of the demo before anybody drives it.
+    let start = s.json("/api/setups/views")[0]["position"][1].as_f64().unwrap();
+    assert!((sample.pose.position.y - start).abs() < 1e-4);
+    assert_eq!(s.put("/api/devices/out", wanted(true, "opentrackio", 240, json!(1))).0, Status::Ok);
+    let mut whole = rovnek_formats::tracking::opentrackio::Assembler::default();
+    let told = loop {
+        if let Ok(Some(sample)) = whole.next(&hear()) {
+            break sample;
+        }
+    };
+    assert_eq!((told.rate_hz, told.device.contains('7')), (Some(240.0), true));
+    while s.json("/api/devices/out")["sent"].as_u64().unwrap() < 100 {}
+    assert_eq!(s.put("/api/devices/out", wanted(false, "freed", 120, Value::Null)).1["on"], false);
+    assert!(
+        sentence(s.put("/api/devices/out", wanted(true, "freed", 500, Value::Null)), 422).contains("240")
+    );
+    let gone = s.put("/api/devices/out", wanted(true, "freed", 60, json!(99))).1;
+    assert!(gone["error"].as_str().unwrap().contains("no move") && gone["on"] == false, "{gone}");
+}

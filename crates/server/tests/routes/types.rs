@@ -9,6 +9,7 @@ use rovnek_server::api::shelf::{NewProduction, ShelfView, Shelved};
 use rovnek_server::api::views::*;
 use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::jobs::{JobState, JobView};
+use rovnek_server::live_out::{LiveOutView, LiveOutWanted};
 use rovnek_server::phone::{PhoneView, PhoneWanted};
 use rovnek_server::snapshot::{Changed, ListChange, Whole};
 use rovnek_server::socket::Tell;
@@ -166,6 +167,8 @@ fn the_page_has_the_servers_types() {
         rovnek_core::playing::MoverId,
         rovnek_live::command::Command,
         rovnek_live::command::Status,
+        LiveOutWanted,
+        LiveOutView,
         rovnek_store::shelf::OnShelf,
         ShelfView,
         NewProduction,

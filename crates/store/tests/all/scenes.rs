@@ -282,6 +282,7 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
         assert_eq!(reader.samples(a.id).unwrap(), here.samples(b.id).unwrap());
     }
     assert!(document.moves.iter().any(|m| m.take() == Some(takes[0].id)));
+    assert!(takes.iter().all(|t| t.rolled.performance == 0), "nobody says what these were rolled against");
     // What does without somebody loses only that.
     let choices = [(performance, CarryChoice::Out)];
     let mut edit = store.edit("carry", None).unwrap();

@@ -1,0 +1,176 @@
+//! Telling the camera to other software: of the floor as it is driven, or of a move over and over.
+
+use crate::app::App;
+use crate::devices::send;
+use crate::lock::lock;
+use rovnek_core::follow::CameraTarget;
+use rovnek_core::lens::Camera;
+use rovnek_formats::tracking::Protocol;
+use rovnek_live::live_out::{LiveOut, Manner, Seen};
+use rovnek_live::runner::Message;
+use rovnek_store::Result as StoreResult;
+use serde::{Deserialize, Serialize};
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
+use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
+use std::sync::mpsc::Sender;
+use std::sync::{Arc, Mutex};
+use ts_rs::TS;
+
+/// The floor's steps a second are the most.
+const MOST_HZ: u32 = 240;
+
+/// What is to be told, and to whom.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct LiveOutWanted {
+    /// Tells.
+    pub on: bool,
+    /// How.
+    pub protocol: Protocol,
+    /// Who listens.
+    #[ts(type = "string")]
+    pub address: IpAddr,
+    /// Where.
+    pub port: u16,
+    /// The camera's number there.
+    pub number: u8,
+    /// Samples a second.
+    pub rate_hz: u32,
+    /// A move that is told over and over; none for the camera on the floor.
+    pub move_id: Option<u32>,
+}
+
+/// How it goes.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct LiveOutView {
+    /// As it was asked for.
+    #[serde(flatten)]
+    pub wanted: LiveOutWanted,
+    /// Samples that went out.
+    #[ts(type = "number")]
+    pub sent: u64,
+    /// Samples that waited too long and were left out.
+    #[ts(type = "number")]
+    pub dropped: u64,
+    /// Why nothing is told.
+    pub error: Option<String>,
+}
+
+/// What sends.
+enum Telling {
+    Floor(LiveOut),
+    Move { stop: Arc<AtomicBool>, sent: Arc<AtomicU64> },
+}
+
+impl Drop for Telling {
+    fn drop(&mut self) {
+        if let Telling::Move { stop, .. } = self {
+            stop.store(true, Ordering::Relaxed);
+        }
+    }
+}
+
+/// The one that tells.
+pub struct Out {
+    floor: Sender<Message>,
+    state: Mutex<State>,
+}
+
+struct State {
+    wanted: LiveOutWanted,
+    telling: Option<Telling>,
+    error: Option<String>,
+}
+
+impl Out {
+    /// Silent.
+    pub fn new(floor: Sender<Message>) -> Out {
+        let wanted = LiveOutWanted {
+            on: false,
+            protocol: Protocol::OpenTrackIo,
+            address: Ipv4Addr::LOCALHOST.into(),
+            // Not that of our own listener: a camera that hears itself follows itself.
+            port: 55_556,
+            number: 1,
+            rate_hz: 60,
+            move_id: None,
+        };
+        Out { floor, state: Mutex::new(State { wanted, telling: None, error: None }) }
+    }
+
+    /// As it is.
+    pub fn view(&self) -> LiveOutView {
+        let state = lock(&self.state);
+        let (sent, dropped) = match &state.telling {
+            None => (0, 0),
+            Some(Telling::Floor(out)) => out.counts(),
+            Some(Telling::Move { sent, .. }) => (sent.load(Ordering::Relaxed), 0),
+        };
+        LiveOutView { wanted: state.wanted.clone(), sent, dropped, error: state.error.clone() }
+    }
+
+    /// A move is of a production: with another one nothing of it is told any more.
+    pub fn forget_move(&self) {
+        let mut state = lock(&self.state);
+        if state.wanted.move_id.take().is_some() {
+            (state.telling, state.wanted.on) = (None, false);
+        }
+    }
+
+    /// Tells otherwise from now on.
+    pub fn set(&self, app: &App, wanted: LiveOutWanted) -> Result<(), String> {
+        if !(1..=MOST_HZ).contains(&wanted.rate_hz) || wanted.port == 0 {
+            return Err(format!("give 1 to {MOST_HZ} samples a second, and a port from 1 on"));
+        }
+        let mut state = lock(&self.state);
+        let _ = self.floor.send(Message::LiveOut(None));
+        (state.telling, state.error) = (None, None);
+        state.wanted = wanted.clone();
+        if !wanted.on {
+            return Ok(());
+        }
+        let to = SocketAddr::new(wanted.address, wanted.port);
+        let manner = Manner { protocol: wanted.protocol, number: wanted.number, rate_hz: wanted.rate_hz };
+        let began = match wanted.move_id {
+            None => self.of_floor(manner, to),
+            Some(id) => of_move(app, id, manner, to),
+        };
+        match began {
+            Ok(telling) => state.telling = Some(telling),
+            Err(error) => (state.error, state.wanted.on) = (Some(error), false),
+        }
+        Ok(())
+    }
+
+    fn of_floor(&self, manner: Manner, to: SocketAddr) -> Result<Telling, String> {
+        let (out, due) = LiveOut::begin(manner, to).map_err(|e| format!("cannot send to {to}: {e}"))?;
+        let _ = self.floor.send(Message::LiveOut(Some(due)));
+        Ok(Telling::Floor(out))
+    }
+}
+
+fn of_move(app: &App, id: u32, manner: Manner, to: SocketAddr) -> Result<Telling, String> {
+    let (camera, course) = course_of(app, id).map_err(|e| e.to_string())?;
+    let (stop, sent): (Arc<AtomicBool>, Arc<AtomicU64>) = Default::default();
+    let (ended, counted) = (stop.clone(), sent.clone());
+    let length_s = course.length_s().max(1.0 / f64::from(manner.rate_hz));
+    let packets = (0u64..).flat_map(move |k| {
+        let time_s = k as f64 / f64::from(manner.rate_hz);
+        let (pose, lens) = course.at(time_s.rem_euclid(length_s));
+        let seen = Seen::of(&camera, time_s, pose, lens);
+        counted.store(k + 1, Ordering::Relaxed);
+        manner.packets(&seen, k as u16).into_iter().map(move |data| (time_s, data))
+    });
+    std::thread::Builder::new()
+        .name("live out".into())
+        .spawn(move || send(packets, to, &ended))
+        .map_err(|e| format!("nothing can be sent: {e}"))?;
+    Ok(Telling::Move { stop, sent })
+}
+
+/// Where a move's camera goes.
+fn course_of(app: &App, id: u32) -> StoreResult<(Camera, Arc<CameraTarget>)> {
+    let now = app.current();
+    let camera = app.evaluate(id)?.camera;
+    let course = app.moves(&now, |moves, from| moves.target(from, id))?;
+    Ok((camera, course))
+}

@@ -1,0 +1,2 @@
+/** Protocols as they are written. */
+export const protocolWord = { opentrackio: "OpenTrackIO", freed: "FreeD" } as const;
