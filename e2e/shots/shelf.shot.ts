@@ -19,11 +19,11 @@ test("the shelf, with three productions", async ({ app }) => {
   }
   await app.keyboard.press("F2");
   const shelf = app.getByRole("region", { name: "Productions" });
+  await expect(shelf.getByRole("img")).toHaveCount(1);
   await shelf.getByRole("listitem", { name: "Last Tram" }).getByRole("button", { name: "Duplicate" }).click();
   await app.getByRole("textbox", { name: "Name of Last Tram, copy" }).fill("Points and Switches");
   await app.keyboard.press("Enter");
   await app.getByRole("textbox", { name: "Name of the new production" }).fill("Ticket Office");
   await expect(shelf.getByRole("img")).toHaveCount(2);
-  await app.waitForTimeout(1500);
   await app.screenshot({ path: place("shelf") });
 });

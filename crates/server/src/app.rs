@@ -271,7 +271,7 @@ impl App {
         now: &Snapshot,
         work: impl FnOnce(&MoveCache, &From) -> StoreResult<T>,
     ) -> StoreResult<T> {
-        now.opened.moves(now, work)
+        now.opened.moves(&now.document, now.cast, work)
     }
 
     /// A move of the document as it is, worked out.

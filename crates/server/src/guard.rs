@@ -1,20 +1,13 @@
-//! Who may ask, and of what. A page of another site must not drive the crane: the host a request names must be
-//! this machine by address, and an origin must be that same host. A request that names the production
-//! and scene it means is refused when another one has come onto the floor meanwhile. Every answer carries the
+//! Who may ask. A page of another site must not drive the crane: the host a request names must be
+//! this machine by address, and an origin must be that same host. Every answer carries the
 //! headers that keep the page to itself.
 
-use crate::app::App;
 use crate::problem::Problem;
 use rocket::fairing::{Fairing, Info, Kind};
 use rocket::http::uri::Origin;
-use rocket::http::{Header, Method, RawStr, Status};
-use rocket::{Data, Request, Response, State, get};
+use rocket::http::{Header, Method, Status};
+use rocket::{Data, Request, Response, get};
 use std::net::IpAddr;
-use std::sync::Arc;
-
-/// The header in which a page says what it means: what the production is known by on the shelf, and the
-/// scene's number, with a slash between them, percent-encoded.
-pub const MEANT: &str = "Rovnek-Scene";
 
 /// The fairing.
 pub struct Guard;
@@ -35,12 +28,6 @@ impl Fairing for Guard {
         let origin = request.headers().get_one("Origin").map(str::to_string);
         if !allowed(host.as_deref(), origin.as_deref()) {
             request.set_uri(Origin::parse("/api/refused").expect("a plain path"));
-            request.set_method(Method::Get);
-        } else if let Some(meant) = request.headers().get_one(MEANT)
-            && let Some(app) = request.rocket().state::<Arc<App>>()
-            && RawStr::new(meant).percent_decode_lossy() != app.current().names()
-        {
-            request.set_uri(Origin::parse("/api/elsewhere").expect("a plain path"));
             request.set_method(Method::Get);
         }
     }
@@ -66,17 +53,6 @@ fn allowed(host: Option<&str>, origin: Option<&str>) -> bool {
     let bare = name.trim_start_matches('[').trim_end_matches(']');
     let named = bare == "localhost" || bare.parse::<IpAddr>().is_ok();
     named && origin.is_none_or(|o| o.strip_prefix("http://").or(o.strip_prefix("https://")) == Some(host))
-}
-
-/// Where requests end up that mean what is not on the floor any more.
-#[get("/elsewhere")]
-pub fn elsewhere(app: &State<Arc<App>>) -> Problem {
-    let now = app.document();
-    let sentence = format!(
-        "scene {} ({}) of {} is on the floor now; nothing was done",
-        now.scene.number, now.scene.name, now.production
-    );
-    Problem::conflict(sentence)
 }
 
 /// Where refused requests end up.

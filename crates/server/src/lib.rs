@@ -36,6 +36,7 @@ pub mod jobs;
 pub mod layers;
 pub mod live_out;
 mod lock;
+mod meant;
 pub mod moves;
 pub mod opened;
 mod packed;

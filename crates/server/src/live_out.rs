@@ -1,6 +1,5 @@
 //! Telling the camera to other software: of the floor as it is driven, or of a move over and over.
 
-use crate::app::App;
 use crate::devices::send;
 use crate::lock::lock;
 use rovnek_core::follow::CameraTarget;
@@ -8,7 +7,6 @@ use rovnek_core::lens::Camera;
 use rovnek_formats::tracking::Protocol;
 use rovnek_live::live_out::{LiveOut, Manner, Seen};
 use rovnek_live::runner::Message;
-use rovnek_store::Result as StoreResult;
 use serde::{Deserialize, Serialize};
 use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
@@ -54,6 +52,9 @@ pub struct LiveOutView {
     /// Why nothing is told.
     pub error: Option<String>,
 }
+
+/// A move's camera, and where it goes.
+pub type Course = (Camera, Arc<CameraTarget>);
 
 /// What sends.
 enum Telling {
@@ -116,8 +117,12 @@ impl Out {
         }
     }
 
-    /// Tells otherwise from now on.
-    pub fn set(&self, app: &App, wanted: LiveOutWanted) -> Result<(), String> {
+    /// Tells otherwise from now on; `course_of` says where a move's camera goes.
+    pub fn set(
+        &self,
+        wanted: LiveOutWanted,
+        course_of: impl FnOnce(u32) -> Result<Course, String>,
+    ) -> Result<(), String> {
         if !(1..=MOST_HZ).contains(&wanted.rate_hz) || wanted.port == 0 {
             return Err(format!("give 1 to {MOST_HZ} samples a second, and a port from 1 on"));
         }
@@ -132,7 +137,7 @@ impl Out {
         let manner = Manner { protocol: wanted.protocol, number: wanted.number, rate_hz: wanted.rate_hz };
         let began = match wanted.move_id {
             None => self.of_floor(manner, to),
-            Some(id) => of_move(app, id, manner, to),
+            Some(id) => course_of(id).and_then(|course| of_move(course, manner, to)),
         };
         match began {
             Ok(telling) => state.telling = Some(telling),
@@ -148,8 +153,7 @@ impl Out {
     }
 }
 
-fn of_move(app: &App, id: u32, manner: Manner, to: SocketAddr) -> Result<Telling, String> {
-    let (camera, course) = course_of(app, id).map_err(|e| e.to_string())?;
+fn of_move((camera, course): Course, manner: Manner, to: SocketAddr) -> Result<Telling, String> {
     let (stop, sent): (Arc<AtomicBool>, Arc<AtomicU64>) = Default::default();
     let (ended, counted) = (stop.clone(), sent.clone());
     let length_s = course.length_s().max(1.0 / f64::from(manner.rate_hz));
@@ -165,12 +169,4 @@ fn of_move(app: &App, id: u32, manner: Manner, to: SocketAddr) -> Result<Telling
         .spawn(move || send(packets, to, &ended))
         .map_err(|e| format!("nothing can be sent: {e}"))?;
     Ok(Telling::Move { stop, sent })
-}
-
-/// Where a move's camera goes.
-fn course_of(app: &App, id: u32) -> StoreResult<(Camera, Arc<CameraTarget>)> {
-    let now = app.current();
-    let camera = app.evaluate(id)?.camera;
-    let course = app.moves(&now, |moves, from| moves.target(from, id))?;
-    Ok((camera, course))
 }

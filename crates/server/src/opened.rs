@@ -2,10 +2,10 @@
 //! is ever asked of another: whoever began with one goes on with it, though another has come onto the floor
 //! meanwhile.
 
+use crate::lock::lock;
 use crate::moves::{From, MoveCache};
 use crate::readers::Readers;
 use crate::scenery::{Scenery, load_clips};
-use crate::{lock::lock, snapshot::Snapshot};
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::model::{Document, NewScene};
@@ -65,11 +65,16 @@ impl Opened {
         Ok(scenery)
     }
 
-    /// Has moves worked out, of a document as it is at a revision.
-    pub fn moves<T>(&self, now: &Snapshot, work: impl FnOnce(&MoveCache, &From) -> Result<T>) -> Result<T> {
-        let scenery = self.scenery(&now.document)?;
+    /// Has moves worked out, of a document and the revision at which what moves in it last changed.
+    pub fn moves<T>(
+        &self,
+        document: &Document,
+        cast: u64,
+        work: impl FnOnce(&MoveCache, &From) -> Result<T>,
+    ) -> Result<T> {
+        let scenery = self.scenery(document)?;
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
-        let from = From { document: &now.document, scenery: &scenery, cast: now.cast, read: &read };
+        let from = From { document, scenery: &scenery, cast, read: &read };
         work(&self.moves, &from)
     }
 }

@@ -6,7 +6,7 @@ use crate::opened::Opened;
 use crate::snapshot::Snapshot;
 use crate::staging::staged_alone;
 use crate::turning::setup_of;
-use crate::{api, drives, guard, packed, page, problem, recorder, socket};
+use crate::{api, drives, guard, meant, packed, page, problem, recorder, socket};
 use rocket::config::LogLevel;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
@@ -102,11 +102,12 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
     };
     rocket::custom(config)
         .manage(app)
+        .attach(meant::Meant)
         .attach(guard::Guard)
         .attach(packed::Packed)
         .mount("/", routes![page::index, page::file])
         .mount("/api", api::routes())
-        .mount("/api", routes![socket::live, guard::refused, guard::elsewhere])
+        .mount("/api", routes![socket::live, guard::refused, meant::elsewhere])
         .register("/", catchers![problem::refused])
 }
 

@@ -91,8 +91,7 @@ impl App {
         let mut last = lock(self.staged());
         let now = self.current();
         let scenery = now.opened.scenery(&now.document)?;
-        let staged =
-            now.opened.moves(&now, |moves, from| Ok(staged(&now.document, &scenery, moves, from)))?;
+        let staged = self.moves(&now, |moves, from| Ok(staged(&now.document, &scenery, moves, from)))?;
         let setup = self.store().remembered(&setup_of(now.document.scene.id));
         let setup = setup.and_then(|s| s.parse().ok()).unwrap_or(0);
         let there = staged.setups.iter().find(|s| s.setup_id == setup).or(staged.setups.first());

@@ -56,13 +56,6 @@ impl Store {
     }
 }
 
-/// The slate's letter for a setup: A … Z, then AA …; I and O look like numbers and are left out.
-pub(crate) fn letter(ord: usize) -> String {
-    const LETTERS: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
-    let last = LETTERS[ord % LETTERS.len()] as char;
-    if ord < LETTERS.len() { last.to_string() } else { letter(ord / LETTERS.len() - 1) + &last.to_string() }
-}
-
 impl Edit<'_> {
     /// Sets the frame rate of a scene.
     pub fn set_rate(&mut self, scene: u32, rate: Rate) -> Result<()> {

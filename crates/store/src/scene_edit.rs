@@ -3,8 +3,8 @@
 use crate::column::{column, text};
 use crate::history::Edit;
 use crate::model::Setup;
-use crate::production::letter;
 use crate::read::{PERFORMERS, PIECES, performer_of, piece_of, rows, setup_of};
+use crate::scenes::letter;
 use crate::table::Table;
 use crate::{Result, StoreError, now, read};
 use rovnek_core::keys::Position;

@@ -5,7 +5,6 @@ use crate::copies::Parcel;
 use crate::edits::name;
 use crate::history::Edit;
 use crate::model::{NewScene, Scene, SceneLine};
-use crate::production::letter;
 use crate::reader::Reader;
 use crate::table::Table;
 use crate::{Result, Store, StoreError, now, read};
@@ -65,6 +64,13 @@ impl Reader {
 
 fn refused(sentence: impl Into<String>) -> StoreError {
     StoreError::Refused(sentence.into())
+}
+
+/// The slate's letter for a setup: A … Z, then AA …; I and O look like numbers and are left out.
+pub(crate) fn letter(ord: usize) -> String {
+    const LETTERS: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
+    let last = LETTERS[ord % LETTERS.len()] as char;
+    if ord < LETTERS.len() { last.to_string() } else { letter(ord / LETTERS.len() - 1) + &last.to_string() }
 }
 
 /// All scenes in their order, binned ones too.

@@ -53,6 +53,9 @@ export function SecondCamera({ document }: { document: Document }) {
             This scene has one setup. Add another under camera, setups (F8).
           </span>
         )}
+        <span className="label" style={{ marginLeft: "auto" }}>
+          second camera
+        </span>
       </div>
       <div
         style={{ position: "relative", flex: 1, minHeight: 0, margin: "0 8px 8px", background: ink.slate0 }}

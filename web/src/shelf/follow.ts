@@ -3,6 +3,9 @@ import { useDocuments } from "../document/edit";
 import { setSet } from "../state/set";
 import { clock, setView } from "../state/view";
 
+/** The scene that this page asked for. */
+export const asked = { scene: 0 };
+
 /** Under which it is kept what is to be said once the page has begun anew. */
 const SAID = "told after opening";
 
@@ -36,7 +39,9 @@ export function followFloor() {
       drawer: null,
     });
     setSet({ tool: "pick", sketch: [], picked: [], performer: null, waypoint: 0, through: null });
-    enqueueSnackbar(`Scene ${scene.number}, ${scene.name}, is on the floor.`);
+    // Whoever asked for it knows.
+    if (asked.scene !== scene.id) enqueueSnackbar(`Scene ${scene.number}, ${scene.name}, is on the floor.`);
+    asked.scene = 0;
   });
 }
 

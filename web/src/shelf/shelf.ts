@@ -15,6 +15,7 @@ import type {
 import { useFloor } from "../live/link";
 import { json, send, tell } from "../server";
 import { setView } from "../state/view";
+import { asked } from "./follow";
 
 /** What can be done with productions and scenes as a whole. */
 
@@ -70,6 +71,7 @@ export const setAside = (id: string, aside: boolean) =>
 
 /** Brings another scene onto the floor. */
 export async function openScene(id: number): Promise<boolean> {
+  asked.scene = id;
   const done = await tried(() => tell(`scenes/${id}/open`, byPage()));
   if (done) setView({ drawer: null });
   return done;

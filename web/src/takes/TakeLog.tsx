@@ -240,7 +240,7 @@ function LogRow(props: {
           </button>
         </td>
         <td style={{ ...cell, padding: "2px 8px" }}>
-          <TakePictures take={take} height={30} />
+          <TakePictures take={take} height={19} />
         </td>
         <td style={cell} title={setup?.name}>
           {setup?.letter}

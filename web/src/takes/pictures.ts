@@ -50,6 +50,9 @@ async function keepPicture(line: PictureLine, canvas: HTMLCanvasElement): Promis
 
 /** Keeps what is seen through the lens as the picture of the scene. */
 export async function keepScenePicture(): Promise<void> {
+  // A set that is being lit is no picture yet.
+  for (let tries = 0; !stage.complete && tries < 40; tries++)
+    await new Promise((done) => setTimeout(done, REST_MS));
   const [at, through, document] = [moment(), seenThrough(), documentNow()];
   if (!at || !through || !document || !stage.complete || scene.document?.scene.id !== document.scene.id)
     return;

@@ -8,6 +8,7 @@ use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use rocket::serde::json::Json;
 use rocket::{get, put};
+use rovnek_store::StoreError;
 
 #[get("/devices")]
 pub fn devices(app: &App) -> Json<DevicesView> {
@@ -55,7 +56,13 @@ pub fn live_out(app: &App) -> Json<LiveOutView> {
 pub async fn tell(app: &App, wanted: Json<LiveOutWanted>) -> Outcome<Json<LiveOutView>> {
     let wanted = wanted.into_inner();
     app.compute(Urgency::Metrics, move |app| {
-        app.live_out.set(app, wanted).map_err(Problem::refused)?;
+        let course = |id| {
+            let now = app.current();
+            let camera = app.evaluate(id)?.camera;
+            Ok((camera, app.moves(&now, |moves, from| moves.target(from, id))?))
+        };
+        let said = |e: StoreError| e.to_string();
+        app.live_out.set(wanted, |id| course(id).map_err(said)).map_err(Problem::refused)?;
         Ok(Json(app.live_out.view()))
     })
     .await

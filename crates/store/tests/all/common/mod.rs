@@ -1,14 +1,11 @@
 //! What the tests of the store begin with.
 #![allow(dead_code)]
 
-use rovnek_core::set::Stage;
-use rovnek_core::time::Rate;
 use rovnek_store::history::Step;
-use rovnek_store::model::{PerformanceName, Scene};
+use rovnek_store::model::{NewScene, Scene};
 use rovnek_store::patch::{Names, Op};
 use rovnek_store::{Result, Store};
 use serde_json::Value;
-use std::sync::Arc;
 
 /// The production's file in a folder.
 pub fn file_in(folder: &tempfile::TempDir) -> std::path::PathBuf {
@@ -17,20 +14,7 @@ pub fn file_in(folder: &tempfile::TempDir) -> std::path::PathBuf {
 
 /// A yard with nothing and nobody in it.
 pub fn yard() -> Scene {
-    Scene {
-        id: 0,
-        number: "1".into(),
-        name: "Yard".into(),
-        rate: Rate::FILM,
-        length_s: 10.0,
-        start_frame: 0,
-        stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
-        pieces: Arc::default(),
-        performers: Arc::default(),
-        performances: vec![PerformanceName { id: 1, name: "as written".into() }],
-        performance: 1,
-        binned: false,
-    }
+    Scene { name: "Yard".into(), length_s: 10.0, ..NewScene::empty("").scene }
 }
 
 /// Takes the newest edit back; its label, or none when there is nothing to undo.
