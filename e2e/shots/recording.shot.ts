@@ -30,6 +30,7 @@ test("operate, the take log, and two takes compared", async ({ app }) => {
   await log.getByLabel("Name of take 3").press("Enter");
   await log.getByLabel("Compare take 1").click();
   await log.getByLabel("Compare take 2").click();
+  await expect(app.getByRole("img", { name: "Last frame of take 1" }).first()).toBeVisible();
   await app.screenshot({ path: place("log") });
   await log.getByRole("button", { name: "Compare", exact: true }).click();
   await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });

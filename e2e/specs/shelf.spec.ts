@@ -70,9 +70,9 @@ test("an empty folder is a shelf with a first step; two productions with scenes,
   await page.getByRole("checkbox", { name: "conductor" }).check();
   await page.getByRole("checkbox", { name: "setups bring their takes" }).check();
   const carry = page.getByRole("button", { name: "Carry over", exact: true });
-  await expect(page.getByText("Say first what becomes of as written")).toBeVisible();
+  await expect(page.getByText("Say first what becomes of the performance as written")).toBeVisible();
   await expect(carry).toBeDisabled();
-  await pick(page, "What becomes of as written", "here: as written");
+  await pick(page, "What becomes of the performance as written", "here: the performance as written");
   for (const named of await page.getByRole("combobox", { name: "What becomes of" }).all()) {
     const of = (await named.getAttribute("aria-label"))!;
     if (!of.endsWith("as written")) await pick(page, of, "carry it along");

@@ -359,9 +359,8 @@ pub(crate) fn title(db: &Connection, table: Table, id: u32) -> String {
             FROM move m JOIN setup s ON s.id = m.setup_id WHERE m.id = ?1"
             .into(),
         Table::Scene => "SELECT 'scene ' || number FROM scene WHERE id = ?1".into(),
-        Table::Performance | Table::Production => {
-            format!("SELECT name FROM {} WHERE id = ?1", table.name())
-        }
+        Table::Performance => "SELECT 'the performance ' || name FROM performance WHERE id = ?1".into(),
+        Table::Production => "SELECT name FROM production WHERE id = ?1".into(),
         Table::Curve => "SELECT axis FROM curve WHERE id = ?1".into(),
     };
     let found: Option<String> = db.query_row(&sql, [id], |r| r.get(0)).ok();

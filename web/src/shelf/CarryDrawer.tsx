@@ -176,7 +176,7 @@ function Missing(props: {
   onChange: (does: CarryChoice) => void;
 }) {
   const { one, does, onChange } = props;
-  const value = does ? (does.does === "instead" ? `${does.with}` : does.does) : "";
+  const value = does ? (does.does === "instead" ? `${does.with}` : does.does) : "choose";
   return (
     <div style={{ display: "flex", alignItems: "center", gap: 8, flexWrap: "wrap" }}>
       <span>
@@ -186,14 +186,14 @@ function Missing(props: {
         label={`What becomes of ${one.name}`}
         value={value}
         options={[
-          ["", "choose"],
+          ["choose", "choose"],
           ["along", "carry it along"],
           ...one.instead.map(([id, name]) => [`${id}`, `here: ${name}`] as const),
           ...(one.out ? ([["out", "leave it out"]] as const) : []),
         ]}
         onChange={(to) => {
           if (to === "along" || to === "out") onChange({ does: to });
-          else if (to !== "") onChange({ does: "instead", with: Number(to) });
+          else if (to !== "choose") onChange({ does: "instead", with: Number(to) });
         }}
       />
     </div>

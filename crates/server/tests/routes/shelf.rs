@@ -150,7 +150,7 @@ fn a_setup_is_carried_across_with_what_it_needs_and_undone_as_one() {
     let (status, missing) = s.post("/api/carry/look", wanted(json!([])));
     assert_eq!(status, Status::Ok, "{missing}");
     let told = sentence(s.post("/api/carry", wanted(json!([]))), 422);
-    assert!(told.contains("needs as written"), "{told}");
+    assert!(told.contains("needs the performance as written"), "{told}");
     let choices: Vec<Value> = missing
         .as_array()
         .unwrap()

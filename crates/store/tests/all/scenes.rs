@@ -265,7 +265,7 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
     let missing = edit.carry_missing(&reader, false, 1, &wanted(&all, &[])).unwrap();
     let performance = thing(CarryKind::Performance, 1);
     assert_eq!((missing.len(), missing[0].thing), (1, performance));
-    assert_eq!(missing[0].instead, [(1, "as written".to_string())]);
+    assert_eq!(missing[0].instead, [(1, "the performance as written".to_string())]);
     let instead = (performance, CarryChoice::Instead { with: 1 });
     edit.carry(&reader, false, 1, &CarryWanted { takes: true, ..wanted(&all, &[instead]) }).unwrap();
     edit.commit().unwrap();
