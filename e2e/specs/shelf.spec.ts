@@ -1,7 +1,8 @@
 import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
+import { Hand } from "../plan.ts";
 import { pick } from "../rigs.ts";
-import { expect, open, roll, test } from "../server.ts";
+import { axis, expect, open, roll, test } from "../server.ts";
 
 const shelf = (page: Page) => page.getByRole("region", { name: "Productions" });
 const card = (page: Page, name: string) => page.getByRole("listitem", { name, exact: true });
@@ -139,4 +140,47 @@ test("who holds the wheels says what is on the floor; the others follow; a copy 
   await app.keyboard.press("Escape");
   await expect(shelf(app)).toHaveCount(0);
   await other.close();
+});
+
+test("from an empty folder to a room, somebody who walks, a crane, and a take that is smoothed, in under 60 actions", async ({
+  page,
+  bare,
+}) => {
+  await page.goto(bare.url);
+  await expect(page.getByText("Nothing is on the shelf yet.")).toBeVisible();
+  const hand = new Hand(page);
+  const press = async (key: string) => {
+    hand.done++;
+    await page.keyboard.press(key);
+  };
+  hand.done++;
+  await page.keyboard.type("Night");
+  await press("Enter");
+  await expect(page.getByTestId("camera-numbers")).toContainText("pan");
+  await press("Alt+1");
+  await expect(page.getByText("The stage is empty.")).toBeVisible();
+  await press("x");
+  await hand.drag([-6, -5], [6, 4]);
+  await hand.pieces(4);
+  await press("p");
+  await hand.click([-3, -2]);
+  await hand.click([0, -1]);
+  await hand.click([3, -2]);
+  await press("Enter");
+  await press("Alt+2");
+  await expect(page.getByRole("button", { name: "Roll", exact: false }).first()).toBeVisible();
+  await press("r");
+  await expect(page.getByRole("button", { name: "Cut", exact: true })).toBeVisible();
+  hand.done++;
+  await page.keyboard.down("d");
+  await expect.poll(() => axis(page, "swing")).toBeGreaterThan(8);
+  await page.keyboard.up("d");
+  await press("r");
+  await expect(page.getByRole("button", { name: "Cut", exact: true })).toHaveCount(0);
+  await press("Alt+3");
+  hand.done++;
+  await page.getByRole("button", { name: "Add smooth" }).click();
+  await expect(page.getByRole("checkbox", { name: "Smooth on" })).toBeChecked();
+  await expect(page.getByTestId("slate-take")).toHaveText("1");
+  expect(hand.done).toBeLessThan(60);
 });

@@ -38,8 +38,10 @@ test("times are typed, points are gone to, what plays goes round or stands; the 
 
   // Between in and out the performance goes round; without a loop it stands there.
   await type(app, "Frame", "240");
+  await expect(app.getByTestId("frame")).toHaveText("240");
   await app.keyboard.press("i");
   await type(app, "Frame", "252");
+  await expect(app.getByTestId("frame")).toHaveText("252");
   await app.keyboard.press("o");
   await app.keyboard.press("Space");
   await expect.poll(() => frame(app)).toBeLessThan(250);
@@ -57,8 +59,10 @@ test("times are typed, points are gone to, what plays goes round or stands; the 
   await app.keyboard.press("Alt+-");
   await expect(first).toHaveText("0");
   await type(app, "Frame", "252");
+  await expect(app.getByTestId("frame")).toHaveText("252");
   await app.keyboard.press("o");
   await type(app, "Frame", "240");
+  await expect(app.getByTestId("frame")).toHaveText("240");
   await app.keyboard.press("i");
 
   await roll(app, 1, ["d"]);

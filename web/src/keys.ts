@@ -6,6 +6,7 @@ import { toPoint } from "./move/toPoint";
 import { play, playPause, rollOrCut, step, toEnd, toStart, turnPace } from "./state/transport";
 import { rateLatest } from "./takes/edits";
 import { attachOrLetGo } from "./devices/attach";
+import { setDial, turnDial } from "./hands/dial";
 import { walkKey } from "./hands/walking";
 import { captureMouse, drives, holdKey, keyName, letGo, listenKey } from "./hands/inputDevices";
 import { goTo, discardPending, keepPending, storeHere, toggleAutoKey, headTo } from "./machine/positions";
@@ -328,13 +329,4 @@ function act(event: KeyboardEvent, key: string): boolean {
   const action = once[key] ?? once[event.key];
   action?.();
   return !!action;
-}
-
-export function setDial(dial: number) {
-  const drag = useFloor.getState().status?.drag ?? 1;
-  link.send({ do: "feel", dial, drag });
-}
-
-function turnDial(by: number) {
-  setDial((useFloor.getState().status?.dial ?? 0.6) + by);
 }

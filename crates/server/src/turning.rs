@@ -17,6 +17,12 @@ use std::time::{Duration, Instant};
 /// How long the recorder may take to keep the last of a scene.
 const SETTLES: Duration = Duration::from_secs(3);
 
+/// Under which it is remembered which controls drive what.
+pub const INPUTS: &str = "inputs";
+
+/// What is of the room and its operator, and not of a production: it goes along to the next one.
+const OF_THE_ROOM: [&str; 2] = [crate::devices::REMEMBERED, INPUTS];
+
 /// Under which the setup that was on the floor last is remembered, scene by scene.
 pub fn setup_of(scene: u32) -> String {
     format!("setup of scene {scene}")
@@ -50,9 +56,9 @@ impl App {
 
     fn change_production(&self, page: Option<u32>, opened: Opened, store: Store) -> Outcome<()> {
         self.leave(page)?;
-        // Devices are of the room and not of a production.
-        if let Some(devices) = self.store().remembered(crate::devices::REMEMBERED) {
-            store.remember(crate::devices::REMEMBERED, &devices)?;
+        for key in OF_THE_ROOM {
+            let known = self.store().remembered(key);
+            known.iter().try_for_each(|value| store.remember(key, value))?;
         }
         let document = store.document()?;
         self.writing(|app, written| {

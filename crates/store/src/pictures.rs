@@ -3,7 +3,7 @@
 
 use crate::reader::Reader;
 use crate::{Result, Store, StoreError};
-use rusqlite::OptionalExtension;
+use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -79,8 +79,13 @@ impl Reader {
 
     /// The picture that stands for the production: of the scene that was worked on last, else of any.
     pub fn front_picture(&self) -> Result<Option<Vec<u8>>> {
-        let sql = "SELECT p.bytes FROM picture p LEFT JOIN remembered m ON m.key = 'scene'
-            WHERE p.of = 'scene' ORDER BY m.value = p.id DESC, p.id LIMIT 1";
-        Ok(self.db().query_row(sql, [], |r| r.get(0)).optional()?)
+        Ok(front(self.db())?.map(|(_, bytes)| bytes))
     }
+}
+
+/// See [`Reader::front_picture`]; with what it was drawn of.
+pub(crate) fn front(db: &Connection) -> Result<Option<(String, Vec<u8>)>> {
+    let sql = "SELECT p.made_of, p.bytes FROM picture p LEFT JOIN remembered m ON m.key = 'scene'
+        WHERE p.of = 'scene' ORDER BY m.value = p.id DESC, p.id LIMIT 1";
+    Ok(db.query_row(sql, [], |r| Ok((r.get(0)?, r.get(1)?))).optional()?)
 }

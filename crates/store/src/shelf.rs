@@ -3,6 +3,7 @@
 //! A file that somebody puts there is a production on the shelf.
 
 use crate::copies::title;
+use crate::pictures::front;
 use crate::table::Table;
 use crate::{Result, Store, StoreError, now, place};
 use jiff::Timestamp;
@@ -80,8 +81,8 @@ pub struct OnShelf {
     pub used_at: Option<String>,
     /// Set aside: still there, and not in the way.
     pub aside: bool,
-    /// Whether there is a picture of it.
-    pub picture: bool,
+    /// What its picture was drawn of; none where there is no picture.
+    pub picture: Option<String>,
     /// Why it cannot be opened.
     pub trouble: Option<String>,
 }
@@ -200,7 +201,7 @@ impl Shelf {
                 takes: 0,
                 used_at: None,
                 aside: false,
-                picture: false,
+                picture: None,
                 trouble: Some(other.err().unwrap_or(StoreError::Foreign(file)).to_string()),
             },
         }
@@ -321,7 +322,6 @@ fn glance(file: &Path) -> Result<Option<OnShelf>> {
     let scenes = "SELECT number FROM scene WHERE binned_at IS NULL ORDER BY ord, id";
     let scenes = db.prepare(scenes)?.query_map([], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
     let takes = "SELECT count(*) FROM take WHERE binned_at IS NULL AND pass_of IS NULL";
-    let picture = "SELECT count(*) > 0 FROM picture WHERE of = 'scene'";
     Ok(Some(OnShelf {
         id: String::new(),
         name: db.query_row("SELECT name FROM production WHERE id = 1", [], |r| r.get(0))?,
@@ -329,7 +329,7 @@ fn glance(file: &Path) -> Result<Option<OnShelf>> {
         takes: db.query_row(takes, [], |r| r.get(0))?,
         used_at: remembered(USED)?,
         aside: remembered(ASIDE)?.is_some(),
-        picture: db.query_row(picture, [], |r| r.get(0))?,
+        picture: front(&db)?.map(|(made_of, _)| made_of),
         trouble: None,
     }))
 }

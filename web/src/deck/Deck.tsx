@@ -1,7 +1,7 @@
 import { MenuItem, Select, Slider } from "@mui/material";
 import type { AxisView, MachineView } from "../generated/types";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
-import { setDial } from "../keys";
+import { setDial } from "../hands/dial";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { headTo } from "../machine/positions";
 import { rollOrCut } from "../state/transport";

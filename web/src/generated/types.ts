@@ -102,6 +102,8 @@ lenses: Array<Lens>, };
 
 export type HeadHang = "level" | "lean";
 
+export type HeadHeading = "arm" | "held";
+
 export type TelescopicCrane = { 
 /**
  * Where the base stands on the floor.
@@ -147,6 +149,10 @@ head_drop_m: number,
  * Level or leaning.
  */
 head: HeadHang, 
+/**
+ * With the arm, or not.
+ */
+head_heading: HeadHeading, 
 /**
  * What the base runs on; it stands on the floor without.
  */
@@ -417,7 +423,11 @@ head_drop_m: number,
 /**
  * Level or leaning.
  */
-head: HeadHang, };
+head: HeadHang, 
+/**
+ * With the arm, or not.
+ */
+head_heading: HeadHeading, };
 
 export type OrbitArm = { 
 /**
@@ -3120,9 +3130,9 @@ used_at: string | null,
  */
 aside: boolean, 
 /**
- * Whether there is a picture of it.
+ * What its picture was drawn of; none where there is no picture.
  */
-picture: boolean, 
+picture: string | null, 
 /**
  * Why it cannot be opened.
  */

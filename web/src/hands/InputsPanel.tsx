@@ -5,7 +5,7 @@ import { NumberField, TextField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { Choice, Row, Toggle } from "../form/rows";
 import { axisInk, ink } from "../theme";
-import { sourceWord } from "./assign";
+import { DIAL, sourceWord } from "./assign";
 import { captureMouse } from "./inputDevices";
 import { changeAxis, keepPreset, presetOf, removePreset, setInputs, useInputs, choosePreset } from "./inputs";
 import { HandWheels } from "./HandWheels";
@@ -45,86 +45,89 @@ export function InputsPanel({ machine, kind }: { machine: MachineView; kind: str
           {inputs.pad ?? <span style={{ color: ink.chalkDim }}>press a button on it</span>}
         </span>
       </Row>
-      {machine.axes
-        .filter((a) => a.hand !== null)
-        .map((axis) => {
-          const input = preset[axis.name]!;
-          const waits = inputs.waits === axis.name;
-          return (
-            <div key={axis.name} style={{ borderTop: `1px solid ${ink.slate3}`, padding: "2px 0" }}>
-              <div style={{ display: "flex", gap: 6, alignItems: "center", minHeight: 25 }}>
-                <button
-                  className="plain"
-                  aria-expanded={open === axis.name}
-                  aria-label={`How ${axis.name} takes it`}
-                  onClick={() => setOpen(open === axis.name ? null : axis.name)}
-                  style={{ color: axisInk(axis.ink), width: 62, textAlign: "left", flex: "none" }}
-                >
-                  {axis.name}
-                </button>
-                <span
-                  style={{
-                    flex: 1,
-                    minWidth: 0,
-                    color: waits ? ink.pick : ink.chalkDim,
-                    fontSize: 12,
-                    lineHeight: "15px",
-                  }}
-                >
-                  {waits
-                    ? "move the control you want; keys: less, then more"
-                    : input.sources.map(sourceWord).join(" · ") || "nothing"}
-                </span>
-                <Button
-                  aria-label={`Assign ${axis.name}`}
-                  onClick={(e) => {
-                    e.currentTarget.blur();
-                    setInputs({ waits: waits ? null : axis.name });
-                  }}
-                  sx={{ p: "0 6px", fontSize: 12 }}
-                >
-                  {waits ? "Stop" : "Assign"}
-                </Button>
-              </div>
-              {open === axis.name && (
-                <div style={{ padding: "0 0 4px 12px" }}>
-                  {shapings.map(([key, label, min, max, step]) => (
-                    <Row key={key} label={label}>
-                      <NumberField
-                        label={`${axis.name} ${label}`}
-                        unit=""
-                        value={input.shaping[key]}
-                        min={min}
-                        max={max}
-                        step={step}
-                        onChange={(v) =>
-                          changeAxis(kind, preset, axis.name, { shaping: { ...input.shaping, [key]: v } })
-                        }
-                      />
-                    </Row>
-                  ))}
-                  <Row label="direction">
-                    <Toggle
-                      on={input.shaping.inverted}
-                      label="inverted"
-                      onClick={() =>
-                        changeAxis(kind, preset, axis.name, {
-                          shaping: { ...input.shaping, inverted: !input.shaping.inverted },
-                        })
+      {[...machine.axes.filter((a) => a.hand !== null), { name: DIAL, ink: "" }].map((axis) => {
+        const input = preset[axis.name]!;
+        const waits = inputs.waits === axis.name;
+        return (
+          <div key={axis.name} style={{ borderTop: `1px solid ${ink.slate3}`, padding: "2px 0" }}>
+            <div style={{ display: "flex", gap: 6, alignItems: "center", minHeight: 25 }}>
+              <button
+                className="plain"
+                aria-expanded={open === axis.name}
+                aria-label={`How ${axis.name} takes it`}
+                onClick={() => setOpen(open === axis.name ? null : axis.name)}
+                style={{
+                  color: axis.ink ? axisInk(axis.ink) : ink.chalk,
+                  width: 62,
+                  textAlign: "left",
+                  flex: "none",
+                }}
+              >
+                {axis.name}
+              </button>
+              <span
+                style={{
+                  flex: 1,
+                  minWidth: 0,
+                  color: waits ? ink.pick : ink.chalkDim,
+                  fontSize: 12,
+                  lineHeight: "15px",
+                }}
+              >
+                {waits
+                  ? "move the control you want; keys: less, then more"
+                  : input.sources.map(sourceWord).join(" · ") || "nothing"}
+              </span>
+              <Button
+                aria-label={`Assign ${axis.name}`}
+                onClick={(e) => {
+                  e.currentTarget.blur();
+                  setInputs({ waits: waits ? null : axis.name });
+                }}
+                sx={{ p: "0 6px", fontSize: 12 }}
+              >
+                {waits ? "Stop" : "Assign"}
+              </Button>
+            </div>
+            {open === axis.name && (
+              <div style={{ padding: "0 0 4px 12px" }}>
+                {(axis.name === DIAL ? [] : shapings).map(([key, label, min, max, step]) => (
+                  <Row key={key} label={label}>
+                    <NumberField
+                      label={`${axis.name} ${label}`}
+                      unit=""
+                      value={input.shaping[key]}
+                      min={min}
+                      max={max}
+                      step={step}
+                      onChange={(v) =>
+                        changeAxis(kind, preset, axis.name, { shaping: { ...input.shaping, [key]: v } })
                       }
                     />
-                    <Button
-                      sx={{ p: "0 6px", fontSize: 12 }}
-                      onClick={() => changeAxis(kind, preset, axis.name, { sources: [] })}
-                    >
-                      Take all controls off
-                    </Button>
                   </Row>
-                </div>
-              )}
-            </div>
-          );
-        })}
+                ))}
+                <Row label="direction">
+                  <Toggle
+                    on={input.shaping.inverted}
+                    label="inverted"
+                    onClick={() =>
+                      changeAxis(kind, preset, axis.name, {
+                        shaping: { ...input.shaping, inverted: !input.shaping.inverted },
+                      })
+                    }
+                  />
+                  <Button
+                    sx={{ p: "0 6px", fontSize: 12 }}
+                    onClick={() => changeAxis(kind, preset, axis.name, { sources: [] })}
+                  >
+                    Take all controls off
+                  </Button>
+                </Row>
+              </div>
+            )}
+          </div>
+        );
+      })}
       <div style={{ borderTop: `1px solid ${ink.slate3}`, paddingTop: 4 }}>
         <Row label="preset">
           <Choice

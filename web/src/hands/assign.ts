@@ -14,6 +14,9 @@ export interface AxisInput {
   shaping: Shaping;
 }
 
+/** What the speed dial is called among the axes: controls are given to it as to them. */
+export const DIAL = "speed dial";
+
 /** An axis' name and what drives it. */
 export type Preset = Record<string, AxisInput>;
 

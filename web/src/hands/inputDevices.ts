@@ -3,7 +3,8 @@ import { useEffect } from "react";
 import type { MachineView } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { setView, useView } from "../state/view";
-import { assigned, type Preset, type Source } from "./assign";
+import { DIAL, assigned, type Preset, type Source } from "./assign";
+import { turnDial } from "./dial";
 import { changePreset, loadInputs, presetOf, setInputs, useInputs } from "./inputs";
 
 /** From keys, gamepad and mouse to hands on axes; what is asked is shaped by the floor. */
@@ -89,14 +90,34 @@ const mayDrive = () => {
 function poll() {
   const pad = padState();
   if ((pad?.id ?? null) !== useInputs.getState().pad) setInputs({ pad: pad?.id ?? null });
-  if (!pad) return;
-  listenPad(pad);
-  if (mayDrive()) apply();
+  if (pad) listenPad(pad);
+  if (!mayDrive()) return;
+  if (pad) apply();
+  dialBy(pad);
+}
+
+/** A trigger or stick on the speed dial turns it as long as it is held; how fast, a second. */
+const DIAL_RATE = 0.6;
+/** The dial is told in steps that can be seen. */
+const DIAL_STEP = 0.02;
+let owed = 0;
+
+function dialBy(pad: Gamepad | null) {
+  const { sources, shaping } = bound?.preset[DIAL] ?? { sources: [], shaping: null };
+  const rate = useInputs.getState().waits ? 0 : sources.reduce((sum, s) => sum + rateOf(s, pad), 0);
+  if (!shaping || Math.abs(rate) < shaping.dead_zone) return;
+  owed += (rate * (shaping.inverted ? -1 : 1) * DIAL_RATE * POLL_MS) / 1000;
+  if (Math.abs(owed) < DIAL_STEP) return;
+  turnDial(owed);
+  owed = 0;
 }
 
 /** The mouse on the axes it drives: a pixel is worth an angle or a distance. */
 function moved(along: "x" | "y" | "wheel", by: number) {
   if (!bound || !mayDrive()) return;
+  const dial = bound.preset[DIAL];
+  if (along === "wheel" && dial?.sources.some((s) => s.by === "wheel"))
+    turnDial(0.05 * by * (dial.shaping.inverted ? -1 : 1));
   bound.machine.axes.forEach((axis, i) => {
     const meant = bound!.preset[axis.name]?.sources.some(
       (s) => (s.by === "mouse" && s.along === along) || (s.by === "wheel" && along === "wheel"),

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { AxisView, MachineView } from "../generated/types";
-import { type AxisInput, type Preset, usual } from "./assign";
+import { type AxisInput, DIAL, type Preset, assigned, usual, usualShaping } from "./assign";
 
 /** Assignments as they are kept: for each kind of machine its own presets, and which one is used. */
 interface Kept {
@@ -46,9 +46,11 @@ function keep() {
   });
 }
 
-/** What drives each axis of a machine. An axis that a preset does not know has what is usual. */
+/** What drives each axis of a machine, and the speed dial. An axis that a preset does not know has what is usual. */
 export function presetOf(state: Inputs, kind: string, axes: AxisView[]): Preset {
-  const usually = usual(axes);
+  const still = { ...usual(axes), [DIAL]: { sources: [], shaping: usualShaping } };
+  // Who flies with the mouse changes speed while flying: the wheel is the dial's.
+  const usually = kind === "free_camera" ? assigned(still, DIAL, { by: "wheel" }) : still;
   const own = state.loose[kind] ?? state.own[kind]?.[state.used[kind] ?? ""];
   return Object.fromEntries(Object.entries(usually).map(([name, input]) => [name, own?.[name] ?? input]));
 }

@@ -145,7 +145,7 @@ function Production({ one, open, busy, during }: Busy & { one: OnShelf; open: bo
       name={name}
       here={open}
       faint={aside}
-      picture={picture ? `${pictureOf(id)}?${used_at ?? ""}` : null}
+      picture={picture === null ? null : `${pictureOf(id)}?${encodeURIComponent(picture)}`}
       none={trouble ? "cannot be opened" : "no picture yet"}
     >
       {trouble ? (

@@ -12,7 +12,7 @@ import { shownOf, turned } from "../state/window";
 import { font, ink } from "../theme";
 import { Icon } from "../form/icons";
 import { Typed } from "../form/Typed";
-import { playPause, seek, toEnd, toStart, typeTime, useLoops } from "../state/transport";
+import { playPause, seek, toEnd, toStart, typeTime } from "../state/transport";
 
 /** The buttons of the transport and the frame. */
 const TRANSPORT = 262;
@@ -47,7 +47,6 @@ export function TimeStrip({
   const window = useView((s) => s.window);
   const [from, to] = useMemo(() => shownOf(window, length), [window, length]);
   const loop = useView((s) => (s.live ? s.loops.live : s.loops.move));
-  useLoops();
   const rate = document.scene.rate.num / document.scene.rate.den;
   const begins = looked?.begins_s ?? 0;
   const running = live ? !!status?.running : playing !== 0;

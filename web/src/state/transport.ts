@@ -1,5 +1,4 @@
 import { enqueueSnackbar } from "notistack";
-import { useEffect } from "react";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { json } from "../server";
 import { hereS, scene } from "./now";
@@ -60,16 +59,18 @@ export async function typeTime(typed: string): Promise<boolean> {
   }
 }
 
-/** The floor goes round as this page says, while it holds the wheels. */
-export function useLoops() {
-  const on = useView((s) => s.loops.live);
-  const inS = useView((s) => (s.live ? s.inS : null));
-  const outS = useView((s) => (s.live ? s.outS : null));
-  const mine = useFloor(holdsWheels);
-  useEffect(() => {
-    if (mine) link.send({ do: "loop", on, from_s: inS, to_s: outS });
-  }, [mine, on, inS, outS]);
+/** The floor goes round as this page says, while it holds the wheels: it knows before anything else is asked. */
+function tellLoop() {
+  const { live, loops, inS, outS } = useView.getState();
+  if (!holdsWheels(useFloor.getState())) return;
+  link.send({ do: "loop", on: loops.live, from_s: live ? inS : null, to_s: live ? outS : null });
 }
+useView.subscribe((now, before) => {
+  if ((["live", "loops", "inS", "outS"] as const).some((what) => now[what] !== before[what])) tellLoop();
+});
+useFloor.subscribe((now, before) => {
+  if (holdsWheels(now) && !holdsWheels(before)) tellLoop();
+});
 
 /** How fast moves can be played. */
 const paces = [0.25, 0.5, 1, 2, 4];

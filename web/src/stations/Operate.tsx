@@ -186,7 +186,11 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
         <Deck
           machine={machine}
           kind={rig.kind}
-          level={hung ? (hung.head === "level" ? "kept level" : "leans with the arm") : null}
+          level={
+            hung
+              ? `${hung.head === "level" ? "kept level" : "leans with the arm"}${hung.head_heading === "held" ? ", heading held" : ""}`
+              : null
+          }
           name={`${word(rig.kind)}${looked ? `, ${looked.title}` : ""}`}
         />
       </div>

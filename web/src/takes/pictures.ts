@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { queryClient } from "../api";
 import { documentNow, useDocuments } from "../document/edit";
 import { pixelsOf } from "../film/size";
@@ -61,20 +61,22 @@ export async function keepScenePicture(): Promise<void> {
   await keepPicture({ of: "scene", id: document.scene.id, part: 0, made_of }, canvas).catch(() => undefined);
 }
 
-async function drawTake(document: Document, take: Take): Promise<void> {
+/** Draws the pictures of a take; whether its scene was left meanwhile. */
+async function drawTake(document: Document, take: Take): Promise<boolean> {
   const looked = lookedOf(document, chosenOf(document, take.id)?.id ?? null);
-  if (!looked) return;
+  if (!looked) return false;
   const move = decodeMove(await bytes(`moves/${looked.move.id}/frames?`));
-  if (move.frames === 0) return;
+  if (move.frames === 0) return false;
   const rate = document.scene.rate.num / document.scene.rate.den;
   for (const [part, share] of PARTS.entries()) {
     const time = (move.first + share * (move.frames - 1)) / rate;
     const at = momentOf(move, rate, time);
     await scene.performance?.there(time);
-    if (scene.document?.scene.id !== document.scene.id) return;
+    if (scene.document?.scene.id !== document.scene.id) return true;
     const canvas = still.draw(at, at.focal, looked.camera, pixelsOf(looked.camera, LONG), at, true);
     await keepPicture({ of: "take", id: take.id, part, made_of: madeOf(document, take) }, canvas);
   }
+  return false;
 }
 
 /** Draws the pictures that takes have not, by the page that holds the wheels, while nothing rolls. */
@@ -83,6 +85,7 @@ export function useTakePictures(document: Document | undefined) {
   const mine = useFloor(holdsWheels);
   const idle = useFloor((s) => s.status?.roll === "standby");
   const open = useDocuments((s) => s.onShelf !== "");
+  const [, again] = useState(0);
   const next =
     open && mine && idle && document && pictures
       ? document.takes.findLast((t) => lacks(document, t, pictures))
@@ -93,7 +96,14 @@ export function useTakePictures(document: Document | undefined) {
       // What belongs in the picture is on its way.
       if (!stage.complete || !scene.performance) return;
       clearInterval(wait);
-      void drawTake(document, next).catch(() => undefined);
+      const key = `${next.id} ${madeOf(document, next)}`;
+      void drawTake(document, next)
+        .catch(() => false)
+        .then((left) => {
+          // One that cannot be drawn does not keep the others waiting.
+          if (!left) tried.add(key);
+          again((n) => n + 1);
+        });
     }, REST_MS);
     return () => clearInterval(wait);
     // What is drawn changes with the take and what is done to it, and with nothing else.
@@ -101,8 +111,12 @@ export function useTakePictures(document: Document | undefined) {
   }, [next && document && `${next.id} ${madeOf(document, next)}`]);
 }
 
+/** Takes whose pictures were drawn, or could not be, as they are made. */
+const tried = new Set<string>();
+
 function lacks(document: Document, take: Take, pictures: PictureLine[]): boolean {
   if (take.rolling || take.binned || take.pass || take.samples === 0) return false;
+  if (tried.has(`${take.id} ${madeOf(document, take)}`)) return false;
   const has = pictures.filter((p) => p.of === "take" && p.id === take.id);
   return has.filter((p) => p.made_of === madeOf(document, take)).length < PARTS.length;
 }

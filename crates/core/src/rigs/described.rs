@@ -71,6 +71,11 @@ pub(super) fn head_hang() -> Param {
     Param::choice("head", "head", &[("level", "kept level"), ("lean", "leans with the arm")])
 }
 
+/// Whether a head goes with its arm.
+pub(super) fn head_heading() -> Param {
+    Param::choice("head_heading", "heading of the head", &[("arm", "goes with the arm"), ("held", "is held")])
+}
+
 /// How fast a camera goes that nothing carries.
 pub(super) fn top_speed(min: f64, max: f64, now: f64) -> Param {
     let speed = Param::number("top_m_s", "Top speed", "m/s", min, max).start(now).step(0.05);

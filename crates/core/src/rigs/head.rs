@@ -4,6 +4,42 @@ use super::{Reach, Rig, axis, turn_within};
 use crate::axis::{Axis, AxisGroup::Head, Unit::Radians};
 use crate::space::{PanTiltRoll, Pose};
 use glam::{DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// How a remote head hangs on its arm.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum HeadHang {
+    /// Kept upright however the arm stands.
+    Level,
+    /// Leans with the arm.
+    Lean,
+}
+
+/// What a remote head does while its arm swings and its base turns.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum HeadHeading {
+    /// Goes with the arm.
+    #[default]
+    Arm,
+    /// Holds the heading that the machine was put up with.
+    Held,
+}
+
+impl HeadHeading {
+    /// What pan, tilt and roll turn on: of a head that hangs somewhere, on an arm that stands level or
+    /// leans by a boom. `put_up` is the heading that is held.
+    pub(super) fn base(self, hung: DQuat, hang: HeadHang, boom: f64, put_up: DQuat) -> DQuat {
+        match (self, hang) {
+            (HeadHeading::Arm, _) => hung,
+            (HeadHeading::Held, HeadHang::Level) => put_up,
+            // What the boom adds is a tilt of the head.
+            (HeadHeading::Held, HeadHang::Lean) => (put_up * DQuat::from_rotation_x(boom)).normalize(),
+        }
+    }
+}
 
 /// A remote head: turned by motors, half round and no farther, for its cables.
 pub(super) fn remote_head() -> [Axis; 3] {

@@ -4,10 +4,11 @@
 //! pan → tilt → roll. Seen in the vertical plane through the column the lens runs on an arc; the
 //! nearest point of it is the one in the wanted direction, or an end of it.
 
-use super::described::{BASE, Placement, There, base, boom, column, head_drop, head_hang, metres, rising};
-use super::head::{remote_head, settle, turned};
+use super::described::{
+    BASE, Placement, There, base, boom, column, head_drop, head_hang, head_heading, metres, rising,
+};
+use super::head::{HeadHang, HeadHeading, remote_head, settle, turned};
 use super::parts::{beam, behind, between, camera_body, post, slab};
-use super::telescopic_crane::HeadHang;
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::lens::Camera;
@@ -40,6 +41,8 @@ pub struct Jib {
     pub head_drop_m: f64,
     /// Level or leaning.
     pub head: HeadHang,
+    /// With the arm, or not.
+    pub head_heading: HeadHeading,
 }
 
 impl Default for Jib {
@@ -54,6 +57,7 @@ impl Default for Jib {
             boom_max_deg: 45.0,
             head_drop_m: 0.4,
             head: HeadHang::Level,
+            head_heading: HeadHeading::Arm,
         }
     }
 }
@@ -86,7 +90,7 @@ impl Spec for Jib {
     }
 
     fn params(&self) -> Vec<Param> {
-        let mut params = vec![head_hang()];
+        let mut params = vec![head_hang(), head_heading()];
         params.extend(base([self.base_x_m, self.base_z_m, self.heading_deg]));
         params.extend([
             column(self.column_height_m),
@@ -138,7 +142,7 @@ impl Machine {
         boom.clamp(self.axes[1].min, self.axes[1].max)
     }
 
-    /// What the head turns on.
+    /// Where the head is, turned as it hangs.
     fn hung(&self, swing: f64, boom: f64) -> Pose {
         let level = self.pivot().turned(heading(swing));
         let arm = level.turned(DQuat::from_rotation_x(boom));
@@ -148,6 +152,13 @@ impl Machine {
             HeadHang::Lean => end,
         };
         hung.shifted(0.0, -self.spec.head_drop_m, 0.0)
+    }
+
+    /// Where the head is, turned as its axes turn on it.
+    fn head_base(&self, swing: f64, boom: f64) -> Pose {
+        let (s, hung) = (&self.spec, self.hung(swing, boom));
+        let put_up = self.pivot().rotation;
+        Pose { rotation: s.head_heading.base(hung.rotation, s.head, boom, put_up), ..hung }
     }
 }
 
@@ -164,7 +175,11 @@ impl Rig for Machine {
         let &[swing, boom, pan, tilt, roll, ..] = axes else { panic!("a jib has seven axes") };
         let pivot = self.pivot();
         let foot = Pose { position: pivot.position.with_y(0.0), rotation: pivot.rotation };
-        RigPose { camera: turned(self.hung(swing, boom), [pan, tilt, roll]), carriage: foot, focus_m: None }
+        RigPose {
+            camera: turned(self.head_base(swing, boom), [pan, tilt, roll]),
+            carriage: foot,
+            focus_m: None,
+        }
     }
 
     fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
@@ -190,7 +205,7 @@ impl Rig for Machine {
         let away = local.x.hypot(local.z);
         let swing = if away > 1e-12 { nearest_turn(local.x.atan2(-local.z), near[0]) } else { near[0] };
         let boom = self.boom_towards(DVec2::new(away, local.y));
-        let base = self.hung(swing, boom).rotation;
+        let base = self.head_base(swing, boom).rotation;
         settle(self, vec![swing, boom], base, wanted, near, "the arm's length is fixed")
     }
 }

@@ -16,10 +16,11 @@
 //! accelerations: what two grips push an arm of this size (common practice, no source).
 
 use super::described::{
-    BASE, Placement, TRACK, There, base, boom, column, degrees, head_drop, head_hang, metres, rising,
+    BASE, Placement, TRACK, There, base, boom, column, degrees, head_drop, head_hang, head_heading, metres,
+    rising,
 };
 use super::dolly_track::{DollyTrack, GAUGE_M};
-use super::head::{remote_head, settle, turned};
+use super::head::{HeadHang, HeadHeading, remote_head, settle, turned};
 use super::parts::{beam, behind, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
@@ -32,16 +33,6 @@ use glam::{DQuat, DVec2, DVec3};
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
-
-/// How the remote head hangs.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case")]
-pub enum HeadHang {
-    /// Kept upright however the arm stands.
-    Level,
-    /// Leans with the arm.
-    Lean,
-}
 
 /// The crane's parameters.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
@@ -69,6 +60,8 @@ pub struct TelescopicCrane {
     pub head_drop_m: f64,
     /// Level or leaning.
     pub head: HeadHang,
+    /// With the arm, or not.
+    pub head_heading: HeadHeading,
     /// What the base runs on; it stands on the floor without.
     pub track: Option<DollyTrack>,
     /// A base on the floor can be pushed and turned: it is three axes of its own.
@@ -93,6 +86,7 @@ impl Default for TelescopicCrane {
             reach_max_m: 7.62,
             head_drop_m: 0.55,
             head: HeadHang::Level,
+            head_heading: HeadHeading::Arm,
             track: None,
             free: false,
         }
@@ -154,6 +148,7 @@ impl Spec for TelescopicCrane {
             )
             .presets(models.into()),
             head_hang(),
+            head_heading(),
             side.absent("all round"),
         ];
         match &self.track {
@@ -266,6 +261,12 @@ impl Crane {
         Chain { foot, level, arm, hung }
     }
 
+    /// What the head's axes turn on, of how it hangs.
+    fn head_base(&self, hung: DQuat, boom: f64) -> DQuat {
+        let s = &self.spec;
+        s.head_heading.base(hung, s.head, boom, heading(s.heading_deg.to_radians()))
+    }
+
     /// Lens position in the arm's vertical plane: x away from the column, y up.
     fn in_plane(&self, boom: f64, reach: f64) -> DVec2 {
         let drop = self.spec.head_drop_m;
@@ -344,7 +345,8 @@ impl Rig for Crane {
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a crane has a head") };
         let Chain { foot, hung, .. } = self.chain(axes);
-        let camera = turned(hung.shifted(0.0, -self.spec.head_drop_m, 0.0), [pan, tilt, roll]);
+        let place = hung.shifted(0.0, -self.spec.head_drop_m, 0.0).position;
+        let camera = turned(Pose::new(place, self.head_base(hung.rotation, axes[1])), [pan, tilt, roll]);
         RigPose { camera, carriage: foot, focus_m: None }
     }
 
@@ -390,6 +392,7 @@ impl Rig for Crane {
             HeadHang::Lean => pivot.rotation * heading(swing) * DQuat::from_rotation_x(boom),
         };
         let machine = [&[swing, boom, reach], &near[3..self.head]].concat();
-        settle(self, machine, carried.normalize(), wanted, near, "the arm leads elsewhere")
+        let base = self.head_base(carried.normalize(), boom);
+        settle(self, machine, base, wanted, near, "the arm leads elsewhere")
     }
 }

@@ -2,7 +2,7 @@
 
 use crate::common::{Dice, values};
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::{HeadHang, Reach, Rig, RigSpec, TelescopicCrane};
+use rovnek_core::rigs::{HeadHang, HeadHeading, Jib, Reach, Rig, RigSpec, TelescopicCrane};
 use rovnek_core::space::Pose;
 use rovnek_core::{DQuat, DVec3};
 
@@ -14,6 +14,7 @@ fn any_crane(dice: &mut Dice) -> TelescopicCrane {
         column_height_m: dice.between(0.8, 3.0),
         head_drop_m: dice.between(0.0, 1.0),
         head: if dice.between(0.0, 1.0) < 0.5 { HeadHang::Level } else { HeadHang::Lean },
+        head_heading: if dice.between(0.0, 1.0) < 0.5 { HeadHeading::Arm } else { HeadHeading::Held },
         ..TelescopicCrane::default()
     }
 }
@@ -135,6 +136,41 @@ fn the_limit_that_stops_it_is_named() {
     assert_eq!(limits, ["reach, longest"]);
     let Reach::Short { limits, .. } = at(0.0, 9.0, -1.0) else { panic!("too high") };
     assert!(limits.contains(&"boom, highest".to_string()));
+}
+
+/// Held, the head looks where it looked however the arm swings, booms and its base turns; a head that leans
+/// tilts with the boom all the same.
+#[test]
+fn a_held_heading_is_held_and_a_tilt_that_is_coupled_is_not() {
+    let crane = TelescopicCrane {
+        head_heading: HeadHeading::Held,
+        heading_deg: 30.0,
+        free: true,
+        ..Default::default()
+    };
+    let jib = Jib { head_heading: HeadHeading::Held, heading_deg: 30.0, ..Jib::default() };
+    for rig in [build(&crane), RigSpec::Jib(jib.clone()).build(&Camera::default())] {
+        let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let looks = |axes: &[f64]| rig.forward(axes).camera;
+        let mut swung = start.clone();
+        swung[0] = 90.0_f64.to_radians();
+        let turns = rig.axes().iter().position(|a| a.name == "base turn");
+        turns.into_iter().for_each(|i| swung[i] += 1.1);
+        assert!(looks(&swung).angle_to(looks(&start)) < 1e-9);
+        assert!(looks(&swung).position.distance(looks(&start).position) > 1.0);
+    }
+    let with_arm = RigSpec::Jib(Jib { head_heading: HeadHeading::Arm, ..jib.clone() });
+    let leaning = RigSpec::Jib(Jib { head: HeadHang::Lean, ..jib });
+    for (spec, axis, turned_deg) in [(with_arm, 0, 90.0), (leaning.clone(), 1, 20.0), (leaning, 0, 0.0)] {
+        let rig = spec.build(&Camera::default());
+        let mut axes: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        let (tilt, before) = (rig.axes().iter().position(|a| a.name == "tilt").unwrap(), axes.clone());
+        axes[tilt] = 0.0;
+        let level = rig.forward(&axes).camera;
+        axes[axis] += f64::to_radians(if axis == 0 { 90.0 } else { 20.0 });
+        let by = rig.forward(&axes).camera.angle_to(level).to_degrees();
+        assert!((by - turned_deg).abs() < 1e-9, "{by} from {before:?}");
+    }
 }
 
 /// A full turn has no seam: following a circle, the swing goes on past half a turn.

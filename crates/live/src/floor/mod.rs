@@ -232,6 +232,7 @@ impl Floor {
         floor.devices = std::mem::take(&mut self.devices);
         floor.buffer = std::mem::take(&mut self.buffer);
         (floor.step, floor.clock, floor.running) = (self.step, self.clock, false);
+        floor.round.on = self.round.on;
         *self = floor;
     }
 

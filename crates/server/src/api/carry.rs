@@ -2,10 +2,11 @@
 
 use super::App;
 use crate::app::App as Shared;
-use crate::problem::Outcome;
+use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
 use rocket::serde::json::Json;
 use rocket::{get, post};
+use rovnek_live::command::RollState;
 use rovnek_store::carry::{CarryMissing, CarryOffer, CarryWanted};
 use rovnek_store::reader::Reader;
 use serde::{Deserialize, Serialize};
@@ -59,6 +60,10 @@ pub async fn carry(app: &App, from: Json<CarryFrom>) -> Outcome<Json<Carried>> {
     app.wait(move |app| {
         let (reader, before) = (reader(app, &from.production)?, app.current());
         let same = before.opened.id == from.production;
+        // Samples that are copied would keep those waiting that are recorded.
+        if app.floor.status.borrow().roll != RollState::Standby {
+            return Err(Problem::refused("something rolls; cut it first, then carry over"));
+        }
         let (came, after) = app.edit("carry over", |edit| {
             Ok(edit.carry(&reader, same, before.document.scene.id, &from.wanted)?)
         })?;

@@ -148,11 +148,16 @@ fn clash(app: &crate::app::App, scene: u32, op: &Op, path: &[String]) -> Problem
     Problem::conflict(sentence).with("conflict", conflict)
 }
 
-/// The setup that rolls is not binned. Of takes the store itself knows whether they roll.
+/// The setup that rolls is not binned, and what copies many samples waits until nothing rolls: what is
+/// recorded would wait for it. Of takes the store itself knows whether they roll.
 fn rolling(app: &crate::app::App, ops: &[Op], paths: &[Vec<String>]) -> Outcome<()> {
     let status = app.floor.status.borrow().clone();
     if status.roll == RollState::Standby {
         return Ok(());
+    }
+    let copies = |(op, path): (&Op, &Vec<String>)| matches!((op, path.as_slice()), (Op::Add { .. }, [table, _]) if table == "scenes");
+    if ops.iter().zip(paths).any(copies) {
+        return Err(Problem::refused("something rolls; cut it first, then add the scene"));
     }
     let on = status.setup_id.to_string();
     let bins = |(op, path): (&Op, &Vec<String>)| match (op, path.as_slice()) {

@@ -4,7 +4,7 @@ use super::App;
 use super::views::{BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use crate::turning::setup_of;
+use crate::turning::{INPUTS, setup_of};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{get, post, put};
@@ -132,7 +132,7 @@ pub fn put_there(wanted: Json<PutThere>) -> Outcome<Json<RigSpec>> {
 #[get("/inputs")]
 pub async fn inputs(app: &App) -> Json<serde_json::Value> {
     app.wait(move |app| {
-        let kept = app.store().remembered("inputs").and_then(|s| serde_json::from_str(&s).ok());
+        let kept = app.store().remembered(INPUTS).and_then(|s| serde_json::from_str(&s).ok());
         Json(kept.unwrap_or(serde_json::Value::Null))
     })
     .await
@@ -147,7 +147,7 @@ pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<
                 "more than 256 kB of assignments; remove presets that are not used",
             ));
         }
-        app.store().remember("inputs", &text)?;
+        app.store().remember(INPUTS, &text)?;
         Ok(inputs)
     })
     .await

@@ -30,6 +30,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::lens::Lens,
         rovnek_core::lens::LensSet,
         rovnek_core::rigs::HeadHang,
+        rovnek_core::rigs::HeadHeading,
         rovnek_core::rigs::TelescopicCrane,
         rovnek_core::rigs::FreeCamera,
         rovnek_core::rigs::SquareToCard,
