@@ -57,6 +57,11 @@ test("an empty folder is a shelf with a first step; two productions with scenes,
   await expect(page.getByRole("list", { name: "Bin" }).getByRole("listitem")).toHaveCount(1);
   await page.getByRole("button", { name: "Take back" }).click();
   await expect(names()).toHaveCount(3);
+  // What is done in the drawer is undone from there.
+  await page.keyboard.press("Control+z");
+  await expect(names()).toHaveCount(2);
+  await page.keyboard.press("Control+Shift+Z");
+  await expect(names()).toHaveCount(3);
 
   // Back in the first one, the crane of the depot is carried over: what it needs is named first.
   await page.keyboard.press("F2");

@@ -172,7 +172,8 @@ export function useKeys() {
         event.preventDefault();
         return turnDrawer(drawer);
       }
-      if (view.drawer) {
+      // Hands are at the drawer; what was done there is undone from there as well.
+      if (view.drawer && !(event.ctrlKey || event.metaKey)) {
         if (event.key === "Escape") setView({ drawer: null });
         return;
       }

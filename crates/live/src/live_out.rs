@@ -106,6 +106,16 @@ impl Due {
     }
 }
 
+/// A socket that can send to an address, of one or of all.
+pub fn socket_to(to: SocketAddr) -> io::Result<UdpSocket> {
+    let own: SocketAddr =
+        if to.is_ipv4() { (Ipv4Addr::UNSPECIFIED, 0).into() } else { (Ipv6Addr::UNSPECIFIED, 0).into() };
+    let socket = UdpSocket::bind(own)?;
+    // Networks carry to all only what says that it may.
+    socket.set_broadcast(true)?;
+    Ok(socket)
+}
+
 /// How many samples went out.
 #[derive(Debug, Default)]
 pub struct Counts {
@@ -122,11 +132,7 @@ pub struct LiveOut {
 impl LiveOut {
     /// Begins to send to an address; the floor needs [`Due`].
     pub fn begin(manner: Manner, to: SocketAddr) -> io::Result<(LiveOut, Due)> {
-        let own: SocketAddr =
-            if to.is_ipv4() { (Ipv4Addr::UNSPECIFIED, 0).into() } else { (Ipv6Addr::UNSPECIFIED, 0).into() };
-        let socket = UdpSocket::bind(own)?;
-        // Some networks need that to be said before they carry to all.
-        socket.set_broadcast(true)?;
+        let socket = socket_to(to)?;
         let (sender, inbox) = sync_channel(WAITING);
         let counts: Arc<Counts> = Arc::default();
         let due = Due { rate_hz: manner.rate_hz, to: sender, counts: counts.clone() };

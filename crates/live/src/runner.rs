@@ -35,6 +35,8 @@ pub enum Message {
     Stage(Box<Staged>),
     /// The scene is to be left: when nothing rolls the recorder is told, after all else of this scene.
     LeaveScene,
+    /// It stays after all.
+    StayInScene,
     /// Another scene, and the setup of it that is driven.
     EnterScene(Box<Staged>, u32),
     /// Another setup is driven and looked through.
@@ -254,6 +256,7 @@ fn handle(floor: &mut Floor, message: Message) {
         Message::Asked(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
         Message::LeaveScene => floor.leave_scene(),
+        Message::StayInScene => floor.stay_in_scene(),
         Message::EnterScene(staged, setup) => floor.enter(*staged, setup),
         Message::Put(setup) => floor.put(setup),
         Message::Run(on) => floor.run(on),

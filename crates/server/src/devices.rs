@@ -5,10 +5,11 @@ use rovnek_formats::tracking::Protocol;
 use rovnek_live::device_simulator::{Manner, Motion, StandIn};
 use rovnek_live::devices::SourceStatus;
 use rovnek_live::listen::{Account, Listener};
+use rovnek_live::live_out::socket_to;
 use rovnek_live::runner::Message;
 use rovnek_store::Store;
 use serde::{Deserialize, Serialize};
-use std::net::{IpAddr, Ipv4Addr, SocketAddr, UdpSocket};
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::mpsc::Sender;
 use std::sync::{Arc, Mutex};
@@ -201,12 +202,7 @@ pub fn send(
     to: SocketAddr,
     stop: &AtomicBool,
 ) -> Result<u64, String> {
-    let own: SocketAddr = if to.is_ipv4() {
-        (Ipv4Addr::UNSPECIFIED, 0).into()
-    } else {
-        (std::net::Ipv6Addr::UNSPECIFIED, 0).into()
-    };
-    let socket = UdpSocket::bind(own).map_err(|e| format!("no socket to send from: {e}"))?;
+    let socket = socket_to(to).map_err(|e| format!("no socket to send from: {e}"))?;
     let began = Instant::now();
     let mut sent = 0;
     for (time_s, data) in packets {

@@ -10,7 +10,6 @@ use crate::staging::staged;
 use crate::written::Written;
 use rovnek_live::command::RollState;
 use rovnek_live::runner::Message;
-use rovnek_store::Store;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
@@ -34,15 +33,14 @@ impl App {
         if self.document().scene.id == scene {
             return Ok(());
         }
-        self.leave(page)?;
-        let turned = self.writing(|app, _| {
-            app.store().turn_to(scene)?;
-            let document = app.store().document()?;
-            app.put_in_place(|now| now.next(document));
-            Ok(())
-        });
-        // Where it could not be turned to, the scene before comes back.
-        self.enter().and(turned)
+        self.change(page, || {
+            self.writing(|app, _| {
+                app.store().turn_to(scene)?;
+                let document = app.store().document()?;
+                app.put_in_place(|now| now.next(document));
+                Ok(())
+            })
+        })
     }
 
     /// Another production of the shelf.
@@ -51,25 +49,30 @@ impl App {
             return Ok(());
         }
         let store = self.shelf().open_one(id)?;
-        self.change_production(page, Opened::of(id, store.file().to_path_buf()), store)
+        let opened = Arc::new(Opened::of(id, store.file().to_path_buf()));
+        self.change(page, || {
+            for key in OF_THE_ROOM {
+                let known = self.store().remembered(key);
+                known.iter().try_for_each(|value| store.remember(key, value))?;
+            }
+            let document = store.document()?;
+            self.writing(|app, written| {
+                drop(app.gate().exchange(store));
+                *written = Written::default();
+                app.jobs.stop_all();
+                app.live_out.forget_move();
+                app.put_in_place(|now| now.of(document, opened));
+                Ok(())
+            })
+        })
     }
 
-    fn change_production(&self, page: Option<u32>, opened: Opened, store: Store) -> Outcome<()> {
+    /// Leaves the floor, has something else put in place, and enters what is there then: where that could not
+    /// be done, it is what was there before.
+    fn change(&self, page: Option<u32>, put: impl FnOnce() -> Outcome<()>) -> Outcome<()> {
         self.leave(page)?;
-        for key in OF_THE_ROOM {
-            let known = self.store().remembered(key);
-            known.iter().try_for_each(|value| store.remember(key, value))?;
-        }
-        let document = store.document()?;
-        self.writing(|app, written| {
-            drop(app.gate().exchange(store));
-            *written = Written::default();
-            app.jobs.stop_all();
-            app.live_out.forget_move();
-            app.put_in_place(|now| now.of(document, Arc::new(opened)));
-            Ok(())
-        })?;
-        self.enter()
+        let done = drives::keep(self).and_then(|()| put());
+        self.enter().and(done)
     }
 
     /// The floor is left as it is: nothing rolls, and all of it is kept.
@@ -87,9 +90,10 @@ impl App {
         let left = lock(self.left());
         while left.try_recv().is_ok() {}
         let _ = self.floor.messages.send(Message::LeaveScene);
-        left.recv_timeout(SETTLES).map_err(|_| rolls())?;
-        drop(left);
-        drives::keep(self)
+        left.recv_timeout(SETTLES).map_err(|_| {
+            let _ = self.floor.messages.send(Message::StayInScene);
+            rolls()
+        })
     }
 
     /// The scene of the document comes onto the floor, with the setup that was there last.

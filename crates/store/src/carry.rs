@@ -119,6 +119,9 @@ pub struct CarryOffer {
     pub takes: u32,
 }
 
+/// What is missing, and the rows that refer to it.
+type Missing = BTreeMap<CarryThing, Vec<(Table, u32)>>;
+
 fn refused(sentence: impl Into<String>) -> StoreError {
     StoreError::Refused(sentence.into())
 }
@@ -183,33 +186,10 @@ fn parcel<'a>(db: &'a Connection, wanted: &CarryWanted) -> Result<Parcel<'a>> {
     Ok(parcel)
 }
 
-/// What is referred to and does not come along, with those that refer to it.
-fn missing(
-    parcel: &Parcel,
-    target: Option<(&Connection, u32)>,
-) -> Result<BTreeMap<CarryThing, Vec<(Table, u32)>>> {
-    let mut all: BTreeMap<CarryThing, Vec<(Table, u32)>> = BTreeMap::new();
-    for (whom, id, by) in parcel.missing()? {
-        let Whom::Thing(table) = whom else { continue };
-        let Some(kind) = CarryKind::of(table) else { continue };
-        // What is of the very scene it is carried into is there.
-        let here = target.is_some_and(|(db, scene)| scene_of(db, table, id as u32) == Some(scene));
-        if !here {
-            all.entry(CarryThing { kind, id: id as u32 }).or_default().push(by);
-        }
-    }
-    Ok(all)
-}
-
-fn scene_of(db: &Connection, table: Table, id: u32) -> Option<u32> {
-    let sql = match table {
-        Table::Take | Table::Move => format!(
-            "SELECT s.scene_id FROM {} t JOIN setup s ON s.id = t.setup_id WHERE t.id = ?1",
-            table.name()
-        ),
-        _ => format!("SELECT scene_id FROM {} WHERE id = ?1", table.name()),
-    };
-    db.query_row(&sql, [id], |r| r.get(0)).ok()
+/// What rows are called, each once.
+fn titles(db: &Connection, rows: &[(Table, u32)]) -> Vec<String> {
+    let names: BTreeSet<String> = rows.iter().map(|(table, id)| title(db, *table, *id)).collect();
+    names.into_iter().collect()
 }
 
 impl Edit<'_> {
@@ -224,18 +204,31 @@ impl Edit<'_> {
     ) -> Result<Vec<CarryMissing>> {
         let source = from.db();
         let parcel = parcel(source, wanted)?;
-        let here = same.then_some((self.db(), scene));
         let mut all = Vec::new();
-        for (thing, by) in missing(&parcel, here)? {
+        for (thing, by) in self.missing(&parcel, same.then_some(scene))? {
             let table = thing.kind.table();
-            let names: BTreeSet<String> = by.iter().map(|(t, id)| title(source, *t, *id)).collect();
             all.push(CarryMissing {
                 thing,
                 name: title(source, table, thing.id),
-                by: names.into_iter().collect(),
+                by: titles(source, &by),
                 out: parcel.can_do_without(Whom::Thing(table), thing.id.into()),
                 instead: self.stand_ins(scene, table)?,
             });
+        }
+        Ok(all)
+    }
+
+    /// What is referred to and does not come along, with those that refer to it. What is of the very scene
+    /// that is carried into, `here`, is there.
+    fn missing(&self, parcel: &Parcel, here: Option<u32>) -> Result<Missing> {
+        let mut all = Missing::new();
+        for (whom, id, by) in parcel.missing()? {
+            let Whom::Thing(table) = whom else { continue };
+            let Some(kind) = CarryKind::of(table) else { continue };
+            let id = id as u32;
+            if here.is_none_or(|scene| self.scene_of(table, id).ok() != Some(scene)) {
+                all.entry(CarryThing { kind, id }).or_default().push(by);
+            }
         }
         Ok(all)
     }
@@ -272,8 +265,7 @@ impl Edit<'_> {
         if parcel.is_empty() {
             return Err(refused("nothing is chosen that could be carried"));
         }
-        let here = same.then_some((self.db(), scene));
-        for (thing, by) in missing(&parcel, here)? {
+        for (thing, by) in self.missing(&parcel, same.then_some(scene))? {
             let choice = wanted.choices.iter().find(|(of, _)| *of == thing).map(|(_, does)| *does);
             let (table, named) = (thing.kind.table(), title(source, thing.kind.table(), thing.id));
             let fate = match choice {
@@ -283,8 +275,7 @@ impl Edit<'_> {
                 }
                 Some(CarryChoice::Out) => Fate::Out,
                 Some(CarryChoice::Along) | None => {
-                    let by: BTreeSet<String> = by.iter().map(|(t, id)| title(source, *t, *id)).collect();
-                    let by: Vec<String> = by.into_iter().collect();
+                    let by = titles(source, &by);
                     return Err(refused(format!(
                         "{} needs {named}: carry it along, or choose what takes its place",
                         by.join(", ")

@@ -238,7 +238,7 @@ export function goLive() {
     live: true,
     playing: 0,
     otherId: null,
-    ...(live ? {} : { window: null, inS: null, outS: null }),
+    ...(live ? {} : { window: null }),
   });
 }
 

@@ -245,6 +245,11 @@ impl Floor {
         }
     }
 
+    /// The scene stays after all.
+    pub fn stay_in_scene(&mut self) {
+        self.left = false;
+    }
+
     fn machine(&self) -> &SetupMachine {
         &self.machines[self.on]
     }

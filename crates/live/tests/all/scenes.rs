@@ -21,6 +21,13 @@ fn a_scene_is_left_only_while_nothing_rolls_and_its_last_is_told_last() {
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 0, 0.0);
     assert_eq!(floor.status().roll, RollState::Standby);
+    // Where it stays after all, it rolls again.
+    floor.stay_in_scene();
+    floor.command(1, Command::roll(0.0));
+    hold(&mut floor, 0.5, 0, 0.0);
+    assert_eq!(floor.status().roll, RollState::Rolling);
+    floor.command(1, Command::Cut);
+    floor.leave_scene();
     floor.enter(staged(vec![placed(), of(8, RigSpec::Tripod(Tripod::default()))]), 8);
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 0, 0.0);

@@ -27,8 +27,10 @@ fn an_empty_folder_lands_on_the_shelf_and_nothing_can_be_changed_there() {
     assert_eq!(s.json("/api/document")["on_shelf"], "");
     let no = sentence(s.replace("/scenes/1/name", json!("x")), 409);
     assert!(no.contains("no production is open"), "{no}");
-    let (no, _) = s.post("/api/import/csv?name=x", "time_s,x_m\n0,0\n");
-    assert_ne!(no, Status::Ok);
+    let track = "time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,focal_mm,focus_m,f_stop\n0,0,1,0,0,0,0,35,5,4\n\
+                 0.1,0,1,0,0,0,0,35,5,4\n";
+    let no = sentence(s.post("/api/import/csv?name=x", track), 409);
+    assert!(no.contains("no production is open"), "{no}");
     let id = begin(&s, "Night", false);
     assert_eq!(open(&s, &id).0, Status::NoContent);
     let document = s.json("/api/document");

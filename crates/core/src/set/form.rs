@@ -1,0 +1,193 @@
+//! What a piece can be, and the lengths that say how large it is.
+
+use crate::solid::Material;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// What a piece is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+pub enum Form {
+    /// A plain block: pillar, bench top, floor.
+    Block {
+        /// Along x, y and z.
+        size: [f64; 3],
+        /// Of all of it.
+        material: Material,
+    },
+    /// An upright round thing.
+    Round {
+        /// Half the width.
+        radius: f64,
+        /// Whole height.
+        height: f64,
+        /// Of all of it.
+        material: Material,
+    },
+    /// A wall along x. Doors, windows and openings that stand in it cut it open.
+    Wall {
+        /// Length, height, thickness.
+        size: [f64; 3],
+        /// Of all of it.
+        material: Material,
+    },
+    /// A hole in the wall it stands in.
+    Opening {
+        /// Along the wall.
+        width: f64,
+        /// From its foot up.
+        height: f64,
+    },
+    /// A door in its frame.
+    Door {
+        /// With the frame.
+        width: f64,
+        /// With the frame.
+        height: f64,
+        /// How far the leaf stands open.
+        open_deg: f64,
+    },
+    /// A window in its frame.
+    Window {
+        /// With the frame.
+        width: f64,
+        /// With the frame.
+        height: f64,
+        /// Light behind it.
+        lit: bool,
+    },
+    /// Steps that rise towards −z; the foot is the middle of the lowest step's front edge.
+    Stair {
+        /// How many.
+        steps: u32,
+        /// Height of each.
+        rise: f64,
+        /// Depth of each.
+        run: f64,
+        /// Across.
+        width: f64,
+    },
+    /// A floor on legs.
+    Platform {
+        /// Along x, top over the foot, along z.
+        size: [f64; 3],
+    },
+    /// A slope that rises towards −z.
+    Ramp {
+        /// Across, rise, along.
+        size: [f64; 3],
+    },
+    /// Pillars in a row along x.
+    Pillars {
+        /// How many.
+        count: u32,
+        /// From middle to middle.
+        spacing: f64,
+        /// Of each, both ways.
+        width: f64,
+        /// Of each.
+        height: f64,
+        /// A painted guard round each foot.
+        base: bool,
+    },
+    /// A floor on posts with a railing along its +z side, open where a stair comes up.
+    Gallery {
+        /// Along x, top over the foot, along z.
+        size: [f64; 3],
+    },
+    /// A pair of rails let into the floor, along x.
+    Rails {
+        /// Along x.
+        length: f64,
+        /// Between the rails.
+        gauge: f64,
+    },
+    /// A tram body, along x.
+    Tram {
+        /// Along x.
+        length: f64,
+        /// Number of window bays.
+        bays: u32,
+        /// Lights on inside.
+        lit: bool,
+    },
+    /// A car or van, its front towards +x.
+    Vehicle {
+        /// Length, height, width.
+        size: [f64; 3],
+    },
+    /// A bench with legs, a vice and boxes on it, along x.
+    Workbench {
+        /// Along x.
+        length: f64,
+    },
+    /// A plain table.
+    Table {
+        /// Along x, height, along z.
+        size: [f64; 3],
+    },
+    /// A chair; who sits on it looks towards −z.
+    Chair,
+    /// A lamp that hangs from above; the foot is the underside of its shade.
+    Lamp {
+        /// Length of its cord.
+        cord: f64,
+    },
+    /// Tape on the floor in the shape of a T: a place to stand.
+    Mark {
+        /// As called out.
+        number: u32,
+        /// Whose it is.
+        tape: Tape,
+    },
+    /// An image that stands in the set.
+    Card {
+        /// The image.
+        image: u32,
+        /// Along x.
+        width: f64,
+        /// From its foot up.
+        height: f64,
+        /// The setup it always turns to, about the vertical.
+        #[serde(default)]
+        toward: Option<u32>,
+    },
+    /// A mesh that was brought in.
+    Mesh {
+        /// The mesh.
+        mesh: u32,
+        /// Whole size at scale 1.
+        size: [f64; 3],
+        /// Its footprint at scale 1.
+        outline: Vec<[f64; 2]>,
+        /// How much larger than it came.
+        scale: f64,
+    },
+}
+
+/// Colours of tape.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+#[allow(missing_docs)]
+pub enum Tape {
+    Red,
+    Yellow,
+    Blue,
+    Green,
+    Orange,
+    White,
+}
+
+impl Tape {
+    /// What it is drawn in.
+    pub fn material(self) -> Material {
+        match self {
+            Tape::Red => Material::TapeRed,
+            Tape::Yellow => Material::TapeYellow,
+            Tape::Blue => Material::TapeBlue,
+            Tape::Green => Material::TapeGreen,
+            Tape::Orange => Material::TapeOrange,
+            Tape::White => Material::TapeWhite,
+        }
+    }
+}
