@@ -112,20 +112,23 @@ export async function axis(page: Page, name: string): Promise<number> {
   return Number(text);
 }
 
-/** Waits until an axis no longer moves. */
+/** Steps of the floor for which an axis stands before it is taken to be at rest: half a second. */
+const AT_REST_STEPS = 120;
+
+/** Waits until an axis no longer moves: by the floor's clock, as a page that draws slowly shows old numbers. */
 export async function atRest(page: Page, name: string) {
-  let before = NaN;
+  const read = () =>
+    page
+      .locator(`[data-value="${name}"]`)
+      .evaluate((shown) => ({ value: shown.textContent, step: Number(shown.getAttribute("data-step")) }));
+  let since = await read();
   await base.expect
-    .poll(
-      async () => {
-        const now = await axis(page, name);
-        const still = now === before;
-        before = now;
-        return still;
-      },
-      { intervals: [400] },
-    )
-    .toBe(true);
+    .poll(async () => {
+      const now = await read();
+      if (now.value !== since.value) since = now;
+      return now.step - since.step;
+    })
+    .toBeGreaterThan(AT_REST_STEPS);
 }
 
 /** Rolls a take of at least some seconds while keys are held, and cuts. */

@@ -43,6 +43,8 @@ export function Strip({
         const { share, value: text, beside, tone } = stripOf(axis, state);
         needle.current?.setAttribute("transform", `translate(${3 + share * 134} 0)`);
         put(value.current, text, tones[tone]);
+        // How old the number is: whoever waits for the axis to stand must not read one number twice.
+        value.current?.setAttribute("data-step", String(link.frame?.step ?? 0));
         put(speed.current, beside, tone === "plain" ? ink.chalkDim : tones[tone]);
       }),
     [axis, index],
