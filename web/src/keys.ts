@@ -77,6 +77,7 @@ export const shortcuts: Record<"everywhere" | "set" | "operate" | "shape", [stri
     ["Alt L P O F T E", "views: lens, plan, profile, front, three-quarter, second camera"],
     ["Alt M", "the mouse drives; Esc lets it go"],
     ["Alt 4 to 0", "lines over the picture, focus, blur"],
+    ["Alt Y", "other setups' machines in the picture"],
     ["Alt D", "draw a frame in the picture"],
   ],
   set: [
@@ -142,6 +143,7 @@ const overlayKeys: Record<string, keyof Overlays> = {
   Digit8: "horizon",
   Digit9: "focus",
   Digit0: "blur",
+  KeyY: "machines",
 };
 
 const viewKeys: Record<string, Shown> = {

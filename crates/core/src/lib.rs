@@ -17,7 +17,7 @@
 //! | the camera, and what its frame holds | [`lens`], [`framing`] |
 //! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
 //! | what it runs along | [`line`] |
-//! | operating it | [`input_shaping`], [`axis_motion`], before [`walls`] and end stops |
+//! | operating it | [`input_shaping`], [`axis_motion`], before [`walls`] and end stops, with how much [`clearance`] is left |
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
 //! | what was recorded | [`samples`], in layers by [`passes`] |
@@ -34,6 +34,7 @@
 pub mod axis;
 pub mod axis_motion;
 pub mod chance;
+pub mod clearance;
 pub mod curve;
 pub mod evaluate;
 pub mod filter;

@@ -47,6 +47,12 @@ impl Pose {
         Pose { position: rotation * -self.position, rotation }
     }
 
+    /// Its place and its rotation: x, y, z, then x, y, z, w.
+    pub fn seven(self) -> [f64; 7] {
+        let ([x, y, z], [i, j, k, w]) = (self.position.to_array(), self.rotation.to_array());
+        [x, y, z, i, j, k, w]
+    }
+
     /// Place and angles, as machines and files hold them: x, y, z, pan, tilt, roll.
     pub fn to_numbers(self) -> [f64; 6] {
         let (p, a) = (self.position, PanTiltRoll::from_rotation(self.rotation));

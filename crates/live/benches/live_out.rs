@@ -27,6 +27,7 @@ fn crane() -> Staged {
         target: None,
         carrier: None,
         tracking: Default::default(),
+        walls: Default::default(),
     };
     Staged {
         setups: vec![placed],
@@ -34,7 +35,7 @@ fn crane() -> Staged {
         timebase: Timebase { rate: Rate::FILM, start_frame: 0 },
         people: Default::default(),
         cast: Default::default(),
-        walls: Default::default(),
+        obstacles: Default::default(),
     }
 }
 

@@ -1,5 +1,6 @@
 //! The floor at one moment.
 
+use rovnek_core::clearance::Clearance;
 use rovnek_core::framing::ShotSize;
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::RigPose;
@@ -77,23 +78,29 @@ pub struct State {
     pub shot: Option<ShotSize>,
     /// Metres from where the camera is wanted, while something wants it somewhere.
     pub short_m: f64,
+    /// How fast what carries the camera goes over the floor, metres a second, where a crew pushes it.
+    pub base_m_s: Option<f64>,
+    /// How much room the machine has; none where nothing is near enough to be looked for.
+    pub clearance: Option<Clearance>,
     /// The camera.
     pub rig_pose: RigPose,
     /// What is drawn of the machine.
     pub bodies: Vec<Pose>,
     /// Who is driven, and where their parts are.
     pub acting: Option<(MoverId, Vec<Pose>)>,
-    /// The cameras of the other setups.
+    /// The machines of the other setups.
     pub others: Vec<Other>,
 }
 
-/// Another setup's camera.
-#[derive(Clone, Copy, Debug, PartialEq)]
+/// Another setup's machine.
+#[derive(Clone, Debug, PartialEq)]
 pub struct Other {
     /// Of the model.
     pub setup_id: u32,
     /// Where its zoom stands.
     pub focal_mm: f64,
-    /// Where it is.
+    /// Where its camera is.
     pub camera: Pose,
+    /// What is drawn of it.
+    pub bodies: Vec<Pose>,
 }

@@ -1,22 +1,23 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 6; `docs/wire.md` describes it for people, and
+//! Little-endian, version 7; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::state::State;
+use rovnek_core::clearance::{Clearance, Nearest};
 use rovnek_core::framing::ShotSize;
 use rovnek_core::playing::MoverId;
-use rovnek_core::space::PanTiltRoll;
+use rovnek_core::space::{PanTiltRoll, Pose};
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 6;
+pub const VERSION: u8 = 7;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
-    let mut out =
-        Vec::with_capacity(164 + state.others.len() * 36 + state.axes.len() * 16 + state.bodies.len() * 28);
+    let drawn = state.bodies.len() + state.others.iter().map(|o| o.bodies.len()).sum::<usize>();
+    let mut out = Vec::with_capacity(192 + state.others.len() * 40 + state.axes.len() * 16 + drawn * 28);
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
     out.extend(state.setup_id.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
@@ -53,6 +54,15 @@ pub fn encode(state: &State) -> Vec<u8> {
     for angle in [state.sees.0, state.sees.1] {
         out.extend((angle.to_degrees() as f32).to_le_bytes());
     }
+    out.extend((state.base_m_s.unwrap_or(-1.0) as f32).to_le_bytes());
+    let (distance_m, of, (kind, id)) = match state.clearance {
+        None => (-1.0, 0, (0, 0)),
+        Some(Clearance { distance_m, of: Nearest::Lens, to }) => (distance_m, 1, mover(to)),
+        Some(Clearance { distance_m, of: Nearest::Machine, to }) => (distance_m, 2, mover(to)),
+    };
+    out.extend((distance_m as f32).to_le_bytes());
+    out.extend([of, kind, 0, 0]);
+    out.extend(id.to_le_bytes());
     for axis in &state.axes {
         out.extend(axis.value.to_le_bytes());
         out.extend((axis.speed as f32).to_le_bytes());
@@ -61,32 +71,43 @@ pub fn encode(state: &State) -> Vec<u8> {
         let stops = axis.stops_in_s.map_or(u16::MAX, |s| (s * 100.0).round().min(65_535.0) as u16);
         out.extend(stops.to_le_bytes());
     }
-    out.extend((state.bodies.len() as u32).to_le_bytes());
-    for body in &state.bodies {
-        for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
-            out.extend((v as f32).to_le_bytes());
-        }
-    }
+    poses(&mut out, &state.bodies);
     out.extend((state.others.len() as u32).to_le_bytes());
     for other in &state.others {
         out.extend(other.setup_id.to_le_bytes());
         out.extend((other.focal_mm as f32).to_le_bytes());
-        for v in other.camera.position.to_array().into_iter().chain(other.camera.rotation.to_array()) {
-            out.extend((v as f32).to_le_bytes());
-        }
+        pose(&mut out, other.camera);
+        poses(&mut out, &other.bodies);
     }
     let (kind, id, bodies) = match &state.acting {
         None => (0, 0, &[][..]),
-        Some((MoverId::Performer(id), bodies)) => (1, *id, bodies.as_slice()),
-        Some((MoverId::Piece(id), bodies)) => (2, *id, bodies.as_slice()),
-    };
-    for word in [kind, id, bodies.len() as u32] {
-        out.extend(word.to_le_bytes());
-    }
-    for body in bodies {
-        for v in body.position.to_array().into_iter().chain(body.rotation.to_array()) {
-            out.extend((v as f32).to_le_bytes());
+        Some((of, bodies)) => {
+            let (kind, id) = mover(*of);
+            (kind, id, bodies.as_slice())
         }
-    }
+    };
+    out.extend(u32::from(kind).to_le_bytes());
+    out.extend(id.to_le_bytes());
+    poses(&mut out, bodies);
     out
+}
+
+/// Who or what: 1 a performer, 2 a piece; and its number.
+fn mover(of: MoverId) -> (u8, u32) {
+    match of {
+        MoverId::Performer(id) => (1, id),
+        MoverId::Piece(id) => (2, id),
+    }
+}
+
+fn pose(out: &mut Vec<u8>, pose: Pose) {
+    for v in pose.position.to_array().into_iter().chain(pose.rotation.to_array()) {
+        out.extend((v as f32).to_le_bytes());
+    }
+}
+
+/// How many, then each.
+fn poses(out: &mut Vec<u8>, all: &[Pose]) {
+    out.extend((all.len() as u32).to_le_bytes());
+    all.iter().for_each(|one| pose(out, *one));
 }

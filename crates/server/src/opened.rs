@@ -5,7 +5,8 @@
 use crate::lock::lock;
 use crate::moves::{From, MoveCache};
 use crate::readers::Readers;
-use crate::scenery::{Scenery, load_clips};
+use crate::scenery::{Scenery, load_clips, load_surfaces};
+use rovnek_core::clearance::MeshHulls;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::model::{Document, NewScene};
@@ -21,7 +22,7 @@ pub struct Opened {
     pub id: String,
     readers: Readers,
     moves: MoveCache,
-    scenery: Mutex<(Clips, Option<Scenery>)>,
+    scenery: Mutex<(Clips, MeshHulls, Option<Scenery>)>,
     /// Where there is something to stand on while no production is open.
     _nowhere: Option<TempDir>,
 }
@@ -55,12 +56,15 @@ impl Opened {
     /// A document's scene made ready; the last one is kept, and what did not change of it.
     pub fn scenery(&self, document: &Document) -> Result<Scenery> {
         let mut kept = lock(&self.scenery);
-        let (clips, last) = &mut *kept;
+        let (clips, surfaces, last) = &mut *kept;
         if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
             return Ok(scenery.clone());
         }
-        self.read(|reader| load_clips(reader, document, clips))?;
-        let scenery = Scenery::again(last.as_ref(), &document.scene, clips);
+        self.read(|reader| {
+            load_clips(reader, document, clips)?;
+            load_surfaces(reader, &document.scene.pieces, surfaces)
+        })?;
+        let scenery = Scenery::again(last.as_ref(), &document.scene, clips, surfaces);
         *last = Some(scenery.clone());
         Ok(scenery)
     }

@@ -1,5 +1,6 @@
 //! A scene made ready: who and what moves in it, and the meshes and images it refers to.
 
+use rovnek_core::clearance::{Hull, MeshHulls, Obstacles};
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::{Clips, Performer};
 use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
@@ -18,6 +19,8 @@ pub struct Scenery {
     pub playing: Arc<PerformanceTimeline>,
     /// Reference points of the performers.
     pub people: Arc<SubjectPoints>,
+    /// What a machine may run into.
+    pub obstacles: Arc<Obstacles>,
     made_of: Arc<MadeOf>,
 }
 
@@ -54,25 +57,26 @@ impl MadeOf {
 impl Scenery {
     /// Of a scene.
     pub fn of(scene: &Scene, clips: &Clips) -> Scenery {
-        Scenery::again(None, scene, clips)
+        Scenery::again(None, scene, clips, &MeshHulls::new())
     }
 
     /// The same after an edit: who and what does the same as before is not worked out again.
-    pub fn again(before: Option<&Scenery>, scene: &Scene, clips: &Clips) -> Scenery {
+    pub fn again(before: Option<&Scenery>, scene: &Scene, clips: &Clips, meshes: &MeshHulls) -> Scenery {
         let same = |of: MoverId| before.is_some_and(|b| b.made_of.has(scene, of));
         let (no_playing, no_people) = Default::default();
         let playing = before.map_or(&no_playing, |b| &*b.playing);
         let people = before.map_or(&no_people, |b| &*b.people);
         let now = playing.recompiled(&scene.pieces, &scene.performers, scene.performance, clips, same);
         let people = people.again(playing, &now, &scene.performers, scene.length_s);
-        let playing = now;
+        let playing = Arc::new(now);
+        let obstacles = Arc::new(Obstacles::of(&scene.pieces, &playing, meshes));
         let made_of = MadeOf {
             pieces: scene.pieces.clone(),
             performers: scene.performers.clone(),
             performance: scene.performance,
             length_s: scene.length_s,
         };
-        Scenery { playing: Arc::new(playing), people: Arc::new(people), made_of: Arc::new(made_of) }
+        Scenery { playing, people: Arc::new(people), obstacles, made_of: Arc::new(made_of) }
     }
 
     /// Whether this is still what the scene is.
@@ -92,6 +96,21 @@ pub fn load_clips(reader: &Reader, document: &Document, clips: &mut Clips) -> Re
             let clip = bvh::read(&reader.asset(AssetKind::Clip, asset.id)?)
                 .map_err(|e| StoreError::Damaged("captured motion", e.to_string()))?;
             place.insert(Arc::new(clip));
+        }
+    }
+    Ok(())
+}
+
+/// Reads the surfaces of meshes that are not there yet. One that is gone is nothing to run into.
+pub fn load_surfaces(reader: &Reader, pieces: &[Piece], surfaces: &mut MeshHulls) -> Result<()> {
+    for piece in pieces {
+        let Form::Mesh { mesh, .. } = piece.form else { continue };
+        if surfaces.contains_key(&mesh) {
+            continue;
+        }
+        match mesh_of(reader, mesh) {
+            Err(StoreError::Missing(..)) => {}
+            found => drop(Hull::of_mesh(&found?).map(|hull| surfaces.insert(mesh, Arc::new(hull)))),
         }
     }
     Ok(())

@@ -22,6 +22,7 @@ use std::sync::Arc;
 pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
     let there = || document.setups.iter().filter(|s| !s.binned);
     let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
+    let all_walls = Arc::new(walls(&document.scene, 0));
     let place = |setup: &Setup| {
         let runs = runs(document, setup);
         // A move that follows one that is gone leaves the machine to its keys.
@@ -32,6 +33,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
         let length_s = target.as_ref().map_or(document.scene.length_s, |w| w.length_s());
         let rig = setup.rig.build(&setup.camera);
         let keyed = runs.map_or_else(Keyed::default, |m| Keyed::of(&m.curves, &*rig, length_s));
+        let wild = document.scene.pieces.iter().any(|p| p.wild.contains(&setup.id));
         Placed {
             setup_id: setup.id,
             camera: setup.camera.clone(),
@@ -40,6 +42,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
             keyed: Arc::new(keyed),
             target,
             tracking: setup.tracking.clone(),
+            walls: if wild { Arc::new(walls(&document.scene, setup.id)) } else { all_walls.clone() },
             carrier: setup.rig.carried.map(|by| Arc::new(carrier(document, &scenery.playing, by, &moved))),
         }
     };
@@ -49,7 +52,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
         timebase: document.scene.timebase(),
         people: scenery.people.clone(),
         cast: Arc::new(cast(&document.scene, &scenery.playing)),
-        walls: Arc::new(walls(&document.scene)),
+        obstacles: scenery.obstacles.clone(),
     }
 }
 
@@ -138,10 +141,10 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
     performers.chain(pieces).collect()
 }
 
-/// Boxes around what stands on the set.
-pub fn walls(scene: &Scene) -> Vec<Wall> {
+/// Boxes around what stands on the set when a setup looks; 0 is none of them.
+pub fn walls(scene: &Scene, setup: u32) -> Vec<Wall> {
     let stands = |p: &&rovnek_core::set::Piece| {
-        !p.hidden && p.route(scene.performance).is_none() && !matches!(p.form, Form::Mark { .. })
+        p.stands_for(setup) && p.route(scene.performance).is_none() && !matches!(p.form, Form::Mark { .. })
     };
     scene
         .pieces

@@ -145,7 +145,7 @@ impl<'a> Parcel<'a> {
                     // What a take was rolled against is a record: it asks for nothing.
                     _ if name == ROLLED => {}
                     (Some(table), Value::Integer(id)) => drop(meant.insert((Whom::Thing(table), *id))),
-                    _ => references(&parameters(name, value)?, &mut meant),
+                    _ => references(&self.of_row(row, name, value)?, &mut meant),
                 }
             }
             for (whom, id) in meant.into_iter().filter(|(_, id)| *id != 0) {
@@ -287,7 +287,7 @@ impl<'a> Parcel<'a> {
         value: &Value,
         fate: &dyn Fn(Whom, i64) -> Fate,
     ) -> Result<Value> {
-        let mut json = parameters(name, value)?;
+        let mut json = self.of_row(row, name, value)?;
         if json.is_null() {
             return Ok(value.clone());
         }
@@ -299,6 +299,16 @@ impl<'a> Parcel<'a> {
         let text = json.to_string();
         self.can_be(row, name, &text)?;
         Ok(Value::Text(text))
+    }
+
+    /// The parameters of a row. For which setups a piece is taken out is said of those that come along.
+    fn of_row(&self, row: &Row, name: &str, value: &Value) -> Result<Json> {
+        let mut json = parameters(name, value)?;
+        let wild = json.pointer_mut("/value/wild").filter(|_| row.table == Table::Piece);
+        if let Some(wild) = wild.and_then(Json::as_array_mut) {
+            wild.retain(|n| n.as_u64().is_some_and(|id| self.has(Table::Setup, id as u32)));
+        }
+        Ok(json)
     }
 
     /// Refuses parameters that cannot do without what they meant.

@@ -17,7 +17,7 @@ pub(crate) enum Whom {
     Asset(&'static str),
 }
 
-const FIELDS: [(&str, Whom); 14] = [
+const FIELDS: [(&str, Whom); 15] = [
     ("image", Whom::Asset("image")),
     ("mesh", Whom::Asset("mesh")),
     ("clip", Whom::Asset("clip")),
@@ -27,6 +27,7 @@ const FIELDS: [(&str, Whom); 14] = [
     ("piece", Whom::Thing(Table::Piece)),
     ("toward", Whom::Thing(Table::Setup)),
     ("setup", Whom::Thing(Table::Setup)),
+    ("wild", Whom::Thing(Table::Setup)),
     ("follows", Whom::Thing(Table::Performer)),
     ("who", Whom::Thing(Table::Performer)),
     ("performer", Whom::Thing(Table::Performer)),
@@ -47,7 +48,9 @@ pub(crate) fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
             let carried = fields.get("by").and_then(Value::as_str).and_then(meant).zip(fields.get("id"));
             into.extend(carried.and_then(|(whom, id)| Some((whom, id.as_i64()?))));
             for (name, inner) in fields {
-                into.extend(meant(name).and_then(|whom| Some((whom, inner.as_i64()?))));
+                let numbers = inner.as_array().map_or(std::slice::from_ref(inner), Vec::as_slice);
+                let whom = meant(name);
+                into.extend(numbers.iter().filter_map(|n| Some((whom?, n.as_i64()?))));
                 references(inner, into);
             }
         }
@@ -65,7 +68,7 @@ pub(crate) enum Fate {
 }
 
 /// Gives all that is referred to in a value its new number. What means nothing any more is null; of a list
-/// of what is done in performances, the member of one that does not come along goes.
+/// of what is done in performances, the member of one that does not come along goes, as of a list of numbers.
 pub(crate) fn rewrite(value: &mut Value, fate: &dyn Fn(Whom, i64) -> Fate) {
     match value {
         Value::Array(all) => {
@@ -88,6 +91,16 @@ pub(crate) fn rewrite(value: &mut Value, fate: &dyn Fn(Whom, i64) -> Fate) {
                 }
             }
             for (name, inner) in fields {
+                if let (Some(whom), Some(list)) = (meant(name), inner.as_array_mut())
+                    && list.iter().all(Value::is_i64)
+                {
+                    let becomes = |n: &Value| match fate(whom, n.as_i64()?) {
+                        Fate::To(id) => Some(id.into()),
+                        Fate::Out => None,
+                    };
+                    *list = list.iter().filter_map(becomes).collect();
+                    continue;
+                }
                 match meant(name).zip(inner.as_i64()).filter(|(_, id)| *id != 0) {
                     Some((whom, id)) => match fate(whom, id) {
                         Fate::To(id) => *inner = id.into(),

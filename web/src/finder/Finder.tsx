@@ -9,6 +9,7 @@ import { finderView, mount, stage } from "../render/stage";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { hand } from "../state/hand";
+import { Room } from "./Room";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
 import { setView, useView } from "../state/view";
@@ -68,7 +69,7 @@ export function Finder({
       const on = useView.getState().live && frame ? frame.flags & flag.rolling : 0;
       write(rolling.current, on ? `● rolling ${clockText(frame!.rollTime)}` : "");
       write(size.current, seenText(document, at));
-      const { focus, blur } = useView.getState().overlays;
+      const { focus, blur, machines } = useView.getState().overlays;
       stage.focus.on.value = focus ? 1 : 0;
       stage.focus.near.value = at.near;
       stage.focus.far.value = Math.min(at.far, 1000);
@@ -85,6 +86,7 @@ export function Finder({
         wipe,
         focus,
         blur,
+        machines && link.frame?.others.map((o) => o.position),
       ].join();
       level(lines.current, at.angles[2], at.angles[1], at.focal);
       // Where pictures take long, the curves of a control that is dragged come first.
@@ -116,6 +118,7 @@ export function Finder({
         <Where />
         <span ref={size} data-testid="shot-size" style={{ ...cutOff, fontSize: 12.5, color: ink.chalkDim }} />
         {!compare && <Short />}
+        {!compare && <Room />}
         {!compare && (pending ? <Pending /> : !small && <Hint machine={machine} document={document} />)}
         <span ref={rolling} className="num" role="status" style={{ color: ink.rec, marginLeft: "auto" }} />
         {compare && (

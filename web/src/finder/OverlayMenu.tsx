@@ -13,6 +13,7 @@ export const overlays: [keyof Overlays, string, string][] = [
   ["horizon", "horizon", "Alt 8"],
   ["focus", "show what is sharp", "Alt 9"],
   ["blur", "blur what is not", "Alt 0"],
+  ["machines", "other machines", "Alt Y"],
 ];
 
 /** Lines over the picture, and drawing a frame in it. */

@@ -25,9 +25,16 @@ export function SecondCamera({ document }: { document: Document }) {
         if (!at || id === undefined || !camera) return;
         const there = link.frame?.others.find((o) => o.setup === id) ?? standing(id);
         if (!there) return;
-        const picture = [there.position, there.rotation, there.focal, at.position, at.sceneTime].join();
+        const picture = [
+          there.position,
+          there.rotation,
+          there.focal,
+          at.position,
+          at.sceneTime,
+          useView.getState().overlays.machines,
+        ].join();
         if (!secondView.wants(picture, elapsed)) return;
-        secondView.draw({ through: there, camera, another: true }, at, scene.performance);
+        secondView.draw({ through: there, camera, setup: id }, at, scene.performance);
       }),
     [id, camera],
   );

@@ -911,6 +911,10 @@ locked: boolean,
  */
 hidden: boolean, 
 /**
+ * The setups for which it is taken out: a wild wall.
+ */
+wild?: Array<number>, 
+/**
  * Where it goes in each performance; without one it stands.
  */
 routes?: Array<PieceRoute>, };
@@ -3548,6 +3552,10 @@ outline: Array<[number, number]>, };
 
 export type SetView = { 
 /**
+ * Pieces that are taken out for setups: which, and for which.
+ */
+wild: Array<[number, Array<number>]>, 
+/**
  * Everything solid.
  */
 solids: Array<SolidView>, 
@@ -3691,6 +3699,10 @@ fixed: Array<SolidView>,
  * What it runs along.
  */
 line: LineView | null, 
+/**
+ * How fast a crew can push its base, metres a second, where one pushes it.
+ */
+pushed_m_s: number | null, 
 /**
  * What can be set of it, as it stands.
  */
@@ -4194,6 +4206,18 @@ rotation: [number, number, number, number],
  * Where its zoom stands.
  */
 focal_mm: number, 
+/**
+ * The parts of its machine.
+ */
+bodies: Array<Body>, 
+/**
+ * Where they stand: places and turns, seven numbers each.
+ */
+poses: Array<[number, number, number, number, number, number, number]>, 
+/**
+ * Its track or rail.
+ */
+fixed: Array<SolidView>, 
 /**
  * For one that stays square to a card: the card, and its pose before the card's foot.
  */

@@ -35,6 +35,14 @@ test("the page reads what the server writes", () => {
   expect(timecodeText(frame.timecode)).toBe(want.timecode);
   expect(frame.sees).toEqual(want.sees_deg);
   expect(frame.short).toBe(want.short_m);
+  expect(frame.clearance).toEqual({
+    metres: want.clearance_m,
+    of: "lens",
+    kind: "piece",
+    id: want.clearance_to,
+  });
+  expect(frame.base).toBeNull();
+  expect(frame.others[0]!.bodies.length).toBe((want.other_bodies as number) * 7);
   expect(frame.others.map((o) => o.setup)).toEqual(want.others);
   (want.other_at as number[]).forEach((v, i) => expect(frame.others[0]!.position[i]).toBeCloseTo(v, 5));
   expect(frame.acting?.kind).toBe("performer");

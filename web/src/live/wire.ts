@@ -49,10 +49,22 @@ export interface StateFrame {
   bodies: Poses;
   /** Metres from where the camera is wanted, while something wants it somewhere. */
   short: number;
-  /** The cameras of the other setups. */
+  /** How fast what carries the camera goes over the floor, metres a second; null where no crew pushes it. */
+  base: number | null;
+  /** How much room the machine has; null where nothing is near enough to be looked for. */
+  clearance: Clearance | null;
+  /** The machines of the other setups. */
   others: Other[];
   /** Who is driven, and where their parts are. */
   acting: Acting | null;
+}
+
+/** Metres between surfaces, 0 being a hit: of the lens or the machine, to whom or what. */
+export interface Clearance {
+  metres: number;
+  of: "lens" | "machine";
+  kind: Acting["kind"];
+  id: number;
 }
 
 export interface Acting {
@@ -64,6 +76,7 @@ export interface Acting {
 export interface Other {
   setup: number;
   focal: number;
+  bodies: Poses;
   position: [number, number, number];
   rotation: [number, number, number, number];
 }
@@ -75,7 +88,7 @@ export function timecodeText(packed: number): string {
 }
 
 const MAGIC = 0x52;
-const VERSION = 6;
+const VERSION = 7;
 
 /** Sizes of shots as they are sent. */
 export const shotWords = ["", "wide", "full", "middle", "tight", "very tight"];
@@ -89,7 +102,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const f64 = (at: number) => view.getFloat64(at, true);
   const f32 = (at: number) => view.getFloat32(at, true);
   const axes: AxisState[] = [];
-  let at = 156;
+  let at = 172;
   for (let i = 0; i < count; i++, at += 16) {
     const stops = view.getUint16(at + 14, true);
     axes.push({
@@ -99,32 +112,32 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
       stopsIn: stops === 0xffff ? Infinity : stops / 100,
     });
   }
-  const bodies = new Float32Array(view.getUint32(at, true) * 7);
-  for (let i = 0; i < bodies.length; i++) bodies[i] = f32(at + 4 + i * 4);
-  at += 4 + bodies.length * 4;
-  const others: Other[] = Array.from({ length: view.getUint32(at, true) }, (_, i) => {
-    const o = at + 4 + i * 36;
-    const [x, y, z, qx, qy, qz, qw] = Array.from({ length: 7 }, (_, k) => f32(o + 8 + k * 4)) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    return {
-      setup: view.getUint32(o, true),
-      focal: f32(o + 4),
-      position: [x, y, z],
-      rotation: [qx, qy, qz, qw],
+  /** How many poses, then each: seven numbers. */
+  const poses = (): Poses => {
+    const list = new Float32Array(view.getUint32(at, true) * 7);
+    for (let i = 0; i < list.length; i++) list[i] = f32(at + 4 + i * 4);
+    at += 4 + list.length * 4;
+    return list;
+  };
+  const bodies = poses();
+  const machines = view.getUint32(at, true);
+  at += 4;
+  const others: Other[] = Array.from({ length: machines }, () => {
+    const v = (k: number) => f32(at + 8 + k * 4);
+    const other = {
+      setup: view.getUint32(at, true),
+      focal: f32(at + 4),
+      position: [v(0), v(1), v(2)] as Other["position"],
+      rotation: [v(3), v(4), v(5), v(6)] as Other["rotation"],
     };
+    at += 36;
+    return { ...other, bodies: poses() };
   });
-  at += 4 + others.length * 36;
   const kind = view.getUint32(at, true);
-  const driven = new Float32Array(view.getUint32(at + 8, true) * 7);
-  for (let i = 0; i < driven.length; i++) driven[i] = f32(at + 12 + i * 4);
   const id = view.getUint32(at + 4, true);
+  at += 8;
+  const driven = poses();
+  const near = view.getUint8(164);
   return {
     flags: view.getUint8(2),
     setup: view.getUint32(4, true),
@@ -149,6 +162,16 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     axes,
     bodies,
     short: f32(128),
+    base: f32(156) < 0 ? null : f32(156),
+    clearance:
+      near === 0
+        ? null
+        : {
+            metres: f32(160),
+            of: near === 1 ? "lens" : "machine",
+            kind: view.getUint8(165) === 1 ? "performer" : "piece",
+            id: view.getUint32(168, true),
+          },
     others,
     acting: kind === 0 ? null : { kind: kind === 1 ? "performer" : "piece", id, bodies: driven },
   };

@@ -1,29 +1,52 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
 import { aroundView, mount } from "../render/stage";
+import { Choice } from "../form/rows";
 import { everyFrame, moment, scene } from "../state/now";
+import { setView, useView } from "../state/view";
+import { followed } from "./followed";
 
 /** From outside, three-quarter: the machine, and the path it took. Drag to walk around it. */
 export function Around({ document }: { document: Document }) {
   const host = useRef<HTMLDivElement>(null);
   const eye = useRef({ azimuth: 0.65, height: 5, distance: 13 });
   const { width_m, depth_m } = document.scene.stage;
+  const about = useView((s) => s.about);
+  /** How far the eye went round with whom it follows, radians. */
+  const turned = useRef(0);
+  const whom = [
+    ["machine", "the machine"] as const,
+    ["driven", "who is driven"] as const,
+    ...document.scene.performers.map((p) => [`performer ${p.id}`, p.name] as const),
+  ];
 
   useEffect(() => mount(aroundView, host.current!), []);
   useLayoutEffect(() => {
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at) return;
-      const target = middle(at.bodies, at.position);
-      const picture = [at.position, at.rotation, at.sceneTime, Object.values(eye.current)].join();
+      const whom = followed(about);
+      const target = whom ? whom.at : middle(at.bodies, at.position);
+      // Behind them, wherever they turn, and no quicker than the eye likes.
+      const turn = whom ? ((whom.turn - turned.current + 3 * Math.PI) % (2 * Math.PI)) - Math.PI : 0;
+      turned.current = whom ? turned.current + turn * Math.min(1, elapsed * 2.5) : 0;
+      const azimuth = eye.current.azimuth + turned.current;
+      const picture = [
+        at.position,
+        at.rotation,
+        at.sceneTime,
+        target,
+        azimuth,
+        ...Object.values(eye.current),
+      ].join();
       if (!aroundView.wants(picture, elapsed)) return;
       aroundView.draw(
-        { around: { ...eye.current, target, bounds: [width_m, depth_m] } },
+        { around: { ...eye.current, azimuth, target, bounds: [width_m, depth_m] } },
         at,
         scene.performance,
       );
     });
-  }, [width_m, depth_m]);
+  }, [width_m, depth_m, about]);
 
   const walk = (azimuth: number, height: number, distance: number) => {
     const e = eye.current;
@@ -61,6 +84,17 @@ export function Around({ document }: { document: Document }) {
         onWheel={(e) => walk(0, 0, e.deltaY > 0 ? 1.08 : 0.93)}
         onKeyDown={onKeyDown}
       />
+      <span
+        style={{ position: "absolute", left: 10, top: 6, display: "flex", gap: 6, alignItems: "baseline" }}
+      >
+        <span className="label">follows</span>
+        <Choice
+          label="The view follows"
+          value={whom.some(([word]) => word === about) ? about : "machine"}
+          options={whom}
+          onChange={(to) => setView({ about: to })}
+        />
+      </span>
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8 }}>
         three-quarter
       </span>

@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef, useState } from "react";
-import type { Document, MoverView, MachineView, SetView } from "../generated/types";
+import type { Body, Document, MoverView, MachineView, SetView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
-import { link } from "../live/link";
+import { link, useFloor } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
@@ -46,6 +46,8 @@ export function Plan({ document, set, figures, machine, near }: Props) {
     toMark,
   );
   const { holds, hands } = useRighting(where, HOLDS_M);
+  const onFloor = useFloor((s) => s.status?.setup_id ?? 0);
+  const setup = live ? onFloor : scene.setupId;
 
   useLayoutEffect(() => {
     let drawn = "";
@@ -86,7 +88,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
     <section className="paper" aria-label="Plan" style={{ height: "100%" }}>
       <svg ref={sheet} viewBox={box} style={layer}>
         <Grid width={width} depth={depth} />
-        <SetOutlines set={set} document={document} />
+        <SetOutlines set={set} document={document} setup={setup} />
         <Fixed machine={machine} />
         {figures.map((f) => (
           <path
@@ -143,6 +145,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
             strokeWidth={0.05}
             strokeDasharray="0.12 0.1"
           />
+          <path data-part="standing" fill={ink.ink} opacity={0.4} />
           <path data-part="machine" fill={ink.ink} />
           <g data-part="others" fill={ink.blueprint} />
           <g data-part="people" />
@@ -191,12 +194,8 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
   if (!at) return;
   const part = (name: string) => g.querySelector<SVGElement>(`[data-part="${name}"]`)!;
   const bodies = scene.machine?.bodies ?? [];
-  const shapes = bodies
-    .map((body, i) =>
-      i * 7 + 7 <= at.bodies.length ? closed(outline(body, at.bodies, i, ([x, , z]) => [x, z])) : "",
-    )
-    .join("");
-  part("machine").setAttribute("d", shapes);
+  part("machine").setAttribute("d", fromAbove(bodies, at.bodies));
+  part("standing").setAttribute("d", othersOutline(at.live));
   const [x, , z] = at.position;
   part("camera").setAttribute("cx", String(x));
   part("camera").setAttribute("cy", String(z));
@@ -234,6 +233,26 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
   part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
   part("righted").setAttribute("d", review ? righted() : "");
   drawPeople(part("people"), figures, at.sceneTime);
+}
+
+/** The outlines of bodies where they are. */
+const fromAbove = (bodies: Body[], poses: ArrayLike<number>) =>
+  bodies
+    .map((body, i) =>
+      i * 7 + 7 <= poses.length ? closed(outline(body, poses, i, ([x, , z]) => [x, z])) : "",
+    )
+    .join("");
+
+/** The machines of the other setups where they are, and their tracks. */
+function othersOutline(live: boolean): string {
+  const there = new Map(live ? link.frame?.others.map((o) => [o.setup, o.bodies]) : []);
+  return scene.views
+    .filter((v) => v.id !== scene.setupId)
+    .map((v) => {
+      const fixed = v.fixed.filter((s) => s.footprint.length > 2).map((s) => closed(s.footprint as Point[]));
+      return fixed.join("") + fromAbove(v.bodies, there.get(v.id) ?? v.poses.flat());
+    })
+    .join("");
 }
 
 /** A square wherever the correction that is open has a key. */

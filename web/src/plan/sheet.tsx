@@ -30,8 +30,26 @@ export function Grid({ width, depth }: { width: number; depth: number }) {
   );
 }
 
+/** What is drawn hatched: it is taken out for the setup that looks. */
+export function Hatch({ id, size }: { id: string; size: number }) {
+  return (
+    <pattern id={id} width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <path d={`M0 0V${size}`} stroke={ink.paperBeyond} strokeWidth={size / 4} />
+    </pattern>
+  );
+}
+
 /** The set's pieces, and a name for what is large enough to bear it. Lamps hang out of the way. */
-export function SetOutlines({ set, document }: { set: SetView; document: Document }) {
+export function SetOutlines({
+  set,
+  document,
+  setup,
+}: {
+  set: SetView;
+  document: Document;
+  /** Who looks: what is taken out for it is hatched. */
+  setup: number;
+}) {
   const { pieces, performance } = document.scene;
   const drawn = useMemo(() => {
     const still = pieces.filter(
@@ -42,11 +60,23 @@ export function SetOutlines({ set, document }: { set: SetView; document: Documen
   const named = pieces.filter((p) => p.form.kind === "tram" || p.form.kind === "gallery");
   return (
     <g>
-      {drawn.map(({ id, paths }) =>
-        paths.map((p, i) => (
-          <path key={`${id} ${i}`} d={p.d} fill={p.fill} stroke={p.stroke} strokeWidth={0.06} />
-        )),
-      )}
+      <defs>
+        <Hatch id="taken-out" size={0.24} />
+      </defs>
+      {drawn.map(({ id, paths }) => {
+        const out = pieces.some((p) => p.id === id && p.wild?.includes(setup));
+        return paths.map((p, i) => (
+          <path
+            key={`${id} ${i}`}
+            data-testid={out ? `out-${id}` : undefined}
+            d={p.d}
+            fill={out ? "url(#taken-out)" : p.fill}
+            stroke={out ? ink.paperBeyond : p.stroke}
+            strokeWidth={0.06}
+            strokeDasharray={out ? "0.2 0.14" : undefined}
+          />
+        ));
+      })}
       {named
         .filter((p) => drawn.some((d) => d.id === p.id))
         .map((p) => {

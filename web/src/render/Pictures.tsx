@@ -76,6 +76,7 @@ export const Pictures = memo(function Pictures(props: Props) {
     stage.setMovers(figures);
   }, [set, figures]);
   useEffect(() => stage.setMachine(machine), [set, machine]);
+  useEffect(() => stage.setOthers(views ?? []), [set, views]);
   useEffect(() => stage.setPaths(raw && pathOf(raw), now && pathOf(now)), [raw, now]);
   return null;
 });

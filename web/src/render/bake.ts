@@ -159,15 +159,23 @@ function wedge([w, h, d]: [number, number, number]): THREE.BufferGeometry {
   return geometry;
 }
 
-/** Places, colours and faces of a painted set. */
+/** Places, colours and faces of a painted part of a set: of one piece, or (0) of all that is never taken out. */
 export interface Baked {
+  piece: number;
   places: Float32Array<ArrayBuffer>;
   paint: Float32Array<ArrayBuffer>;
   faces: Uint32Array<ArrayBuffer>;
 }
 
-/** All solids of the set as one painted geometry; cards are drawn by themselves. */
-export function bakeSet(set: SetView): Baked {
+/** All solids of the set as one painted geometry, and what is taken out for some setups by itself. */
+export function bakeSet(set: SetView): Baked[] {
+  const wild = set.wild.map(([piece]) => piece);
+  const never = (piece: number) => !wild.includes(piece);
+  return [bake(set, 0, never), ...wild.map((one) => bake(set, one, (piece) => piece === one))];
+}
+
+/** The solids of some pieces; cards are drawn by themselves. */
+function bake(set: SetView, piece: number, wanted: (piece: number) => boolean): Baked {
   const colors = new Map(set.colors.map(([name, rgb, glows]) => [name, { rgb, glows }]));
   const shade = shadeOf(set);
   const places: number[] = [];
@@ -178,7 +186,7 @@ export function bakeSet(set: SetView): Baked {
   const light = new THREE.Color();
   const cards = new Set(set.cards.map((c) => c.piece));
   for (const solid of set.solids) {
-    if (cards.has(solid.piece)) continue;
+    if (cards.has(solid.piece) || !wanted(solid.piece)) continue;
     const small = solid.shape === "box" && Math.max(...solid.size) < 1.2;
     const geometry = geometryOf(solid, small ? Infinity : GRAIN);
     const turn = new THREE.Quaternion(...solid.rotation);
@@ -201,6 +209,7 @@ export function bakeSet(set: SetView): Baked {
     geometry.dispose();
   }
   return {
+    piece,
     places: new Float32Array(places),
     paint: new Float32Array(paint),
     faces: new Uint32Array(faces),

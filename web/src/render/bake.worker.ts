@@ -7,7 +7,7 @@ self.onmessage = ({ data }: MessageEvent<{ number: number; set: SetView }>) => {
   self.postMessage(
     { number: data.number, baked },
     {
-      transfer: [baked.places.buffer, baked.paint.buffer, baked.faces.buffer],
+      transfer: baked.flatMap((part) => [part.places.buffer, part.paint.buffer, part.faces.buffer]),
     },
   );
 };

@@ -1,10 +1,12 @@
 import * as THREE from "three";
 import { meshBytes } from "../api";
-import type { Body, Camera, MoverView, MachineView, SetView } from "../generated/types";
+import type { Body, Camera, MoverView, MachineView, SetView, SetupView } from "../generated/types";
 import { shownMm } from "../lens";
 import type { Moment } from "../moves";
 import type { Performance } from "../performance";
+import { link } from "../live/link";
 import { drivenBodies, scene as now } from "../state/now";
+import { useView } from "../state/view";
 import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
 import { Blur } from "./blur";
@@ -15,8 +17,8 @@ export type Eye =
   | {
       through: Standing & { focal: number };
       camera: Camera;
-      /** Not the camera whose machine stands here: it sees all of that one. */
-      another?: boolean;
+      /** Whose eye it is; of what is looked through where it is not said. */
+      setup?: number;
     }
   | {
       around: {
@@ -43,6 +45,8 @@ const NIGHT = new THREE.Color(room.night);
 class Stage {
   readonly scene = new THREE.Scene();
   readonly machine = new THREE.Group();
+  /** The machines of the other setups, with their tracks. */
+  private readonly others = new Map<number, { machine: THREE.Group; fixed: THREE.Group }>();
   /** What belongs to the machine and stands still: track, rail. */
   private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
@@ -62,7 +66,8 @@ class Stage {
     new THREE.LineBasicMaterial({ color: ink.chalk }),
   );
   readonly lens = new THREE.PerspectiveCamera(40, 1, 0.05, 200);
-  private set: THREE.Mesh | null = null;
+  /** The painted set: all that is never taken out, and each wild piece. */
+  private readonly set = new THREE.Group();
   private edges: THREE.LineSegments | null = null;
   private setView: SetView | null = null;
   private shade: ReturnType<typeof shadeOf> = () => false;
@@ -85,6 +90,7 @@ class Stage {
       this.movers,
       this.cards,
       this.meshes,
+      this.set,
       this.ghost,
       this.path,
     );
@@ -102,7 +108,7 @@ class Stage {
     this.shade = shadeOf(view);
     this.colors = new Map(view.colors.map(([name, rgb]) => [name, new THREE.Color(...rgb)]));
     const number = ++this.asked;
-    this.worker.onmessage = ({ data }: MessageEvent<{ number: number; baked: Baked }>) => {
+    this.worker.onmessage = ({ data }: MessageEvent<{ number: number; baked: Baked[] }>) => {
       if (data.number !== this.asked) return;
       this.show(data.baked);
       this.baked = data.number;
@@ -114,18 +120,17 @@ class Stage {
     this.version++;
   }
 
-  private show({ places, paint, faces }: Baked) {
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(places, 3));
-    geometry.setAttribute("color", new THREE.BufferAttribute(paint, 3));
-    geometry.setIndex(new THREE.BufferAttribute(faces, 1));
-    if (this.set) {
-      this.set.geometry.dispose();
-      this.set.geometry = geometry;
-    } else {
+  private show(parts: Baked[]) {
+    empty(this.set);
+    for (const { piece, places, paint, faces } of parts) {
+      const geometry = new THREE.BufferGeometry();
+      geometry.setAttribute("position", new THREE.BufferAttribute(places, 3));
+      geometry.setAttribute("color", new THREE.BufferAttribute(paint, 3));
+      geometry.setIndex(new THREE.BufferAttribute(faces, 1));
       const material = paintFocus(new THREE.MeshBasicMaterial({ vertexColors: true }), this.focus);
-      this.set = new THREE.Mesh(geometry, material);
-      this.scene.add(this.set);
+      const mesh = new THREE.Mesh(geometry, material);
+      mesh.userData = { piece };
+      this.set.add(mesh);
     }
     this.version++;
   }
@@ -179,6 +184,7 @@ class Stage {
         mesh.position.set(...piece.position);
         mesh.quaternion.set(...piece.rotation);
         mesh.scale.setScalar(piece.scale);
+        mesh.userData = { piece: piece.piece };
         lightAt(mesh.position, null, view.lights, this.shade, this.tint);
         material.color.copy(this.tint).multiplyScalar(1.5);
         this.meshes.add(mesh);
@@ -192,6 +198,50 @@ class Stage {
     const fixed = view?.fixed ?? [];
     this.fill(this.fixed, fixed);
     this.place(this.fixed, Float32Array.from(fixed.flatMap((s) => [...s.position, ...s.rotation])));
+  }
+
+  /** The machines of all setups, where they stand before anybody drives them. */
+  setOthers(views: SetupView[]) {
+    for (const { machine, fixed } of this.others.values()) {
+      for (const group of [machine, fixed]) {
+        empty(group);
+        group.removeFromParent();
+      }
+    }
+    this.others.clear();
+    for (const view of views) {
+      const one = { machine: new THREE.Group(), fixed: new THREE.Group() };
+      this.fill(one.machine, view.bodies);
+      this.fill(one.fixed, view.fixed);
+      this.place(one.fixed, Float32Array.from(view.fixed.flatMap((s) => [...s.position, ...s.rotation])));
+      this.place(one.machine, Float32Array.from(view.poses.flat()));
+      this.scene.add(one.machine, one.fixed);
+      this.others.set(view.id, one);
+    }
+  }
+
+  /** The other setups' machines where they are, if they are to be seen; not what a lens has of its own. */
+  private poseOthers(at: Moment | null, seen: boolean, eye: number) {
+    const live = new Map(at?.live ? link.frame?.others.map((o) => [o.setup, o.bodies]) : []);
+    for (const [setup, { machine, fixed }] of this.others) {
+      machine.visible = fixed.visible = seen && setup !== now.setupId;
+      if (!machine.visible) continue;
+      const bodies = live.get(setup);
+      if (bodies) this.place(machine, bodies);
+      for (const mesh of machine.children)
+        mesh.visible = setup !== eye || !unseen.has(mesh.userData.name as string);
+    }
+  }
+
+  /** What is taken out for a setup is not there when it looks. */
+  private takeOut(setup: number) {
+    const wild = new Set(this.setView?.wild.flatMap(([piece, of]) => (of.includes(setup) ? [piece] : [])));
+    for (const group of [this.set, this.cards, this.meshes])
+      for (const mesh of group.children) mesh.visible = !wild.has((mesh.userData as { piece: number }).piece);
+    this.movers.children.forEach((group, i) => {
+      const piece = now.figures[i]?.piece;
+      group.visible = piece == null || !wild.has(piece);
+    });
   }
 
   setMovers(views: MoverView[]) {
@@ -236,7 +286,11 @@ class Stage {
   }
 
   /** Puts everything where it is at a moment. */
-  pose(at: Moment | null, performance: Performance | null, through: boolean, own = through) {
+  pose(at: Moment | null, performance: Performance | null, eye: { setup: number } | null, machines: boolean) {
+    const through = eye !== null;
+    const own = eye?.setup === now.setupId && now.setupId !== 0;
+    this.takeOut(eye?.setup ?? 0);
+    this.poseOthers(at, machines, eye?.setup ?? 0);
     if (performance && at) {
       performance.posesAt(at.sceneTime, this.poses);
       let first = 0;
@@ -407,7 +461,8 @@ export class View {
     const renderer = this.ready();
     if (!renderer) return;
     if (this.canvas.width !== width || this.canvas.height !== height) renderer.setSize(width, height, false);
-    stage.pose(at, performance, "through" in eye, "through" in eye && !eye.another);
+    const through = "through" in eye ? { setup: eye.setup ?? now.setupId } : null;
+    stage.pose(at, performance, through, !through || useView.getState().overlays.machines);
     stage.aim(eye, width, height);
     renderer.setScissorTest(right - left < 1);
     renderer.setScissor(Math.round(left * width), 0, Math.round((right - left) * width), height);
@@ -483,6 +538,8 @@ class Still {
     at: Moment,
     /** Without the machine: it stands otherwise than at this moment, or is another one. */
     bare = false,
+    /** Whose eye it is. */
+    setup = now.setupId,
   ): HTMLCanvasElement {
     this.renderer ??= new THREE.WebGLRenderer({ preserveDrawingBuffer: true });
     const { renderer } = this;
@@ -490,7 +547,7 @@ class Still {
     const { frame } = shownMm(camera);
     if (renderer.domElement.width !== size[0] || renderer.domElement.height !== size[1])
       renderer.setSize(size[0], size[1], false);
-    stage.pose(at, now.performance, now.setupId !== 0);
+    stage.pose(at, now.performance, { setup }, !bare && useView.getState().overlays.machines);
     stage.lens.position.set(...from.position);
     stage.lens.quaternion.set(...from.rotation);
     stage.lens.fov = THREE.MathUtils.radToDeg(2 * Math.atan(frame[1] / 2 / focal));

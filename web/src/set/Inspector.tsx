@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useState } from "react";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { Document, Form, Piece } from "../generated/types";
+import type { Document, Form, Piece, Setup } from "../generated/types";
 import { lengthText, readQuantity } from "../quantity";
 import { newId } from "../document/patch";
 import { NumberField, TextField } from "../form/fields";
@@ -12,7 +12,7 @@ import { settable, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { roomOf, roomSized } from "./room";
 import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
-import { Choice, Row } from "../form/rows";
+import { Choice, Row, Toggle } from "../form/rows";
 import { showFeet, useView } from "../state/view";
 import { setSet, useSetState } from "../state/set";
 
@@ -29,7 +29,14 @@ export function Inspector({ document, edits }: { document: Document; edits: Edit
       ) : (
         <Many pieces={pieces} document={document} edits={edits} />
       )}
-      {pieces.length > 0 && <Deeds ids={pieces.map((p) => p.id)} pieces={pieces} edits={edits} />}
+      {pieces.length > 0 && (
+        <Deeds
+          ids={pieces.map((p) => p.id)}
+          pieces={pieces}
+          setups={document.setups.filter((s) => !s.binned)}
+          edits={edits}
+        />
+      )}
     </div>
   );
 }
@@ -248,7 +255,17 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
 }
 
 /** What can be done to whatever is picked. */
-function Deeds({ ids, pieces, edits }: { ids: number[]; pieces: Piece[]; edits: Edits }) {
+function Deeds({
+  ids,
+  pieces,
+  setups,
+  edits,
+}: {
+  ids: number[];
+  pieces: Piece[];
+  setups: Setup[];
+  edits: Edits;
+}) {
   const [typed, setTyped] = useState("");
   const [axis, setAxis] = useState<"x" | "z">("x");
   const repeat = () => {
@@ -278,6 +295,20 @@ function Deeds({ ids, pieces, edits }: { ids: number[]; pieces: Piece[]; edits: 
           Remove
         </Button>
       </div>
+      {setups.length > 0 && (
+        <Row label="wild for">
+          {setups.map((s) => (
+            <Toggle
+              key={s.id}
+              on={pieces.every((p) => p.wild?.includes(s.id))}
+              label={s.letter}
+              name={`Taken out for setup ${s.letter}`}
+              title={`Is not there when setup ${s.letter} looks: a wild wall`}
+              onClick={() => edits.takeOut(ids, s)}
+            />
+          ))}
+        </Row>
+      )}
       <Row label="repeat along">
         <Choice
           label="Repeat along"

@@ -4,6 +4,7 @@ import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { holdPictures } from "../state/hand";
 import { ink } from "../theme";
+import { Hatch } from "../plan/sheet";
 import { drawPieces, placed, unplaced } from "./drawing";
 import { withGroups, type Edits } from "./edits";
 import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
@@ -56,7 +57,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const drag = useRef<Drag | null>(null);
   const { stage, pieces, performers, performance } = document.scene;
-  const { tool, sketch, picked, performer: who, waypoint, grid } = useSetState();
+  const { tool, sketch, picked, performer: who, waypoint, grid, through } = useSetState();
   const feet = useView((s) => s.feet);
   const [zoomed, setZoomed] = useState<Seen | null>(null);
   const [size, setSize] = useState({ w: 800, h: 500 });
@@ -366,7 +367,10 @@ export function SetPlan({ document, set, figures, edits }: Props) {
       >
         <Grid box={stageBox} perMetre={perMetre} />
         <g style={{ pointerEvents: tool === "pick" ? undefined : "none" }}>
-          <Pieces drawn={drawn} pieces={pieces} picked={picked} line={px(1)} />
+          <defs>
+            <Hatch id="taken-out-here" size={px(6)} />
+          </defs>
+          <Pieces drawn={drawn} pieces={pieces} picked={picked} line={px(1)} setup={through ?? 0} />
         </g>
         <Names pieces={pieces} boxes={boxes} px={px} />
         {figures.map((f) => {

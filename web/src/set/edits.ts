@@ -144,6 +144,15 @@ export function useEdits(document: Document) {
         (list) => `${word} ${called(list)}`,
       );
     },
+    /** Taken out for a setup, or there again when all of them are. */
+    takeOut: (ids: number[], { id, letter }: { id: number; letter: string }) => {
+      const back = some(ids).every((p) => p.wild?.includes(id));
+      each(
+        ids,
+        (p) => ({ ...p, wild: [...(p.wild ?? []).filter((s) => s !== id), ...(back ? [] : [id])] }),
+        (list) => `${back ? "put back" : "take out"} ${called(list)} for ${letter}`,
+      );
+    },
     stage: (before: Stage, stage: Stage, gesture?: string) =>
       void change("size the stage", `${scene}/stage`, before, stage, gesture),
     length: (length_s: number, gesture?: string) =>

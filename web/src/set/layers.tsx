@@ -100,13 +100,16 @@ export const Pieces = memo(function Pieces(props: {
   pieces: Piece[];
   picked: number[];
   line: number;
+  /** Who looks: what is taken out for it is hatched. */
+  setup: number;
 }) {
-  const { drawn, pieces, picked, line } = props;
+  const { drawn, pieces, picked, line, setup } = props;
   const known = new Map(pieces.map((p) => [p.id, p]));
   return drawn.map(({ id, paths, box, above }) => {
     const piece = known.get(id);
     if (!piece) return null;
     const on = picked.includes(id);
+    const out = !!piece.wild?.includes(setup);
     return (
       <g
         key={id}
@@ -128,10 +131,10 @@ export const Pieces = memo(function Pieces(props: {
           <path
             key={i}
             d={p.d}
-            fill={p.fill}
-            stroke={on ? ink.blueprint : p.stroke}
+            fill={out ? "url(#taken-out-here)" : p.fill}
+            stroke={on ? ink.blueprint : out ? ink.paperBeyond : p.stroke}
             strokeWidth={on ? line * 2.5 : line}
-            strokeDasharray={above ? `${line * 4} ${line * 3}` : undefined}
+            strokeDasharray={above || out ? `${line * 4} ${line * 3}` : undefined}
           />
         ))}
       </g>

@@ -54,6 +54,8 @@ export interface Overlays {
   horizon: boolean;
   focus: boolean;
   blur: boolean;
+  /** The machines of the other setups are in the picture. */
+  machines: boolean;
 }
 
 /** What this page shows; nothing here is the server's or the floor's. */
@@ -91,6 +93,8 @@ interface View {
   overlays: Overlays;
   /** A frame is being drawn in the picture. */
   drawing: boolean;
+  /** Whom the three-quarter view follows: "machine", "driven", or a performer. */
+  about: string;
   /** Stills being written. */
   stills: { done: number; count: number } | null;
   /** The window of time that Shape shows, seconds; all of it without one. */
@@ -144,8 +148,10 @@ export const useView = create<View>(() => ({
     horizon: false,
     focus: false,
     blur: false,
+    machines: false,
   },
   drawing: false,
+  about: "driven",
   stills: null,
   window: null,
   curvesOf: "axes",

@@ -161,6 +161,10 @@ impl Rig for Machine {
         &self.bodies
     }
 
+    fn is_solid(&self, body: usize) -> bool {
+        body > 0
+    }
+
     fn follows(&self) -> Option<u32> {
         self.spec.follows
     }

@@ -108,6 +108,10 @@ impl Rig for Carried {
         &self.bodies
     }
 
+    fn is_solid(&self, body: usize) -> bool {
+        body.checked_sub(self.fixed.len()).is_none_or(|own| self.rig.is_solid(own))
+    }
+
     fn line(&self) -> Option<&Line> {
         self.rig.line()
     }

@@ -168,6 +168,11 @@ impl Rig for Machine {
         &self.axes
     }
 
+    /// A walk, steering (*common practice, no source*).
+    fn pushed_m_s(&self) -> Option<f64> {
+        Some(1.5)
+    }
+
     fn bodies(&self) -> &[Body] {
         &self.bodies
     }

@@ -137,6 +137,12 @@ pub trait Rig: Send + Sync {
     /// The parts to draw.
     fn bodies(&self) -> &[Body];
 
+    /// Whether a body is a thing that runs into others, and not only a mark that is drawn.
+    fn is_solid(&self, body: usize) -> bool {
+        let _ = body;
+        true
+    }
+
     /// Where `axes` put the camera, and what could carry another machine.
     fn forward(&self, axes: &[f64]) -> RigPose;
 
@@ -160,6 +166,11 @@ pub trait Rig: Send + Sync {
 
     /// What it runs along.
     fn line(&self) -> Option<&Line> {
+        None
+    }
+
+    /// How fast a crew can push what carries it over the floor, metres a second; none where nobody pushes.
+    fn pushed_m_s(&self) -> Option<f64> {
         None
     }
 

@@ -144,6 +144,11 @@ impl Rig for Machine {
         &self.axes
     }
 
+    /// What carries a camera on a shoulder can run, but not far (*common practice, no source*).
+    fn pushed_m_s(&self) -> Option<f64> {
+        Some(2.5)
+    }
+
     fn bodies(&self) -> &[Body] {
         &self.bodies
     }

@@ -116,6 +116,11 @@ impl Rig for Machine {
         &self.axes
     }
 
+    /// A quick walk beside the track (*common practice, no source*).
+    fn pushed_m_s(&self) -> Option<f64> {
+        Some(2.0)
+    }
+
     fn bodies(&self) -> &[Body] {
         &self.bodies
     }

@@ -77,6 +77,9 @@ pub struct Piece {
     /// Is not there: neither drawn nor filmed.
     #[serde(default)]
     pub hidden: bool,
+    /// The setups for which it is taken out: a wild wall.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub wild: Vec<u32>,
     /// Where it goes in each performance; without one it stands.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub routes: Vec<PieceRoute>,
@@ -117,6 +120,7 @@ impl Piece {
             group: 0,
             locked: false,
             hidden: false,
+            wild: Vec::new(),
             routes: Vec::new(),
         }
     }
@@ -124,6 +128,11 @@ impl Piece {
     /// Where its foot stands.
     pub fn pose(&self) -> Pose {
         Pose::new(DVec3::from(self.position), heading(self.turn_deg.to_radians()))
+    }
+
+    /// Whether it is there when a setup looks: neither hidden nor taken out for it.
+    pub fn stands_for(&self, setup: u32) -> bool {
+        !self.hidden && !self.wild.contains(&setup)
     }
 
     /// What it does in a performance.

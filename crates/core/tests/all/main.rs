@@ -1,5 +1,6 @@
 //! What Rovnek computes, checked against things outside of it. One binary: it is linked once.
 
+mod clearance;
 mod common;
 mod correcting;
 mod crane;

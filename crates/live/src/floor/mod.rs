@@ -24,10 +24,10 @@ use crate::take_buffer::TakeBuffer;
 use controls::Controls;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::clearance::Obstacles;
 use rovnek_core::playing::SubjectPoints;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::{SAMPLE_RATE_HZ, Timebase};
-use rovnek_core::walls::Wall;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
 use std::collections::BTreeMap;
@@ -60,8 +60,8 @@ pub struct Staged {
     pub people: Arc<SubjectPoints>,
     /// Who can be driven.
     pub cast: Arc<Vec<Cast>>,
-    /// What a camera that minds must not run into.
-    pub walls: Arc<Vec<Wall>>,
+    /// What machines may run into.
+    pub obstacles: Arc<Obstacles>,
 }
 
 /// Whether a take rolls.
@@ -140,7 +140,7 @@ pub struct Floor {
     people: Arc<SubjectPoints>,
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
-    walls: Arc<Vec<Wall>>,
+    obstacles: Arc<Obstacles>,
     controls: Controls,
     /// Which axes a roll records.
     armed: Vec<bool>,
@@ -170,7 +170,7 @@ impl Floor {
     /// # Panics
     /// Without a setup.
     pub fn new(staged: Staged, setup: u32) -> Floor {
-        let Staged { setups, scene_length_s, timebase, people, cast, walls } = staged;
+        let Staged { setups, scene_length_s, timebase, people, cast, obstacles } = staged;
         assert!(!setups.is_empty(), "a scene has a setup");
         let machines: Vec<SetupMachine> = setups.into_iter().map(SetupMachine::new).collect();
         let on = machines.iter().position(|s| s.placed().setup_id == setup).unwrap_or(0);
@@ -182,7 +182,7 @@ impl Floor {
             people,
             cast,
             acting: None,
-            walls,
+            obstacles,
             controls: Controls::default(),
             armed: Vec::new(),
             begin: Vec::new(),
@@ -322,7 +322,8 @@ impl Floor {
         let old = self.placed().clone();
         let mut old_machines: BTreeMap<u32, SetupMachine> =
             std::mem::take(&mut self.machines).into_iter().map(|s| (s.placed().setup_id, s)).collect();
-        (self.scene_length_s, self.people, self.walls) = (staged.scene_length_s, staged.people, staged.walls);
+        (self.scene_length_s, self.people) = (staged.scene_length_s, staged.people);
+        self.obstacles = staged.obstacles;
         (self.cast, self.timebase) = (staged.cast, staged.timebase);
         // Who is gone from the scene cannot be driven.
         if self.acting.as_ref().is_some_and(|a| !self.cast.iter().any(|c| c.of == a.cast.of)) {
@@ -399,7 +400,6 @@ impl Floor {
             now_s: time_s,
             next_s: time_s,
             people: &self.people,
-            walls: &self.walls,
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };

@@ -7,6 +7,7 @@ use crate::machine::SetupMachine;
 use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{STEP_S, time_to_stop};
+use rovnek_core::clearance::Around;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::passes::name_of;
@@ -100,6 +101,14 @@ impl Floor {
         let rig_pose = machine.pose();
         let lens = rig_pose.lens(&machine.axis_values());
         let scene_time_s = self.scene_step as f64 * STEP_S;
+        let bodies = machine.body_poses();
+        let acting = self.acting.as_ref().map(|a| (a.cast.of, a.bodies()));
+        let around = Around {
+            time_s: scene_time_s,
+            acting: acting.as_ref().map(|(of, poses)| (*of, poses.as_slice())),
+            ..Around::default()
+        };
+        let clearance = machine.clearance(&bodies, &self.obstacles, &around);
         let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, self.people.at(scene_time_s));
         State {
             step: self.step,
@@ -117,9 +126,11 @@ impl Floor {
             subject: seen.map(|s| (self.people.id(s.index), s.share)),
             shot: seen.map(|s| ShotSize::of(s.share)),
             short_m,
+            base_m_s: machine.base_m_s(),
+            clearance,
             rig_pose,
-            bodies: machine.body_poses(),
-            acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
+            bodies,
+            acting,
             others: self.others(),
         }
     }
@@ -128,7 +139,12 @@ impl Floor {
         let other = |machine: &SetupMachine| {
             let rig_pose = machine.pose();
             let lens = rig_pose.lens(&machine.axis_values());
-            Other { setup_id: machine.placed().setup_id, focal_mm: lens.focal_mm, camera: rig_pose.camera }
+            Other {
+                setup_id: machine.placed().setup_id,
+                focal_mm: lens.focal_mm,
+                camera: rig_pose.camera,
+                bodies: machine.body_poses(),
+            }
         };
         self.machines.iter().enumerate().filter(|(k, _)| *k != self.on).map(|(_, s)| other(s)).collect()
     }

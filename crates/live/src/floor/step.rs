@@ -82,7 +82,6 @@ impl Floor {
             now_s: self.scene_step as f64 * STEP_S,
             next_s: next_step as f64 * STEP_S,
             people: &self.people,
-            walls: &self.walls,
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };

@@ -16,11 +16,12 @@ use lead::{Flown, Held, Lead, LeadStep, Target};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
+use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
-use rovnek_core::playing::{CarrierTrack, SubjectPoints};
-use rovnek_core::rigs::{LENS_AXES, Rig, RigPose, Rigging, Surroundings};
+use rovnek_core::playing::{CarrierTrack, MoverId, SubjectPoints};
+use rovnek_core::rigs::{Carrier, LENS_AXES, Rig, RigPose, Rigging, Surroundings};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::tracked::Tracking;
@@ -49,6 +50,8 @@ pub struct Placed {
     pub carrier: Option<Arc<CarrierTrack>>,
     /// The device that may move its camera.
     pub tracking: Tracking,
+    /// What its camera must not run into, if it minds.
+    pub walls: Arc<Vec<Wall>>,
 }
 
 /// What all machines share: the scene they stand in, at one moment.
@@ -58,7 +61,6 @@ pub(crate) struct Moment<'a> {
     pub now_s: f64,
     pub next_s: f64,
     pub people: &'a SubjectPoints,
-    pub walls: &'a [Wall],
     /// What is heard of devices, and the time by which they are read: the floor's own, however
     /// slowly the scene goes.
     pub devices: &'a BTreeMap<String, Heard>,
@@ -97,6 +99,7 @@ pub struct SetupMachine {
     /// The performer on whose eyes the focus stays.
     focus_on: Option<u32>,
     short_m: f64,
+    hulls: MachineHulls,
 }
 
 /// What leads a machine by itself: the camera of the move that its own move follows.
@@ -110,6 +113,11 @@ fn starts(placed: &Placed, rig: &dyn Rig) -> Vec<f64> {
     placed.keyed.row(0.0, &start)
 }
 
+/// What of a machine can run into something.
+fn hulls(rig: &dyn Rig) -> MachineHulls {
+    MachineHulls::of(rig.bodies(), |i| rig.is_solid(i))
+}
+
 impl SetupMachine {
     /// A machine at its start, or where its keys have it.
     pub fn new(placed: Placed) -> SetupMachine {
@@ -117,7 +125,8 @@ impl SetupMachine {
         let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
-        SetupMachine { placed, rig, motions, lead, courses, pending, focus_on: None, short_m: 0.0 }
+        let hulls = hulls(&*rig);
+        SetupMachine { placed, rig, motions, lead, courses, pending, focus_on: None, short_m: 0.0, hulls }
     }
 
     /// What stands here.
@@ -153,6 +162,25 @@ impl SetupMachine {
     /// Where its parts are.
     pub fn body_poses(&self) -> Vec<Pose> {
         self.rig.body_poses(&self.axis_values())
+    }
+
+    /// How fast what carries the camera goes over the floor, metres a second; none where no crew pushes it.
+    pub fn base_m_s(&self) -> Option<f64> {
+        self.rig.pushed_m_s()?;
+        let before: Vec<f64> = self.motions.iter().map(|m| m.value - m.speed * STEP_S).collect();
+        let (now, was) = (self.pose().carriage.position, self.rig.forward(&before).carriage.position);
+        Some(now.distance(was) / STEP_S)
+    }
+
+    /// How much room it has among what there is to run into.
+    pub fn clearance(&self, poses: &[Pose], among: &Obstacles, around: &Around) -> Option<Clearance> {
+        let carrier = match self.placed.rig.carried {
+            Some(Carrier::Piece { id }) => Some(MoverId::Piece(id)),
+            Some(Carrier::Performer { id }) => Some(MoverId::Performer(id)),
+            Some(Carrier::Setup { .. }) | None => None,
+        };
+        let around = Around { carrier, setup: self.placed.setup_id, ..*around };
+        among.clearance(&self.hulls, poses, &around)
     }
 
     /// The axes that hands took from their keys: what they made of them no key knows.
@@ -238,6 +266,7 @@ impl SetupMachine {
         if !same {
             self.lead = own_lead(&placed);
         }
+        self.hulls = hulls(&*rig);
         (self.rig, self.placed) = (rig, placed);
     }
 
@@ -375,12 +404,13 @@ impl SetupMachine {
         }
     }
 
-    fn around<'a>(&self, moment: &Moment<'a>, time_s: f64) -> Surroundings<'a> {
+    /// What is around it at a time; the walls are its own.
+    fn around<'a>(&self, walls: &'a [Wall], moment: &Moment, time_s: f64) -> Surroundings<'a> {
         Surroundings {
             carrier: self.placed.carrier.as_ref().map(|r| r.at(time_s)),
             subject: self.rig.follows().and_then(|id| moment.people.eyes(id, time_s)),
             device: self.device(moment).map(|(on_set, _)| on_set),
-            walls: moment.walls,
+            walls,
         }
     }
 
@@ -401,7 +431,8 @@ impl SetupMachine {
     }
 
     fn jump_led(&mut self, moment: &Moment) {
-        let around = self.around(moment, moment.now_s);
+        let walls = self.placed.walls.clone();
+        let around = self.around(&walls, moment, moment.now_s);
         self.rig.write_surroundings(&mut self.motions, &around);
         let base = self.rig.operator_axes();
         // The base of a machine that follows a move has its keys, as the whole of one that does not.
@@ -424,7 +455,8 @@ impl SetupMachine {
     /// One step. `still` are axes that hands do not move: not armed while a take rolls. Those that
     /// play from a take below go as it goes, whatever else there is.
     pub(crate) fn step(&mut self, hands: &[Hand], still: &[bool], plays: Option<Plays>, moment: &Moment) {
-        let around = self.around(moment, moment.next_s);
+        let walls = self.placed.walls.clone();
+        let around = self.around(&walls, moment, moment.next_s);
         self.rig.write_surroundings(&mut self.motions, &around);
         let camera_leads = self.lead.is_some();
         for i in (0..hands.len()).filter(|i| hands[*i].demand.asks() && !still[*i]) {
@@ -520,8 +552,9 @@ impl SetupMachine {
             .collect();
         let device = self.device(moment);
         let Some(lead) = &mut self.lead else { return };
-        let tracking = &self.placed.tracking;
-        let step = LeadStep { rig: &*self.rig, hands, moment, was: &was, near: &near, device, tracking };
+        let (tracking, walls) = (&self.placed.tracking, &*self.placed.walls);
+        let (rig, was, near) = (&*self.rig, &*was, &*near);
+        let step = LeadStep { rig, hands, moment, was, near, device, tracking, walls };
         let led = lead.step(&step);
         let lens = before.len() - LENS_AXES;
         let leave: Vec<bool> = (0..before.len())

@@ -1,6 +1,6 @@
 //! The floor, stepped by hand: driving, the wheels, rolling.
 
-use crate::common::{drive, floor_of, floor_with, hold, of, placed, somebody, staged};
+use crate::common::{barrel, drive, floor_of, hold, of, placed, somebody, staged};
 use proptest::prelude::*;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::lens::Camera;
@@ -9,7 +9,7 @@ use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::space::PanTiltRoll;
 use rovnek_live::command::Command;
 use rovnek_live::command::RollState;
-use rovnek_live::floor::{Floor, Placed, RecorderEvent};
+use rovnek_live::floor::{Floor, Placed, RecorderEvent, Staged};
 use rovnek_live::state::{axis, flags};
 use rovnek_live::wire::encode;
 
@@ -331,7 +331,13 @@ fn the_scene_may_change_while_a_take_rolls() {
 /// the same vectors (`reference/values/state_frame.json`).
 #[test]
 fn state_frames_are_as_documented() {
-    let mut floor = floor_with(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))], vec![somebody(6)]);
+    let scene = Staged {
+        cast: vec![somebody(6)].into(),
+        obstacles: barrel(12, [-1.5, 0.0, -4.0]),
+        ..staged(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))])
+    };
+    let mut floor = Floor::new(scene, 3);
+    floor.join(1);
     hold(&mut floor, 1.0, 0, 1.0);
     let mut vectors = vec![encode(&floor.state())];
     floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
@@ -341,15 +347,16 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 6, state.flags, 9, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 7, state.flags, 9, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!(
         (f64_at(64), f64_at(88)),
         (state.rig_pose.camera.position.x, state.rig_pose.camera.rotation.x)
     );
-    assert_eq!((f64_at(156), f64_at(172)), (state.axes[0].value, state.axes[1].value));
+    assert_eq!((f64_at(172), f64_at(188)), (state.axes[0].value, state.axes[1].value));
     let driven = state.acting.as_ref().unwrap().1.len();
-    assert_eq!(bytes.len(), 156 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 12 + driven * 28);
+    let other = state.others[0].bodies.len();
+    assert_eq!(bytes.len(), 172 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 4 + other * 28 + 12 + driven * 28);
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
@@ -366,9 +373,11 @@ fn state_frames_are_as_documented() {
         "sees_deg": [state.sees.0.to_degrees() as f32, state.sees.1.to_degrees() as f32],
         "shot": state.shot.map_or(0, |s| s.code()),
         "bodies": state.bodies.len(), "short_m": state.short_m,
+        "clearance_m": state.clearance.unwrap().distance_m as f32, "clearance_to": 12,
         "acting": 6,
         "acting_at": state.acting.as_ref().unwrap().1[0].position.to_array().map(|v| v as f32),
         "others": state.others.iter().map(|o| o.setup_id).collect::<Vec<_>>(),
+        "other_bodies": other,
         "other_at": state.others[0].camera.position.to_array().map(|v| v as f32),
     }});
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../reference/values/state_frame.json");

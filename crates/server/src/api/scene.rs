@@ -34,9 +34,13 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
             cards: Vec::new(),
             meshes: Vec::new(),
             outlines: Vec::new(),
+            wild: Vec::new(),
         };
         for piece in scene.pieces.iter().filter(|p| !p.hidden) {
             let pose = piece.pose();
+            if !piece.wild.is_empty() {
+                view.wild.push((piece.id, piece.wild.clone()));
+            }
             let moves = moving.contains(&piece.id);
             let mut outline = piece.outline();
             if moves && outline.is_empty() {

@@ -1,7 +1,9 @@
 //! Setups: camera, machine, and what is on the floor.
 
 use super::App;
-use super::views::{BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView};
+use super::views::{
+    BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
+};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::turning::{INPUTS, setup_of};
@@ -40,6 +42,9 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
             position: camera.position.to_array(),
             rotation: camera.rotation.to_array(),
             focal_mm: setup.camera.focal_mm,
+            bodies: rig.bodies().to_vec(),
+            poses: rig.body_poses(&start).iter().map(|p| p.seven()).collect(),
+            fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
             card,
         }
     };

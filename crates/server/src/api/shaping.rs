@@ -120,7 +120,7 @@ fn around<T>(scene: &Scene, from: &From, m: &Evaluated, work: impl FnOnce(Surrou
         let named = scene.performers.iter().find(|p| p.id == who);
         named.map_or("somebody".into(), |p| p.name.clone())
     };
-    let walls = staging::walls(scene);
+    let walls = staging::walls(scene, m.of.setup_id);
     work(Surroundings { camera: &m.camera, people: &from.scenery.people, name: &name, walls: &walls })
 }
 

@@ -17,6 +17,8 @@ use ts_rs::TS;
 /// The set as it is drawn.
 #[derive(Serialize, TS)]
 pub struct SetView {
+    /// Pieces that are taken out for setups: which, and for which.
+    pub wild: Vec<(u32, Vec<u32>)>,
     /// Everything solid.
     pub solids: Vec<SolidView>,
     /// What gives light.
@@ -131,6 +133,8 @@ pub struct MachineView {
     pub fixed: Vec<SolidView>,
     /// What it runs along.
     pub line: Option<LineView>,
+    /// How fast a crew can push its base, metres a second, where one pushes it.
+    pub pushed_m_s: Option<f64>,
     /// What can be set of it, as it stands.
     pub params: Vec<Param>,
     /// The parameters that say where it stands, x, z and heading, if it stands in one place.
@@ -232,6 +236,7 @@ impl MachineView {
             treatments: TreatmentKind::fitting(rig.axes()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
             line,
+            pushed_m_s: rig.pushed_m_s(),
             params: rigging.spec.params(),
             placement: rigging.spec.placement(),
             frame_mm: camera.frame_mm(),
@@ -331,6 +336,12 @@ pub struct SetupView {
     pub rotation: [f64; 4],
     /// Where its zoom stands.
     pub focal_mm: f64,
+    /// The parts of its machine.
+    pub bodies: Vec<Body>,
+    /// Where they stand: places and turns, seven numbers each.
+    pub poses: Vec<[f64; 7]>,
+    /// Its track or rail.
+    pub fixed: Vec<SolidView>,
     /// For one that stays square to a card: the card, and its pose before the card's foot.
     pub card: Option<CardSeat>,
 }

@@ -53,7 +53,7 @@ impl Lead for Flown {
     fn step(&mut self, step: &LeadStep) -> Led {
         let (now, _) = self.solve(step.rig, step.was);
         let own = flying_hands(step.rig.axes(), &step.rig.operator_axes(), step.hands);
-        let around = Surroundings { walls: step.moment.walls, ..Surroundings::default() };
+        let around = Surroundings { walls: step.walls, ..Surroundings::default() };
         self.camera.step(&mut self.motions, &own, &around, STEP_S);
         let (next, camera) = self.solve(step.rig, step.near);
         Led { now, next, camera, by_hand: [false; LENS_AXES] }

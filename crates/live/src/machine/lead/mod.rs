@@ -14,6 +14,7 @@ use rovnek_core::axis_motion::Hand;
 use rovnek_core::rigs::{LENS_AXES, Rig};
 use rovnek_core::space::Pose;
 use rovnek_core::tracked::Tracking;
+use rovnek_core::walls::Wall;
 use rovnek_formats::tracking::Lens;
 use serde::Serialize;
 use ts_rs::TS;
@@ -45,6 +46,8 @@ pub(super) struct LeadStep<'a> {
     pub device: Option<(Pose, Lens)>,
     /// How the setup takes its device.
     pub tracking: &'a Tracking,
+    /// What a camera that is flown must not run into.
+    pub walls: &'a [Wall],
 }
 
 /// Where a step takes a machine that is led.

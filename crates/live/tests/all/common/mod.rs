@@ -2,16 +2,20 @@
 #![allow(dead_code)]
 
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::clearance::Obstacles;
 use rovnek_core::curve::CurveKey;
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
+use rovnek_core::set::{Form, Piece};
+use rovnek_core::solid::Material;
 use rovnek_core::time::{Rate, Timebase};
 use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
+use std::sync::Arc;
 
 /// A crane as setup 3.
 pub fn placed() -> Placed {
@@ -30,6 +34,7 @@ pub fn of(setup_id: u32, spec: RigSpec) -> Placed {
         target: None,
         carrier: None,
         tracking: Default::default(),
+        walls: Default::default(),
     }
 }
 
@@ -50,7 +55,7 @@ pub fn staged(setups: Vec<Placed>) -> Staged {
         timebase: Timebase { rate: Rate::FILM, start_frame: 86_400 },
         people: Default::default(),
         cast: Default::default(),
-        walls: Default::default(),
+        obstacles: Default::default(),
     }
 }
 
@@ -90,4 +95,11 @@ pub fn hold(floor: &mut Floor, seconds: f64, axis: usize, rate: f64) {
         }
         floor.step();
     }
+}
+
+/// A barrel to run into.
+pub fn barrel(id: u32, position: [f64; 3]) -> Arc<Obstacles> {
+    let form = Form::Round { radius: 0.4, height: 1.1, material: Material::Timber };
+    let barrel = Piece { id, ..Piece::new("barrel", form, position) };
+    Arc::new(Obstacles::of(&[barrel], &Default::default(), &Default::default()))
 }

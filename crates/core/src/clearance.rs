@@ -1,0 +1,348 @@
+//! How much room a machine has: from its lens and its other parts to the nearest solid of the set or
+//! the nearest person.
+//!
+//! Distances between shapes are parry's (after Gilbert, Johnson and Keerthi, 1988). Most pairs never
+//! get there: a box around each says that they are farther apart than what was already found.
+
+use crate::mesh::Mesh;
+use crate::playing::{MoverId, PerformanceTimeline};
+use crate::set::{Form, Piece};
+use crate::solid::{Body, Shape};
+use crate::space::Pose;
+use glam::DVec3;
+use parry3d_f64::math::{Pose as Place, Rot3, Vector};
+use parry3d_f64::query;
+use parry3d_f64::shape::{SharedShape, TriMesh};
+use std::collections::BTreeMap;
+use std::fmt;
+use std::sync::Arc;
+
+/// What is nearer than this is told as near (*common practice, no source*: an arm's length).
+pub const NEAR_M: f64 = 0.5;
+/// What is farther than this is not looked for.
+pub const FAR_M: f64 = 5.0;
+/// What rises no higher over the foot of a machine is what it stands on: floor, platform, rails.
+const UNDERFOOT_M: f64 = 0.1;
+
+/// What of a machine is nearest.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Nearest {
+    /// The camera with its lens.
+    Lens,
+    /// Anything else of it.
+    Machine,
+}
+
+/// How much room there is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Clearance {
+    /// Metres between the surfaces; 0 is a hit.
+    pub distance_m: f64,
+    /// Of what.
+    pub of: Nearest,
+    /// To whom or what.
+    pub to: MoverId,
+}
+
+/// A shape around the origin, and a box that holds it.
+#[derive(Clone)]
+pub struct Hull {
+    shape: SharedShape,
+    half: DVec3,
+    middle: DVec3,
+    /// What it is of; none of a mesh. The surface of one has no inside: what it stands on cannot be told from
+    /// what is in the way.
+    of: Option<Shape>,
+}
+
+impl Hull {
+    /// Of a solid.
+    pub fn of(shape: &Shape) -> Hull {
+        let of = Some(*shape);
+        let closed = |shape: SharedShape, half: DVec3| Hull { shape, half, middle: DVec3::ZERO, of };
+        match *shape {
+            Shape::Box { size } => {
+                let half = DVec3::from(size) / 2.0;
+                closed(SharedShape::cuboid(half.x, half.y, half.z), half)
+            }
+            Shape::Ball { radius } => closed(SharedShape::ball(radius), DVec3::splat(radius)),
+            Shape::Cylinder { radius, height } => {
+                closed(SharedShape::cylinder(height / 2.0, radius), DVec3::new(radius, height / 2.0, radius))
+            }
+            Shape::Wedge { size } => {
+                let half = DVec3::from(size) / 2.0;
+                let corner = |x: f64, y: f64, z: f64| Vector::new(x * half.x, y * half.y, z * half.z);
+                let corners = [-1.0, 1.0]
+                    .map(|x| [corner(x, -1.0, 1.0), corner(x, -1.0, -1.0), corner(x, 1.0, -1.0)])
+                    .concat();
+                let hull = SharedShape::convex_hull(&corners);
+                // A slope without any height is as good as a sheet.
+                closed(hull.unwrap_or_else(|| SharedShape::cuboid(half.x, half.y, half.z)), half)
+            }
+        }
+    }
+
+    /// Of a mesh that was brought in, at its own size; none where it has no surface.
+    pub fn of_mesh(mesh: &Mesh) -> Option<Hull> {
+        let [low, high] = <[_; 2]>::from(mesh.bounds()).map(|p: [f32; 3]| DVec3::from(p.map(f64::from)));
+        let places = mesh.places.iter().map(|p| Vector::from(p.map(f64::from))).collect();
+        let surface = TriMesh::new(places, mesh.triangles.clone()).ok()?;
+        let (half, middle) = ((high - low) / 2.0, (low + high) / 2.0);
+        Some(Hull { shape: SharedShape::new(surface), half, middle, of: None })
+    }
+
+    /// The box around it at a pose and a scale.
+    fn boxed(&self, pose: Pose, scale: f64) -> Boxed {
+        let axes = [DVec3::X, DVec3::Y, DVec3::Z].map(|a| pose.rotation * a);
+        let middle = pose.position + pose.rotation * (self.middle * scale);
+        Boxed { middle, axes, half: self.half * scale, radius: self.half.length() * scale }
+    }
+
+    /// Metres to another that is so many times its size; 0 where they touch or are in one another.
+    fn distance(&self, at: Pose, other: &Hull, there: Pose, scale: f64) -> f64 {
+        let place = |pose: Pose| {
+            let rotation = Rot3::from_array(pose.rotation.to_array());
+            Place::from_parts(Vector::from((pose.position / scale).to_array()), rotation)
+        };
+        // A surface of a million triangles keeps its size; what comes near it is made as much smaller.
+        let smaller = self.of.filter(|_| scale != 1.0).map(|shape| Hull::of(&scaled(shape, 1.0 / scale)));
+        let own = smaller.as_ref().unwrap_or(self);
+        let found = query::distance(&place(at), &*own.shape, &place(there), &*other.shape);
+        found.map_or(f64::INFINITY, |d| d.distance * scale)
+    }
+}
+
+fn scaled(shape: Shape, by: f64) -> Shape {
+    match shape {
+        Shape::Box { size } => Shape::Box { size: size.map(|v| v * by) },
+        Shape::Wedge { size } => Shape::Wedge { size: size.map(|v| v * by) },
+        Shape::Ball { radius } => Shape::Ball { radius: radius * by },
+        Shape::Cylinder { radius, height } => Shape::Cylinder { radius: radius * by, height: height * by },
+    }
+}
+
+/// A turned box, and how far its corners are from its middle.
+#[derive(Clone, Copy)]
+struct Boxed {
+    middle: DVec3,
+    axes: [DVec3; 3],
+    half: DVec3,
+    radius: f64,
+}
+
+impl Boxed {
+    /// Half of its extent along a direction of length 1.
+    fn along(&self, direction: DVec3) -> f64 {
+        (0..3).map(|i| (self.axes[i].dot(direction) * self.half[i]).abs()).sum()
+    }
+
+    fn bottom(&self) -> f64 {
+        self.middle.y - self.along(DVec3::Y)
+    }
+
+    fn top(&self) -> f64 {
+        self.middle.y + self.along(DVec3::Y)
+    }
+
+    /// Whether the balls around both are nearer than so many metres.
+    fn may_be_within(&self, other: &Boxed, metres: f64) -> bool {
+        let far = self.radius + other.radius + metres;
+        self.middle.distance_squared(other.middle) < far * far
+    }
+
+    /// Metres that it is at least away from another: a gap that is seen along a face of either, or from
+    /// middle to middle.
+    fn at_least(&self, other: &Boxed) -> f64 {
+        let between = other.middle - self.middle;
+        let gap = |d: DVec3| between.dot(d).abs() - self.along(d) - other.along(d);
+        let faces = self.axes.into_iter().chain(other.axes);
+        faces.chain(between.try_normalize()).map(gap).fold(0.0, f64::max)
+    }
+}
+
+/// The parts of a machine; the last is its camera.
+pub struct MachineHulls {
+    hulls: Vec<Hull>,
+    /// What is only drawn, such as the mark of an aim, runs into nothing.
+    solid: Vec<bool>,
+}
+
+impl MachineHulls {
+    /// Of what is drawn of a machine.
+    pub fn of(bodies: &[Body], is_solid: impl Fn(usize) -> bool) -> MachineHulls {
+        MachineHulls {
+            hulls: bodies.iter().map(|b| Hull::of(&b.shape)).collect(),
+            solid: (0..bodies.len()).map(is_solid).collect(),
+        }
+    }
+}
+
+/// Where an obstacle is.
+enum At {
+    /// It never moves: the box around it as well.
+    Stands(Pose, Boxed),
+    /// A part of one that moves.
+    Part { mover: usize, part: usize },
+    /// All of one that moves, around its foot.
+    Foot { mover: usize },
+}
+
+/// One solid of the set, or of a person.
+struct Obstacle {
+    of: MoverId,
+    hull: Arc<Hull>,
+    /// Of a mesh; 1 of all else.
+    scale: f64,
+    at: At,
+    /// Setups for which it is taken out.
+    wild: Arc<[u32]>,
+}
+
+impl Obstacle {
+    /// Whether a machine stands on it, rather than beside it.
+    fn is_under(&self, foot: f64, boxed: &Boxed) -> bool {
+        matches!(self.of, MoverId::Piece(_)) && boxed.top() <= foot + UNDERFOOT_M
+    }
+}
+
+/// What there is to run into.
+#[derive(Default)]
+pub struct Obstacles {
+    list: Vec<Obstacle>,
+    playing: Arc<PerformanceTimeline>,
+}
+
+impl fmt::Debug for Obstacles {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{} obstacles", self.list.len())
+    }
+}
+
+/// The surfaces of meshes, by their numbers; kept from one set to the next.
+pub type MeshHulls = BTreeMap<u32, Arc<Hull>>;
+
+/// What is asked of obstacles at one moment.
+#[derive(Clone, Copy, Default)]
+pub struct Around<'a> {
+    /// Of the performance, seconds.
+    pub time_s: f64,
+    /// Who is driven just now, and where their parts are instead.
+    pub acting: Option<(MoverId, &'a [Pose])>,
+    /// What carries the machine: no part of it but the lens minds it.
+    pub carrier: Option<MoverId>,
+    /// The setup of the machine: what is taken out for it is not there.
+    pub setup: u32,
+}
+
+impl Obstacles {
+    /// Everything of a set that stands or moves in a performance, and everybody in it. Tape on the floor
+    /// is nothing to run into.
+    pub fn of(pieces: &[Piece], playing: &Arc<PerformanceTimeline>, meshes: &MeshHulls) -> Obstacles {
+        let mut list = Vec::new();
+        for piece in pieces.iter().filter(|p| !p.hidden && !matches!(p.form, Form::Mark { .. })) {
+            let of = MoverId::Piece(piece.id);
+            let moves = playing.movers.iter().position(|m| m.of == of);
+            let wild: Arc<[u32]> = piece.wild.clone().into();
+            let mut stands = |hull: Arc<Hull>, scale: f64, pose: Pose| {
+                let at = At::Stands(pose, hull.boxed(pose, scale));
+                list.push(Obstacle { of, hull, scale, at, wild: wild.clone() });
+            };
+            if moves.is_none() {
+                for solid in piece.solids(pieces) {
+                    stands(Arc::new(Hull::of(&solid.body.shape)), 1.0, solid.pose);
+                }
+            }
+            if let Form::Mesh { mesh, scale, .. } = piece.form
+                && let Some(hull) = meshes.get(&mesh)
+            {
+                match moves {
+                    None => stands(hull.clone(), scale, piece.pose()),
+                    Some(mover) => {
+                        let at = At::Foot { mover };
+                        list.push(Obstacle { of, hull: hull.clone(), scale, at, wild });
+                    }
+                }
+            }
+        }
+        for (mover, m) in playing.movers.iter().enumerate() {
+            let piece = pieces.iter().find(|p| m.of == MoverId::Piece(p.id));
+            let wild: Arc<[u32]> = piece.map(|p| p.wild.clone()).unwrap_or_default().into();
+            list.extend(m.bodies.iter().enumerate().map(|(part, body)| Obstacle {
+                of: m.of,
+                hull: Arc::new(Hull::of(&body.shape)),
+                scale: 1.0,
+                at: At::Part { mover, part },
+                wild: wild.clone(),
+            }));
+        }
+        Obstacles { list, playing: playing.clone() }
+    }
+
+    /// The room that a machine has whose parts are at `poses`; none where nothing is within [`FAR_M`].
+    pub fn clearance(&self, machine: &MachineHulls, poses: &[Pose], around: &Around) -> Option<Clearance> {
+        let last = machine.hulls.len().checked_sub(1)?;
+        let solid = (0..=last).filter(|i| machine.solid[*i]);
+        let parts: Vec<(usize, Boxed)> = solid.map(|i| (i, machine.hulls[i].boxed(poses[i], 1.0))).collect();
+        // A camera without a machine stands on nothing.
+        let carrying = parts.iter().filter(|(i, _)| *i != last);
+        let foot = carrying.map(|(_, b)| b.bottom()).reduce(f64::min).unwrap_or(f64::NEG_INFINITY);
+
+        let moving = self.moving(around);
+        let there: Vec<(&Obstacle, Pose, Boxed)> = self
+            .list
+            .iter()
+            .filter(|o| !o.wild.contains(&around.setup))
+            .filter_map(|o| moving.at(o).map(|(pose, boxed)| (o, pose, boxed)))
+            .filter(|(o, _, boxed)| !o.is_under(foot, boxed))
+            .collect();
+        let mut found: Option<Clearance> = None;
+        // The lens first: it is small, and what it finds leaves little to look at for long arms.
+        for (i, part) in parts.iter().rev() {
+            for (obstacle, pose, boxed) in &there {
+                let nearest = found.map_or(FAR_M, |f| f.distance_m);
+                if !part.may_be_within(boxed, nearest) || part.at_least(boxed) >= nearest {
+                    continue;
+                }
+                // Of a mesh that is floor and walls at once, what stands on it tells nothing.
+                let stands = obstacle.hull.of.is_none() && part.bottom() <= foot + UNDERFOOT_M;
+                if *i != last && (stands || around.carrier == Some(obstacle.of)) {
+                    continue;
+                }
+                let distance_m = machine.hulls[*i].distance(poses[*i], &obstacle.hull, *pose, obstacle.scale);
+                if distance_m < nearest {
+                    let of = if *i == last { Nearest::Lens } else { Nearest::Machine };
+                    found = Some(Clearance { distance_m, of, to: obstacle.of });
+                }
+            }
+        }
+        found
+    }
+
+    /// Where everything is that moves.
+    fn moving(&self, around: &Around) -> Moving {
+        let poses = self.playing.movers.iter().enumerate().map(|(i, mover)| match around.acting {
+            Some((of, poses)) if of == mover.of => poses.to_vec(),
+            _ => self.playing.poses(i, around.time_s),
+        });
+        let feet = self.playing.movers.iter().map(|m| self.playing.pose(m.of, around.time_s));
+        Moving { poses: poses.collect(), feet: feet.collect() }
+    }
+}
+
+/// Where the parts of all that move are at one moment.
+struct Moving {
+    poses: Vec<Vec<Pose>>,
+    feet: Vec<Option<Pose>>,
+}
+
+impl Moving {
+    /// Where an obstacle is, and the box around it.
+    fn at(&self, obstacle: &Obstacle) -> Option<(Pose, Boxed)> {
+        let pose = match obstacle.at {
+            At::Stands(pose, boxed) => return Some((pose, boxed)),
+            At::Part { mover, part } => *self.poses[mover].get(part)?,
+            At::Foot { mover } => self.feet[mover]?,
+        };
+        Some((pose, obstacle.hull.boxed(pose, obstacle.scale)))
+    }
+}
