@@ -17,7 +17,7 @@
 //! | the camera, and what its frame holds | [`lens`], [`framing`] |
 //! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
 //! | what it runs along | [`line`] |
-//! | operating it | [`input_shaping`], [`axis_motion`], before [`walls`] and end stops, with how much [`clearance`] is left |
+//! | operating it | hands on the [`wheels`], [`input_shaping`], [`axis_motion`], before [`walls`] and end stops, with how much [`clearance`] is left |
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |
 //! | or carrying it: a device in the hands | [`tracked`], [`steady`] |
 //! | what was recorded | [`samples`], in layers by [`passes`] |
@@ -70,5 +70,6 @@ pub mod tracked;
 pub mod treatments;
 pub mod walls;
 pub mod warnings;
+pub mod wheels;
 
 pub use glam::{DQuat, DVec3};

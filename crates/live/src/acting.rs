@@ -51,6 +51,11 @@ impl Acting {
         self.begin = self.at;
     }
 
+    /// Hands let go: who is seated stays seated.
+    pub fn let_go(&mut self) {
+        self.wanted = Wanted { sit: self.wanted.sit, ..Wanted::default() };
+    }
+
     /// Back to where the roll began.
     pub fn back(&mut self) {
         self.at = self.begin;

@@ -1,10 +1,13 @@
 //! What pages ask of the floor, and what they are told when it changes.
 
 use crate::bounds::within;
+use crate::control_lease::Asking;
 use crate::machine::LeadKind;
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::playing::MoverId;
+use rovnek_core::wheels::Wheel;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The longest time that can be named, in seconds: an hour, as long as a scene may be.
@@ -167,12 +170,26 @@ pub enum Command {
     },
     /// Forget what hands made of a machine with keys.
     Discard,
-    /// Ask for the wheels.
-    Ask,
-    /// Give the wheels to whoever asks.
+    /// Ask for the wheels, or for one of them.
+    Ask {
+        /// Which; all where missing.
+        #[serde(default)]
+        wheel: Option<Wheel>,
+    },
+    /// Give what is asked for; of who was lent some, give them back.
     Give,
     /// Keep the wheels.
     Keep,
+    /// Take a wheel back that was lent.
+    TakeBack {
+        /// Which.
+        wheel: Wheel,
+    },
+    /// Say who sits at the page.
+    Sign {
+        /// As they call themselves.
+        name: String,
+    },
 }
 
 /// A command as a page sends it, with the setup that it means.
@@ -209,8 +226,14 @@ impl Command {
             }
             Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
             Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
-            Seek { .. } | Loop { .. } | Ask | Give | Keep => false,
+            Seek { .. } | Loop { .. } | Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. } => false,
         }
+    }
+
+    /// Whether it is about who has the wheels: that is for every page.
+    pub fn of_the_lease(&self) -> bool {
+        use Command::*;
+        matches!(self, Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. })
     }
 
     /// A plain roll.
@@ -270,8 +293,12 @@ pub struct Status {
     pub setup_id: u32,
     /// The page at the wheels.
     pub holder: Option<u32>,
-    /// The page that asks for them.
-    pub asking: Option<u32>,
+    /// The pages whose hands are on each wheel: machine, head, lens, performer.
+    pub hands: [Option<u32>; 4],
+    /// The page that asks, and for what.
+    pub asking: Option<Asking>,
+    /// What those who sit at pages call themselves.
+    pub names: BTreeMap<u32, String>,
     /// How many pages are open.
     pub pages: usize,
     /// How far a roll is.

@@ -217,6 +217,7 @@ fn run(floor: &mut Floor, known: &mut Known, told: &mut Option<Due>, lines: &Lin
                 RecorderEvent::Chunk { .. }
                 | RecorderEvent::Acted { .. }
                 | RecorderEvent::Packets(_)
+                | RecorderEvent::Hands(_)
                 | RecorderEvent::Left => {}
             }
             if lines.notes.send(note).is_err() {

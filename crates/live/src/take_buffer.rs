@@ -3,6 +3,7 @@
 use crate::machine::Placed;
 use rovnek_core::performer::driven::ROW;
 use rovnek_core::playing::MoverId;
+use rovnek_core::wheels::HandOn;
 use rovnek_formats::tracking::capture::Packet;
 
 /// Samples in a chunk: a quarter second.
@@ -11,6 +12,8 @@ pub const CHUNK_SAMPLES: usize = 30;
 const MOST_PACKETS: usize = 20_000;
 /// Words about what went wrong that are kept with a take.
 const MOST_FLAGS: usize = 20;
+/// Changes of hands that are kept with a take.
+const MOST_HANDS: usize = 200;
 
 /// To the recorder, in order and without loss.
 #[derive(Clone, Debug, PartialEq)]
@@ -35,6 +38,8 @@ pub enum RecorderEvent {
         /// The rows.
         values: Vec<f64>,
     },
+    /// Who has had which wheel so far.
+    Hands(Vec<HandOn>),
     /// What devices sent meanwhile; times from the start of the roll, in wall time.
     Packets(Vec<Packet>),
     /// The take is over; words about what went wrong.
@@ -108,6 +113,7 @@ pub(crate) struct TakeBuffer {
     acted: Chunks,
     packets: Vec<Packet>,
     flags: Vec<String>,
+    hands: Vec<HandOn>,
     notes: Vec<RecorderEvent>,
 }
 
@@ -118,6 +124,19 @@ impl TakeBuffer {
         *self = TakeBuffer { notes, ..TakeBuffer::default() };
         self.notes.extend(take.map(|begun| RecorderEvent::Begin(Box::new(begun))));
         self.notes.extend(who.map(RecorderEvent::Act));
+    }
+
+    /// Who has a wheel from now on.
+    pub fn hands(&mut self, hands: Vec<HandOn>) {
+        if self.hands.len() + hands.len() <= MOST_HANDS {
+            self.hands.extend(hands);
+            self.notes.push(RecorderEvent::Hands(self.hands.clone()));
+        }
+    }
+
+    /// Whether it was told who has the wheels.
+    pub fn knows_hands(&self) -> bool {
+        !self.hands.is_empty()
     }
 
     /// The next row of the machine's axes.

@@ -145,6 +145,11 @@ pub(crate) fn keep(
                 return Err(error);
             }
         }
+        RecorderEvent::Hands(hands) => {
+            if let Some(take) = *take {
+                store.driven_by(take, hands)?;
+            }
+        }
         RecorderEvent::Left => {}
         RecorderEvent::End { flags } => {
             if let Some(take) = take.take() {

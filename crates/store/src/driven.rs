@@ -6,6 +6,7 @@ use crate::model::Rolled;
 use crate::table::Table;
 use crate::{Result, Store, StoreError, now};
 use rovnek_core::playing::MoverId;
+use rovnek_core::wheels::HandOn;
 
 /// A drive that has not become a path yet.
 #[derive(Clone, Debug, PartialEq)]
@@ -70,9 +71,19 @@ impl Store {
     /// A take that was rolled while somebody was driven was rolled against what they did then.
     pub fn rolled_with(&mut self, take: u32) -> Result<()> {
         let old = self.take(take)?.rolled;
-        let rolled = Rolled { clock: old.clock, device: old.device, ..self.rolled_against()? };
+        let now = self.rolled_against()?;
+        self.set_rolled(take, &Rolled { performance: now.performance, movers: now.movers, ..old })
+    }
+
+    /// Keeps who has had which wheel while a take rolls.
+    pub fn driven_by(&mut self, take: u32, hands: Vec<HandOn>) -> Result<()> {
+        let old = self.take(take)?.rolled;
+        self.set_rolled(take, &Rolled { hands, ..old })
+    }
+
+    fn set_rolled(&mut self, take: u32, rolled: &Rolled) -> Result<()> {
         let sql = "UPDATE take SET rolled = ?2 WHERE id = ?1";
-        self.connection.execute(sql, (take, column(&rolled)))?;
+        self.connection.execute(sql, (take, column(rolled)))?;
         self.read.touch(&[(Table::Take, take)]);
         Ok(())
     }

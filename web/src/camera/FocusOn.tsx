@@ -1,5 +1,5 @@
 import type { Document, MoverView } from "../generated/types";
-import { holdsWheels, link, useFloor } from "../live/link";
+import { hasWheel, link, useFloor } from "../live/link";
 import { Choice, Row } from "../form/rows";
 import { scene } from "../state/now";
 import { useView } from "../state/view";
@@ -9,7 +9,7 @@ type Vec = [number, number, number];
 /** Keeps the focus on somebody's eyes until a hand takes it, or sends it to a mark. */
 export function FocusOn({ document, figures }: { document: Document; figures: MoverView[] }) {
   const live = useView((s) => s.live);
-  const mine = useFloor(holdsWheels);
+  const mine = useFloor(hasWheel("lens"));
   const stays = useFloor((s) => s.status?.focus_on ?? null);
   const marks = document.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden);
   const people = figures.filter((f) => f.performer !== null);

@@ -1,8 +1,8 @@
 import { MenuItem, Select, Slider } from "@mui/material";
-import type { AxisView, MachineView } from "../generated/types";
+import type { MachineView, Wheel } from "../generated/types";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { setDial } from "../hands/dial";
-import { holdsWheels, link, useFloor } from "../live/link";
+import { hasWheel, holdsWheels, link, useFloor } from "../live/link";
 import { headTo } from "../machine/positions";
 import { rollOrCut } from "../state/transport";
 import { setView, useView } from "../state/view";
@@ -10,9 +10,10 @@ import { ink } from "../theme";
 import { cutOff } from "../form/cutOff";
 import { Toggle } from "../form/rows";
 import { useNarrow } from "../form/useNarrow";
+import { WhoseWheel } from "./WhoseWheel";
 import { Strip } from "./Strip";
 
-const groups: [AxisView["group"], string][] = [
+const groups: [Exclude<Wheel, "performer">, string][] = [
   ["machine", "Machine"],
   ["head", "Head"],
   ["lens", "Lens"],
@@ -67,6 +68,7 @@ export function Deck({
               {group === "head" && level && !narrow && (
                 <span style={{ fontSize: 12, color: ink.chalkDim, whiteSpace: "nowrap" }}>{level}</span>
               )}
+              <WhoseWheel wheel={group} />
               {group === "head" && strips.length > 0 && <HeadActions />}
               {strips.length > 0 && strips.length < driven.length && (
                 <OnlyThese word={group} own={strips.map(({ i }) => i)} all={driven.map(({ i }) => i)} />
@@ -122,7 +124,7 @@ function OnlyThese({ word, own, all }: { word: string; own: number[]; all: numbe
 
 /** Level and centre: what is done to a head most often. */
 function HeadActions() {
-  const mine = useFloor(holdsWheels);
+  const mine = useFloor(hasWheel("head"));
   const live = useView((s) => s.live);
   const action = (word: string, title: string, onClick: () => void) => (
     <button

@@ -2294,7 +2294,11 @@ clock: number | null,
 /**
  * The device that moved the camera.
  */
-device: string | null, };
+device: string | null, 
+/**
+ * Who had which wheel, and from when on; empty where one page had all of them and gave no name.
+ */
+hands: Array<HandOn>, };
 
 export type PassOf = { 
 /**
@@ -2778,6 +2782,32 @@ lens: string,
  */
 last_error: string | null, };
 
+export type Wheel = "machine" | "head" | "lens" | "performer";
+
+export type HandOn = { 
+/**
+ * Which.
+ */
+wheel: Wheel, 
+/**
+ * As they call themselves, or "page 3"; empty where nobody had it.
+ */
+by: string, 
+/**
+ * Seconds from the start of the take.
+ */
+from_s: number, };
+
+export type Asking = { 
+/**
+ * Who asks.
+ */
+page: number, 
+/**
+ * For which wheel; all of them where it is not said.
+ */
+wheel: Wheel | null, };
+
 export type PassWanted = { 
 /**
  * As it will be called.
@@ -2944,7 +2974,19 @@ performer: number | null, } | { "do": "fly",
 /**
  * The camera.
  */
-on: boolean, } | { "do": "discard" } | { "do": "ask" } | { "do": "give" } | { "do": "keep" };
+on: boolean, } | { "do": "discard" } | { "do": "ask", 
+/**
+ * Which; all where missing.
+ */
+wheel: Wheel | null, } | { "do": "give" } | { "do": "keep" } | { "do": "take_back", 
+/**
+ * Which.
+ */
+wheel: Wheel, } | { "do": "sign", 
+/**
+ * As they call themselves.
+ */
+name: string, };
 
 export type Status = { 
 /**
@@ -2956,9 +2998,17 @@ setup_id: number,
  */
 holder: number | null, 
 /**
- * The page that asks for them.
+ * The pages whose hands are on each wheel: machine, head, lens, performer.
  */
-asking: number | null, 
+hands: [number | null, number | null, number | null, number | null], 
+/**
+ * The page that asks, and for what.
+ */
+asking: Asking | null, 
+/**
+ * What those who sit at pages call themselves.
+ */
+names: { [key in number]: string }, 
 /**
  * How many pages are open.
  */

@@ -1,7 +1,7 @@
 import { standStill, walkPad } from "./walking";
 import { useEffect } from "react";
 import type { MachineView } from "../generated/types";
-import { holdsWheels, link, useFloor } from "../live/link";
+import { hasAnyWheel, link, useFloor } from "../live/link";
 import { setView, useView } from "../state/view";
 import { DIAL, assigned, type Preset, type Source } from "./assign";
 import { turnDial } from "./dial";
@@ -84,7 +84,7 @@ function apply() {
 
 const mayDrive = () => {
   const view = useView.getState();
-  return view.live && view.station === "operate" && holdsWheels(useFloor.getState());
+  return view.live && view.station === "operate" && hasAnyWheel(useFloor.getState());
 };
 
 function poll() {
@@ -185,7 +185,7 @@ export function captureMouse() {
 /** Runs as long as the page does: binds the machine on the floor, reads gamepad and mouse. */
 export function useDriver(machine: MachineView | undefined, kind: string | undefined) {
   const inputs = useInputs();
-  const connected = useFloor((s) => holdsWheels(s));
+  const hands = useFloor((s) => (hasAnyWheel(s) ? s.status?.hands.join() : undefined));
   const setupId = useFloor((s) => s.status?.setup_id);
   useEffect(() => void loadInputs().catch(() => undefined), []);
   useEffect(() => {
@@ -197,8 +197,9 @@ export function useDriver(machine: MachineView | undefined, kind: string | undef
   );
   const text = JSON.stringify(shaping ?? []);
   useEffect(() => {
-    if (connected) link.send({ do: "shape", axes: JSON.parse(text) as never });
-  }, [connected, setupId, text]);
+    // Whoever gets a wheel says anew how it takes their hands.
+    if (hands) link.send({ do: "shape", axes: JSON.parse(text) as never });
+  }, [hands, setupId, text]);
   useEffect(() => {
     const timer = setInterval(poll, POLL_MS);
     const onMove = (event: MouseEvent) => {

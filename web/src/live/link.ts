@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { hearChanges } from "../document/edit";
-import type { Command, JobView, Status, Tell } from "../generated/types";
+import type { AxisView, Command, JobView, Status, Tell, Wheel } from "../generated/types";
 import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
 
@@ -26,8 +26,22 @@ export const useFloor = create<FloorState>(() => ({
 /** Whether hands took any axis from its keys. */
 export const hasPending = (s: FloorState) => s.status?.pending.some(Boolean) ?? false;
 
-/** Whether this page may operate. */
+/** Whether this page has the wheels: it rolls, cuts and sends. */
 export const holdsWheels = (s: FloorState) => s.connected && s.status?.holder === s.page;
+
+/** The wheels, in the order of the floor's `hands`; each may be lent to a page by itself. */
+export const wheels: Wheel[] = ["machine", "head", "lens", "performer"];
+
+/** Whether the hands of this page are on a wheel. */
+export const hasWheel = (wheel: Wheel) => (s: FloorState) =>
+  s.connected && s.status?.hands[wheels.indexOf(wheel)] === s.page;
+
+/** Whether they are on any. */
+export const hasAnyWheel = (s: FloorState) => s.connected && !!s.status?.hands.includes(s.page);
+
+/** The wheel that an axis hangs on. */
+export const wheelOf = (group: AxisView["group"]): Wheel =>
+  group === "head" || group === "lens" ? group : "machine";
 
 const HEARTBEAT_MS = 60;
 
@@ -54,7 +68,7 @@ class Link {
     };
     this.post({ open: `${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/live` });
     setInterval(() => {
-      if (holdsWheels(useFloor.getState())) this.sendHands();
+      if (hasAnyWheel(useFloor.getState())) this.sendHands();
     }, HEARTBEAT_MS);
   }
 
@@ -117,9 +131,22 @@ class Link {
   }
 }
 
+const NAME = "rovnek.name";
+
+/** What whoever sits at this page calls themselves; kept in this browser. */
+export const pageName = () => localStorage.getItem(NAME) ?? "";
+
+/** Tells the floor who sits here; with a name, from now on. */
+export function signPage(name = pageName()) {
+  localStorage.setItem(NAME, name);
+  link.send({ do: "sign", name });
+}
+
 function hear(tell: Tell) {
-  if (tell.tell === "you") useFloor.setState({ page: tell.page });
-  else if (tell.tell === "status") useFloor.setState({ status: tell.status });
+  if (tell.tell === "you") {
+    useFloor.setState({ page: tell.page });
+    signPage();
+  } else if (tell.tell === "status") useFloor.setState({ status: tell.status });
   else if (tell.tell === "changed") hearChanges(tell.changed);
   else if (tell.tell === "jobs") useFloor.setState({ jobs: tell.jobs });
   else useFloor.setState({ refusal: tell.sentence });

@@ -2,7 +2,7 @@ import { enqueueSnackbar } from "notistack";
 import { change, edit } from "../document/edit";
 import { newId } from "../document/patch";
 import type { Document, Move, Setup } from "../generated/types";
-import { hasPending, holdsWheels, link, useFloor } from "../live/link";
+import { hasAnyWheel, hasPending, holdsWheels, link, useFloor } from "../live/link";
 import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { addMove, runMove } from "../move/edits";
@@ -45,7 +45,8 @@ export async function storeHere(number: number) {
 /** Sends some axes to zero. */
 export function headTo(names: string[], value = 0) {
   const axes = scene.machine?.axes ?? [];
-  if (!mayOperate()) return;
+  // The floor sends those that hang on a wheel of this page.
+  if (!useView.getState().live || !hasAnyWheel(useFloor.getState())) return;
   link.send({ do: "go", targets: axes.map((a) => (names.includes(a.name) ? value : null)) });
 }
 

@@ -6,7 +6,7 @@ import { lookedOf } from "../state/looked";
 import { changeCamera } from "../camera/setups";
 import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
-import { holdsWheels, link, useFloor } from "../live/link";
+import { useFloor } from "../live/link";
 import { timecodeText } from "../live/wire";
 import { everyFrame, moment } from "../state/now";
 import { goLive, turnDrawer, useView, type Drawer } from "../state/view";
@@ -14,8 +14,8 @@ import { font, ink } from "../theme";
 import { cutOff } from "../form/cutOff";
 import { NumberField, TextField } from "../form/fields";
 import { Typed } from "../form/Typed";
+import { Wheels } from "./Wheels";
 import { typeTime } from "../state/transport";
-import { useNarrow } from "../form/useNarrow";
 
 const RATES: [string, Rate][] = [
   ["23.976", { num: 24000, den: 1001 }],
@@ -297,67 +297,5 @@ function Clock({ rolling }: { rolling: boolean }) {
     >
       <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />
     </Typed>
-  );
-}
-
-/** Who may operate, and the way to them. */
-function Wheels() {
-  const connected = useFloor((s) => s.connected);
-  const mine = useFloor(holdsWheels);
-  const status = useFloor((s) => s.status);
-  const page = useFloor((s) => s.page);
-  const narrow = useNarrow();
-  if (!connected || !status) return <Chip color={ink.beyond} text="Not connected; trying again" />;
-  if (mine && status.asking !== null) {
-    return (
-      <span style={{ display: "flex", gap: 6, alignItems: "center" }} role="alert">
-        Another page asks for the wheels
-        <Button color="primary" variant="contained" onClick={() => link.send({ do: "give" })}>
-          Give
-        </Button>
-        <Button onClick={() => link.send({ do: "keep" })}>Keep</Button>
-      </span>
-    );
-  }
-  if (mine) return <Chip color={ink.within} text={narrow ? "wheels" : "You have the wheels"} />;
-  const asked = status.asking === page;
-  return (
-    <span style={{ display: "flex", gap: 6, alignItems: "center" }}>
-      <Chip
-        color={ink.near}
-        text={
-          status.holder === null
-            ? "Nobody has the wheels"
-            : asked
-              ? "Asked; waiting"
-              : "Another page has the wheels"
-        }
-      />
-      {!asked && (
-        <Button color="primary" onClick={() => link.send({ do: "ask" })}>
-          {status.holder === null ? "Take the wheels" : "Ask for the wheels"}
-        </Button>
-      )}
-    </span>
-  );
-}
-
-function Chip({ color, text }: { color: string; text: string }) {
-  return (
-    <span
-      data-testid="wheels"
-      style={{
-        display: "flex",
-        alignItems: "center",
-        gap: 8,
-        border: `1px solid ${ink.slate3}`,
-        borderRadius: 4,
-        padding: "3px 10px",
-        whiteSpace: "nowrap",
-      }}
-    >
-      <span style={{ width: 8, height: 8, borderRadius: 4, background: color }} />
-      {text}
-    </span>
   );
 }

@@ -13,7 +13,17 @@ import { ink } from "../theme";
 import { BinButtons } from "./BinButtons";
 import { TakePictures } from "./TakePictures";
 import { binTake, nameTake, noteTake, rateTake } from "./edits";
-import { ratingInk, ratings, sorted, tellsOf, wanted, type Column, type Sorting, type Wanted } from "./log";
+import {
+  drivenBy,
+  ratingInk,
+  ratings,
+  sorted,
+  tellsOf,
+  wanted,
+  type Column,
+  type Sorting,
+  type Wanted,
+} from "./log";
 
 const columns: [Column | null, string, string?][] = [
   [null, "actions"],
@@ -282,7 +292,7 @@ function LogRow(props: {
         <td className="num" style={number}>
           {shake?.rotation_deg?.toFixed(2) ?? "–"}
         </td>
-        <td style={{ ...cell, whiteSpace: "nowrap" }}>{take.rolled.device ?? "hands"}</td>
+        <td style={{ ...cell, maxWidth: 160 }}>{drivenBy(take)}</td>
         <td style={{ ...cell, whiteSpace: "nowrap", color: ink.chalkDim }} title={`${take.rolled_at} (UTC)`}>
           {take.rolled_at.slice(5, 16).replace("T", " ")}
         </td>

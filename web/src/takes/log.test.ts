@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Document, Take } from "../generated/types";
-import { sorted, tellsOf, wanted } from "./log";
+import { drivenBy, sorted, tellsOf, wanted } from "./log";
 
 const take = (number: number, more: Partial<Take> = {}) =>
   ({
@@ -12,7 +12,7 @@ const take = (number: number, more: Partial<Take> = {}) =>
     rating: "none",
     rolled_at: `2026-01-0${number}T10:00:00Z`,
     length_s: number,
-    rolled: { performance: 1, movers: {}, clock: 1, device: null },
+    rolled: { performance: 1, movers: {}, clock: 1, device: null, hands: [] },
     changed: [],
     flags: [],
     pass: null,
@@ -55,4 +55,17 @@ it("tells what went wrong and what has changed since", () => {
     "playback paused for 0.40 s",
     "performance changed since: conductor",
   ]);
+});
+
+it("says whose hands were on what, and who took over", () => {
+  const by = (...hands: [wheel: "machine" | "head" | "lens", by: string][]) =>
+    drivenBy({
+      rolled: { ...take(1).rolled, hands: hands.map(([wheel, name], i) => ({ wheel, by: name, from_s: i })) },
+    });
+  expect(by()).toBe("hands");
+  expect(by(["machine", "Mira"], ["head", "Mira"], ["lens", "Mira"])).toBe("Mira");
+  expect(by(["machine", "Mira"], ["head", "Ines"], ["lens", "Mira"], ["head", "Mira"])).toBe(
+    "machine: Mira · head: Ines, then Mira · lens: Mira",
+  );
+  expect(drivenBy({ rolled: { ...take(1).rolled, device: "wand" } })).toBe("wand");
 });

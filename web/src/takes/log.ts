@@ -24,6 +24,19 @@ export interface Wanted {
   binned: boolean;
 }
 
+/** What drove a take: a device, or whose hands were on what. Who had a wheel first is named; who took over, after it. */
+export function drivenBy({ rolled }: Pick<Take, "rolled">): string {
+  if (rolled.device !== null) return rolled.device;
+  const { hands } = rolled;
+  const had = (wheel: string) => hands.filter((h) => h.wheel === wheel).map((h) => h.by || "nobody");
+  const wheels = [...new Set(hands.map((h) => h.wheel))];
+  const told = wheels.map((wheel) => [wheel, had(wheel).join(", then ")] as const);
+  const names = new Set(told.map(([, who]) => who));
+  if (names.size === 0) return "hands";
+  if (names.size === 1) return [...names][0]!;
+  return told.map(([wheel, who]) => `${wheel}: ${who}`).join(" · ");
+}
+
 /** What about a take must be told: how it ended, and what has changed since. */
 export function tellsOf(take: Take): string[] {
   return [
@@ -44,7 +57,7 @@ export function wanted(take: Take, document: Document, want: Wanted): boolean {
     String(take.number),
     take.name,
     take.note,
-    take.rolled.device ?? "hands",
+    drivenBy(take),
     setup?.name ?? "",
     ...tellsOf(take),
   ]
@@ -83,7 +96,7 @@ export function sorted(
       case "turn":
         return shake(t)?.rotation_deg ?? null;
       case "device":
-        return t.rolled.device ?? "hands";
+        return drivenBy(t);
       case "rolled":
         return t.rolled_at;
     }

@@ -1,10 +1,14 @@
-//! What pages ask of the floor. Only the holder of the wheels operates.
+//! What pages ask of the floor.
 
 use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
 use crate::command::{Command, PageCommand};
-use crate::control_lease::PageId;
+use crate::control_lease::{Asking, PageId};
 use rovnek_core::performer::driven::Wanted;
+use rovnek_core::wheels::Wheel;
+
+/// Most letters of what somebody calls themselves.
+const LONGEST_NAME: usize = 40;
 
 impl Floor {
     /// What a page asks, meant for a setup. Hands on a machine that is not driven any more are only the
@@ -18,25 +22,57 @@ impl Floor {
         }
     }
 
-    /// Does what a page asks; only the holder of the wheels operates.
+    /// Does what a page asks, as far as its hands are on what it asks of: who was lent a wheel drives what
+    /// hangs on it; all else is for who has the wheels.
     pub fn command(&mut self, page: PageId, command: Command) {
-        match command {
-            Command::Ask => return self.lease.ask(page, self.step),
-            Command::Give => return self.lease.give(page, self.step),
-            Command::Keep => return self.lease.keep(page),
-            _ => {}
-        }
-        if !self.lease.heard(page, self.step) {
+        if !self.lease.heard(page, self.step) && !command.of_the_lease() {
             return;
         }
+        let has = |wheel: Wheel| self.lease.hand_on(wheel) == Some(page);
         match command {
+            Command::Ask { wheel } => self.lease.ask(Asking { page, wheel }, self.step),
+            Command::Give => self.lease.give(page, self.step),
+            Command::Keep => self.lease.keep(page),
+            Command::TakeBack { wheel } => self.lease.take_back(page, wheel),
+            Command::Sign { name } => self.sign(page, name),
             Command::Drive { rates, nudges, fine } => {
+                let theirs = self.axes_of(page);
                 let axes = self.machines[self.on].axes();
-                self.controls.drive(axes, &rates, &nudges, fine);
+                self.controls.drive(axes, &theirs, &rates, &nudges, fine);
             }
             Command::Shape { axes } => {
-                self.controls.shape(axes);
+                let theirs = self.axes_of(page);
+                self.controls.shape(&theirs, axes);
             }
+            Command::Walk { ahead, turn, run, sit } if has(Wheel::Performer) => {
+                if let Some(acting) = &mut self.acting
+                    && ahead.is_finite()
+                    && turn.is_finite()
+                {
+                    acting.wanted = Wanted { ahead, turn, run, sit };
+                }
+            }
+            Command::Go { targets } => {
+                let theirs = self.axes_of(page);
+                // What another axis was sent to before holds.
+                let mut row = self.machine().goal();
+                let axes = row.iter_mut().zip(self.axes()).zip(targets).zip(theirs);
+                for (((value, axis), target), _) in axes.filter(|(_, theirs)| *theirs) {
+                    if let Some(target) = target.filter(|t| t.is_finite()) {
+                        *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
+                    }
+                }
+                self.send(vec![vec![row]], None);
+            }
+            Command::Level if has(Wheel::Head) => {
+                let dial = self.controls.dial();
+                self.machine_mut().stay();
+                self.machine_mut().level(dial);
+            }
+            Command::FocusOn { performer } if has(Wheel::Lens) => {
+                self.machine_mut().keep_focus_on(performer);
+            }
+            _ if self.lease.holder() != Some(page) => {}
             Command::Feel { dial, drag } => {
                 self.controls.feel(dial, drag);
             }
@@ -65,14 +101,6 @@ impl Floor {
                             self.acting = cast.map(|c| Acting::new(c.clone(), alone));
                         }
                     }
-                }
-            }
-            Command::Walk { ahead, turn, run, sit } => {
-                if let Some(acting) = &mut self.acting
-                    && ahead.is_finite()
-                    && turn.is_finite()
-                {
-                    acting.wanted = Wanted { ahead, turn, run, sit };
                 }
             }
             Command::Attach { on } => {
@@ -106,16 +134,6 @@ impl Floor {
                     self.machine_mut().send(vec![begin], None, dial);
                 }
             }
-            Command::Go { targets } => {
-                // What another axis was sent to before holds.
-                let mut row = self.machine().goal();
-                for ((value, axis), target) in row.iter_mut().zip(self.axes()).zip(targets) {
-                    if let Some(target) = target.filter(|t| t.is_finite()) {
-                        *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
-                    }
-                }
-                self.send(vec![vec![row]], None);
-            }
             Command::GoTo { number, seconds } => {
                 if let Some(row) = self.machine().position(number) {
                     self.send(vec![vec![row]], seconds);
@@ -132,16 +150,40 @@ impl Floor {
                     );
                 }
             }
-            Command::Level => {
-                let dial = self.controls.dial();
-                self.machine_mut().stay();
-                self.machine_mut().level(dial);
-            }
             Command::Stay => self.machine_mut().stay(),
             Command::Fly { on } => self.machine_mut().fly(on),
-            Command::FocusOn { performer } => self.machine_mut().keep_focus_on(performer),
             Command::Discard => self.machine_mut().discard(),
-            Command::Ask | Command::Give | Command::Keep => {}
+            // Those of one wheel, asked by a page that does not have it.
+            Command::Walk { .. } | Command::Level | Command::FocusOn { .. } => {}
+        }
+        self.settle_hands();
+    }
+
+    /// The axes that hang on wheels a page has.
+    fn axes_of(&self, page: PageId) -> Vec<bool> {
+        self.axes().iter().map(|a| self.lease.hand_on(Wheel::of(a.group)) == Some(page)).collect()
+    }
+
+    fn sign(&mut self, page: PageId, name: String) {
+        let name: String = name.trim().chars().take(LONGEST_NAME).collect();
+        if name.is_empty() {
+            self.names.remove(&page);
+        } else {
+            self.names.insert(page, name);
+        }
+    }
+
+    /// What hangs on a wheel that came into other hands is let go of; a take that rolls is told of it.
+    pub(super) fn settle_hands(&mut self) {
+        let hands = self.lease.hands();
+        let before = std::mem::replace(&mut self.hands, hands);
+        for wheel in Wheel::ALL.into_iter().filter(|w| hands[*w as usize] != before[*w as usize]) {
+            let axes = self.machines[self.on].axes();
+            self.controls.let_go(|i| Wheel::of(axes[i].group) == wheel);
+            if let (Wheel::Performer, Some(acting)) = (wheel, &mut self.acting) {
+                acting.let_go();
+            }
+            self.hand_changed(wheel, &before);
         }
     }
 

@@ -25,7 +25,8 @@ pub(super) struct Controls {
     /// Distances still to be handed on, in the axes' units.
     nudges: Vec<f64>,
     shaping: Vec<Shaping>,
-    fine: bool,
+    /// Fine gear of whoever has each.
+    fine: Vec<bool>,
     /// The share of top speed that a hand at its end asks for.
     dial: f64,
     /// How much of the usual drag there is.
@@ -34,8 +35,8 @@ pub(super) struct Controls {
 
 impl Default for Controls {
     fn default() -> Controls {
-        let (rates, nudges, shaping) = Default::default();
-        Controls { rates, nudges, shaping, fine: false, dial: 0.6, drag: 1.0 }
+        let (rates, nudges, shaping, fine) = Default::default();
+        Controls { rates, nudges, shaping, fine, dial: 0.6, drag: 1.0 }
     }
 }
 
@@ -45,22 +46,27 @@ impl Controls {
         self.rates = vec![0.0; axes];
         self.nudges = vec![0.0; axes];
         self.shaping = vec![Shaping::default(); axes];
+        self.fine = vec![false; axes];
     }
 
-    /// What hands ask from now on; nudges come on top of those that are not handed on yet.
-    pub fn drive(&mut self, axes: &[Axis], rates: &[f64], nudges: &[f64], fine: bool) {
-        self.fine = fine;
-        for (rate, new) in self.rates.iter_mut().zip(rates) {
-            *rate = if new.is_finite() { new.clamp(-1.0, 1.0) } else { 0.0 };
-        }
-        for ((nudge, new), axis) in self.nudges.iter_mut().zip(nudges).zip(axes) {
-            *nudge += if new.is_finite() { axis.unit.from_shown(*new) } else { 0.0 };
+    /// What hands ask from now on of the axes that are `theirs`; nudges come on top of those that are not
+    /// handed on yet.
+    pub fn drive(&mut self, axes: &[Axis], theirs: &[bool], rates: &[f64], nudges: &[f64], fine: bool) {
+        let finite = |list: &[f64], i: usize| list.get(i).copied().filter(|v| v.is_finite());
+        for i in (0..self.rates.len()).filter(|i| theirs[*i]) {
+            self.fine[i] = fine;
+            if let Some(rate) = rates.get(i) {
+                self.rates[i] = if rate.is_finite() { rate.clamp(-1.0, 1.0) } else { 0.0 };
+            }
+            self.nudges[i] += finite(nudges, i).map_or(0.0, |by| axes[i].unit.from_shown(by));
         }
     }
 
-    /// How inputs are shaped on their way to the axes.
-    pub fn shape(&mut self, axes: Vec<Shaping>) {
-        for (shaping, new) in self.shaping.iter_mut().zip(axes) {
+    /// How inputs are shaped on their way to the axes that are `theirs`.
+    pub fn shape(&mut self, theirs: &[bool], axes: Vec<Shaping>) {
+        for ((shaping, new), _) in
+            self.shaping.iter_mut().zip(axes).zip(theirs).filter(|(_, theirs)| **theirs)
+        {
             *shaping = new.within_reason();
         }
     }
@@ -92,18 +98,21 @@ impl Controls {
         self.rates[axis] != 0.0
     }
 
-    /// Hands let go of everything; whether any held something.
-    pub fn let_go(&mut self) -> bool {
-        let held = self.rates.iter().any(|r| *r != 0.0);
-        self.rates.fill(0.0);
+    /// Hands let go of some axes; whether they held any.
+    pub fn let_go(&mut self, of: impl Fn(usize) -> bool) -> bool {
+        let mut held = false;
+        for i in (0..self.rates.len()).filter(|i| of(*i)) {
+            held |= std::mem::take(&mut self.rates[i]) != 0.0;
+            self.fine[i] = false;
+        }
         held
     }
 
-    /// The hands on each axis for one step; nudges are handed on.
-    pub fn hands(&mut self, axes: &[Axis], brake: bool) -> Vec<Hand> {
-        let dial = self.dial * if self.fine { FINE } else { 1.0 };
-        let Controls { rates, nudges, shaping, drag, .. } = self;
+    /// The hands on each axis for one step; nudges are handed on. Axes that nobody is at brake.
+    pub fn hands(&mut self, axes: &[Axis], brake: impl Fn(usize) -> bool) -> Vec<Hand> {
+        let Controls { rates, nudges, shaping, fine, dial, drag } = self;
         let hand = |(i, axis): (usize, &Axis)| {
+            let (dial, brake) = (*dial * if fine[i] { FINE } else { 1.0 }, brake(i));
             let rate = shaping[i].rate(rates[i]);
             let demand = Demand { rate, dial, nudge: std::mem::take(&mut nudges[i]), brake };
             Hand { demand, drag_s: drag_s(axis.group) * *drag * shaping[i].drag }

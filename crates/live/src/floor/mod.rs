@@ -28,6 +28,7 @@ use rovnek_core::clearance::Obstacles;
 use rovnek_core::playing::SubjectPoints;
 use rovnek_core::samples::Samples;
 use rovnek_core::time::{SAMPLE_RATE_HZ, Timebase};
+use rovnek_core::wheels::Wheel;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
 use std::collections::BTreeMap;
@@ -147,6 +148,10 @@ pub struct Floor {
     /// Where the axes stood when the last roll began; before one, where they start.
     begin: Vec<f64>,
     lease: ControlLease,
+    /// Whose hands were on each wheel when that was last looked at.
+    hands: [Option<PageId>; Wheel::ALL.len()],
+    /// What those who sit at pages call themselves.
+    names: BTreeMap<PageId, String>,
     step: u64,
     /// Thousandths of a step of the scene in a tick, and those that are not yet a step.
     clock: u32,
@@ -187,6 +192,8 @@ impl Floor {
             armed: Vec::new(),
             begin: Vec::new(),
             lease: ControlLease::default(),
+            hands: Default::default(),
+            names: BTreeMap::new(),
             step: 0,
             clock: FULL,
             clock_rest: 0,
@@ -213,7 +220,8 @@ impl Floor {
     /// Without a setup.
     pub fn after(ended: &Floor, staged: Staged, setup: u32) -> Floor {
         let mut floor = Floor::new(staged, setup);
-        (floor.step, floor.lease) = (ended.step, ended.lease.clone());
+        (floor.step, floor.lease, floor.hands) = (ended.step, ended.lease.clone(), ended.hands);
+        floor.names = ended.names.clone();
         let words = "the floor ended by a fault of its own and was started again; what rolled was cut";
         floor.trouble = Some(words.into());
         floor
@@ -413,10 +421,13 @@ impl Floor {
     /// A page opened.
     pub fn join(&mut self, page: PageId) {
         self.lease.join(page, self.step);
+        self.settle_hands();
     }
 
     /// A page closed.
     pub fn leave(&mut self, page: PageId) {
         self.lease.leave(page, self.step);
+        self.settle_hands();
+        self.names.remove(&page);
     }
 }

@@ -2,6 +2,7 @@
 
 use super::{FULL, Floor, Phase};
 use crate::command::{Status, TrackingStatus};
+use crate::control_lease::SILENT_STEPS;
 use crate::live_out::Seen;
 use crate::machine::SetupMachine;
 use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
@@ -18,7 +19,9 @@ impl Floor {
         Status {
             setup_id: self.placed().setup_id,
             holder: self.lease.holder(),
+            hands: self.lease.hands(),
             asking: self.lease.asking(),
+            names: self.names.clone(),
             pages: self.lease.pages(),
             roll: self.roll.state(),
             clock: f64::from(self.clock) / f64::from(FULL),
@@ -78,7 +81,7 @@ impl Floor {
             Phase::Rolling { steps, .. } => (flags::ROLLING, steps as f64 * STEP_S),
         };
         let running = self.running || matches!(self.roll, Phase::PreRoll | Phase::Rolling { .. });
-        let silent = self.lease.silent(self.step);
+        let silent = self.lease.holder_silent_for(self.step) >= SILENT_STEPS;
         let short_m = machine.short_m();
         let axes = machine.motions().iter().zip(machine.axes()).enumerate().map(|(i, (motion, a))| {
             let span = a.max - a.min;

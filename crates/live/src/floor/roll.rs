@@ -3,10 +3,12 @@
 
 use super::{Asked, BaseTake, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_HZ, STEPS_PER_SAMPLE};
 use crate::command::PassWanted;
+use crate::control_lease::PageId;
 use crate::take_buffer::{PassStart, RecorderEvent, TakeStart};
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::passes::name_of;
 use rovnek_core::time::SAMPLE_RATE_HZ;
+use rovnek_core::wheels::{HandOn, Wheel};
 use std::sync::Arc;
 
 impl Floor {
@@ -108,7 +110,33 @@ impl Floor {
             acting.cast.of
         });
         self.buffer.begin((!self.alone()).then_some(begun), acted);
+        // That the one page there is has all of it is nothing to tell.
+        let hands = self.hands;
+        if hands.iter().any(|by| *by != hands[0]) || hands[0].is_some_and(|by| self.names.contains_key(&by)) {
+            self.buffer.hands(self.hands_on(&hands, 0.0));
+        }
         self.sample();
+    }
+
+    /// Who has which wheel; of a performer only while one is driven.
+    fn hands_on(&self, hands: &[Option<PageId>; Wheel::ALL.len()], from_s: f64) -> Vec<HandOn> {
+        let wheels = Wheel::ALL.into_iter().filter(|w| *w != Wheel::Performer || self.acting.is_some());
+        let name = |page: PageId| self.names.get(&page).cloned().unwrap_or_else(|| format!("page {page}"));
+        wheels
+            .map(|wheel| HandOn { wheel, by: hands[wheel as usize].map_or(String::new(), name), from_s })
+            .collect()
+    }
+
+    /// A wheel came into other hands: a take that rolls is told, and who had them before if it was not.
+    pub(super) fn hand_changed(&mut self, wheel: Wheel, before: &[Option<PageId>; Wheel::ALL.len()]) {
+        let Phase::Rolling { steps, .. } = self.roll else { return };
+        if !self.buffer.knows_hands() {
+            let first = self.hands_on(before, 0.0);
+            self.buffer.hands(first);
+        }
+        let mut now = self.hands_on(&self.hands.clone(), steps as f64 * STEP_S);
+        now.retain(|hand| hand.wheel == wheel);
+        self.buffer.hands(now);
     }
 
     fn pass_over(&self, below: &BaseTake) -> PassStart {

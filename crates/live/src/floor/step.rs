@@ -4,7 +4,10 @@ use super::controls::Controls;
 use super::{FORGET_STEPS, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_PER_SAMPLE};
 use crate::machine::{Moment, Plays};
 use rovnek_core::axis_motion::STEP_S;
-use rovnek_core::performer::driven::Wanted;
+use rovnek_core::wheels::Wheel;
+
+/// Whether nobody is at each wheel.
+type Silent = [bool; Wheel::ALL.len()];
 
 impl Floor {
     /// One tick of 1/240 s: a step of the scene, or as much of one as the floor's clock gives.
@@ -20,25 +23,44 @@ impl Floor {
                 self.start_rolling();
             }
         }
-        let silent = self.lease.silent(self.step);
-        if silent && self.controls.let_go() {
-            self.flag("nobody was at the wheels for a while".into());
-        }
-        if silent && let Some(acting) = &mut self.acting {
-            acting.wanted = Wanted { sit: acting.wanted.sit, ..Wanted::default() };
-        }
-        if self.lease.silent_for(self.step) > FORGET_STEPS {
+        self.settle_hands();
+        let silent = Wheel::ALL.map(|wheel| self.lease.silent(wheel, self.step));
+        self.let_go_of(&silent);
+        if self.lease.holder_silent_for(self.step) > FORGET_STEPS {
             self.machine_mut().stay();
         }
         self.clock_rest += self.clock;
         if self.clock_rest >= FULL {
             self.clock_rest -= FULL;
-            self.advance(silent);
+            self.advance(&silent);
+        }
+    }
+
+    /// What hangs on wheels that nobody is at is let go of.
+    fn let_go_of(&mut self, silent: &Silent) {
+        let axes = self.machines[self.on].axes();
+        let left: Vec<Wheel> = Wheel::ALL
+            .into_iter()
+            .filter(|wheel| silent[*wheel as usize])
+            .filter(|wheel| self.controls.let_go(|i| Wheel::of(axes[i].group) == *wheel))
+            .collect();
+        let lent = |wheel: &Wheel| self.lease.hand_on(*wheel) != self.lease.holder();
+        let (lent, own): (Vec<Wheel>, Vec<Wheel>) = left.into_iter().partition(lent);
+        if !own.is_empty() {
+            self.flag("nobody was at the wheels for a while".into());
+        }
+        for wheel in lent {
+            self.flag(format!("nobody was at the {} for a while", wheel.word()));
+        }
+        if silent[Wheel::Performer as usize]
+            && let Some(acting) = &mut self.acting
+        {
+            acting.let_go();
         }
     }
 
     /// One step of the scene.
-    fn advance(&mut self, silent: bool) {
+    fn advance(&mut self, silent: &Silent) {
         let rolling = matches!(self.roll, Phase::Rolling { .. });
         let going = rolling || self.roll == Phase::PreRoll;
         let next_step = if going || self.running { self.scene_step + 1 } else { self.scene_step };
@@ -77,7 +99,7 @@ impl Floor {
     }
 
     /// Moves every machine by a step, to a step of the scene.
-    fn move_to(&mut self, next_step: u64, rolling: bool, silent: bool) {
+    fn move_to(&mut self, next_step: u64, rolling: bool, silent: &Silent) {
         let moment = Moment {
             now_s: self.scene_step as f64 * STEP_S,
             next_s: next_step as f64 * STEP_S,
@@ -92,7 +114,8 @@ impl Floor {
                 machine.step(&Controls::nobody(n), &vec![false; n], None, &moment);
                 continue;
             }
-            let hands = self.controls.hands(machine.axes(), silent);
+            let brakes = |i: usize| silent[Wheel::of(machine.axes()[i].group) as usize];
+            let hands = self.controls.hands(machine.axes(), brakes);
             let below = self.below.as_ref().map(|b| Plays { samples: &b.samples, axes: &plays });
             let still = |i: usize| {
                 (rolling && !self.armed[i] || below.is_some() && plays[i]) && machine.axes()[i].hand.is_some()

@@ -60,8 +60,8 @@ fn only_the_holder_drives() {
         floor.step();
     }
     assert_eq!(floor.state().axes[0].value, start);
-    floor.command(2, Command::Ask);
-    assert_eq!(floor.status().asking, Some(2));
+    floor.command(2, Command::Ask { wheel: None });
+    assert_eq!(floor.status().asking.map(|a| a.page), Some(2));
     floor.command(1, Command::Give);
     drive(&mut floor, 2, 0, 1.0);
     (0..60).for_each(|_| floor.step());
@@ -82,6 +82,7 @@ fn recorded(notes: &[RecorderEvent]) -> Vec<Vec<f64>> {
             | RecorderEvent::Act(_)
             | RecorderEvent::Acted { .. }
             | RecorderEvent::Left
+            | RecorderEvent::Hands(_)
             | RecorderEvent::End { .. } => {}
         }
     }

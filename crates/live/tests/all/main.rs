@@ -10,3 +10,4 @@ mod leading;
 mod live_out;
 mod rolling;
 mod scenes;
+mod wheels;

@@ -28,6 +28,7 @@ fn recorded(floor: &mut Floor) -> (Box<TakeStart>, Samples) {
             | RecorderEvent::Act(_)
             | RecorderEvent::Acted { .. }
             | RecorderEvent::Left
+            | RecorderEvent::Hands(_)
             | RecorderEvent::End { .. } => {}
         }
     }

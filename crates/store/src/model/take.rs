@@ -4,6 +4,7 @@ use super::Scene;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::time::Rate;
+use rovnek_core::wheels::HandOn;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -98,6 +99,8 @@ pub struct Rolled {
     pub clock: Option<f64>,
     /// The device that moved the camera.
     pub device: Option<String>,
+    /// Who had which wheel, and from when on; empty where one page had all of them and gave no name.
+    pub hands: Vec<HandOn>,
 }
 
 /// How a pass is placed over a take.
