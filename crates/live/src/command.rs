@@ -33,6 +33,20 @@ pub enum Command {
         #[serde(default)]
         fine: bool,
     },
+    /// Hands on two pads instead of axes: on what hangs on a wheel, in its order. Shares of top speed.
+    Pads {
+        /// Which.
+        wheel: Wheel,
+        /// The first axis; of a performer the turn to the right.
+        #[serde(deserialize_with = "within::<-1, 1, _, _>")]
+        across: f64,
+        /// The second axis; of a performer the way ahead.
+        #[serde(deserialize_with = "within::<-1, 1, _, _>")]
+        ahead: f64,
+        /// The third axis.
+        #[serde(deserialize_with = "within::<-1, 1, _, _>")]
+        up: f64,
+    },
     /// How each axis takes what hands say.
     Shape {
         /// One an axis.
@@ -221,9 +235,14 @@ impl Command {
     pub fn drives(&self) -> bool {
         use Command::*;
         match self {
-            Drive { .. } | Shape { .. } | Arm { .. } | Attach { .. } | Return | Go { .. } | GoTo { .. } => {
-                true
-            }
+            Drive { .. }
+            | Pads { .. }
+            | Shape { .. }
+            | Arm { .. }
+            | Attach { .. }
+            | Return
+            | Go { .. }
+            | GoTo { .. } => true,
             Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
             Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
             Seek { .. } | Loop { .. } | Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. } => false,

@@ -6,7 +6,7 @@ use crate::jobs::Jobs;
 use crate::live_out::Out;
 use crate::lock::lock;
 use crate::moves::{Evaluated, From, MoveCache};
-use crate::phone::Phone;
+use crate::phone::{self, Phone};
 use crate::pool::{Pool, Urgency};
 use crate::problem::{Outcome, Problem};
 use crate::recorder::Recording;
@@ -53,14 +53,20 @@ pub struct App {
     written: Mutex<Written>,
     /// What the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
-    pages: AtomicU32,
+    pages: Arc<AtomicU32>,
 }
 
 impl App {
     /// Around a shelf, an open store and a running floor, which has what `first` holds.
     pub fn new(shelf: Shelf, gate: Arc<Gate>, floor: Runner, recording: Recording, first: Snapshot) -> App {
         let devices = Devices::open(&gate.enter(), floor.messages.clone());
-        let phone = Phone::new(shelf.folder(), devices.account().clone(), floor.messages.clone());
+        let pages = Arc::new(AtomicU32::new(1));
+        let for_phones = phone::Floor {
+            messages: floor.messages.clone(),
+            status: floor.status.clone(),
+            pages: pages.clone(),
+        };
+        let phone = Phone::new(shelf.folder(), devices.account().clone(), for_phones);
         let live_out = Out::new(floor.messages.clone());
         let Recording { runs, left } = recording;
         App {
@@ -77,7 +83,7 @@ impl App {
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
             staged: Mutex::default(),
-            pages: AtomicU32::new(1),
+            pages,
         }
     }
 

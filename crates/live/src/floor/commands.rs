@@ -40,6 +40,7 @@ impl Floor {
                 let axes = self.machines[self.on].axes();
                 self.controls.drive(axes, &theirs, &rates, &nudges, fine);
             }
+            Command::Pads { wheel, across, ahead, up } if has(wheel) => self.pads(wheel, [across, ahead, up]),
             Command::Shape { axes } => {
                 let theirs = self.axes_of(page);
                 self.controls.shape(&theirs, axes);
@@ -154,7 +155,7 @@ impl Floor {
             Command::Fly { on } => self.machine_mut().fly(on),
             Command::Discard => self.machine_mut().discard(),
             // Those of one wheel, asked by a page that does not have it.
-            Command::Walk { .. } | Command::Level | Command::FocusOn { .. } => {}
+            Command::Walk { .. } | Command::Pads { .. } | Command::Level | Command::FocusOn { .. } => {}
         }
         self.settle_hands();
     }
@@ -162,6 +163,24 @@ impl Floor {
     /// The axes that hang on wheels a page has.
     fn axes_of(&self, page: PageId) -> Vec<bool> {
         self.axes().iter().map(|a| self.lease.hand_on(Wheel::of(a.group)) == Some(page)).collect()
+    }
+
+    /// Hands on pads: of what hangs on a wheel, one axis after the other.
+    fn pads(&mut self, wheel: Wheel, pads: [f64; 3]) {
+        if wheel == Wheel::Performer {
+            let [turn, ahead, _] = pads;
+            if let Some(acting) = &mut self.acting {
+                acting.wanted = Wanted { ahead: ahead.max(0.0), turn, ..acting.wanted };
+            }
+            return;
+        }
+        let axes = self.machines[self.on].axes();
+        let theirs: Vec<bool> =
+            axes.iter().map(|a| Wheel::of(a.group) == wheel && a.hand.is_some()).collect();
+        let mut left = pads.into_iter();
+        let rates: Vec<f64> =
+            theirs.iter().map(|theirs| if *theirs { left.next().unwrap_or(0.0) } else { 0.0 }).collect();
+        self.controls.drive(axes, &theirs, &rates, &[], false);
     }
 
     fn sign(&mut self, page: PageId, name: String) {

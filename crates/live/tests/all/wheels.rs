@@ -235,3 +235,26 @@ fn who_was_lent_a_wheel_does_what_hangs_on_it_and_nothing_else() {
     assert_eq!(state.axes[0].value, 0.0);
     assert!((state.axes[3].value - 20.0).abs() < 1e-9, "{}", state.axes[3].value);
 }
+
+#[test]
+fn pads_drive_what_hangs_on_their_wheel_axis_by_axis() {
+    let mut floor = lent(&[]);
+    let pads = |wheel| Command::Pads { wheel, across: 0.5, ahead: -0.5, up: 0.0 };
+    for k in 0..240u64 {
+        if k.is_multiple_of(12) {
+            floor.command(1, drive([0.0; 9], None));
+            floor.command(2, pads(Wheel::Head));
+            // Not theirs.
+            floor.command(2, pads(Wheel::Lens));
+            floor.command(3, Command::Pads { wheel: Wheel::Performer, across: 0.0, ahead: 1.0, up: 0.0 });
+        }
+        floor.step();
+    }
+    let state = floor.state();
+    let value =
+        |axis: usize| state.axes[axis].value - floor.axes()[axis].unit.to_shown(floor.axes()[axis].start);
+    assert!(value(3) > 1.0 && value(4) < -1.0 && value(5) == 0.0, "{} {}", value(3), value(4));
+    assert!((0..3).chain(6..9).all(|axis| value(axis) == 0.0));
+    let (_, bodies) = state.acting.unwrap();
+    assert!(bodies[1].position.distance(rovnek_core::DVec3::new(2.0, bodies[1].position.y, -1.0)) > 0.3);
+}

@@ -1,22 +1,27 @@
-//! A phone as a tracked device: one page on a door of its own, which is shut until the operator
-//! opens it, and a code that the operator's page shows. Nothing else is to be had there.
+//! A phone as a tracked device, or as hands on one of the wheels: one page on a door of its own, which is
+//! shut until the operator opens it, and a code that the operator's page shows. Nothing else is to be had
+//! there.
 //!
 //! Browsers give motion sensors only to pages that came over TLS; the door can have it, with the
 //! user's own certificate or with one that is made once and kept in the data folder.
 
+mod hands;
 mod tries;
 
 use crate::guard;
 use crate::lock::lock;
+use hands::Hands;
 use rand::Rng;
 use rocket::config::{LogLevel, TlsConfig};
 use rocket::fairing::AdHoc;
-use rocket::futures::StreamExt;
+use rocket::futures::{SinkExt, StreamExt};
 use rocket::http::{ContentType, Status};
 use rocket::tokio::select;
+use rocket::tokio::sync::watch;
 use rocket::{Shutdown, State, get, routes};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
 use rovnek_formats::tracking::phone::Carried;
+use rovnek_live::command::Status as LiveStatus;
 use rovnek_live::listen::Account;
 use rovnek_live::runner::{Message, Packed};
 use serde::{Deserialize, Serialize};
@@ -24,6 +29,7 @@ use std::fs::OpenOptions;
 use std::io::Write;
 use std::net::{IpAddr, Ipv4Addr, SocketAddr, TcpListener, UdpSocket};
 use std::path::{Path, PathBuf};
+use std::sync::atomic::AtomicU32;
 use std::sync::mpsc::Sender;
 use std::sync::{Arc, Mutex};
 use std::time::Instant;
@@ -68,9 +74,20 @@ struct Open {
 pub struct Phone {
     folder: PathBuf,
     account: Arc<Account>,
-    floor: Sender<Message>,
+    floor: Floor,
     open: Mutex<Option<Open>>,
     last: Mutex<PhoneWanted>,
+}
+
+/// The floor, as phones have it.
+#[derive(Clone)]
+pub struct Floor {
+    /// To it.
+    pub messages: Sender<Message>,
+    /// What it tells.
+    pub status: watch::Receiver<Arc<LiveStatus>>,
+    /// The number of the next page that opens.
+    pub pages: Arc<AtomicU32>,
 }
 
 /// What stands behind the door.
@@ -78,12 +95,12 @@ struct Behind {
     code: String,
     tries: Mutex<Tries>,
     account: Arc<Account>,
-    floor: Sender<Message>,
+    floor: Floor,
 }
 
 impl Phone {
     /// Shut. A certificate that is made is kept in `folder`.
-    pub fn new(folder: &Path, account: Arc<Account>, floor: Sender<Message>) -> Phone {
+    pub fn new(folder: &Path, account: Arc<Account>, floor: Floor) -> Phone {
         let last = Mutex::new(PhoneWanted { on: false, tls: true, port: PORT });
         Phone { folder: folder.into(), account, floor, open: Mutex::default(), last }
     }
@@ -230,15 +247,27 @@ fn live(
     Ok(ws.config(config).channel(move |mut stream| {
         Box::pin(async move {
             let (mut carried, mut heard) = (Carried::default(), Instant::now());
+            let mut hands = Hands::of(floor.clone());
+            let mut status = floor.status.clone();
             loop {
                 let came = select! {
                     _ = &mut closing => return Ok(()),
+                    _ = status.changed() => {
+                        let told = hands.told(&status.borrow_and_update());
+                        if let Some(told) = told {
+                            stream.send(Packet::Text(told)).await?;
+                        }
+                        continue;
+                    }
                     came = stream.next() => came,
                 };
                 let Some(Ok(packet)) = came else { return Ok(()) };
                 let Packet::Text(text) = packet else { continue };
                 let elapsed_s = heard.elapsed().as_secs_f64();
                 heard = Instant::now();
+                if hands.drive(&text) {
+                    continue;
+                }
                 let Ok(sample) = carried.read(text.as_bytes(), elapsed_s) else { continue };
                 let now_s = account.now_s();
                 lock(&account.devices).account(NAME, "a phone", &sample, now_s);
@@ -249,7 +278,7 @@ fn live(
                     data: text.into_bytes(),
                     arrived: Instant::now(),
                 };
-                if floor.send(Message::Tracked(Box::new(packed))).is_err() {
+                if floor.messages.send(Message::Tracked(Box::new(packed))).is_err() {
                     return Ok(());
                 }
             }

@@ -46,6 +46,19 @@ function pad(id, move) {
   element.addEventListener("pointerup", end);
   element.addEventListener("pointercancel", end);
 }
+const pads = {
+  "": ["push to travel", "up, down", "Connected. Attach the camera on the operator's page."],
+  machine: ["first and second axis", "third axis"],
+  head: ["pan, tilt", "roll"],
+  lens: ["zoom, focus", "iris"],
+  performer: ["walk, turn", ""],
+};
+by("wheel").addEventListener("change", () => {
+  const [ahead, lift, told] = pads[by("wheel").value];
+  by("ahead").firstChild.textContent = ahead;
+  by("lift").firstChild.textContent = lift;
+  say(told ?? "Asking the operator …");
+});
 pad("ahead", (x, y) => Object.assign(push, { side: x, ahead: y }));
 pad("lift", (_, y) => (push.up = y));
 
@@ -61,8 +74,14 @@ by("enter").addEventListener("submit", (event) => {
     if (isSecureContext) say("Connected. Attach the camera on the operator's page.");
     timer = setInterval(() => {
       const screenTurn = screen.orientation ? screen.orientation.angle : 0;
-      socket.send(JSON.stringify({ turn, screen: screenTurn, ...push }));
+      socket.send(JSON.stringify({ turn, screen: screenTurn, wheel: by("wheel").value || null, ...push }));
     }, 16);
+  };
+  socket.onmessage = ({ data }) => {
+    const { wheel, has, asks } = JSON.parse(data);
+    if (wheel !== by("wheel").value) return;
+    const what = by("wheel").selectedOptions[0].textContent;
+    say(has ? `You have ${what}.` : asks ? `Asked for ${what}; the operator may give it.` : `You do not have ${what}.`);
   };
   socket.onclose = () => {
     clearInterval(timer);
