@@ -8,7 +8,11 @@ export const documentOf = (page: Page) =>
 
 /** What tests ask of the document. */
 export interface Known {
-  scene: { performers: { id: number; name: string }[]; length_s: number };
+  scene: {
+    performers: { id: number; name: string }[];
+    pieces: { id: number; name: string; position: number[]; wild?: number[] }[];
+    length_s: number;
+  };
   history: { undo: { label: string } | null };
   setups: {
     id: number;

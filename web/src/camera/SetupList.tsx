@@ -203,7 +203,7 @@ function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number,
         aspect > 1.6
           ? [WIDE, Math.round(WIDE / aspect)]
           : [Math.round((WIDE / 1.6) * aspect), Math.round(WIDE / 1.6)];
-      const picture = still.draw(from, from.focal, setup.camera, [w, h], at);
+      const picture = still.draw(from, from.focal, setup.camera, [w, h], at, false, setup.id);
       const context = canvas.getContext("2d")!;
       context.fillStyle = ink.slate0;
       context.fillRect(0, 0, canvas.width, canvas.height);

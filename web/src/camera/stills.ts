@@ -37,9 +37,9 @@ export async function saveStills(document: Document, setup: Setup) {
     const from = standing(setup, at);
     if (!from) break;
     // Cards turn with the moment, so the camera is asked again after they have.
-    still.draw(from, from.focal, setup.camera, [16, 16], at);
+    still.draw(from, from.focal, setup.camera, [16, 16], at, false, setup.id);
     const turned = standing(setup, at) ?? from;
-    const canvas = still.draw(turned, turned.focal, setup.camera, size, at);
+    const canvas = still.draw(turned, turned.focal, setup.camera, size, at, false, setup.id);
     const blob = await pngOf(canvas);
     if (blob)
       files[`setup${setup.letter}-${String(first + i).padStart(5, "0")}.png`] = new Uint8Array(

@@ -44,7 +44,7 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
       if (!aroundView.wants(picture, elapsed)) return;
       if (setup && from) {
         const seen = { ...at, position: [...from.position], rotation: [...from.rotation], focal: from.focal };
-        aroundView.draw({ through: seen as typeof at, camera }, at, scene.performance);
+        aroundView.draw({ through: seen as typeof at, camera, setup: setup.id }, at, scene.performance);
       } else {
         aroundView.draw(
           { around: { ...eye.current, target, bounds: [width_m, depth_m] } },

@@ -10,6 +10,7 @@ import { everyFrame, momentBeside } from "../state/now";
 import type { Looked } from "../state/looked";
 import { clock, setView, useView } from "../state/view";
 import { axisInk, font, ink } from "../theme";
+import { MarkedMoment } from "./MarkedMoment";
 
 const otherMoment = () => momentBeside("other");
 
@@ -134,25 +135,28 @@ function Over({ looked, other, machine }: { looked: Looked; other: Looked; machi
           {looked.title} bold, {other.title} dashed
         </span>
       </div>
-      <div style={{ position: "relative", flex: 1, minHeight: 0 }}>
-        <canvas
-          ref={canvas}
-          role="img"
-          aria-label={`${axis.name} in both takes`}
-          style={{ width: "100%", height: "100%" }}
-        />
-        <div
-          ref={head}
-          style={{
-            position: "absolute",
-            top: 0,
-            bottom: 0,
-            left: 0,
-            width: 1,
-            background: ink.chalk,
-            opacity: 0.7,
-          }}
-        />
+      <div style={{ display: "flex", gap: 10, flex: 1, minHeight: 0 }}>
+        <div style={{ position: "relative", flex: 1, minWidth: 0 }}>
+          <canvas
+            ref={canvas}
+            role="img"
+            aria-label={`${axis.name} in both takes`}
+            style={{ width: "100%", height: "100%" }}
+          />
+          <div
+            ref={head}
+            style={{
+              position: "absolute",
+              top: 0,
+              bottom: 0,
+              left: 0,
+              width: 1,
+              background: ink.chalk,
+              opacity: 0.7,
+            }}
+          />
+        </div>
+        <MarkedMoment looked={looked} other={other} />
       </div>
     </section>
   );

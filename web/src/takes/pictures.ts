@@ -73,7 +73,15 @@ async function drawTake(document: Document, take: Take): Promise<boolean> {
     const at = momentOf(move, rate, time);
     await scene.performance?.there(time);
     if (scene.document?.scene.id !== document.scene.id) return true;
-    const canvas = still.draw(at, at.focal, looked.camera, pixelsOf(looked.camera, LONG), at, true);
+    const canvas = still.draw(
+      at,
+      at.focal,
+      looked.camera,
+      pixelsOf(looked.camera, LONG),
+      at,
+      true,
+      take.setup_id,
+    );
     await keepPicture({ of: "take", id: take.id, part, made_of: madeOf(document, take) }, canvas);
   }
   return false;
