@@ -154,9 +154,12 @@ def machines():
         travel = u(0, rail.knots[-1])
         on, t = rail.at(travel)
         lens = on + [0, spec["lens_m"], 0]
+        # The aim point begins where the rail has it, and has axes of its own.
+        aim = np.add(spec["aim_m"], [0.5, -0.25, 1.0]).tolist()
         turned = {"along": looking([0, 0, 0], t), "holds": turn(RIGHT, np.radians(spec["heading_deg"])),
-                  "aims": looking(lens, spec["aim_m"])}[facing]
-        keep("rail", spec, [travel, *h], pose(lens, turned) @ ptr(*h))
+                  "aims": looking(lens, aim)}[facing]
+        own = [travel, *aim] if facing == "aims" else [travel]
+        keep("rail", spec, [*own, *h], pose(lens, turned) @ ptr(*h))
 
         spec = {**place(), "column_height_m": u(0.8, 2), "arm_m": u(1, 5), "head_drop_m": u(0, 1),
                 "head": ["level", "lean"][i % 2]}

@@ -34,6 +34,7 @@ test("operate, the take log, and two takes compared", async ({ app }) => {
   await app.screenshot({ path: place("log") });
   await log.getByRole("button", { name: "Compare", exact: true }).click();
   await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });
+  await app.keyboard.press("i");
   await pick(app, "Axis of the curves", "pan");
   await app.waitForFunction(settle);
   await app.screenshot({ path: place("compare") });

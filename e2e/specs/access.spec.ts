@@ -20,6 +20,7 @@ async function nothingSerious(app: Page, where: string) {
 }
 
 test("every station and panel can be listened to and read", async ({ app }) => {
+  test.setTimeout(240_000);
   await nothingSerious(app, "operate");
   for (const name of [
     "Around",

@@ -4,7 +4,7 @@ import { choose, documentOf } from "../rigs.ts";
 test("room: how near the machine comes is told, near and hit apart, and a wild wall is out of the way", async ({
   app,
 }) => {
-  const room = app.getByTestId("room");
+  const room = app.getByTestId("clearance");
   await app.keyboard.press("Home");
   await app.keyboard.press("Space");
   await expect(room).toContainText(/^(lens|machine) \d\.\d\d m from /);

@@ -1,7 +1,7 @@
 import type { Wheel } from "../generated/types";
 import { useFloor, wheels } from "../live/link";
 import { cutOff } from "../form/cutOff";
-import { nameOfPage } from "../shell/pages";
+import { nameOfPage } from "../live/names";
 import { ink } from "../theme";
 
 /** Whose hands are on a wheel, where that is not whoever has all of them. */

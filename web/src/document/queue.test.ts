@@ -229,3 +229,26 @@ test("an undo waits for what was typed before it, and one that fails leaves the 
   await queue.step("undo");
   expect(queue.known!.document.history.undo!.id).toBe(8);
 });
+
+test("what is new is never shown twice, though the floor tells of it before the answer comes", async () => {
+  const { queue, state, settle, changed } = server();
+  await queue.readAnew();
+  const keys = () => (queue.shown()!.setups[0] as unknown as { keys: { id: number }[] }).keys;
+  const add: Edit = {
+    label: "set a key",
+    ops: [{ op: "add", path: "/setups/1/keys/new:7", value: { time_s: 2 } }],
+  };
+  void queue.push(add);
+  expect(keys()).toHaveLength(1);
+  const setups = [{ ...state.document.setups[0], name: "jib", keys: [{ id: 5, time_s: 2 }] }] as never[];
+  await queue.told({ ...changed(10), revision: 11, setups: { changed: setups, order: [1] } });
+  expect(keys()).toHaveLength(1);
+  await settle();
+  expect(keys()).toHaveLength(1);
+  // What another page did meanwhile comes in after the answer.
+  void queue.push({ ...add, ops: [{ op: "add", path: "/setups/1/keys/new:8", value: { time_s: 3 } }] });
+  await queue.told({ ...changed(11), revision: 20, setups: { changed: setups, order: [1] } });
+  expect(queue.shown()!.setups[0]!.name).toBe("crane");
+  await settle();
+  expect(queue.shown()!.setups[0]!.name).toBe("jib");
+});

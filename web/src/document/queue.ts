@@ -79,6 +79,8 @@ export class Queue {
   private flying: Waiting[] = [];
   private readonly names = new Map<string, number>();
   private idle: (() => void)[] = [];
+  /** What was told while new things were on their way. */
+  private held: Changed[] = [];
   private stepping: Promise<void> = Promise.resolve();
 
   constructor(private readonly world: World) {}
@@ -131,9 +133,19 @@ export class Queue {
   /** The server says what has changed. */
   async told(changed: Changed): Promise<void> {
     if (!this.known || changed.revision <= this.known.revision) return;
+    // New things are shown until the answer says what they are called: told of them before, they would
+    // stand there twice.
+    if (this.flying.some((e) => e.ops.some((op) => op.path.includes("new:")))) {
+      this.held.push(changed);
+      return;
+    }
     if (changed.since > this.known.revision) return this.readAnew();
     this.take(changed);
     this.world.show();
+  }
+
+  private async letIn() {
+    for (const changed of this.held.splice(0)) await this.told(changed);
   }
 
   private take(changed: Changed) {
@@ -174,9 +186,11 @@ export class Queue {
         else {
           this.waiting.unshift(...this.flying);
           this.flying = [];
+          await this.letIn();
           await this.world.silent();
         }
       }
+      await this.letIn();
     }
     this.idle.splice(0).forEach((resolve) => resolve());
   }

@@ -21,7 +21,7 @@ export function Room() {
   return (
     <>
       <span ref={push} className="num" data-testid="push" style={style} />
-      <span ref={room} className="num" data-testid="room" style={style} />
+      <span ref={room} className="num" data-testid="clearance" style={style} />
     </>
   );
 }

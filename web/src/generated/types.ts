@@ -383,6 +383,10 @@ aim_m: [number, number, number],
  */
 follows: number | null, 
 /**
+ * For a head that aims at somebody: how far beside their eyes it begins to, along the world's axes.
+ */
+offset_m: [number, number, number], 
+/**
  * Lens over the rail.
  */
 lens_m: number, };
@@ -2858,7 +2862,23 @@ nudges: Array<number>,
 /**
  * Everything at a fifth of its speed, for as long as it is said.
  */
-fine: boolean, } | { "do": "shape", 
+fine: boolean, } | { "do": "pads", 
+/**
+ * Which.
+ */
+wheel: Wheel, 
+/**
+ * The first axis; of a performer the turn to the right.
+ */
+across: number, 
+/**
+ * The second axis; of a performer the way ahead.
+ */
+ahead: number, 
+/**
+ * The third axis.
+ */
+up: number, } | { "do": "shape", 
 /**
  * One an axis.
  */

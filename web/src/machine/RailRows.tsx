@@ -71,6 +71,25 @@ export function RailRows({
           />
         )}
       </Row>
+      {rig.facing === "aims" && rig.follows !== null && (
+        <Row label="beside their eyes">
+          {(["x", "y", "z"] as const).map((axis, k) => (
+            <NumberField
+              key={axis}
+              label={`Aim beside their eyes, ${axis}`}
+              unit="m"
+              step={0.05}
+              value={rig.offset_m[k]!}
+              onChange={(v, gesture) =>
+                onChange(
+                  { ...rig, offset_m: rig.offset_m.map((o, i) => (i === k ? v : o)) as BentRail["offset_m"] },
+                  gesture,
+                )
+              }
+            />
+          ))}
+        </Row>
+      )}
       {rig.facing === "holds" && (
         <Row label="heading">
           <NumberField

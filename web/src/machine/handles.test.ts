@@ -13,6 +13,7 @@ const rail: RigSpec = {
   facing: "aims",
   heading_deg: 0,
   aim_m: [1, 1.5, -4],
+  offset_m: [0, 0, 0],
   follows: null,
   lens_m: 0.3,
 };

@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import type { Document, MachineView, SetView } from "../generated/types";
 import { closed } from "../geometry";
 import { drawPieces } from "../set/drawing";
+import { Hatch } from "../set/Hatch";
 import { pieceRoute } from "../set/routes";
 import { font, ink } from "../theme";
 import { toldText, type Told } from "./drag";
@@ -27,15 +28,6 @@ export function Grid({ width, depth }: { width: number; depth: number }) {
         strokeWidth={0.22}
       />
     </>
-  );
-}
-
-/** What is drawn hatched: it is taken out for the setup that looks. */
-export function Hatch({ id, size }: { id: string; size: number }) {
-  return (
-    <pattern id={id} width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-      <path d={`M0 0V${size}`} stroke={ink.paperBeyond} strokeWidth={size / 4} />
-    </pattern>
   );
 }
 

@@ -4,14 +4,15 @@ import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { holdPictures } from "../state/hand";
 import { ink } from "../theme";
-import { Hatch } from "../plan/sheet";
 import { drawPieces, placed, unplaced } from "./drawing";
 import { withGroups, type Edits } from "./edits";
+import { Hatch } from "./Hatch";
 import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
 import { PeopleNow } from "./People";
 import { extended, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
+import { useFloor } from "../live/link";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
 import {
@@ -59,6 +60,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const { stage, pieces, performers, performance } = document.scene;
   const { tool, sketch, picked, performer: who, waypoint, grid, through } = useSetState();
   const feet = useView((s) => s.feet);
+  const onFloor = useFloor((s) => s.status?.setup_id ?? 0);
   const [zoomed, setZoomed] = useState<Seen | null>(null);
   const [size, setSize] = useState({ w: 800, h: 500 });
   const drawn = useMemo(() => drawPieces(pieces, set), [pieces, set]);
@@ -370,7 +372,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
           <defs>
             <Hatch id="taken-out-here" size={px(6)} />
           </defs>
-          <Pieces drawn={drawn} pieces={pieces} picked={picked} line={px(1)} setup={through ?? 0} />
+          <Pieces drawn={drawn} pieces={pieces} picked={picked} line={px(1)} setup={through ?? onFloor} />
         </g>
         <Names pieces={pieces} boxes={boxes} px={px} />
         {figures.map((f) => {

@@ -5,7 +5,7 @@ import { TextField } from "../form/fields";
 import { useNarrow } from "../form/useNarrow";
 import { hasAnyWheel, holdsWheels, link, pageName, signPage, useFloor, wheels } from "../live/link";
 import { ink } from "../theme";
-import { nameOfPage } from "./pages";
+import { nameOfPage } from "../live/names";
 
 /** Who may operate what, and the way to it. */
 export function Wheels() {

@@ -1,7 +1,8 @@
 //! A rail bent through a few points, and a carriage on it.
 //!
 //! **Method.** travel → place on the line → lens over it → base orientation → pan, tilt, roll. The
-//! base faces along the rail, holds its heading, or aims at a point (or at somebody's eyes); the
+//! base faces along the rail, holds its heading, or aims at a point that hands move (or that goes with
+//! somebody's eyes); the
 //! head turns on top of that. A carriage never leans to the side. The inverse looks along the
 //! rail for the nearest travel.
 
@@ -23,6 +24,7 @@ use crate::solid::{Body, Material, Solid};
 use crate::space::{Pose, heading};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 use ts_rs::TS;
 
 /// Where the head faces before it is turned.
@@ -53,6 +55,8 @@ pub struct BentRail {
     pub aim_m: [f64; 3],
     /// For a head that aims: at whose eyes.
     pub follows: Option<u32>,
+    /// For a head that aims at somebody: how far beside their eyes it begins to, along the world's axes.
+    pub offset_m: [f64; 3],
     /// Lens over the rail.
     pub lens_m: f64,
 }
@@ -67,6 +71,7 @@ impl Default for BentRail {
             heading_deg: 0.0,
             aim_m: [0.0, 1.5, -5.0],
             follows: None,
+            offset_m: [0.0; 3],
             lens_m: 0.3,
         }
     }
@@ -78,6 +83,14 @@ impl Spec for BentRail {
         let ends = if self.closed { ANYWHERE } else { (0.0, line.length()) };
         let mut axes =
             vec![axis("travel", "travel", AxisGroup::Machine, Unit::Metres, ends, (2.5, 1.5), 0.0)];
+        if self.facing == Facing::Aims {
+            let [x, y, z] = if self.subject().is_some() { self.offset_m } else { self.aim_m };
+            let aim = |name, hand, start| {
+                axis(name, hand, AxisGroup::Machine, Unit::Metres, ANYWHERE, (2.0, 3.0), start)
+            };
+            axes.extend([aim("aim x", "side", x), aim("aim y", "height", y), aim("aim z", "reach", z)]);
+        }
+        let aim = 1..axes.len();
         if self.subject().is_some() {
             axes.extend(subject_axes());
         }
@@ -89,7 +102,7 @@ impl Spec for BentRail {
             post("post", 0.04, (self.lens_m.abs() - 0.1).max(0.02), Material::Machine),
             camera_body(),
         ];
-        Box::new(Machine { spec: self.clone(), line, head, axes, bodies })
+        Box::new(Machine { spec: self.clone(), line, aim, head, axes, bodies })
     }
 
     fn word(&self) -> &'static str {
@@ -106,7 +119,8 @@ impl Spec for BentRail {
     fn check(&self) -> Result<(), Invalid> {
         let places =
             self.points.iter().flat_map(|p| p.position.into_iter().chain(p.tangent.unwrap_or_default()));
-        let numbers: Vec<f64> = places.chain(self.aim_m).chain([self.heading_deg]).collect();
+        let aims = self.aim_m.into_iter().chain(self.offset_m);
+        let numbers: Vec<f64> = places.chain(aims).chain([self.heading_deg]).collect();
         sane("points", "a rail", &numbers)?;
         let least = if self.closed { 3 } else { 2 };
         if !(least..=60).contains(&self.points.len()) {
@@ -144,7 +158,9 @@ impl BentRail {
 struct Machine {
     spec: BentRail,
     line: Line,
-    /// Where the head's axes begin.
+    /// The axes that move the aim point: where it is, or how far from the eyes of whom it goes with.
+    aim: Range<usize>,
+    /// Where the head's axes begin; before them are those eyes.
     head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
@@ -155,18 +171,19 @@ impl Machine {
         self.line.at(travel).position + DVec3::new(0.0, self.spec.lens_m, 0.0)
     }
 
-    /// The head's base; `subject` are the axes between travel and head.
-    fn base(&self, travel: f64, subject: &[f64]) -> Pose {
+    /// The head's base.
+    fn base(&self, axes: &[f64]) -> Pose {
+        let travel = axes[0];
         let lens = self.lens(travel);
         let rotation = match self.spec.facing {
             Facing::Along => carriage(&self.line, travel).rotation,
             Facing::Holds => heading(self.spec.heading_deg.to_radians()),
             Facing::Aims => {
-                let at = match *subject {
+                let eyes = match axes[self.aim.end..self.head] {
                     [x, y, z] => DVec3::new(x, y, z),
-                    _ => DVec3::from(self.spec.aim_m),
+                    _ => DVec3::ZERO,
                 };
-                looking(lens, at, DQuat::IDENTITY)
+                looking(lens, eyes + DVec3::from_slice(&axes[self.aim.clone()]), DQuat::IDENTITY)
             }
         };
         Pose::new(lens, rotation)
@@ -190,6 +207,10 @@ impl Rig for Machine {
         self.spec.subject()
     }
 
+    fn operator_axes(&self) -> Range<usize> {
+        self.aim.clone()
+    }
+
     fn fixed(&self) -> Vec<Solid> {
         let step = (self.line.length() / 300.0).max(0.12);
         let points = self.line.points(step);
@@ -201,10 +222,9 @@ impl Rig for Machine {
     }
 
     fn forward(&self, axes: &[f64]) -> RigPose {
-        let travel = axes[0];
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("a rail has a head") };
-        let camera = turned(self.base(travel, &axes[1..self.head]), [pan, tilt, roll]);
-        RigPose { camera, carriage: carriage(&self.line, travel), focus_m: None }
+        let camera = turned(self.base(axes), [pan, tilt, roll]);
+        RigPose { camera, carriage: carriage(&self.line, axes[0]), focus_m: None }
     }
 
     fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
@@ -219,13 +239,12 @@ impl Rig for Machine {
             let whole = self.line.length();
             travel += whole * ((near[0] - travel) / whole).round();
         }
-        let subject = &near[1..self.head];
-        let base = self.base(travel, subject).rotation;
-        let machine = [&[travel], subject].concat();
+        let machine = [&[travel], &near[1..self.head]].concat();
+        let base = self.base(&machine).rotation;
         settle(self, machine, base, wanted, near, "the rail leads elsewhere")
     }
 
     fn write_surroundings(&self, motions: &mut [AxisMotion], around: &Surroundings) {
-        write_subject(&mut motions[1..self.head], around);
+        write_subject(&mut motions[self.aim.end..self.head], around);
     }
 }

@@ -397,3 +397,35 @@ fn a_machine_is_put_where_a_camera_is_and_looks_the_same_way() {
         }
     }
 }
+
+#[test]
+fn a_rail_aims_beside_somebody_and_hands_move_the_aim_point() {
+    let points = circle([0.5, 1.3, -2.0], 2.5, 6).into();
+    let offset = DVec3::new(0.3, -0.2, 0.1);
+    let rail = BentRail {
+        points,
+        closed: true,
+        facing: Facing::Aims,
+        follows: Some(4),
+        offset_m: offset.to_array(),
+        ..BentRail::default()
+    };
+    let rig = build(&RigSpec::Rail(rail).into());
+    let names: Vec<&str> = rig.axes().iter().map(|a| a.name).collect();
+    assert_eq!(names[..4], ["travel", "aim x", "aim y", "aim z"]);
+    assert_eq!(rig.operator_axes(), 1..4, "the camera is solved around the aim point, not with it");
+    let mut motions: Vec<AxisMotion> = rig.axes().iter().map(|a| AxisMotion::at(a.start)).collect();
+    let eyes = DVec3::new(0.8, 1.65, -2.3);
+    rig.write_surroundings(&mut motions, &Surroundings { subject: Some(eyes), ..Surroundings::default() });
+    let by_hand = DVec3::new(0.0, 0.4, -0.5);
+    for (moved, beside) in [(DVec3::ZERO, offset), (by_hand, offset + by_hand)] {
+        for travel in [0.0, 3.0, 7.5, 12.0] {
+            let mut axes: Vec<f64> = motions.iter().map(|m| m.value).collect();
+            axes[0] = travel;
+            (0..3).for_each(|k| axes[1 + k] += moved[k]);
+            let camera = rig.forward(&axes).camera;
+            let towards = (eyes + beside - camera.position).normalize();
+            assert!((camera.rotation * DVec3::NEG_Z).dot(towards) > 1.0 - 1e-12, "{travel}");
+        }
+    }
+}

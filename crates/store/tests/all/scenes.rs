@@ -21,7 +21,7 @@ fn depot() -> (TempDir, Store) {
     let piece = |id: u32, form: Form| Piece { id, group: 3, ..Piece::new("piece", form, [1.0, 0.0, 0.0]) };
     new.scene.pieces = Arc::new(vec![
         Piece { name: "table".into(), ..piece(11, Form::Table { size: [1.0, 1.0, 1.0] }) },
-        Piece { name: "lamp".into(), ..piece(12, Form::Lamp { cord: 1.0 }) },
+        Piece { name: "lamp".into(), wild: vec![1], ..piece(12, Form::Lamp { cord: 1.0 }) },
     ]);
     let walker: Performer = serde_json::from_value(json!({
         "id": 5, "name": "conductor", "height_m": 1.78, "parts": [{"performance": 1, "rides": 11,
@@ -155,6 +155,9 @@ fn plain(document: &Document) -> Value {
                         fields.insert(name.into(), json!("some"));
                     }
                 }
+                if fields.contains_key("wild") {
+                    fields.insert("wild".into(), json!("some"));
+                }
                 fields.values_mut().for_each(strip);
             }
             _ => {}
@@ -192,6 +195,7 @@ fn a_duplicate_has_all_that_the_scene_has_and_means_its_own_things() {
     let setup = &now.setups[0];
     assert_eq!(serde_json::to_value(setup.rig.carried).unwrap(), json!({"by": "piece", "id": table}));
     assert!(now.moves.iter().any(|m| setup.runs == Some(m.id)));
+    assert_eq!(now.scene.pieces[1].wild, [setup.id], "the lamp is taken out for the copy of its setup");
     assert_eq!(now.takes[1].pass.as_ref().map(|p| p.take), Some(now.takes[0].id));
     let reader = store.reader().unwrap();
     for (a, b) in before.takes.iter().zip(now.takes.iter()) {
@@ -244,6 +248,25 @@ fn what_a_carried_setup_needs_is_named_and_nothing_is_guessed() {
     assert_eq!(came.runs, Some(moves[0].id));
     undo(&mut store);
     assert!(store.document().unwrap().setups[1].binned && store.document().unwrap().scene.pieces.is_empty());
+}
+
+#[test]
+fn a_piece_that_is_taken_out_for_a_setup_asks_for_none_where_it_goes() {
+    let (_folder, mut store) = depot();
+    let second = add_scene(&mut store, json!({"number": "2", "name": "Hall"})).unwrap();
+    let reader = store.reader().unwrap();
+    let lamp = wanted(&[thing(CarryKind::Piece, 12)], &[]);
+    let mut edit = store.edit("carry", None).unwrap();
+    assert!(edit.carry_missing(&reader, true, second, &lamp).unwrap().is_empty());
+    edit.carry(&reader, true, second, &lamp).unwrap();
+    edit.commit().unwrap();
+    store.turn_to(second).unwrap();
+    assert!(store.document().unwrap().scene.pieces[0].wild.is_empty());
+    // Of what is not a setup of the scene it cannot be taken out.
+    let lamp = store.document().unwrap().scene.pieces[0].id;
+    let wild = json!([{"op": "add", "path": format!("/pieces/{lamp}/wild"), "value": [99]}]);
+    let refused = in_scene(&mut store, second, wild).unwrap_err().to_string();
+    assert!(refused.contains("no setup with number 99"), "{refused}");
 }
 
 #[test]
