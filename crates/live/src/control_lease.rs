@@ -72,7 +72,7 @@ impl ControlLease {
         }
     }
 
-    /// A page closed. What it was lent comes back; whoever asked gets the wheels, or nobody has them.
+    /// A page closed. What it was lent comes back; whoever asked gets what they asked for, or nobody has it.
     pub fn leave(&mut self, page: PageId, step: u64) {
         self.pages.remove(&page);
         self.asking = self.asking.filter(|a| a.page != page);
@@ -80,12 +80,12 @@ impl ControlLease {
         if self.holder == Some(page) {
             self.holder = None;
             if let Some(next) = self.asking {
-                self.take(next.page, step);
+                self.grant(next, step);
             }
         }
     }
 
-    /// A page asks for the wheels, or one of them. Nobody's or a lost holder's it gets at once, all of them.
+    /// A page asks for the wheels, or one of them. Nobody's or a lost holder's it gets at once.
     pub fn ask(&mut self, asking: Asking, step: u64) {
         let Asking { page, wheel } = asking;
         let has = self.holder == Some(page) || wheel.is_some_and(|w| self.hand_on(w) == Some(page));
@@ -93,7 +93,7 @@ impl ControlLease {
             return;
         }
         let lost = self.silent_for(self.holder, step) >= GONE_STEPS;
-        if lost { self.take(page, step) } else { self.asking = Some(asking) }
+        if lost { self.grant(asking, step) } else { self.asking = Some(asking) }
     }
 
     /// Time passes: whoever asked gets the wheels of a holder that was lost meanwhile, and what a lost page
@@ -108,7 +108,7 @@ impl ControlLease {
         if let Some(next) = self.asking
             && self.silent_for(self.holder, step) >= GONE_STEPS
         {
-            self.take(next.page, step);
+            self.grant(next, step);
         }
     }
 
@@ -119,11 +119,7 @@ impl ControlLease {
             return self.come_back(|by| by == page);
         }
         match self.asking {
-            Some(Asking { page, wheel: Some(wheel) }) => {
-                self.lent[wheel as usize] = Some(page);
-                self.asking = None;
-            }
-            Some(Asking { page, wheel: None }) => self.take(page, step),
+            Some(asking) => self.grant(asking, step),
             None => self.holder = None,
         }
     }
@@ -167,6 +163,18 @@ impl ControlLease {
 
     fn come_back(&mut self, whose: impl Fn(PageId) -> bool) {
         self.lent = self.lent.map(|by| by.filter(|by| !whose(*by)));
+    }
+
+    /// A page gets what it asks for: who wants one wheel is never left with all of them.
+    fn grant(&mut self, Asking { page, wheel }: Asking, step: u64) {
+        match wheel {
+            Some(wheel) => {
+                self.lent[wheel as usize] = Some(page);
+                self.asking = None;
+                self.pages.insert(page, step);
+            }
+            None => self.take(page, step),
+        }
     }
 
     fn take(&mut self, page: PageId, step: u64) {
@@ -251,6 +259,20 @@ mod tests {
         lend(&mut w, GONE_STEPS + 31);
         w.leave(2, GONE_STEPS + 32);
         assert_eq!(w.hands(), [Some(1); 4]);
+    }
+
+    #[test]
+    fn who_asks_for_one_wheel_gets_no_more_though_nobody_has_them() {
+        let mut w = ControlLease::default();
+        w.join(1, 0);
+        w.join(2, 0);
+        w.ask(one(2, Wheel::Lens), 1);
+        w.leave(1, 2);
+        assert_eq!((w.holder(), w.hands()), (None, [None, None, Some(2), None]));
+        w.ask(one(2, Wheel::Head), 3);
+        assert_eq!(w.hands(), [None, Some(2), Some(2), None]);
+        w.join(3, 4);
+        assert_eq!((w.holder(), w.hands()), (Some(3), [Some(3), Some(2), Some(2), Some(3)]));
     }
 
     proptest! {

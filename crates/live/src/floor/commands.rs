@@ -58,12 +58,17 @@ impl Floor {
                 // What another axis was sent to before holds.
                 let mut row = self.machine().goal();
                 let axes = row.iter_mut().zip(self.axes()).zip(targets).zip(theirs);
+                let mut any = false;
                 for (((value, axis), target), _) in axes.filter(|(_, theirs)| *theirs) {
                     if let Some(target) = target.filter(|t| t.is_finite()) {
                         *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
+                        any = true;
                     }
                 }
-                self.send(vec![vec![row]], None);
+                // Who sends nothing of their own stops nobody else.
+                if any {
+                    self.send(vec![vec![row]], None);
+                }
             }
             Command::Level if has(Wheel::Head) => {
                 let dial = self.controls.dial();
