@@ -202,7 +202,14 @@ test("a rail is bent round the conductor, changed on paper, and ridden", async (
     await expect.poll(() => axis(app, "travel")).toBeCloseTo(Number(travel), 1);
     await expect(app.getByTestId("shot-size")).toContainText("conductor");
   }
+  // Or beside their eyes, and from there by hand.
+  await app.getByLabel("Aim beside their eyes, y").fill("-0.4");
+  await app.getByLabel("Aim beside their eyes, y").press("Enter");
+  await expect.poll(() => axis(app, "aim y")).toBeCloseTo(-0.4, 2);
   await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
+  await app.keyboard.down("e");
+  await expect.poll(() => axis(app, "aim y")).toBeGreaterThan(-0.2);
+  await app.keyboard.up("e");
   await app.keyboard.down("a");
   await expect.poll(() => axis(app, "travel")).toBeLessThan(10);
   await app.keyboard.up("a");

@@ -1,5 +1,6 @@
 import { axis, expect, test } from "../server.ts";
-import { choose, documentOf } from "../rigs.ts";
+import { panel } from "../panels.ts";
+import { choose, documentOf, pick } from "../rigs.ts";
 
 test("room: how near the machine comes is told, near and hit apart, and a wild wall is out of the way", async ({
   app,
@@ -54,4 +55,22 @@ test("a dolly is told how fast it is pushed", async ({ app }) => {
   await app.keyboard.up("w");
   await expect(app.getByTestId("push")).toHaveText("");
   expect(await axis(app, "rolled")).not.toBe(0);
+});
+
+test("the three-quarter view follows whom it is told to", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await panel(app, "Around");
+  const canvas = app.getByRole("img", { name: /^Three-quarter view/ }).locator("canvas");
+  const picture = () => canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  let last = "";
+  const stands = async () => {
+    const before = last;
+    last = await picture();
+    return last === before;
+  };
+  await expect.poll(stands, { intervals: [600] }).toBe(true);
+  await pick(app, "The view follows", "conductor");
+  await expect(app.getByRole("combobox", { name: "The view follows" })).toContainText("conductor");
+  await expect.poll(async () => (await picture()) === last).toBe(false);
 });

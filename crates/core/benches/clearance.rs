@@ -36,7 +36,7 @@ fn main() {
     let playing = Arc::new(PerformanceTimeline::compile(&pieces, &people, 1, &Clips::new()));
     let obstacles = Obstacles::of(&pieces, &playing, &MeshHulls::new());
     let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
-    let hulls = MachineHulls::of(rig.bodies(), |i| rig.is_solid(i));
+    let hulls = MachineHulls::of(&*rig);
     for (name, up) in [("among them", 0.0), ("above them", 0.35)] {
         let mut times = Vec::new();
         for k in 0..2000 {

@@ -6,8 +6,9 @@
 
 use crate::mesh::Mesh;
 use crate::playing::{MoverId, PerformanceTimeline};
+use crate::rigs::Rig;
 use crate::set::{Form, Piece};
-use crate::solid::{Body, Shape};
+use crate::solid::Shape;
 use crate::space::Pose;
 use glam::DVec3;
 use parry3d_f64::math::{Pose as Place, Rot3, Vector};
@@ -58,28 +59,22 @@ pub struct Hull {
 impl Hull {
     /// Of a solid.
     pub fn of(shape: &Shape) -> Hull {
-        let of = Some(*shape);
-        let closed = |shape: SharedShape, half: DVec3| Hull { shape, half, middle: DVec3::ZERO, of };
-        match *shape {
-            Shape::Box { size } => {
-                let half = DVec3::from(size) / 2.0;
-                closed(SharedShape::cuboid(half.x, half.y, half.z), half)
-            }
-            Shape::Ball { radius } => closed(SharedShape::ball(radius), DVec3::splat(radius)),
-            Shape::Cylinder { radius, height } => {
-                closed(SharedShape::cylinder(height / 2.0, radius), DVec3::new(radius, height / 2.0, radius))
-            }
-            Shape::Wedge { size } => {
-                let half = DVec3::from(size) / 2.0;
+        let half = shape.half();
+        let built = match *shape {
+            Shape::Box { .. } => SharedShape::cuboid(half.x, half.y, half.z),
+            Shape::Ball { radius } => SharedShape::ball(radius),
+            Shape::Cylinder { radius, height } => SharedShape::cylinder(height / 2.0, radius),
+            Shape::Wedge { .. } => {
                 let corner = |x: f64, y: f64, z: f64| Vector::new(x * half.x, y * half.y, z * half.z);
                 let corners = [-1.0, 1.0]
                     .map(|x| [corner(x, -1.0, 1.0), corner(x, -1.0, -1.0), corner(x, 1.0, -1.0)])
                     .concat();
-                let hull = SharedShape::convex_hull(&corners);
                 // A slope without any height is as good as a sheet.
-                closed(hull.unwrap_or_else(|| SharedShape::cuboid(half.x, half.y, half.z)), half)
+                SharedShape::convex_hull(&corners)
+                    .unwrap_or_else(|| SharedShape::cuboid(half.x, half.y, half.z))
             }
-        }
+        };
+        Hull { shape: built, half, middle: DVec3::ZERO, of: Some(*shape) }
     }
 
     /// Of a mesh that was brought in, at its own size; none where it has no surface.
@@ -168,11 +163,11 @@ pub struct MachineHulls {
 }
 
 impl MachineHulls {
-    /// Of what is drawn of a machine.
-    pub fn of(bodies: &[Body], is_solid: impl Fn(usize) -> bool) -> MachineHulls {
+    /// Of a machine.
+    pub fn of(rig: &dyn Rig) -> MachineHulls {
         MachineHulls {
-            hulls: bodies.iter().map(|b| Hull::of(&b.shape)).collect(),
-            solid: (0..bodies.len()).map(is_solid).collect(),
+            hulls: rig.bodies().iter().map(|b| Hull::of(&b.shape)).collect(),
+            solid: (0..rig.bodies().len()).map(|body| rig.is_solid(body)).collect(),
         }
     }
 }

@@ -34,6 +34,17 @@ pub enum Shape {
     },
 }
 
+impl Shape {
+    /// Half its extent along x, y and z.
+    pub fn half(&self) -> DVec3 {
+        match *self {
+            Shape::Box { size } | Shape::Wedge { size } => DVec3::from(size) / 2.0,
+            Shape::Cylinder { radius, height } => DVec3::new(radius, height / 2.0, radius),
+            Shape::Ball { radius } => DVec3::splat(radius),
+        }
+    }
+}
+
 /// What a solid is made of: a colour, and whether it gives light.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]

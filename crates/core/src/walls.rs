@@ -4,7 +4,7 @@
 //! stop. One that starts inside is let out.
 
 use crate::axis_motion::fastest_that_stops;
-use crate::solid::{Shape, Solid};
+use crate::solid::Solid;
 use crate::space::Pose;
 use glam::DVec3;
 
@@ -21,12 +21,7 @@ pub struct Wall {
 impl Wall {
     /// The box around a solid.
     pub fn around(solid: &Solid) -> Wall {
-        let half = match solid.body.shape {
-            Shape::Box { size } | Shape::Wedge { size } => DVec3::from(size) / 2.0,
-            Shape::Cylinder { radius, height } => DVec3::new(radius, height / 2.0, radius),
-            Shape::Ball { radius } => DVec3::splat(radius),
-        };
-        Wall { pose: solid.pose, half }
+        Wall { pose: solid.pose, half: solid.body.shape.half() }
     }
 
     /// From its surface to a place outside; zero inside.

@@ -248,6 +248,8 @@ impl Reader {
         out: &mut Brought,
     ) -> Result<(), FormatError> {
         piece.check().map_err(|e| FormatError::whole(format!("{e}; the file was changed by hand")))?;
+        // The setups that it was taken out for are not in the file.
+        piece.wild.clear();
         let key = out.pieces.len() as u32 + 1;
         match &mut piece.form {
             Form::Mesh { mesh, size, outline, .. } => {

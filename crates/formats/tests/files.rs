@@ -185,8 +185,8 @@ fn readers() -> Vec<Reader> {
             words: &["\"turn\":[]", "[1,2,3,4]", "-"],
             read: |bytes| {
                 let mut carried = phone::Carried::default();
-                let sample = carried.read(bytes, 0.02);
-                sample.is_ok_and(|s| {
+                phone::Held::read(bytes).is_ok_and(|held| {
+                    let s = carried.moved(&held, 0.02);
                     assert!(s.pose.position.is_finite() && s.pose.rotation.is_finite());
                     true
                 })

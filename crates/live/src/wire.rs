@@ -39,7 +39,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     ] {
         out.extend((number as f32).to_le_bytes());
     }
-    for v in camera.position.to_array().into_iter().chain(camera.rotation.to_array()) {
+    for v in camera.seven() {
         out.extend(v.to_le_bytes());
     }
     let (subject, share) = state.subject.unwrap_or_default();
@@ -101,7 +101,7 @@ fn mover(of: MoverId) -> (u8, u32) {
 }
 
 fn pose(out: &mut Vec<u8>, pose: Pose) {
-    for v in pose.position.to_array().into_iter().chain(pose.rotation.to_array()) {
+    for v in pose.seven() {
         out.extend((v as f32).to_le_bytes());
     }
 }

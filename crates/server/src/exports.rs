@@ -113,6 +113,7 @@ pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, motion: &Motion) 
             track: &track,
             camera: of.camera.clone(),
             pieces: &around.scene.pieces,
+            setup: of.of.setup_id,
             playing: around.playing,
             assets: around.assets,
         }),

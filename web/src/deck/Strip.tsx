@@ -1,7 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { AxisView } from "../generated/types";
-import { hasWheel, holdsWheels, link, useFloor, wheelOf } from "../live/link";
+import { hasWheel, holdsWheels, link, useFloor } from "../live/link";
 import type { AxisState } from "../live/wire";
 import { useNarrow } from "../form/useNarrow";
 import { headTo } from "../machine/positions";
@@ -30,7 +30,7 @@ export function Strip({
   const speed = useRef<HTMLSpanElement>(null);
   const live = useView((s) => s.live);
   const armed = useFloor((s) => s.status?.armed[index] ?? true) && live;
-  const mine = useFloor(hasWheel(wheelOf(axis.group)));
+  const mine = useFloor(hasWheel(axis.wheel));
   const rolls = useFloor(holdsWheels);
   const standby = useFloor((s) => s.status?.roll === "standby");
   const fixed = isFixed(axis);

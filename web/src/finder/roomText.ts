@@ -1,8 +1,7 @@
+import { NEAR_M } from "../generated/constants";
 import type { Clearance } from "../live/wire";
 import { decimals } from "../quantity";
 
-/** Nearer than this is near, metres: as in the core. */
-const NEAR_M = 0.5;
 /** A base that goes slower than this stands. */
 const STANDS_M_S = 0.05;
 
@@ -11,7 +10,7 @@ export interface Told {
   tone: "far" | "near" | "hit";
 }
 
-/** How much room there is: to what, and of what where it is not the lens. */
+/** How much room there is: of what, and to whom or what. */
 export function roomText(
   clearance: Clearance | null,
   nameOf: (kind: Clearance["kind"], id: number) => string,

@@ -3702,6 +3702,10 @@ base: boolean,
  */
 group: string, 
 /**
+ * The wheel that it hangs on.
+ */
+wheel: Wheel, 
+/**
  * Behind its numbers.
  */
 unit: string, 

@@ -8,6 +8,7 @@ const axis = (name: string, group: AxisView["group"] = "machine", hand: string |
   base: false,
   ink: name,
   group,
+  wheel: group === "head" || group === "lens" ? group : "machine",
   unit: "m",
   min: 0,
   max: 1,

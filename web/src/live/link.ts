@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { hearChanges } from "../document/edit";
-import type { AxisView, Command, JobView, Status, Tell, Wheel } from "../generated/types";
+import type { Command, JobView, Status, Tell, Wheel } from "../generated/types";
 import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
 
@@ -38,10 +38,6 @@ export const hasWheel = (wheel: Wheel) => (s: FloorState) =>
 
 /** Whether they are on any. */
 export const hasAnyWheel = (s: FloorState) => s.connected && !!s.status?.hands.includes(s.page);
-
-/** The wheel that an axis hangs on. */
-export const wheelOf = (group: AxisView["group"]): Wheel =>
-  group === "head" || group === "lens" ? group : "machine";
 
 const HEARTBEAT_MS = 60;
 

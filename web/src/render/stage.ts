@@ -46,7 +46,10 @@ class Stage {
   readonly scene = new THREE.Scene();
   readonly machine = new THREE.Group();
   /** The machines of the other setups, with their tracks. */
-  private readonly others = new Map<number, { machine: THREE.Group; fixed: THREE.Group }>();
+  private readonly others = new Map<
+    number,
+    { machine: THREE.Group; fixed: THREE.Group; stands: Float32Array }
+  >();
   /** What belongs to the machine and stands still: track, rail. */
   private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
@@ -210,11 +213,11 @@ class Stage {
     }
     this.others.clear();
     for (const view of views) {
-      const one = { machine: new THREE.Group(), fixed: new THREE.Group() };
+      const stands = Float32Array.from(view.poses.flat());
+      const one = { machine: new THREE.Group(), fixed: new THREE.Group(), stands };
       this.fill(one.machine, view.bodies);
       this.fill(one.fixed, view.fixed);
       this.place(one.fixed, Float32Array.from(view.fixed.flatMap((s) => [...s.position, ...s.rotation])));
-      this.place(one.machine, Float32Array.from(view.poses.flat()));
       this.scene.add(one.machine, one.fixed);
       this.others.set(view.id, one);
     }
@@ -223,11 +226,10 @@ class Stage {
   /** The other setups' machines where they are, if they are to be seen; not what a lens has of its own. */
   private poseOthers(at: Moment | null, seen: boolean, eye: number) {
     const live = new Map(at?.live ? link.frame?.others.map((o) => [o.setup, o.bodies]) : []);
-    for (const [setup, { machine, fixed }] of this.others) {
+    for (const [setup, { machine, fixed, stands }] of this.others) {
       machine.visible = fixed.visible = seen && setup !== now.setupId;
       if (!machine.visible) continue;
-      const bodies = live.get(setup);
-      if (bodies) this.place(machine, bodies);
+      this.place(machine, live.get(setup) ?? stands);
       for (const mesh of machine.children)
         mesh.visible = setup !== eye || !unseen.has(mesh.userData.name as string);
     }

@@ -69,12 +69,13 @@ export const rename = (id: string, name: string) =>
 export const setAside = (id: string, aside: boolean) =>
   tried(() => tell(`${at(id)}/aside`, send("POST", { aside })));
 
-/** Brings another scene onto the floor. */
-export async function openScene(id: number): Promise<boolean> {
+/**
+ * Brings another scene onto the floor. The drawer shuts when the scene is followed there, not with the answer:
+ * that may come later, when hands have opened the drawer again.
+ */
+export async function openScene(id: number) {
   asked.scene = id;
-  const done = await tried(() => tell(`scenes/${id}/open`, byPage()));
-  if (done) setView({ drawer: null });
-  return done;
+  if (!(await tried(() => tell(`scenes/${id}/open`, byPage())))) asked.scene = 0;
 }
 
 /** Adds a scene, empty or like another, and brings it onto the floor. */

@@ -1,9 +1,8 @@
 //! A rail bent through a few points, and a carriage on it.
 //!
 //! **Method.** travel → place on the line → lens over it → base orientation → pan, tilt, roll. The
-//! base faces along the rail, holds its heading, or aims at a point that hands move (or that goes with
-//! somebody's eyes); the
-//! head turns on top of that. A carriage never leans to the side. The inverse looks along the
+//! base faces along the rail, holds its heading, or aims at a point that hands move (or that goes
+//! with somebody's eyes); the head turns on top of that. A carriage never leans to the side. The inverse looks along the
 //! rail for the nearest travel.
 
 use super::described::{There, cm, metres, sane};

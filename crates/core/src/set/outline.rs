@@ -5,11 +5,7 @@ use glam::DVec3;
 
 /// A flat outline for the plan: the solids' footprints, seen from above.
 pub fn footprint(solid: &Solid) -> Vec<[f64; 2]> {
-    let half = match solid.body.shape {
-        Shape::Box { size } | Shape::Wedge { size } => DVec3::from(size) / 2.0,
-        Shape::Cylinder { radius, height } => DVec3::new(radius, height / 2.0, radius),
-        Shape::Ball { radius } => DVec3::splat(radius),
-    };
+    let half = solid.body.shape.half();
     let round = matches!(solid.body.shape, Shape::Cylinder { .. } | Shape::Ball { .. });
     let corner = |p: DVec3| {
         let p = solid.pose.position + solid.pose.rotation * p;

@@ -132,10 +132,6 @@ fn now(time_s: f64) -> Around<'static> {
     Around { time_s, acting: None, carrier: None, setup: 1 }
 }
 
-fn hulls(rig: &dyn Rig) -> MachineHulls {
-    MachineHulls::of(rig.bodies(), |i| rig.is_solid(i))
-}
-
 /// The same by sampling: every part of the machine on a grid, to every solid that is not underfoot.
 fn sampled(rig: &dyn Rig, poses: &[Pose], solids: &[(MoverId, Solid)], step: f64) -> (f64, MoverId) {
     let bottom = |shape: &Shape, pose: &Pose| {
@@ -193,7 +189,7 @@ fn the_room_is_what_dense_sampling_finds_within_a_centimetre() {
             })
             .collect();
         let (poses, time_s) = (rig.body_poses(&axes), dice.between(0.0, 12.0));
-        let found = obstacles.clearance(&hulls(&*rig), &poses, &now(time_s));
+        let found = obstacles.clearance(&MachineHulls::of(&*rig), &poses, &now(time_s));
         let (wanted, whom) = sampled(&*rig, &poses, &stage.solids(time_s), 0.01);
         let Some(Clearance { distance_m, to, .. }) = found else {
             assert!(wanted > 5.0, "{k}: nothing found, sampling finds {wanted} of {whom:?}");
@@ -226,7 +222,9 @@ fn a_lens_and_a_wall_near_and_hit() {
         axes[..6].copy_from_slice(&[0.0, 1.5, z, 0.0, 0.0, 0.0]);
         axes
     };
-    let room = |z: f64, around: &Around| obstacles.clearance(&hulls(&*rig), &rig.body_poses(&at(z)), around);
+    let room = |z: f64, around: &Around| {
+        obstacles.clearance(&MachineHulls::of(&*rig), &rig.body_poses(&at(z)), around)
+    };
     // The camera is drawn from 0.09 m before its lens on.
     let found = room(-4.4, &now(0.0)).unwrap();
     assert!((found.distance_m - (0.6 - 0.1 - 0.09)).abs() < 1e-9, "{found:?}");
@@ -247,7 +245,11 @@ fn what_a_machine_stands_on_and_what_carries_it_are_not_in_its_way() {
             Piece { id: 2, ..Piece::new("rails", Form::Rails { length: 8.0, gauge: 1.0 }, [0.0; 3]) },
         ];
         let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new()));
-        Obstacles::of(&pieces, &playing, &MeshHulls::new()).clearance(&hulls(&*rig), &poses, around)
+        Obstacles::of(&pieces, &playing, &MeshHulls::new()).clearance(
+            &MachineHulls::of(&*rig),
+            &poses,
+            around,
+        )
     };
     assert_eq!(room(0.06, &now(0.0)), None);
     // So high, it stands in the middle of it.
@@ -277,7 +279,7 @@ fn a_mesh_is_as_near_as_its_triangles_and_bigger_where_it_is_scaled() {
         let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
         let mut axes: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         axes[..6].copy_from_slice(&[0.0, 1.5, 0.0, 0.0, 0.0, 0.0]);
-        let found = obstacles.clearance(&hulls(&*rig), &rig.body_poses(&axes), &now(0.0)).unwrap();
+        let found = obstacles.clearance(&MachineHulls::of(&*rig), &rig.body_poses(&axes), &now(0.0)).unwrap();
         assert!((found.distance_m - expected).abs() < 1e-6, "{scale}: {found:?}, {expected}");
     }
     assert!(Hull::of_mesh(&Mesh::default()).is_none(), "nothing has no surface");

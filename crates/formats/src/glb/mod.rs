@@ -44,6 +44,8 @@ pub struct Shot<'a> {
     pub camera: Camera,
     /// The set.
     pub pieces: &'a [Piece],
+    /// The setup whose camera it is: what is taken out for it has no shape here.
+    pub setup: u32,
     /// Who and what moves in it; scene time runs with the track's.
     pub playing: &'a PerformanceTimeline,
     /// Meshes and images of the pieces.
@@ -58,7 +60,15 @@ impl<'a> Shot<'a> {
             Assets { meshes: BTreeMap::new(), images: BTreeMap::new() },
         );
         let (playing, assets) = (&NOTHING.0, &NOTHING.1);
-        Shot { name: "camera".into(), track, camera: Camera::default(), pieces: &[], playing, assets }
+        Shot {
+            name: "camera".into(),
+            track,
+            camera: Camera::default(),
+            pieces: &[],
+            setup: 0,
+            playing,
+            assets,
+        }
     }
 }
 
@@ -76,11 +86,14 @@ pub fn write(shot: &Shot) -> Vec<u8> {
         file.animate(camera, input, shot.track.points.iter().map(|p| p.pose()));
         file.place(camera, first.pose());
         for (i, mover) in shot.playing.movers.iter().enumerate() {
+            let piece = shot.pieces.iter().find(|p| mover.of == MoverId::Piece(p.id));
+            if piece.is_some_and(|p| !p.stands_for(shot.setup)) {
+                continue;
+            }
             let root = file.mover(shot, i, input);
-            if let MoverId::Piece(id) = mover.of {
-                moving.push(id);
-                let piece = shot.pieces.iter().find(|p| p.id == id);
-                piece.inspect(|p| file.remember(root, p));
+            if let Some(piece) = piece {
+                moving.push(piece.id);
+                file.remember(root, piece);
             }
             top.push(root);
         }
@@ -89,7 +102,7 @@ pub fn write(shot: &Shot) -> Vec<u8> {
         shot.pieces
             .iter()
             .filter(|p| !moving.contains(&p.id))
-            .map(|p| file.piece(p, shot.pieces, shot.assets)),
+            .map(|p| file.piece(p, shot.setup, shot.pieces, shot.assets)),
     );
     file.finish(&shot.name, &top)
 }
@@ -97,7 +110,7 @@ pub fn write(shot: &Shot) -> Vec<u8> {
 /// A set alone, for another production or another program.
 pub fn write_set(pieces: &[Piece], assets: &Assets) -> Vec<u8> {
     let mut file = File::default();
-    let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, pieces, assets)).collect();
+    let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, 0, pieces, assets)).collect();
     file.finish("set", &top)
 }
 
@@ -217,10 +230,10 @@ impl File {
         root
     }
 
-    /// A piece that stands; one that is hidden has no shape here.
-    fn piece(&mut self, piece: &Piece, all: &[Piece], assets: &Assets) -> usize {
+    /// A piece that stands; one that is hidden, or taken out for the setup, has no shape here.
+    fn piece(&mut self, piece: &Piece, setup: u32, all: &[Piece], assets: &Assets) -> usize {
         let mesh = match &piece.form {
-            _ if piece.hidden => None,
+            _ if !piece.stands_for(setup) => None,
             Form::Mesh { mesh, .. } => assets.meshes.get(mesh).map(|m| self.brought(&piece.name, m)),
             &Form::Card { image, width, height, .. } => match assets.images.get(&image) {
                 Some(bytes) => Some(self.picture(&piece.name, [width, height], bytes)),

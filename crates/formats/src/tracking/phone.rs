@@ -6,6 +6,7 @@
 
 use super::{Lens, Sample};
 use rovnek_core::space::Pose;
+use rovnek_core::wheels::Wheel;
 use rovnek_core::{DQuat, DVec3};
 use serde::Deserialize;
 use std::f64::consts::FRAC_PI_2;
@@ -15,17 +16,34 @@ const PUSH_M_S: f64 = 1.0;
 /// A pause longer than this is not travelled, seconds.
 const LONGEST_S: f64 = 0.1;
 
-#[derive(Deserialize)]
-struct Held {
+/// How a phone is held, and what its pads say.
+#[derive(Default, Deserialize)]
+#[serde(default)]
+pub struct Held {
     turn: Option<[f64; 3]>,
-    #[serde(default)]
     screen: f64,
-    #[serde(default)]
-    side: f64,
-    #[serde(default)]
-    ahead: f64,
-    #[serde(default)]
-    up: f64,
+    /// Pads, −1 to 1: to the right, ahead, up.
+    pub side: f64,
+    /// See [`Held::side`].
+    pub ahead: f64,
+    /// See [`Held::side`].
+    pub up: f64,
+    /// What the pads drive instead of carrying the camera.
+    pub wheel: Option<Wheel>,
+}
+
+impl Held {
+    /// What its page sent.
+    pub fn read(json: &[u8]) -> Result<Held, String> {
+        let held: Held =
+            serde_json::from_slice(json).map_err(|e| format!("this is not from the phone's page: {e}"))?;
+        let mut numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
+        if !numbers.all(|v| v.is_finite() && v.abs() <= 1e4) {
+            return Err("the phone's numbers must be plain and under 10 000".into());
+        }
+        let share = |v: f64| v.clamp(-1.0, 1.0);
+        Ok(Held { side: share(held.side), ahead: share(held.ahead), up: share(held.up), ..held })
+    }
 }
 
 /// How a camera on the back of a phone is turned.
@@ -50,13 +68,7 @@ impl Default for Carried {
 
 impl Carried {
     /// Moved on by what the phone says, so many seconds after it said something last.
-    pub fn read(&mut self, json: &[u8], elapsed_s: f64) -> Result<Sample, String> {
-        let held: Held =
-            serde_json::from_slice(json).map_err(|e| format!("this is not from the phone's page: {e}"))?;
-        let mut numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
-        if !numbers.all(|v| v.is_finite() && v.abs() <= 1e4) {
-            return Err("the phone's numbers must be plain and under 10 000".into());
-        }
+    pub fn moved(&mut self, held: &Held, elapsed_s: f64) -> Sample {
         if let Some(turn) = held.turn {
             self.turn = rotation(turn, held.screen);
         }
@@ -64,17 +76,16 @@ impl Carried {
         let look = self.turn * DVec3::NEG_Z;
         let ahead = look.with_y(0.0).try_normalize().unwrap_or(DVec3::NEG_Z);
         let side = DVec3::new(-ahead.z, 0.0, ahead.x);
-        let share = |v: f64| v.clamp(-1.0, 1.0);
-        let push = ahead * share(held.ahead) + side * share(held.side) + DVec3::Y * share(held.up);
+        let push = ahead * held.ahead + side * held.side + DVec3::Y * held.up;
         self.place += push * PUSH_M_S * elapsed_s.clamp(0.0, LONGEST_S);
-        Ok(Sample {
+        Sample {
             device: "1".into(),
             time_s: None,
             sequence: None,
             rate_hz: None,
             pose: Pose::new(self.place, self.turn),
             lens: Lens::default(),
-        })
+        }
     }
 }
 
@@ -103,11 +114,12 @@ mod tests {
     #[test]
     fn pads_push_the_way_it_looks_and_nonsense_moves_nothing() {
         let mut c = Carried::default();
-        c.read(br#"{"turn": [-90, 90, 0]}"#, 1.0).unwrap();
-        let to = c.read(br#"{"ahead": 1}"#, 0.03).unwrap().pose.position;
+        let mut moved = |json: &[u8], s: f64| Ok::<_, String>(c.moved(&Held::read(json)?, s));
+        moved(br#"{"turn": [-90, 90, 0]}"#, 1.0).unwrap();
+        let to = moved(br#"{"ahead": 1}"#, 0.03).unwrap().pose.position;
         assert!((to.x - 0.03).abs() < 1e-12 && to.z.abs() < 1e-9, "{to}");
-        assert!(c.read(br#"{"ahead": 1e9}"#, 0.03).unwrap_err().contains("plain"));
-        assert!(c.read(b"hello", 0.03).unwrap_err().contains("not from the phone"));
-        assert_eq!(c.read(b"{}", 0.03).unwrap().pose.position, to);
+        assert!(moved(br#"{"ahead": 1e9}"#, 0.03).unwrap_err().contains("plain"));
+        assert!(moved(b"hello", 0.03).unwrap_err().contains("not from the phone"));
+        assert_eq!(moved(b"{}", 0.03).unwrap().pose.position, to);
     }
 }

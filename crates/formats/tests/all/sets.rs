@@ -74,6 +74,7 @@ fn a_set_that_is_written_and_read_again_is_equal() {
         track: &track,
         camera,
         pieces: &pieces,
+        setup: 1,
         playing: &playing,
         assets: &assets,
     };
@@ -97,6 +98,31 @@ fn a_set_that_is_written_and_read_again_is_equal() {
         }
         assert_eq!(back.pieces.len(), pieces.len());
     }
+}
+
+#[test]
+fn what_is_taken_out_for_a_setup_has_no_shape_in_its_shot_and_no_setups_in_a_file() {
+    let (mut pieces, assets) = set();
+    pieces.truncate(2);
+    pieces[1].wild = vec![4];
+    let (track, playing) = (Track::default(), PerformanceTimeline::default());
+    let shown = |setup: u32| {
+        let shot = glb::Shot {
+            pieces: &pieces,
+            setup,
+            playing: &playing,
+            assets: &assets,
+            ..glb::Shot::of_track(&track)
+        };
+        let bytes = glb::write(&shot);
+        let (json, _) = parts(&bytes);
+        let nodes: Vec<bool> =
+            json["nodes"].as_array().unwrap().iter().map(|n| n.get("mesh").is_some()).collect();
+        assert!(read(&bytes).pieces.iter().all(|p| p.wild.is_empty()));
+        // The camera's node comes first.
+        nodes[1..].to_vec()
+    };
+    assert_eq!((shown(4), shown(5)), (vec![true, false], vec![true, true]));
 }
 
 #[test]

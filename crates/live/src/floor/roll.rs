@@ -134,7 +134,7 @@ impl Floor {
             let first = self.hands_on(before, 0.0);
             self.buffer.hands(first);
         }
-        let mut now = self.hands_on(&self.hands.clone(), steps as f64 * STEP_S);
+        let mut now = self.hands_on(&self.hands, steps as f64 * STEP_S);
         now.retain(|hand| hand.wheel == wheel);
         self.buffer.hands(now);
     }

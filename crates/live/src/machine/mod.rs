@@ -113,11 +113,6 @@ fn starts(placed: &Placed, rig: &dyn Rig) -> Vec<f64> {
     placed.keyed.row(0.0, &start)
 }
 
-/// What of a machine can run into something.
-fn hulls(rig: &dyn Rig) -> MachineHulls {
-    MachineHulls::of(rig.bodies(), |i| rig.is_solid(i))
-}
-
 impl SetupMachine {
     /// A machine at its start, or where its keys have it.
     pub fn new(placed: Placed) -> SetupMachine {
@@ -125,7 +120,7 @@ impl SetupMachine {
         let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
-        let hulls = hulls(&*rig);
+        let hulls = MachineHulls::of(&*rig);
         SetupMachine { placed, rig, motions, lead, courses, pending, focus_on: None, short_m: 0.0, hulls }
     }
 
@@ -266,7 +261,7 @@ impl SetupMachine {
         if !same {
             self.lead = own_lead(&placed);
         }
-        self.hulls = hulls(&*rig);
+        self.hulls = MachineHulls::of(&*rig);
         (self.rig, self.placed) = (rig, placed);
     }
 

@@ -167,7 +167,7 @@ pub async fn performance(app: &App, from_s: Option<f64>) -> Outcome<Vec<u8>> {
 
 /// Seven f32: position, then rotation x, y, z, w.
 pub(super) fn put_pose(out: &mut Vec<u8>, pose: &Pose) {
-    pose.position.to_array().into_iter().chain(pose.rotation.to_array()).for_each(|v| put(out, v));
+    pose.seven().into_iter().for_each(|v| put(out, v));
 }
 
 /// A number as four bytes. As a slice: byte by byte it took longer than what it carries.

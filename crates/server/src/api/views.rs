@@ -11,6 +11,7 @@ use rovnek_core::set::Light;
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::TreatmentKind;
 use rovnek_core::warnings::{Stretch, Warning};
+use rovnek_core::wheels::Wheel;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -177,6 +178,8 @@ pub struct AxisView {
     pub base: bool,
     /// "machine", "head", "lens" or "carrier".
     pub group: &'static str,
+    /// The wheel that it hangs on.
+    pub wheel: Wheel,
     /// Behind its numbers.
     pub unit: &'static str,
     /// End stop.
@@ -210,6 +213,7 @@ impl MachineView {
                     AxisGroup::Lens => "lens",
                     AxisGroup::Carrier => "carrier",
                 },
+                wheel: Wheel::of(a.group),
                 unit: a.unit.symbol(),
                 min: end(a.min),
                 max: end(a.max),

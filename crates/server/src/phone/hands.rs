@@ -3,23 +3,11 @@
 
 use super::Floor;
 use rovnek_core::wheels::Wheel;
+use rovnek_formats::tracking::phone::Held;
 use rovnek_live::command::{Command, PageCommand, Status};
 use rovnek_live::runner::Message;
-use serde::Deserialize;
 use serde_json::json;
 use std::sync::atomic::Ordering;
-
-/// What the phone's page says when its pads are for a wheel; without one they carry the camera.
-#[derive(Deserialize)]
-struct Pads {
-    wheel: Option<Wheel>,
-    #[serde(default)]
-    side: f64,
-    #[serde(default)]
-    ahead: f64,
-    #[serde(default)]
-    up: f64,
-}
 
 /// The hands of one phone.
 pub(super) struct Hands {
@@ -39,9 +27,9 @@ impl Hands {
         let _ = self.floor.messages.send(Message::Asked(page, PageCommand { setup: None, command }));
     }
 
-    /// Does what the page says where its pads are for a wheel; whether they are.
-    pub fn drive(&mut self, text: &str) -> bool {
-        let Ok(Pads { wheel: Some(wheel), side, ahead, up }) = serde_json::from_str(text) else {
+    /// Drives a wheel where the pads are for one; whether they are.
+    pub fn drive(&mut self, held: &Held) -> bool {
+        let Some(wheel) = held.wheel else {
             self.leave();
             return false;
         };
@@ -49,8 +37,7 @@ impl Hands {
             Some((page, at)) if at == wheel => page,
             _ => self.ask(wheel),
         };
-        let share = |v: f64| if v.is_finite() { v.clamp(-1.0, 1.0) } else { 0.0 };
-        self.say(page, Command::Pads { wheel, across: share(side), ahead: share(ahead), up: share(up) });
+        self.say(page, Command::Pads { wheel, across: held.side, ahead: held.ahead, up: held.up });
         true
     }
 

@@ -20,7 +20,7 @@ use rocket::tokio::select;
 use rocket::tokio::sync::watch;
 use rocket::{Shutdown, State, get, routes};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
-use rovnek_formats::tracking::phone::Carried;
+use rovnek_formats::tracking::phone::{Carried, Held};
 use rovnek_live::command::Status as LiveStatus;
 use rovnek_live::listen::Account;
 use rovnek_live::runner::{Message, Packed};
@@ -265,10 +265,11 @@ fn live(
                 let Packet::Text(text) = packet else { continue };
                 let elapsed_s = heard.elapsed().as_secs_f64();
                 heard = Instant::now();
-                if hands.drive(&text) {
+                let Ok(held) = Held::read(text.as_bytes()) else { continue };
+                if hands.drive(&held) {
                     continue;
                 }
-                let Ok(sample) = carried.read(text.as_bytes(), elapsed_s) else { continue };
+                let sample = carried.moved(&held, elapsed_s);
                 let now_s = account.now_s();
                 lock(&account.devices).account(NAME, "a phone", &sample, now_s);
                 let packed = Packed {

@@ -254,8 +254,11 @@ fn the_page_knows_cores_constants() {
     let out = format!(
         "// Generated from core's constants by crates/server/tests/routes/types.rs. Do not edit.\n\n\
          /** A key nearer than this to a time is the key of that time, seconds. */\n\
-         export const SAME_KEY_S = {};\n",
-        rovnek_core::keys::SAME_KEY_S
+         export const SAME_KEY_S = {};\n\n\
+         /** What is nearer to a machine than this is near, metres. */\n\
+         export const NEAR_M = {};\n",
+        rovnek_core::keys::SAME_KEY_S,
+        rovnek_core::clearance::NEAR_M
     );
     same_as_kept("constants.ts", &out);
 }
