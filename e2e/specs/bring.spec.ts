@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { exportedHut } from "../files.ts";
 import { scene } from "../plan.ts";
+import { pick } from "../rigs.ts";
 import { expect, open, test } from "../server.ts";
 
 test("a mesh from three.js's exporter is brought in, stands on the plan and is refused when broken", async ({
@@ -78,4 +79,23 @@ test("captured motion becomes a performer who can be placed and trimmed", async 
     .poll(async () => (await start()).path[0]!.map((v) => Math.round(v * 100) / 100))
     .toEqual([3, 0, -1]);
   expect((await start()).bodies.length).toBeGreaterThan(12);
+});
+
+test("two who dance in a glTF file are performers where the file has them, and do what is chosen of it", async ({
+  app,
+}) => {
+  await app.keyboard.press("Alt+1");
+  const before = (await scene(app)).scene.pieces.length;
+  await app.getByLabel("Bring in a file").setInputFiles("../reference/values/figure.gltf");
+  await expect(app.getByLabel("Name of the performer")).toHaveValue("dancer");
+  await expect(app.getByLabel("Begins at x, m")).toHaveValue("-1.0");
+  await expect(app.getByLabel("Plays to, s")).toHaveValue("2.00");
+  expect((await scene(app)).scene.pieces.length).toBe(before + 1);
+  await pick(app, "Motion", "dancer, bow");
+  await expect(app.getByLabel("Plays to, s")).toHaveValue("1.50");
+  await app.keyboard.press("Control+z");
+  await expect(app.getByLabel("Plays to, s")).toHaveValue("2.00");
+  await app.keyboard.press("Control+z");
+  await expect(app.getByLabel("Name of the performer")).toHaveCount(0);
+  expect((await scene(app)).scene.pieces.length).toBe(before);
 });

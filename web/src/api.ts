@@ -10,6 +10,7 @@ import type {
   Param,
   Wish,
   Brought,
+  ClipView,
   Described,
   DriftStop,
   Fault,
@@ -357,6 +358,10 @@ export const putOnFloor = (id: number) => tell(`setups/${id}/floor`, send("POST"
 export const usePutOnFloor = () => useAsk(putOnFloor);
 
 /** A file that becomes a take, or part of the set or the cast; a quiet one is told of by who asks. */
+/** The captured motion that was brought in; `of` changes when there is more. */
+export const useClips = (of: number) =>
+  useQuery({ queryKey: ["clips", of], queryFn: () => json<ClipView[]>("scene/clips") });
+
 export const useBringIn = (quiet = false) =>
   useAsk(async ({ path, file }: { path: string; file: Blob }) => {
     const brought = await json<Brought>(`import/${path}`, { method: "POST", body: file });

@@ -6,14 +6,13 @@
 //! (common practice, no source).
 
 use crate::{FormatError, number, text_of};
+use rovnek_core::performer::clip::MOST_POSES;
 use rovnek_core::performer::{Clip, Joint};
 use rovnek_core::space::Pose;
 use rovnek_core::{DQuat, DVec3};
 
 /// Skeletons of more joints are refused.
 const MOST_JOINTS: usize = 1000;
-/// Clips of more poses, joints times frames, are refused.
-const MOST_POSES: usize = 4_000_000;
 
 #[derive(Clone, Copy)]
 enum Channel {
@@ -52,7 +51,7 @@ pub fn read(bytes: &[u8]) -> Result<Clip, FormatError> {
             format!("{word:.20} stands after the last of {count} frames; check the number of frames"),
         ));
     }
-    Ok(Clip { joints: tree.joints, frame_s, frames })
+    Ok(Clip::even(tree.joints, frame_s, frames))
 }
 
 /// The words of a text, with their lines.
@@ -178,7 +177,7 @@ impl Tree {
                 format!("this skeleton has more than {MOST_JOINTS} joints; leave out what is not needed"),
             ));
         }
-        self.joints.push(Joint { name, parent, offset: DVec3::from(offset) });
+        self.joints.push(Joint { name, parent, rest: Pose::new(DVec3::from(offset), DQuat::IDENTITY) });
         self.channels.push(channels);
         Ok(())
     }
@@ -206,9 +205,9 @@ impl Tree {
                 }
             }
             let position = match moved {
-                Some(p) if joint.parent.is_none() => joint.offset + p,
+                Some(p) if joint.parent.is_none() => joint.rest.position + p,
                 Some(p) => p,
-                None => joint.offset,
+                None => joint.rest.position,
             };
             poses.push(Pose::new(position, rotation.normalize()));
         }

@@ -1,19 +1,15 @@
 //! A camera move out of glTF 2.0 (Khronos): the first camera that a node carries, with whatever
 //! moves that node and those above it.
 //!
-//! Keys may be stepped, linear or cubic; a move is read at every key of the file and at 120 a
-//! second between them. The focal length follows from the field of view and the width of the
+//! A move is read at every key of the file and at 120 a second between them. The focal length follows from the field of view and the width of the
 //! sensor, unless the file was written here and says it for every frame.
 
+use crate::gltf_motion::Nodes;
 use crate::gltf_set::{Reader, open};
 use crate::{FormatError, LONGEST_S, MOST_POINTS, Read, too_long};
-use glam::{Mat4, Quat, Vec3};
-use gltf::animation::Interpolation;
-use gltf::animation::util::ReadOutputs;
 use rovnek_core::space::Pose;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::{LensState, Track};
-use rovnek_core::{DQuat, DVec3};
 use serde_json::Value;
 
 /// Reads a move; `lens` is taken for what the file does not say, `sensor_width_mm` for the focal
@@ -24,84 +20,6 @@ pub fn read(bytes: &[u8], lens: LensState, sensor_width_mm: f64) -> Result<Read<
     std::panic::catch_unwind(std::panic::AssertUnwindSafe(work)).unwrap_or_else(|_| {
         Err(FormatError::whole("its animation refers to what is not there; the file is damaged"))
     })
-}
-
-/// The keys of one property of a node.
-struct Keys<T> {
-    times: Vec<f32>,
-    values: Vec<T>,
-    how: Interpolation,
-}
-
-impl<T: Copy> Keys<T> {
-    /// Which keys lie around a time, and the share of the way between them.
-    fn at(&self, time_s: f32) -> (usize, usize, f32) {
-        let last = self.times.len() - 1;
-        let next = self.times.partition_point(|t| *t <= time_s).clamp(1, last.max(1)).min(last);
-        let before = next.saturating_sub(1);
-        let span = self.times[next] - self.times[before];
-        let share = if span > 0.0 { ((time_s - self.times[before]) / span).clamp(0.0, 1.0) } else { 0.0 };
-        (before, next, if self.how == Interpolation::Step && share < 1.0 { 0.0 } else { share })
-    }
-
-    /// The value of a key; cubic ones stand between their tangents.
-    fn key(&self, k: usize) -> T {
-        if self.how == Interpolation::CubicSpline { self.values[3 * k + 1] } else { self.values[k] }
-    }
-
-    /// Value, outgoing tangent, value, incoming tangent, span, share: of a cubic.
-    fn cubic(&self, k: usize, n: usize) -> (T, T, T, T, f32) {
-        (self.key(k), self.values[3 * k + 2], self.key(n), self.values[3 * n], self.times[n] - self.times[k])
-    }
-}
-
-/// Weights of a cubic Hermite, as the standard has it.
-fn hermite(u: f32) -> [f32; 4] {
-    let (u2, u3) = (u * u, u * u * u);
-    [2.0 * u3 - 3.0 * u2 + 1.0, u3 - 2.0 * u2 + u, 3.0 * u2 - 2.0 * u3, u3 - u2]
-}
-
-fn vector(keys: &Keys<Vec3>, time_s: f32) -> Vec3 {
-    let (k, n, u) = keys.at(time_s);
-    if keys.how != Interpolation::CubicSpline || k == n {
-        return keys.key(k).lerp(keys.key(n), u);
-    }
-    let ((a, out, b, into, h), w) = (keys.cubic(k, n), hermite(u));
-    a * w[0] + out * (h * w[1]) + b * w[2] + into * (h * w[3])
-}
-
-fn turn(keys: &Keys<Quat>, time_s: f32) -> Quat {
-    let (k, n, u) = keys.at(time_s);
-    if keys.how != Interpolation::CubicSpline || k == n {
-        return keys.key(k).slerp(keys.key(n), u);
-    }
-    let ((a, out, b, into, h), w) = (keys.cubic(k, n), hermite(u));
-    (a * w[0] + out * (h * w[1]) + b * w[2] + into * (h * w[3])).normalize()
-}
-
-/// A node on the way down to the camera.
-struct Link {
-    place: Vec3,
-    turn: Quat,
-    scale: Vec3,
-    places: Option<Keys<Vec3>>,
-    turns: Option<Keys<Quat>>,
-    scales: Option<Keys<Vec3>>,
-}
-
-impl Link {
-    fn at(&self, time_s: f32) -> Mat4 {
-        let place = self.places.as_ref().map_or(self.place, |k| vector(k, time_s));
-        let turned = self.turns.as_ref().map_or(self.turn, |k| turn(k, time_s));
-        let scale = self.scales.as_ref().map_or(self.scale, |k| vector(k, time_s));
-        Mat4::from_scale_rotation_translation(scale, turned, place)
-    }
-
-    fn times(&self) -> impl Iterator<Item = f32> + '_ {
-        let of = |k: &Option<Keys<Vec3>>| k.iter().flat_map(|k| k.times.clone()).collect::<Vec<_>>();
-        let turns = self.turns.iter().flat_map(|k| k.times.clone()).collect::<Vec<_>>();
-        of(&self.places).into_iter().chain(turns).chain(of(&self.scales))
-    }
 }
 
 impl Reader {
@@ -119,30 +37,28 @@ impl Reader {
         let gltf::camera::Projection::Perspective(view) = camera.projection() else {
             return Err(FormatError::whole("its camera is orthographic, which no lens is"));
         };
-        let links = self.down_to(node.index())?;
-        let mut times: Vec<f32> = links.iter().flat_map(Link::times).filter(|t| t.is_finite()).collect();
+        let nodes = Nodes::of(self, self.file.animations().next().as_ref())?;
+        let mut times: Vec<f64> = nodes.way(node.index()).flat_map(|n| nodes.times(n)).collect();
         let keyed = times.clone();
-        let start = times.iter().copied().fold(0.0, f32::min);
-        let end = times.iter().copied().fold(0.0, f32::max);
-        let duration_s = f64::from(end) - f64::from(start);
+        let start = times.iter().copied().fold(0.0, f64::min);
+        let end = times.iter().copied().fold(0.0, f64::max);
+        let duration_s = end - start;
         if duration_s > LONGEST_S {
             return Err(FormatError::whole(too_long(duration_s)));
         }
         if times.len() > MOST_POINTS {
             return Err(FormatError::whole(format!("more than {MOST_POINTS} keys; cut the move")));
         }
-        let even = (f64::from(end) * SAMPLE_RATE_HZ).floor() as usize;
-        times.extend((0..=even).map(|i| (i as f64 / SAMPLE_RATE_HZ) as f32));
+        let even = (end * SAMPLE_RATE_HZ).floor() as usize;
+        times.extend((0..=even).map(|i| i as f64 / SAMPLE_RATE_HZ));
         times.push(0.0);
-        times.sort_by(f32::total_cmp);
+        times.sort_by(f64::total_cmp);
         times.dedup_by(|a, b| *a - *b < 1e-4);
         let lenses = Lenses::of(&node, &keyed, lens, focal_of(&view, lens.focal_mm, sensor_width_mm));
-        let point = |time: &f32| {
-            let whole = links.iter().fold(Mat4::IDENTITY, |m, link| m * link.at(*time));
-            let (_, rotation, place) = whole.to_scale_rotation_translation();
-            let rotation = DQuat::from_array(rotation.to_array().map(f64::from)).normalize();
-            let pose = Pose::new(DVec3::from_array(place.to_array().map(f64::from)), rotation);
-            (f64::from(*time), pose, lenses.at(f64::from(*time)))
+        let point = |time_s: &f64| {
+            let whole = nodes.world(node.index(), *time_s);
+            let (_, rotation, position) = whole.to_scale_rotation_translation();
+            (*time_s, Pose { position, rotation: rotation.normalize() }, lenses.at(*time_s))
         };
         let points: Vec<_> = times.iter().map(point).collect();
         if !points.iter().all(|(_, p, _)| p.position.is_finite() && p.rotation.is_finite()) {
@@ -150,65 +66,6 @@ impl Reader {
         }
         Ok(Read { content: Track::from_poses(points), notes })
     }
-
-    /// The nodes from the root down to one.
-    fn down_to(&self, node: usize) -> Result<Vec<Link>, FormatError> {
-        let mut above = vec![None; self.file.nodes().len()];
-        for parent in self.file.nodes() {
-            for child in parent.children() {
-                above[child.index()] = Some(parent.index());
-            }
-        }
-        let mut way = vec![node];
-        while let Some(parent) = above[*way.last().expect("it has one")] {
-            if way.len() > above.len() {
-                return Err(FormatError::whole("its nodes hang in a circle; the file is damaged"));
-            }
-            way.push(parent);
-        }
-        way.reverse();
-        Ok(way.into_iter().map(|index| self.link(index)).collect())
-    }
-
-    fn link(&self, index: usize) -> Link {
-        let node = self.file.nodes().nth(index).expect("it is there");
-        let (place, turn, scale) = node.transform().decomposed();
-        let (mut places, mut turns, mut scales) = (None, None, None);
-        for channel in self.file.animations().take(1).flat_map(|a| a.channels()) {
-            if channel.target().node().index() != index {
-                continue;
-            }
-            let how = channel.sampler().interpolation();
-            let reader = channel.reader(|b| self.buffers.get(b.index()).map(Vec::as_slice));
-            let (Some(inputs), Some(outputs)) = (reader.read_inputs(), reader.read_outputs()) else {
-                continue;
-            };
-            let times: Vec<f32> = inputs.collect();
-            let vectors =
-                |values: Vec<[f32; 3]>| whole(&times, values.into_iter().map(Vec3::from).collect(), how);
-            match outputs {
-                ReadOutputs::Translations(values) => places = vectors(values.collect()),
-                ReadOutputs::Scales(values) => scales = vectors(values.collect()),
-                ReadOutputs::Rotations(values) => {
-                    let values = values.into_f32().map(Quat::from_array).collect();
-                    turns = whole(&times, values, how);
-                }
-                ReadOutputs::MorphTargetWeights(_) => {}
-            }
-        }
-        Link { place: place.into(), turn: Quat::from_array(turn), scale: scale.into(), places, turns, scales }
-    }
-}
-
-/// Keys, if there are as many values as there should be, in order of time.
-fn whole<T>(times: &[f32], values: Vec<T>, how: Interpolation) -> Option<Keys<T>> {
-    let each = if how == Interpolation::CubicSpline { 3 } else { 1 };
-    let sorted = times.windows(2).all(|w| w[0] < w[1]);
-    (!times.is_empty() && sorted && values.len() == each * times.len()).then(|| Keys {
-        times: times.to_vec(),
-        values,
-        how,
-    })
 }
 
 fn focal_of(view: &gltf::camera::Perspective, or: f64, sensor_width_mm: f64) -> f64 {
@@ -224,9 +81,9 @@ struct Lenses {
 }
 
 impl Lenses {
-    fn of(node: &gltf::Node, keyed: &[f32], lens: LensState, focal_mm: f64) -> Lenses {
+    fn of(node: &gltf::Node, keyed: &[f64], lens: LensState, focal_mm: f64) -> Lenses {
         let still = || Lenses { times: vec![0.0], of: vec![LensState { focal_mm, ..lens }] };
-        let mut times: Vec<f64> = keyed.iter().map(|t| f64::from(*t)).collect();
+        let mut times = keyed.to_vec();
         times.sort_by(f64::total_cmp);
         times.dedup();
         let extras = node.extras().as_ref().and_then(|e| serde_json::from_str::<Value>(e.get()).ok());
@@ -261,6 +118,7 @@ impl Lenses {
 mod tests {
     use super::*;
     use rovnek_core::space::PanTiltRoll;
+    use rovnek_core::{DQuat, DVec3};
 
     const LENS: LensState = LensState { focal_mm: 35.0, focus_m: 5.0, f_stop: 4.0 };
 

@@ -2,9 +2,11 @@
 //! wrote come back piece by piece; anything else becomes one mesh.
 //!
 //! Of materials the base colour is taken, from its factor, from the texture at each corner, and
-//! from corner colours; lights, cameras, skins and animations are left out and named in the notes.
+//! from corner colours. A skin that an animation moves is somebody who moves ([`crate::gltf_figure`]), not a
+//! part of the set; other animations are left out and named in the notes.
 
 use crate::glb::{Assets, PIECE};
+use crate::gltf_figure::Figure;
 use crate::{FormatError, Read, excerpt};
 use base64::Engine;
 use glam::{Affine3A, Mat4, Vec3};
@@ -33,6 +35,8 @@ pub struct Brought {
     pub pieces: Vec<Piece>,
     /// Their meshes and images.
     pub assets: Assets,
+    /// Who moves in it.
+    pub figures: Vec<Figure>,
 }
 
 /// The pieces of a set. `name` is given to what has none.
@@ -203,7 +207,10 @@ impl Reader {
                 "there is no scene in it; write the whole scene, not only meshes",
             ));
         };
-        let mut out = Brought::default();
+        let mut out = Brought { figures: self.figures()?, ..Brought::default() };
+        let dances = |n: &gltf::Node, figures: &[Figure]| {
+            n.skin().is_some_and(|s| figures.iter().any(|f| f.skins.contains(&s.index())))
+        };
         let mut loose = Mesh::default();
         // Depth first, with a bound instead of recursion: nodes may form a ring.
         let mut open: Vec<(gltf::Node, Mat4)> = scene.nodes().map(|n| (n, Mat4::IDENTITY)).collect();
@@ -221,7 +228,7 @@ impl Reader {
                 self.remembered(piece, &node, &mut out)?;
                 continue;
             }
-            if let Some(mesh) = node.mesh() {
+            if let Some(mesh) = node.mesh().filter(|_| !dances(&node, &out.figures)) {
                 self.mesh(&mesh, here, &mut loose)?;
             }
             open.extend(node.children().map(|c| (c, here)).collect::<Vec<_>>().into_iter().rev());
@@ -229,13 +236,13 @@ impl Reader {
         if !loose.triangles.is_empty() {
             self.stand(loose, name, &mut out)?;
         }
-        if out.pieces.is_empty() {
-            return Err(FormatError::whole("there are no triangles in it; lines and points are not taken"));
+        if out.pieces.is_empty() && out.figures.is_empty() {
+            return Err(FormatError::whole(
+                "there are no triangles in it, and nobody who moves; lines and points are not taken",
+            ));
         }
-        for (count, what) in [(file.animations().len(), "animations"), (file.skins().len(), "skins")] {
-            if count > 0 {
-                self.notes.push(format!("{what} are left out"));
-            }
+        if file.animations().len() > 0 && out.figures.is_empty() {
+            self.note("animations are left out");
         }
         Ok(Read { content: out, notes: self.notes })
     }

@@ -8,6 +8,8 @@ pub mod bvh;
 pub mod csv_track;
 pub mod glb;
 pub mod gltf_camera;
+pub mod gltf_figure;
+mod gltf_motion;
 pub mod gltf_set;
 pub mod tracking;
 pub mod tum;

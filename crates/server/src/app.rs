@@ -271,6 +271,11 @@ impl App {
         self.current().opened.scenery(document)
     }
 
+    /// All captured motion that was brought in.
+    pub fn clips(&self, document: &Document) -> StoreResult<rovnek_core::performer::Clips> {
+        self.current().opened.clips(document)
+    }
+
     /// Has moves worked out, of a document as it is at a revision.
     pub fn moves<T>(
         &self,

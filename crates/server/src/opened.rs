@@ -69,6 +69,13 @@ impl Opened {
         Ok(scenery)
     }
 
+    /// All captured motion that was brought in.
+    pub fn clips(&self, document: &Document) -> Result<Clips> {
+        let (clips, ..) = &mut *lock(&self.scenery);
+        self.read(|reader| load_clips(reader, document, clips))?;
+        Ok(clips.clone())
+    }
+
     /// Has moves worked out, of a document and the revision at which what moves in it last changed.
     pub fn moves<T>(
         &self,

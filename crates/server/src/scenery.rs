@@ -2,7 +2,7 @@
 
 use rovnek_core::clearance::{Hull, MeshHulls, Obstacles};
 use rovnek_core::mesh::Mesh;
-use rovnek_core::performer::{Clips, Performer};
+use rovnek_core::performer::{Clip, Clips, Performer};
 use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
 use rovnek_core::set::{Form, Piece};
 use rovnek_formats::bvh;
@@ -93,8 +93,10 @@ impl Scenery {
 pub fn load_clips(reader: &Reader, document: &Document, clips: &mut Clips) -> Result<()> {
     for asset in document.assets.iter().filter(|a| a.kind == AssetKind::Clip) {
         if let std::collections::btree_map::Entry::Vacant(place) = clips.entry(asset.id) {
-            let clip = bvh::read(&reader.asset(AssetKind::Clip, asset.id)?)
-                .map_err(|e| StoreError::Damaged("captured motion", e.to_string()))?;
+            let bytes = reader.asset(AssetKind::Clip, asset.id)?;
+            // Productions of before have the file that was brought in.
+            let clip = Clip::from_bytes(&bytes).map_or_else(|| bvh::read(&bytes), Ok);
+            let clip = clip.map_err(|e| StoreError::Damaged("captured motion", e.to_string()))?;
             place.insert(Arc::new(clip));
         }
     }

@@ -3680,6 +3680,20 @@ path_hz: number,
  */
 marks: Array<[number, string]>, };
 
+export type ClipView = { 
+/**
+ * Its id.
+ */
+id: number, 
+/**
+ * As the file called it.
+ */
+name: string, 
+/**
+ * How long it is.
+ */
+length_s: number, };
+
 export type AxisView = { 
 /**
  * As on its strip.

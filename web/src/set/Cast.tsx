@@ -1,7 +1,8 @@
 import { Button } from "@mui/material";
+import { useClips } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
-import type { Document, Part, Performer } from "../generated/types";
+import type { Asset, Document, Part, Performer } from "../generated/types";
 import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
@@ -172,7 +173,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
           }
         />
       )}
-      {part?.motion === "captured" && <Captured part={part} onChange={putPart} />}
+      {part?.motion === "captured" && <Captured part={part} assets={document.assets} onChange={putPart} />}
       {!part && (
         <p style={{ color: ink.chalkDim }}>
           Not in this performance. Press <span className="key">P</span> and draw a path on the plan.
@@ -194,7 +195,14 @@ function One({ performer, document, edits }: { performer: Performer; document: D
 
 type CapturedPart = Extract<Part, { motion: "captured" }>;
 
-function Captured({ part, onChange }: { part: CapturedPart; onChange: (p: Part, gesture?: string) => void }) {
+function Captured(props: {
+  part: CapturedPart;
+  /** What was brought in. */
+  assets: Asset[];
+  onChange: (p: Part, gesture?: string) => void;
+}) {
+  const { part, assets, onChange } = props;
+  const clips = useClips(assets.length).data ?? [];
   const field = (label: string, unit: string, value: number, put: (v: number) => Partial<CapturedPart>) => (
     <NumberField
       label={label}
@@ -208,6 +216,17 @@ function Captured({ part, onChange }: { part: CapturedPart; onChange: (p: Part, 
   const [from, to] = part.trim_s;
   return (
     <div>
+      <Row label="motion">
+        <Choice
+          label="Motion"
+          value={part.clip}
+          options={assets.filter((a) => a.kind === "clip").map((a) => [a.id, a.name] as const)}
+          onChange={(id) => {
+            const length = clips.find((c) => c.id === id)?.length_s ?? 0;
+            onChange({ ...part, clip: id, trim_s: [0, Math.max(length, 0.01)] });
+          }}
+        />
+      </Row>
       <Row label="begins at">{field("Begins at", "s", part.start_s, (start_s) => ({ start_s }))}</Row>
       <Row label="plays from, to">
         {field("Plays from", "s", from, (v) => ({ trim_s: [v, to] }))}

@@ -193,7 +193,7 @@ function Palette() {
       <div style={{ marginTop: "auto", padding: "6px 6px 2px", display: "grid", gap: 4 }}>
         <Button
           onClick={() => file.current!.click()}
-          title="glTF, GLB: a set or a mesh; PNG, JPEG: a card; BVH: captured motion"
+          title="glTF, GLB: a set or a mesh, and who moves in it; PNG, JPEG: a card; BVH: captured motion"
         >
           Bring in
         </Button>

@@ -2,5 +2,6 @@
 
 mod bounds;
 mod captures;
+mod figures;
 mod recording;
 mod sets;

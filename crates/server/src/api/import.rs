@@ -15,16 +15,17 @@ use rocket::tokio::time::timeout;
 use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
-use rovnek_core::performer::{Part, PartMotion, Performer};
+use rovnek_core::performer::{Clip, Part, PartMotion, Performer};
 use rovnek_core::rigs::{FreeCamera, LENS_AXES, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::{LensState, Track};
+use rovnek_formats::gltf_figure::Figure;
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
 use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
 use rovnek_store::history::Edit;
-use rovnek_store::model::{AssetKind, Document};
+use rovnek_store::model::{AssetKind, Document, Scene};
 use std::io::Write;
 use std::path::Path;
 use std::time::Duration;
@@ -215,8 +216,7 @@ pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought
 /// What came into the document.
 enum New {
     Take(u32),
-    Pieces(Vec<u32>),
-    Performer(u32),
+    Set { pieces: Vec<u32>, performers: Vec<u32> },
 }
 
 /// Does the edit that brings something in, and tells the page what came.
@@ -231,8 +231,7 @@ fn brought(
     let none = Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: None };
     Ok(Json(match new {
         New::Take(take) => Brought { take: Some(take), ..none },
-        New::Pieces(pieces) => Brought { pieces, ..none },
-        New::Performer(performer) => Brought { performers: vec![performer], ..none },
+        New::Set { pieces, performers } => Brought { pieces, performers, ..none },
     }))
 }
 
@@ -264,7 +263,7 @@ fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Jso
     })
 }
 
-/// A set or a mesh as glTF; it stands where the file has it.
+/// A set or a mesh as glTF, and who moves in it; all of it stands where the file has it.
 #[post("/import/set?<name>", data = "<data>")]
 pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the set", name)?;
@@ -288,7 +287,7 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
         brought(app, &name, |Document { scene, .. }, edit| {
             // Groups of the file stay apart from those that are there.
             let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
-            let mut ids = Vec::with_capacity(read.pieces.len());
+            let mut pieces = Vec::with_capacity(read.pieces.len());
             for mut piece in read.pieces {
                 if piece.group > 0 {
                     piece.group += groups;
@@ -304,9 +303,23 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
                     }
                     _ => {}
                 }
-                ids.push(edit.add(scene.id, &piece)?);
+                pieces.push(edit.add(scene.id, &piece)?);
             }
-            Ok(New::Pieces(ids))
+            let mut performers = Vec::with_capacity(read.figures.len());
+            for Figure { name: own, clips, .. } in &read.figures {
+                let called = if own.is_empty() { &name } else { own };
+                let mut kept = Vec::with_capacity(clips.len());
+                for (does, clip) in clips {
+                    kept.push(edit.keep(AssetKind::Clip, &format!("{called}, {does}"), &clip.to_bytes())?);
+                }
+                let (clip, (_, does)) = (kept[0], &clips[0]);
+                let height_m = does.height().clamp(0.3, 3.0);
+                let first = does.joints_at_frame(0)[0].position;
+                let place = DVec3::new(first.x, does.floor(), first.z) * (height_m / does.height());
+                let performer = dances(scene, called, height_m, (clip, does), place);
+                performers.push(edit.add(scene.id, &performer)?);
+            }
+            Ok(New::Set { pieces, performers })
         })
     })
     .await
@@ -333,7 +346,8 @@ pub async fn image(
         brought(app, &name, |document, edit| {
             let image = edit.keep(AssetKind::Image, &name, &bytes)?;
             let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
-            Ok(New::Pieces(vec![edit.add(document.scene.id, &Piece::new(&name, form, place))?]))
+            let pieces = vec![edit.add(document.scene.id, &Piece::new(&name, form, place))?];
+            Ok(New::Set { pieces, performers: Vec::new() })
         })
     })
     .await
@@ -347,18 +361,24 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
     app.compute(Urgency::Job, move |app| {
         let clip = bvh::read(&bytes).map_err(refuse(status))?;
         brought(app, &name, |Document { scene, .. }, edit| {
-            let motion = PartMotion::Captured {
-                clip: edit.keep(AssetKind::Clip, &name, &bytes)?,
-                start_s: 0.0,
-                trim_s: [0.0, clip.length_s().max(0.01)],
-                position: [0.0; 3],
-                turn_deg: 0.0,
-            };
-            let part = Part { performance: scene.performance, rides: None, motion };
-            let (height_m, build) = (1.75, 1.0);
-            let performer = Performer { id: 0, name: name.clone(), height_m, build, parts: vec![part] };
-            Ok(New::Performer(edit.add(scene.id, &performer)?))
+            let kept = edit.keep(AssetKind::Clip, &name, &clip.to_bytes())?;
+            // The file does not say what its unit is.
+            let performer = dances(scene, &name, 1.75, (kept, &clip), DVec3::ZERO);
+            Ok(New::Set { pieces: Vec::new(), performers: vec![edit.add(scene.id, &performer)?] })
         })
     })
     .await
+}
+
+/// Somebody who does what a clip says, from a place on, in the performance that plays.
+fn dances(scene: &Scene, name: &str, height_m: f64, (id, clip): (u32, &Clip), place: DVec3) -> Performer {
+    let motion = PartMotion::Captured {
+        clip: id,
+        start_s: 0.0,
+        trim_s: [0.0, clip.length_s().max(0.01)],
+        position: place.to_array(),
+        turn_deg: 0.0,
+    };
+    let part = Part { performance: scene.performance, rides: None, motion };
+    Performer { id: 0, name: name.into(), height_m, build: 1.0, parts: vec![part] }
 }

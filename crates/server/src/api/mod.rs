@@ -49,6 +49,7 @@ pub fn routes() -> Vec<Route> {
         pictures::keep,
         scene::solids,
         scene::figures,
+        scene::clips,
         scene::performance,
         scene::set_glb,
         scene::mesh,

@@ -2,7 +2,7 @@
 
 use super::App;
 use super::views::{
-    CardView, FrameView, FrameWanted, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
+    CardView, ClipView, FrameView, FrameWanted, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
 };
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
@@ -18,7 +18,7 @@ use rovnek_core::solid::Material;
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::{DQuat, DVec3};
 use rovnek_formats::glb;
-use rovnek_store::model::AssetKind;
+use rovnek_store::model::{Asset, AssetKind};
 
 #[get("/scene/solids")]
 pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
@@ -107,6 +107,21 @@ pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
             }
         };
         Ok(Json(playing.movers.iter().enumerate().map(view).collect()))
+    })
+    .await
+}
+
+/// The captured motion that was brought in.
+#[get("/scene/clips")]
+pub async fn clips(app: &App) -> Outcome<Json<Vec<ClipView>>> {
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        let clips = app.clips(&document)?;
+        let view = |asset: &Asset| {
+            let length_s = clips.get(&asset.id)?.length_s();
+            Some(ClipView { id: asset.id, name: asset.name.clone(), length_s })
+        };
+        Ok(Json(document.assets.iter().filter_map(view).collect()))
     })
     .await
 }

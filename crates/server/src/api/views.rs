@@ -123,6 +123,17 @@ pub struct MoverView {
     pub marks: Vec<(f64, String)>,
 }
 
+/// Captured motion that was brought in.
+#[derive(Serialize, TS)]
+pub struct ClipView {
+    /// Its id.
+    pub id: u32,
+    /// As the file called it.
+    pub name: String,
+    /// How long it is.
+    pub length_s: f64,
+}
+
 /// A machine as it is drawn and operated.
 #[derive(Serialize, TS)]
 pub struct MachineView {

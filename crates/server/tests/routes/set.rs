@@ -242,6 +242,27 @@ fn images_become_cards_and_captures_performers_and_other_files_are_refused() {
     let end = walk["path"][4][0].as_f64().unwrap();
     assert!((end - 1.75).abs() < 1e-9, "{end}");
 
+    // Two who dance beside a post: each a performer where the file has them, with all that they do.
+    let figures = include_bytes!("../../../../reference/values/figure.gltf");
+    let (status, made) = s.post("/api/import/set?name=dance", figures);
+    assert_eq!(status, Status::Ok, "{made}");
+    let counts = ["pieces", "performers"].map(|of| made[of].as_array().unwrap().len());
+    assert_eq!(counts, [1, 2], "{made}");
+    let clips: Vec<_> =
+        s.json("/api/scene/clips").as_array().unwrap().iter().map(|c| c["name"].clone()).collect();
+    assert_eq!(clips, ["walk", "dancer, sway", "dancer, bow", "partner, sway"]);
+    let scene = &s.json("/api/document")["scene"];
+    let dancer = scene["performers"].as_array().unwrap().iter().find(|p| p["name"] == "dancer").unwrap();
+    let place = &dancer["parts"][0]["position"];
+    assert_eq!([&place[0], &place[2]], [&json!(-1.0), &json!(-2.0)]);
+    assert!((1.0..2.0).contains(&dancer["height_m"].as_f64().unwrap()), "{dancer}");
+    let figures = s.json("/api/scene/figures");
+    let drawn = figures.as_array().unwrap().iter().find(|f| f["name"] == "dancer").unwrap();
+    // Hips go 12 cm along at 0.4 s, and 20 cm the other way at 1.1 s.
+    let x = |k: usize| drawn["path"][k][0].as_f64().unwrap();
+    assert!((x(0) + 1.0).abs() < 1e-6 && x(4) < -1.1, "{} {}", x(0), x(4));
+    s.undo();
+
     assert!(sentence(s.post("/api/import/image?name=x", "hello"), 422).contains("neither"));
     assert!(sentence(s.post("/api/import/set?name=x", "hello"), 422).contains("not glTF"));
     assert!(sentence(s.post("/api/import/capture?name=x", "hello"), 422).contains("BVH"));

@@ -202,6 +202,7 @@ fn the_page_has_the_servers_types() {
         OutlineView,
         SetView,
         MoverView,
+        ClipView,
         AxisView,
         LineView,
         MachineView,
