@@ -106,6 +106,11 @@ export async function onPaper(page: Page, paper: string, [x, y]: readonly [numbe
 /** A tracked camera, and a stand-in of a device that is heard. */
 export async function startStandIn(page: Page) {
   await choose(page, "tracked camera");
+  await hearStandIn(page);
+}
+
+/** Has the simulated device heard, whatever the machine is. */
+export async function hearStandIn(page: Page) {
   await panel(page, "Devices");
   // Another run of these tests may have the usual port.
   await page.getByLabel("Port for OpenTrackIO").fill("0");

@@ -88,7 +88,7 @@ test("two who dance in a glTF file are performers where the file has them, and d
   const before = (await scene(app)).scene.pieces.length;
   await app.getByLabel("Bring in a file").setInputFiles("../reference/values/figure.gltf");
   await expect(app.getByLabel("Name of the performer")).toHaveValue("dancer");
-  await expect(app.getByLabel("Begins at x, m")).toHaveValue("-1.0");
+  await expect(app.getByLabel("Begins at x, m")).toHaveValue("-1.00");
   await expect(app.getByLabel("Plays to, s")).toHaveValue("2.00");
   expect((await scene(app)).scene.pieces.length).toBe(before + 1);
   await pick(app, "Motion", "dancer, bow");

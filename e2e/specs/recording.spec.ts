@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { readCsv } from "../files.ts";
-import { documentOf, pick, startStandIn } from "../rigs.ts";
+import { documentOf, hearStandIn, pick, startStandIn } from "../rigs.ts";
 import { axis, expect, roll, test } from "../server.ts";
 import { panel } from "../panels.ts";
 
@@ -19,6 +19,19 @@ async function axesOf(page: Page, take: number): Promise<Record<string, number>[
   ]);
   return readCsv(await file.path());
 }
+
+/** The way of the fitter, and the takes as they were rolled. */
+const fitterOf = (page: Page) =>
+  page.evaluate(async () => {
+    const document = (await (await fetch("/api/document")).json()) as {
+      scene: {
+        performers: { name: string; parts: { route: { waypoints: { position: number[] }[] } }[] }[];
+      };
+      takes: { rolled: { movers: Record<string, string> }; changed: string[]; setup_id: number }[];
+    };
+    const fitter = document.scene.performers.find((p) => p.name === "fitter")!;
+    return { way: fitter.parts[0]!.route.waypoints.map((w) => w.position), takes: document.takes };
+  });
 
 const column = (rows: Record<string, number>[], name: string) => rows.map((r) => r[name]!);
 const finder = (page: Page) => page.getByTestId("finder").click({ position: { x: 5, y: 5 } });
@@ -107,17 +120,7 @@ test("somebody is driven, and filmed from two setups afterwards", async ({ app }
   await app.keyboard.up("ArrowUp");
   await app.keyboard.press("r");
   await expect(app.getByRole("button", { name: "Undo drive fitter" })).toBeEnabled();
-  const route = async () =>
-    app.evaluate(async () => {
-      const document = (await (await fetch("/api/document")).json()) as {
-        scene: {
-          performers: { name: string; parts: { route: { waypoints: { position: number[] }[] } }[] }[];
-        };
-        takes: { rolled: { movers: Record<string, string> }; changed: string[]; setup_id: number }[];
-      };
-      const fitter = document.scene.performers.find((p) => p.name === "fitter")!;
-      return { way: fitter.parts[0]!.route.waypoints.map((w) => w.position), takes: document.takes };
-    });
+  const route = () => fitterOf(app);
   const { way, takes } = await route();
   const [a, b] = [way[0]!, way.at(-1)!];
   expect(Math.hypot(b[0]! - a[0]!, b[2]! - a[2]!)).toBeGreaterThan(1.5);
@@ -135,6 +138,38 @@ test("somebody is driven, and filmed from two setups afterwards", async ({ app }
   expect(new Set(after.map((t) => t.setup_id)).size).toBe(2);
   for (const take of after) expect(take.changed).toEqual([]);
   expect(after[0]!.rolled.movers).toEqual(after[1]!.rolled.movers);
+});
+
+test("a device in other hands moves the aim, and leads somebody of the scene", async ({ app }) => {
+  await hearStandIn(app);
+  await pick(app, "Movement of the simulated device", "sweep");
+  await pick(app, "Second device of this setup", "opentrackio 1");
+  await pick(app, "What the second device moves", "aim, at where it is");
+  const before = await axis(app, "pan");
+  await expect.poll(async () => Math.abs((await axis(app, "pan")) - before)).toBeGreaterThan(2);
+  await finder(app);
+  await app.keyboard.press("Control+z");
+  await app.keyboard.press("Control+z");
+  await expect(app.getByRole("combobox", { name: "Second device of this setup" })).toHaveText("none");
+
+  await panel(app, "Slate");
+  await pick(app, "Who is driven", "fitter");
+  await pick(app, "What leads who is driven", "opentrackio 1");
+  await expect(app.getByText("They go where the device is carried")).toBeVisible();
+  await app.getByLabel("Metres on set for a real one, of who is driven").fill("4");
+  await app.getByLabel("Metres on set for a real one, of who is driven").press("Enter");
+  await finder(app);
+  await app.keyboard.press("r");
+  await expect(app.getByText(/rolling 00:04/)).toBeVisible();
+  await app.keyboard.press("r");
+  await expect(app.getByRole("button", { name: "Undo drive fitter" })).toBeEnabled();
+  const { way } = await fitterOf(app);
+  const xs = way.map((p) => p[0]!);
+  const zs = way.map((p) => p[2]!);
+  const wide = Math.hypot(Math.max(...xs) - Math.min(...xs), Math.max(...zs) - Math.min(...zs));
+  // Of two metres to and fro in ten seconds, four times as large, there is a part.
+  expect(wide).toBeGreaterThan(1);
+  expect(wide).toBeLessThan(9);
 });
 
 for (const loss of [0, 20]) {

@@ -47,7 +47,39 @@ impl Default for Mapping {
     }
 }
 
-/// How a setup listens to a device.
+/// What a second device moves of a camera that it does not hold.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case")]
+pub enum SecondMoves {
+    /// Its ring of focus is the camera's.
+    #[default]
+    FocusRing,
+    /// The camera is focused on where it is.
+    Focus,
+    /// The head looks at where it is.
+    Aim,
+    /// The head looks at where it is, and is focused there.
+    AimAndFocus,
+}
+
+impl SecondMoves {
+    /// Whether the head looks at the device.
+    pub fn aims(self) -> bool {
+        matches!(self, SecondMoves::Aim | SecondMoves::AimAndFocus)
+    }
+}
+
+/// A device in other hands, beside the one that may hold the camera.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(default)]
+pub struct SecondDevice {
+    /// Which device; empty where there is none.
+    pub source: String,
+    /// What it moves.
+    pub moves: SecondMoves,
+}
+
+/// How a setup listens to devices.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Tracking {
@@ -57,6 +89,8 @@ pub struct Tracking {
     pub mapping: Mapping,
     /// How it is steadied.
     pub steady: Steady,
+    /// Another one, for aim or focus.
+    pub second: SecondDevice,
 }
 
 impl Tracking {
@@ -73,8 +107,10 @@ impl Tracking {
         if !(0.01..=1000.0).contains(&m.scale) {
             return Err(Invalid::at("mapping/scale", "a real metre is 0.01 to 1000 metres on set"));
         }
-        if self.source.chars().count() > 200 {
-            return Err(Invalid::at("source", "the name of a source is at most 200 characters"));
+        for (at, source) in [("source", &self.source), ("second/source", &self.second.source)] {
+            if source.chars().count() > 200 {
+                return Err(Invalid::at(at, "the name of a source is at most 200 characters"));
+            }
         }
         self.steady.within_reason()
     }
@@ -90,8 +126,8 @@ pub struct Attached {
 }
 
 impl Mapping {
-    /// The device on the set.
-    fn placed(&self, device: Pose) -> Pose {
+    /// The device on the set, wherever the camera stood.
+    pub fn placed(&self, device: Pose) -> Pose {
         let origin = Pose::new(DVec3::from(self.origin_m), heading(self.heading_deg.to_radians()));
         origin.then(Pose { position: device.position * self.scale, ..device })
     }

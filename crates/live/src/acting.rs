@@ -1,9 +1,12 @@
-//! Somebody or something on the set that a hand drives, alone or while the camera is driven too.
+//! Somebody or something on the set that a hand drives, alone or while the camera is driven too: by keys
+//! and pads, or as a puppet that goes where a tracked device is carried.
 
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::performer::driven::{Driven, ROW, Wanted};
 use rovnek_core::playing::MoverId;
 use rovnek_core::space::Pose;
+use rovnek_core::steady::{Steadier, Steady, SteadyBy};
+use rovnek_core::tracked::{Attached, Mapping};
 
 /// Who can be driven, and where they stand when the scene begins.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,6 +25,18 @@ pub struct Cast {
     pub parts: Vec<Pose>,
 }
 
+/// How steady a puppet is: a hand trembles more than who is shown walks.
+const STEADY: Steady = Steady { by: SteadyBy::OneEuro, position: 0.4, rotation: 0.4 };
+
+/// The device that a puppet hangs on.
+struct Strings {
+    source: String,
+    scale: f64,
+    /// Where it was taken up; none until the device is heard.
+    attached: Option<Attached>,
+    steadier: Steadier,
+}
+
 /// Somebody or something that is driven.
 pub struct Acting {
     /// Who.
@@ -30,6 +45,7 @@ pub struct Acting {
     pub alone: bool,
     /// What hands ask.
     pub wanted: Wanted,
+    strings: Option<Strings>,
     at: Driven,
     begin: Driven,
 }
@@ -38,12 +54,39 @@ impl Acting {
     /// From where they stand when the scene begins.
     pub fn new(cast: Cast, alone: bool) -> Acting {
         let start = cast.start;
-        Acting { cast, alone, wanted: Wanted::default(), at: start, begin: start }
+        Acting { cast, alone, wanted: Wanted::default(), strings: None, at: start, begin: start }
     }
 
-    /// One step of the scene.
-    pub fn step(&mut self) {
-        self.at = self.at.step(self.wanted, STEP_S);
+    /// Hangs it on a device from where both are, a metre of the device's being so many of the set's; or
+    /// gives it back to hands.
+    pub fn hang(&mut self, source: String, scale: f64) {
+        self.wanted = Wanted::default();
+        self.strings = (!source.is_empty()).then(|| Strings {
+            source,
+            scale: scale.clamp(0.01, 1000.0),
+            attached: None,
+            steadier: Steadier::new(STEADY, STEP_S),
+        });
+    }
+
+    /// The device that it hangs on, and its scale.
+    pub fn source(&self) -> Option<(&str, f64)> {
+        self.strings.as_ref().map(|s| (s.source.as_str(), s.scale))
+    }
+
+    /// One step of the scene; `device` is where the one it hangs on is, if it is heard.
+    pub fn step(&mut self, device: Option<Pose>) {
+        self.at = match (&mut self.strings, device) {
+            (None, _) => self.at.step(self.wanted, STEP_S),
+            (Some(strings), Some(device)) => {
+                let mapping = Mapping { scale: strings.scale, ..Mapping::default() };
+                let stood = self.at.foot(0.0);
+                let attached = strings.attached.get_or_insert_with(|| mapping.attach(stood, device));
+                self.at.led(strings.steadier.next(attached.camera(device)), STEP_S)
+            }
+            // It stays where it was let hang.
+            (Some(_), None) => Driven { speed: 0.0, ..self.at },
+        };
     }
 
     /// A roll begins here.
@@ -60,6 +103,9 @@ impl Acting {
     pub fn back(&mut self) {
         self.at = self.begin;
         self.wanted = Wanted::default();
+        if let Some((source, scale)) = self.source().map(|(s, scale)| (s.to_string(), scale)) {
+            self.hang(source, scale);
+        }
     }
 
     /// As it is recorded.

@@ -113,6 +113,15 @@ pub enum Command {
         #[serde(default)]
         sit: bool,
     },
+    /// Hang who is driven on a tracked device, or give them back to hands.
+    Hang {
+        /// Which; none for hands.
+        #[serde(default)]
+        source: String,
+        /// Metres on set for a real metre.
+        #[serde(deserialize_with = "within::<0, 1000, _, _>")]
+        scale: f64,
+    },
     /// Attach the camera to its tracked device where it stands, or let go.
     Attach {
         /// Attach.
@@ -244,7 +253,8 @@ impl Command {
             | Go { .. }
             | GoTo { .. } => true,
             Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
-            Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Cut | Run { .. } => false,
+            Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Hang { .. } => false,
+            Cut | Run { .. } => false,
             Seek { .. } | Loop { .. } | Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. } => false,
         }
     }
@@ -291,6 +301,17 @@ pub struct TrackingStatus {
     pub delay_ms: f64,
 }
 
+/// The device that who is driven hangs on.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct HangStatus {
+    /// Which.
+    pub source: String,
+    /// Metres on set for a real metre.
+    pub scale: f64,
+    /// It has been heard lately.
+    pub alive: bool,
+}
+
 /// How far a roll is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "kebab-case")]
@@ -330,6 +351,8 @@ pub struct Status {
     pub acting: Option<MoverId>,
     /// The camera does not record meanwhile.
     pub alone: bool,
+    /// The device that who is driven hangs on.
+    pub hangs: Option<HangStatus>,
     /// The device of the setup on the floor.
     pub tracking: TrackingStatus,
     /// Which axes record.

@@ -10,7 +10,7 @@ import { ink } from "../theme";
 import { attachOrLetGo } from "./attach";
 import { LiveOutRows } from "./LiveOutRows";
 import { PhoneRows } from "./PhoneRows";
-import { protocolWord } from "./words";
+import { protocolWord, sourcesWith } from "./words";
 
 const axes = ["x", "y", "z", "pan", "tilt", "roll"];
 
@@ -21,12 +21,13 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
   const status = useFloor((s) => s.status?.tracking);
   const mine = useFloor(holdsWheels);
   const { tracking } = setup;
-  const { mapping, steady } = tracking;
+  const { mapping, steady, second } = tracking;
   const keep = (part: Partial<Tracking>, gesture?: string) => changeTracking(setup, part, gesture);
   const map = (part: Partial<Mapping>, gesture?: string) =>
     keep({ mapping: { ...mapping, ...part } }, gesture);
   const hold = (part: Partial<Steady>, gesture?: string) => keep({ steady: { ...steady, ...part } }, gesture);
   const sockets = view?.sockets ?? [];
+  const named = (chosen: string) => sourcesWith(chosen, view);
   const change = (i: number, part: Partial<Socket>) =>
     listen.mutate(
       sockets.map(({ protocol, address, port, on }, k) => ({
@@ -151,12 +152,7 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
         <Choice
           label="Device of this setup"
           value={tracking.source || any}
-          options={[
-            [any, "whichever is heard"],
-            ...[...new Set([tracking.source, ...(view?.sources.map((s) => s.source) ?? [])])]
-              .filter(Boolean)
-              .map((s) => [s, s] as const),
-          ]}
+          options={[[any, "whichever is heard"], ...named(tracking.source)]}
           onChange={(source) => keep({ source: source === any ? "" : source })}
         />
       </Row>
@@ -253,6 +249,22 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           onClick={() => map({ lens: !mapping.lens })}
         />
       </div>
+      <Row label="a second device">
+        <Choice
+          label="Second device of this setup"
+          value={second.source || none}
+          options={[[none, "none"], ...named(second.source)]}
+          onChange={(source) => keep({ second: { ...second, source: source === none ? "" : source } })}
+        />
+        {second.source && (
+          <Choice
+            label="What the second device moves"
+            value={second.moves}
+            options={secondMoves}
+            onChange={(moves) => keep({ second: { ...second, moves } })}
+          />
+        )}
+      </Row>
       <Rule />
       <LiveOutRows />
     </section>
@@ -260,5 +272,12 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
 }
 
 const any = "any";
+const none = "none";
+const secondMoves = [
+  ["focus_ring", "focus, by its ring"],
+  ["focus", "focus, on where it is"],
+  ["aim", "aim, at where it is"],
+  ["aim_and_focus", "aim and focus"],
+] as const;
 const words = { margin: "2px 0 4px", fontSize: 12.5, color: ink.chalkDim } as const;
 const Rule = () => <div style={{ borderTop: `1px solid ${ink.slate3}`, margin: "5px 0 4px" }} />;

@@ -1135,6 +1135,18 @@ hold: [boolean, boolean, boolean, boolean, boolean, boolean],
  */
 lens: boolean, };
 
+export type SecondMoves = "focus_ring" | "focus" | "aim" | "aim_and_focus";
+
+export type SecondDevice = { 
+/**
+ * Which device; empty where there is none.
+ */
+source: string, 
+/**
+ * What it moves.
+ */
+moves: SecondMoves, };
+
 export type Tracking = { 
 /**
  * Which device: its protocol and number, as [`crate::tracked`]'s sources are named.
@@ -1147,7 +1159,11 @@ mapping: Mapping,
 /**
  * How it is steadied.
  */
-steady: Steady, };
+steady: Steady, 
+/**
+ * Another one, for aim or focus.
+ */
+second: SecondDevice, };
 
 export type RetimeBy = { "by": "stretch", 
 /**
@@ -2830,6 +2846,20 @@ pre_roll_s: number,
  */
 blend_s: number, };
 
+export type HangStatus = { 
+/**
+ * Which.
+ */
+source: string, 
+/**
+ * Metres on set for a real metre.
+ */
+scale: number, 
+/**
+ * It has been heard lately.
+ */
+alive: boolean, };
+
 export type TrackingStatus = { 
 /**
  * Which device; empty while none is heard.
@@ -2942,7 +2972,15 @@ run: boolean,
 /**
  * Sits down, or stays seated.
  */
-sit: boolean, } | { "do": "attach", 
+sit: boolean, } | { "do": "hang", 
+/**
+ * Which; none for hands.
+ */
+source: string, 
+/**
+ * Metres on set for a real metre.
+ */
+scale: number, } | { "do": "attach", 
 /**
  * Attach.
  */
@@ -3053,6 +3091,10 @@ acting: MoverId | null,
  * The camera does not record meanwhile.
  */
 alone: boolean, 
+/**
+ * The device that who is driven hangs on.
+ */
+hangs: HangStatus | null, 
 /**
  * The device of the setup on the floor.
  */

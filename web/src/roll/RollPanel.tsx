@@ -1,6 +1,7 @@
-import { useSetBase } from "../api";
+import { useDevices, useSetBase } from "../api";
+import { sourcesWith } from "../devices/words";
 import { Passes } from "../takes/Passes";
-import type { Document, MachineView, Setup, MoverId } from "../generated/types";
+import type { Document, HangStatus, MachineView, Setup, MoverId } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../form/rows";
 import { NumberField, TextField } from "../form/fields";
@@ -86,7 +87,8 @@ export function RollPanel({
           )}
         </Row>
       )}
-      {acting && (
+      {acting && <Strings hangs={status?.hangs ?? null} mine={mine} />}
+      {acting && !status?.hangs && (
         <p style={{ margin: "0 0 4px", fontSize: 12, color: ink.chalkDim }}>
           <span className="key">↑</span> walk <span className="key">← →</span> turn{" "}
           <span className="key">Shift</span> run <span className="key">↓</span> sit. The roll becomes their
@@ -219,5 +221,45 @@ export function RollPanel({
         </p>
       )}
     </section>
+  );
+}
+
+/** The device that who is driven hangs on, where hands do not drive them. */
+function Strings({ hangs, mine }: { hangs: HangStatus | null; mine: boolean }) {
+  const view = useDevices().data;
+  const hang = (source: string, scale: number) => {
+    goLive();
+    if (mine) link.send({ do: "hang", source, scale });
+  };
+  return (
+    <>
+      <Row label="led by">
+        <Choice
+          label="What leads who is driven"
+          value={hangs?.source || "hands"}
+          options={[["hands", "keys and pads"], ...sourcesWith(hangs?.source ?? "", view)]}
+          onChange={(source) => hang(source === "hands" ? "" : source, hangs?.scale ?? 1)}
+        />
+        {hangs && (
+          <NumberField
+            label="Metres on set for a real one, of who is driven"
+            unit="×"
+            digits={1}
+            step={0.5}
+            min={0.01}
+            max={1000}
+            value={hangs.scale}
+            onChange={(scale) => hang(hangs.source, scale)}
+          />
+        )}
+      </Row>
+      {hangs && (
+        <p style={{ margin: "0 0 4px", fontSize: 12, color: hangs.alive ? ink.chalkDim : ink.near }}>
+          {hangs.alive
+            ? "They go where the device is carried, from where both were. The roll becomes their path."
+            : `▲ ${hangs.source} is not heard; they stand until it is.`}
+        </p>
+      )}
+    </>
   );
 }

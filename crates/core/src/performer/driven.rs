@@ -10,7 +10,7 @@ use super::figure::{BodyPose, Footing, assemble};
 use super::gait::Plant;
 use super::route::{Posture, Route, Waypoint};
 use crate::curve::slope::minimum_jerk;
-use crate::space::{Pose, heading};
+use crate::space::{PanTiltRoll, Pose, heading};
 use glam::DVec3;
 use std::f64::consts::TAU;
 
@@ -53,6 +53,8 @@ const PUSH_M_S2: f64 = 2.6;
 const TURN_S: (f64, f64) = (2.4, 1.5);
 /// Sitting down or rising, seconds.
 const SIT_S: f64 = 0.9;
+/// How long a pace takes to become another where it is led, seconds (from memory).
+const PACE_S: f64 = 0.2;
 /// Values in a row.
 pub const ROW: usize = 4;
 
@@ -79,6 +81,22 @@ impl Driven {
             speed,
             seated,
             walked: self.walked + speed * dt,
+        }
+    }
+
+    /// `dt` later, where something else has it: it faces as that does, and goes as fast as that went.
+    pub fn led(self, to: Pose, dt: f64) -> Driven {
+        let (x, z) = (to.position.x, to.position.z);
+        let facing = PanTiltRoll::from_rotation(to.rotation).pan;
+        let gone = (x - self.x).hypot(z - self.z);
+        Driven {
+            x,
+            z,
+            heading: facing + TAU * ((self.heading - facing) / TAU).round(),
+            // Steps go by the speed; that of a hand is never even.
+            speed: self.speed + (gone / dt - self.speed) * (dt / PACE_S).min(1.0),
+            seated: self.seated,
+            walked: self.walked + gone,
         }
     }
 

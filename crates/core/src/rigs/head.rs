@@ -65,7 +65,7 @@ pub(super) fn turned(base: Pose, [pan, tilt, roll]: [f64; 3]) -> Pose {
 }
 
 /// Looks from one place to another, upright. Straight up or down, or from nowhere, `or` is kept.
-pub(super) fn looking(from: DVec3, to: DVec3, or: DQuat) -> DQuat {
+pub fn looking(from: DVec3, to: DVec3, or: DQuat) -> DQuat {
     let d = to - from;
     let level = d.x.hypot(d.z);
     if level < 1e-9 {

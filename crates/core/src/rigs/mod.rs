@@ -36,7 +36,7 @@ pub use described::{Placement, There};
 pub use dolly_track::{DollyTrack, TrackPiece};
 pub use free_camera::FreeCamera;
 pub use free_dolly::{FreeDolly, Steering};
-pub use head::{HeadHang, HeadHeading};
+pub use head::{HeadHang, HeadHeading, looking};
 pub use jib::Jib;
 pub use orbit_arm::OrbitArm;
 pub use rail::{BentRail, Facing};

@@ -10,6 +10,9 @@ use rovnek_core::wheels::Wheel;
 /// Most letters of what somebody calls themselves.
 const LONGEST_NAME: usize = 40;
 
+/// Most letters of the name of a device.
+const LONGEST_SOURCE: usize = 200;
+
 impl Floor {
     /// What a page asks, meant for a setup. Hands on a machine that is not driven any more are only the
     /// sign that the page is there.
@@ -51,6 +54,12 @@ impl Floor {
                     && turn.is_finite()
                 {
                     acting.wanted = Wanted { ahead, turn, run, sit };
+                }
+            }
+            Command::Hang { source, scale } if has(Wheel::Performer) => {
+                let source: String = source.chars().take(LONGEST_SOURCE).collect();
+                if let Some(acting) = &mut self.acting {
+                    acting.hang(source, scale);
                 }
             }
             Command::Go { targets } => {
@@ -160,7 +169,8 @@ impl Floor {
             Command::Fly { on } => self.machine_mut().fly(on),
             Command::Discard => self.machine_mut().discard(),
             // Those of one wheel, asked by a page that does not have it.
-            Command::Walk { .. } | Command::Pads { .. } | Command::Level | Command::FocusOn { .. } => {}
+            Command::Walk { .. } | Command::Hang { .. } | Command::Pads { .. } => {}
+            Command::Level | Command::FocusOn { .. } => {}
         }
         self.settle_hands();
     }

@@ -1,7 +1,7 @@
 //! What the floor tells: its status when it changes, its state sixty times a second.
 
 use super::{FULL, Floor, Phase};
-use crate::command::{Status, TrackingStatus};
+use crate::command::{HangStatus, Status, TrackingStatus};
 use crate::control_lease::SILENT_STEPS;
 use crate::live_out::Seen;
 use crate::machine::SetupMachine;
@@ -28,6 +28,7 @@ impl Floor {
             below: self.below.as_ref().map(|b| b.take),
             acting: self.acting.as_ref().map(|a| a.cast.of),
             alone: self.acting.as_ref().is_some_and(|a| a.alone),
+            hangs: self.hangs(),
             tracking: self.tracking(),
             armed: self.armed.clone(),
             pass_name: name_of(self.axes(), &self.armed),
@@ -42,6 +43,13 @@ impl Floor {
             running: self.running,
             trouble: self.trouble.clone(),
         }
+    }
+
+    /// The device that who is driven hangs on.
+    pub(super) fn hangs(&self) -> Option<HangStatus> {
+        let (source, scale) = self.acting.as_ref()?.source()?;
+        let alive = self.devices.get(source).is_some_and(|h| h.alive(self.clock_s()));
+        Some(HangStatus { source: source.into(), scale, alive })
     }
 
     fn tracking(&self) -> TrackingStatus {

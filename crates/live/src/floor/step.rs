@@ -76,7 +76,9 @@ impl Floor {
             self.move_to(next_step, rolling, silent);
         }
         if let Some(acting) = &mut self.acting {
-            acting.step();
+            let clock_s = self.step as f64 * STEP_S;
+            let heard = acting.source().and_then(|(source, _)| self.devices.get(source));
+            acting.step(heard.and_then(|h| h.at(clock_s)).map(|(pose, _)| pose));
         }
         if self.roll == Phase::PreRoll && self.scene_step >= self.asked.from {
             self.start_rolling();
@@ -88,6 +90,9 @@ impl Floor {
             }
             if self.machine().attached() && !self.source().is_some_and(|(_, h)| h.alive(self.clock_s())) {
                 self.flag("the device fell silent".into());
+            }
+            if self.hangs().is_some_and(|h| !h.alive) {
+                self.flag("the device of who is driven fell silent".into());
             }
             if self.asked.until.is_some_and(|until| self.scene_step >= until) {
                 self.cut();

@@ -7,6 +7,7 @@
 
 mod course;
 mod lead;
+mod second;
 
 pub use lead::LeadKind;
 
@@ -99,6 +100,8 @@ pub struct SetupMachine {
     /// The performer on whose eyes the focus stays.
     focus_on: Option<u32>,
     short_m: f64,
+    /// The axes that the second device moved at the last step.
+    seconded: Vec<bool>,
     hulls: MachineHulls,
 }
 
@@ -121,7 +124,19 @@ impl SetupMachine {
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
         let hulls = MachineHulls::of(&*rig);
-        SetupMachine { placed, rig, motions, lead, courses, pending, focus_on: None, short_m: 0.0, hulls }
+        let seconded = pending.clone();
+        SetupMachine {
+            placed,
+            rig,
+            motions,
+            lead,
+            courses,
+            pending,
+            focus_on: None,
+            short_m: 0.0,
+            seconded,
+            hulls,
+        }
     }
 
     /// What stands here.
@@ -200,7 +215,7 @@ impl SetupMachine {
         }
         let keyed = self.keyed_at(axis, 0.0).is_some();
         let led = self.lead.is_some() && !self.rig.operator_axes().contains(&axis);
-        self.courses.leads(axis) || keyed || led
+        self.courses.leads(axis) || keyed || led || self.seconded[axis]
     }
 
     /// The performer on whose eyes the focus stays, until a hand takes it.
@@ -257,6 +272,7 @@ impl SetupMachine {
         let within = |(axis, value): (&Axis, f64)| AxisMotion::at(value.clamp(axis.min, axis.max));
         self.motions = rig.axes().iter().zip(stand).map(within).collect();
         self.pending = vec![false; self.motions.len()];
+        self.seconded = self.pending.clone();
         self.courses = Courses::none(self.motions.len());
         if !same {
             self.lead = own_lead(&placed);
@@ -334,7 +350,8 @@ impl SetupMachine {
         }
     }
 
-    /// The device that this setup listens to: the one it names, or the first that is heard.
+    /// The device that this setup listens to: the one it names, or the first that is heard and is not its
+    /// second.
     pub(crate) fn source<'a>(
         &self,
         devices: &'a BTreeMap<String, Heard>,
@@ -343,7 +360,8 @@ impl SetupMachine {
         let held = self.lead.as_ref().and_then(|lead| lead.source());
         let wanted = held.unwrap_or(&self.placed.tracking.source);
         if wanted.is_empty() {
-            let mut heard = devices.iter().filter(|(_, h)| h.alive(clock_s));
+            let second = &self.placed.tracking.second.source;
+            let mut heard = devices.iter().filter(|(name, h)| *name != second && h.alive(clock_s));
             return heard.next().map(|(name, h)| (name.as_str(), h));
         }
         devices.get_key_value(wanted).map(|(name, h)| (name.as_str(), h))
@@ -476,10 +494,13 @@ impl SetupMachine {
         if let Some(plays) = plays {
             plays.put(self.rig.axes(), &mut self.motions, moment.now_s, moment.next_s);
         }
+        self.seconded.fill(false);
         if !solved {
+            self.aim_at_second(hands, still, &before, moment);
             self.rig.derive(&mut self.motions, STEP_S);
         }
         self.follow_focus(hands, still, &before, moment);
+        self.focus_by_second(hands, still, &before, moment);
     }
 
     /// Focus goes with whom it stays on, as quickly as its axis can, unless a hand takes it.

@@ -27,6 +27,7 @@ const SAID: [&str; 31] = [
     r#""do":"act""#,
     r#""do":"walk","ahead":N,"turn":N,"run":true"#,
     r#""do":"attach","on":true"#,
+    r#""do":"hang","source":"freed 1","scale":10"#,
     r#""do":"cut""#,
     r#""do":"run","on":true"#,
     r#""do":"run","on":false"#,

@@ -10,4 +10,5 @@ mod leading;
 mod live_out;
 mod rolling;
 mod scenes;
+mod second;
 mod wheels;

@@ -1,7 +1,7 @@
 //! Rolling: what is recorded is what was published, at any clock and on any machine; passes over
 //! a take; a camera attached to a tracked device.
 
-use crate::common::{drive, floor_of, hold, of, placed};
+use crate::common::{drive, floor_of, heard, hold, of, placed};
 use rovnek_core::DVec3;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackedCamera};
@@ -224,7 +224,7 @@ fn a_take_of_another_setup_is_not_laid_below() {
 }
 
 fn tracked(mapping: Mapping, steady: Steady, spec: RigSpec) -> Placed {
-    Placed { tracking: Tracking { source: String::new(), mapping, steady }, ..of(1, spec) }
+    Placed { tracking: Tracking { mapping, steady, ..Tracking::default() }, ..of(1, spec) }
 }
 
 /// A hand at a time: walking sideways and looking about.
@@ -238,16 +238,8 @@ fn carry(floor: &mut Floor, ticks: usize, mut each: impl FnMut(&Floor)) {
     for i in 0..ticks {
         let now_s = floor.clock_s();
         if i % 2 == 0 {
-            let sample = Sample {
-                device: "1".into(),
-                time_s: Some(now_s + 99.0),
-                sequence: Some((i / 2) as u16),
-                rate_hz: Some(120.0),
-                pose: hand(now_s),
-                lens: Lens { focal_mm: Some(50.0), ..Lens::default() },
-            };
-            let packet = Packet { time_s: now_s, port: 9, data: vec![7; 40] };
-            floor.tracked(Some("freed 1"), Some(&sample), packet);
+            let lens = Lens { focal_mm: Some(50.0), ..Lens::default() };
+            heard(floor, hand(now_s), lens);
         }
         if i % 12 == 0 {
             drive(floor, 1, 0, 0.0);

@@ -71,7 +71,7 @@ impl Lead for Held {
 
 /// Zoom, focus and iris as a device sends them, in the units and within the limits of the axes. A
 /// ring of focus goes evenly over one over the distance.
-fn sent_lens(axes: &[Axis], sent: Lens) -> [Option<f64>; LENS_AXES] {
+pub fn sent_lens(axes: &[Axis], sent: Lens) -> [Option<f64>; LENS_AXES] {
     let [.., zoom, focus, iris] = axes else { return [None; LENS_AXES] };
     let focal = sent.focal_mm.or(sent.zoom.map(|share| zoom.min + share * (zoom.max - zoom.min)));
     let (close, far) = (1.0 / focus.min, 1.0 / focus.max);

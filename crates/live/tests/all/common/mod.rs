@@ -11,7 +11,10 @@ use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::Material;
+use rovnek_core::space::Pose;
 use rovnek_core::time::{Rate, Timebase};
+use rovnek_formats::tracking::capture::Packet;
+use rovnek_formats::tracking::{Lens, Sample};
 use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
@@ -102,4 +105,19 @@ pub fn barrel(id: u32, position: [f64; 3]) -> Arc<Obstacles> {
     let form = Form::Round { radius: 0.4, height: 1.1, material: Material::Timber };
     let barrel = Piece { id, ..Piece::new("barrel", form, position) };
     Arc::new(Obstacles::of(&[barrel], &Default::default(), &Default::default()))
+}
+
+/// The device "freed 1" is where it is now; it sends 120 times a second.
+pub fn heard(floor: &mut Floor, pose: Pose, lens: Lens) {
+    let now_s = floor.clock_s();
+    let sample = Sample {
+        device: "1".into(),
+        time_s: Some(now_s + 99.0),
+        sequence: Some((now_s * 120.0).round() as u16),
+        rate_hz: Some(120.0),
+        pose,
+        lens,
+    };
+    let packet = Packet { time_s: now_s, port: 9, data: vec![7; 40] };
+    floor.tracked(Some("freed 1"), Some(&sample), packet);
 }

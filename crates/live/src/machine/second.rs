@@ -1,0 +1,103 @@
+//! A second device, in other hands than the one that may hold the camera: it moves the focus or the aim.
+//!
+//! What it moves goes towards where the device has it as quickly as the axis can, and is recorded like
+//! anything else. A hand on an axis comes first, for as long as it is there.
+
+use super::lead::sent_lens;
+use super::{Moment, SetupMachine};
+use rovnek_core::DVec3;
+use rovnek_core::axis::AxisGroup;
+use rovnek_core::axis_motion::{AxisMotion, Hand, STEP_S};
+use rovnek_core::rigs::{LENS_AXES, looking};
+
+use rovnek_core::space::Pose;
+use rovnek_core::tracked::SecondMoves;
+use rovnek_formats::tracking::Lens;
+
+/// Where a device is on the set, and its lens, before a step and after it.
+type Heard = [(DVec3, Lens); 2];
+
+impl SetupMachine {
+    /// What the second device says, while it is heard.
+    fn second(&self, moment: &Moment) -> Option<(SecondMoves, Heard)> {
+        let second = &self.placed.tracking.second;
+        let heard = moment.devices.get(&second.source).filter(|h| h.alive(moment.clock_s))?;
+        let at = |clock_s: f64| {
+            let (pose, lens) = heard.at(clock_s)?;
+            Some((self.placed.tracking.mapping.placed(pose).position, lens))
+        };
+        Some((second.moves, [at(moment.clock_s - STEP_S)?, at(moment.clock_s)?]))
+    }
+
+    /// Turns the head to where the device is; where the machine goes, hands say.
+    pub(super) fn aim_at_second(
+        &mut self,
+        hands: &[Hand],
+        still: &[bool],
+        before: &[AxisMotion],
+        moment: &Moment,
+    ) {
+        let Some((moves, [(was, _), (is, _)])) = self.second(moment) else { return };
+        if !moves.aims() || self.lead.is_some() || self.sent() {
+            return;
+        }
+        let values = |motions: &[AxisMotion]| motions.iter().map(|m| m.value).collect::<Vec<f64>>();
+        let turned = |row: &[f64], at: DVec3| {
+            let stands = self.rig.forward(row).camera;
+            let look = looking(stands.position, at, stands.rotation);
+            self.rig.inverse(Pose::new(stands.position, look), row).axes().to_vec()
+        };
+        let (now, next) = (turned(&values(before), was), turned(&self.axis_values(), is));
+        let head: Vec<usize> = (0..now.len()).filter(|i| self.axes()[*i].group == AxisGroup::Head).collect();
+        for i in head {
+            self.lead_by_second(i, [now[i], next[i]], hands, still, before);
+        }
+    }
+
+    /// Focus by the device's ring, or on where the device is.
+    pub(super) fn focus_by_second(
+        &mut self,
+        hands: &[Hand],
+        still: &[bool],
+        before: &[AxisMotion],
+        moment: &Moment,
+    ) {
+        let Some((moves, heard)) = self.second(moment) else { return };
+        let focus = before.len() - LENS_AXES + 1;
+        let rows = [before, &self.motions].map(|m| m.iter().map(|m| m.value).collect::<Vec<f64>>());
+        let ring = |(_, lens): (DVec3, Lens)| sent_lens(self.axes(), lens)[1];
+        // Focus is measured along the view.
+        let far = |(at, row): (DVec3, &[f64])| {
+            let camera = self.rig.forward(row).camera;
+            (at - camera.position).dot(camera.rotation * DVec3::NEG_Z)
+        };
+        let (now, next) = match moves {
+            SecondMoves::Aim => return,
+            SecondMoves::FocusRing => (ring(heard[0]), ring(heard[1])),
+            SecondMoves::Focus | SecondMoves::AimAndFocus => {
+                (Some(far((heard[0].0, &rows[0]))), Some(far((heard[1].0, &rows[1]))))
+            }
+        };
+        if let Some((now, next)) = now.zip(next) {
+            self.lead_by_second(focus, [now, next], hands, still, before);
+        }
+    }
+
+    fn lead_by_second(
+        &mut self,
+        i: usize,
+        way: [f64; 2],
+        hands: &[Hand],
+        still: &[bool],
+        before: &[AxisMotion],
+    ) {
+        if still[i] || hands[i].demand.asks() || self.axes()[i].hand.is_none() {
+            return;
+        }
+        self.touch(i);
+        self.seconded[i] = true;
+        let axis = &self.rig.axes()[i];
+        let [now, next] = way.map(|v| v.clamp(axis.min, axis.max));
+        self.motions[i] = before[i].led(axis, next, (next - now) / STEP_S, STEP_S);
+    }
+}
