@@ -1,7 +1,7 @@
 //! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
-use crate::carrying::carrier;
+use crate::carrying::{carrier, runs};
 use crate::layers;
 use crate::lock::lock;
 use crate::scenery::Scenery;
@@ -15,6 +15,7 @@ use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Carrier, Rig, Rigging};
 use rovnek_core::samples::Samples;
+use rovnek_core::set::Form;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Treatment, check_list};
 use rovnek_core::warnings::{self, Warning};
@@ -337,12 +338,21 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     if let Source::Follow { of } = of.source {
         deeper(of).hash(&mut hasher);
     }
-    if let Some(Carrier::Setup { id, moved }) = rigging.carried {
-        moved.and_then(deeper).hash(&mut hasher);
+    let machine = |id: u32, moved: Option<u32>, hasher: &mut DefaultHasher| {
+        moved.and_then(deeper).hash(hasher);
         let stands = document.setups.iter().find(|s| s.id == id).map(|s| (json(&s.rig), json(&s.camera)));
-        stands.hash(&mut hasher);
-    } else if let Some(Carrier::Piece { id }) = rigging.carried {
-        document.scene.pieces.iter().find(|p| p.id == id).map(json).hash(&mut hasher);
+        stands.hash(hasher);
+    };
+    match rigging.carried {
+        Some(Carrier::Setup { id, moved }) => machine(id, moved, &mut hasher),
+        Some(Carrier::Piece { id }) => {
+            let piece = document.scene.pieces.iter().find(|p| p.id == id);
+            piece.map(json).hash(&mut hasher);
+            if let Some(Form::Card { toward: Some(setup), .. }) = piece.map(|p| &p.form) {
+                machine(*setup, runs(document, *setup).map(|m| m.id), &mut hasher);
+            }
+        }
+        Some(Carrier::Performer { .. }) | None => {}
     }
     Ok(hasher.finish())
 }

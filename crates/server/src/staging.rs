@@ -1,6 +1,6 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
-use crate::carrying::carrier;
+use crate::carrying::{carrier, runs};
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
 use rovnek_core::keys::Keyed;
@@ -24,7 +24,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
     let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
     let all_walls = Arc::new(walls(&document.scene, 0));
     let place = |setup: &Setup| {
-        let runs = runs(document, setup);
+        let runs = runs(document, setup.id);
         // A move that follows one that is gone leaves the machine to its keys.
         let target = runs.and_then(|m| match m.source {
             Source::Follow { of } => moves.target(from, of).ok(),
@@ -62,11 +62,6 @@ pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     staged(document, scenery, &MoveCache::default(), &From { document, scenery, cast: 0, read: &none })
 }
 
-/// The move that a setup's machine runs.
-fn runs<'a>(document: &'a Document, setup: &Setup) -> Option<&'a Move> {
-    document.moves.iter().find(|m| setup.runs == Some(m.id) && !m.binned && m.rig.is_none())
-}
-
 /// The moves that the floor has something of: those that machines run, those that these follow, and
 /// those that carry a machine.
 fn on_floor(document: &Document) -> Vec<&Move> {
@@ -78,7 +73,7 @@ fn on_floor(document: &Document) -> Vec<&Move> {
         .setups
         .iter()
         .filter(|s| !s.binned)
-        .flat_map(|s| [carrier(s), runs(document, s).map(|m| m.id)])
+        .flat_map(|s| [carrier(s), runs(document, s.id).map(|m| m.id)])
         .flatten()
         .collect();
     let mut found: Vec<&Move> = Vec::new();

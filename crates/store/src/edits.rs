@@ -130,6 +130,11 @@ fn typed<T: DeserializeOwned + Serialize>(path: &str, sent: &Value) -> Result<T>
     }
 }
 
+/// Whether a card, or the camera it turns to, may go otherwise when one of these is changed.
+fn moves_cards(table: Table) -> bool {
+    matches!(table, Table::Piece | Table::Setup | Table::Move | Table::Scene)
+}
+
 /// A line of text as it was typed; `least` to `most` characters, none that would break a slate.
 fn line(what: &str, typed: &str, least: usize, most: usize) -> Result<()> {
     let count = typed.chars().count();
@@ -165,7 +170,7 @@ impl Edit<'_> {
             };
             if inner.is_empty() && table != Table::Production {
                 self.whole(scene, table, token, op, names, &mut open)?;
-                follows |= matches!(table, Table::Piece | Table::Setup);
+                follows |= moves_cards(table);
                 continue;
             }
             let (id, inner) = match table {
@@ -185,7 +190,7 @@ impl Edit<'_> {
         for (thing, (before, after)) in open {
             if !same(&before, &after) {
                 self.write(scene, thing, &before, &after)?;
-                follows |= matches!(thing.table, Table::Piece | Table::Setup);
+                follows |= moves_cards(thing.table);
             }
         }
         if follows { self.follow_cards(scene) } else { Ok(()) }

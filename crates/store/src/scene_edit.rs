@@ -11,7 +11,7 @@ use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::{RigSpec, Rigging};
+use rovnek_core::rigs::{Carrier, RigSpec, Rigging, SquareToCard};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
 use rusqlite::OptionalExtension;
 use rusqlite::types::Value;
@@ -269,23 +269,26 @@ impl Edit<'_> {
         Ok(())
     }
 
-    /// Cameras that stay square to a card go where the card is.
+    /// Cameras that stay square to a card go where the card is; one that moves, or turns to a camera that
+    /// does, carries them.
     pub(crate) fn follow_cards(&mut self, scene: u32) -> Result<()> {
         let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
         let following = setups.iter().any(|s| matches!(s.rig.spec, RigSpec::SquareToCard(_)));
         let pieces = if following { self.pieces(scene)? } else { return Ok(()) };
+        let sql = "SELECT performance_id FROM scene WHERE id = ?1";
+        let performance: u32 = self.db().query_row(sql, [scene], |r| r.get(0))?;
         for setup in &setups {
             let RigSpec::SquareToCard(square) = &setup.rig.spec else { continue };
             let Some(card) = pieces.iter().find(|p| p.id == square.card) else { continue };
             let Form::Card { width, height, toward, .. } = card.form else { continue };
-            let mut followed = square.clone();
-            followed.position = card.position;
-            followed.turn_deg = toward
-                .and_then(|id| setups.iter().find(|s| s.id == id && s.id != setup.id))
-                .map_or(card.turn_deg, |s| turned_to(card.position, start_of(s)));
-            followed.size = [width, height];
-            if followed != *square {
-                let rig = Rigging::from(RigSpec::SquareToCard(followed));
+            let faced = toward.and_then(|id| setups.iter().find(|s| s.id == id && s.id != setup.id));
+            let moves = card.route(performance).is_some() || faced.is_some_and(|s| s.runs.is_some());
+            let turn_deg = faced.map_or(card.turn_deg, |s| turned_to(card.position, start_of(s)));
+            let (position, turn_deg) = if moves { ([0.0; 3], 0.0) } else { (card.position, turn_deg) };
+            let spec = SquareToCard { card: square.card, position, turn_deg, size: [width, height] };
+            let carried = moves.then_some(Carrier::Piece { id: card.id });
+            let rig = Rigging { spec: RigSpec::SquareToCard(spec), carried };
+            if rig != setup.rig {
                 self.update(Table::Setup, setup.id, &[("rig", column(&rig))])?;
             }
         }

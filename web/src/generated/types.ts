@@ -3618,6 +3618,10 @@ image: number,
  */
 toward: number | null, 
 /**
+ * It is where the performance has it.
+ */
+moves: boolean, 
+/**
  * Width and height.
  */
 size: [number, number], 

@@ -299,6 +299,7 @@ class Stage {
       (this.movers.children as THREE.Group[]).forEach((group, i) => {
         this.place(group, drivenBodies(now.figures[i], at.live) ?? this.poses.subarray(first));
         first += group.children.length * 7;
+        this.carryCard(now.figures[i]?.piece, group);
       });
     }
     if (at) this.turnCards(at);
@@ -311,20 +312,34 @@ class Stage {
     this.path.visible = !through && this.path.geometry.hasAttribute("position");
   }
 
-  /** Cards that turn to a camera do so; where it is: here, or where its setup stands. */
+  /** A card that moves is seen with its image in the place of the body that stands for it. */
+  private carryCard(piece: number | null | undefined, group: THREE.Group) {
+    const card = piece != null && this.cards.children.find((c) => (c.userData as Card).piece === piece);
+    const body = group.children[0];
+    if (!card || !body) return;
+    card.quaternion.copy(body.quaternion);
+    card.position.copy(body.position);
+    card.position.y -= (card.userData as Card).size[1] / 2;
+    group.visible = false;
+  }
+
+  /** Cards that turn to a camera do so; where it is: here, or where its setup's machine stands. */
   private turnCards(at: Moment) {
+    const others = at.live ? link.frame?.others : undefined;
     for (const mesh of this.cards.children) {
-      const { toward, turn_deg, position } = mesh.userData as SetView["cards"][number];
-      const eye = toward === now.setupId ? at.position : now.views.find((v) => v.id === toward)?.position;
-      mesh.rotation.y = eye
-        ? Math.atan2(eye[0] - position[0], eye[2] - position[2])
-        : -THREE.MathUtils.degToRad(turn_deg);
+      const { toward, turn_deg, moves } = mesh.userData as Card;
+      const there = () =>
+        (others?.find((o) => o.setup === toward) ?? now.views.find((v) => v.id === toward))?.position;
+      const eye = toward === now.setupId ? at.position : there();
+      const { x, z } = mesh.position;
+      if (eye) mesh.rotation.set(0, Math.atan2(eye[0] - x, eye[2] - z), 0);
+      else if (!moves) mesh.rotation.set(0, -THREE.MathUtils.degToRad(turn_deg), 0);
     }
   }
 
   /** Where a camera stands that is square to a card, as the card is turned now. */
   beforeCard(piece: number, seat: readonly [number, number, number]): Standing | null {
-    const card = this.cards.children.find((c) => (c.userData as { piece: number }).piece === piece);
+    const card = this.cards.children.find((c) => (c.userData as Card).piece === piece);
     if (!card) return null;
     const at = new THREE.Vector3(...seat).applyQuaternion(card.quaternion).add(card.position);
     return { position: at.toArray(), rotation: card.quaternion.toArray() };
@@ -396,6 +411,8 @@ export function pixelsPerMm(camera: Camera, width: number, height: number): numb
 }
 
 export const stage = new Stage();
+
+type Card = SetView["cards"][number];
 
 /**
  * A picture of the stage on a canvas of its own, which outlives the component that shows it: a

@@ -50,7 +50,8 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
             if !outline.is_empty() {
                 view.outlines.push(OutlineView { piece: piece.id, outline });
             }
-            if moves {
+            // What moves is drawn with the performers; but a card's image is seen wherever it goes.
+            if moves && !matches!(piece.form, Form::Card { .. }) {
                 continue;
             }
             view.lights.extend(piece.lights());
@@ -66,11 +67,15 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
                     piece: piece.id,
                     image,
                     toward,
+                    moves,
                     size: [width, height],
                     position: piece.position,
                     turn_deg: piece.turn_deg,
                 }),
                 _ => {}
+            }
+            if moves {
+                continue;
             }
             view.solids.extend(piece.solids(&scene.pieces).iter().map(|s| SolidView::of(piece.id, s)));
         }

@@ -43,6 +43,8 @@ pub struct CardView {
     pub image: u32,
     /// The setup it turns to.
     pub toward: Option<u32>,
+    /// It is where the performance has it.
+    pub moves: bool,
     /// Width and height.
     pub size: [f64; 2],
     /// Metres.

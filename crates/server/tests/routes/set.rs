@@ -170,6 +170,80 @@ fn a_camera_square_to_a_card_follows_it() {
     assert!((towards(0) - towards(2)).abs() < 1e-6, "{views}");
     s.undo();
     assert_eq!(square(&s)["position"], json!([3.0, 0.0, 1.0]));
+
+    // A card on its way takes the camera along: always as far before it, square to it.
+    let waypoint = |time_s: f64, x: f64, facing_deg: f64| {
+        json!({"time_s": time_s, "stop_s": 0, "position": [x, 0, 1], "facing_deg": facing_deg,
+            "posture": "stand", "mark": null})
+    };
+    let routes = json!([{"performance": 1,
+        "route": {"waypoints": [waypoint(0.0, 3.0, 20.0), waypoint(6.0, -1.0, 80.0)]}}]);
+    let (status, done) = s.edit(
+        "send the card",
+        json!([{"op": "add", "path": format!("/pieces/{id}/routes"), "value": routes}]),
+    );
+    assert_eq!(status, Status::Ok, "{done}");
+    assert_eq!(square(&s)["carried"], json!({"by": "piece", "id": id}));
+    let number = |row: &Value, k: usize| row[k].as_f64().unwrap();
+    let along = |s: &Served| {
+        s.json("/api/scene/figures").as_array().unwrap().iter().find(|f| f["name"] == "card").unwrap()["path"]
+            .clone()
+    };
+    let path = along(&s);
+    let kept = add_move(&s, 3, json!({}));
+    let far = |row: &[f64], card: &Value| (row[1] - number(card, 0)).hypot(row[3] - number(card, 2));
+    let rows = camera_rows(&s, kept);
+    let first = far(&rows[0], &path[0]);
+    for quarter in 0..=24 {
+        let (row, card) = (&rows[quarter * 6], &path[quarter]);
+        assert!((far(row, card) - first).abs() < 1e-3, "{row:?} {card}");
+        let to = (number(card, 0) - row[1]).atan2(row[3] - number(card, 2)).to_degrees();
+        assert!(turn(row[4], to) < 0.05, "{row:?} {to}");
+    }
+    assert!((rows[0][1] - rows[144][1]).abs() > 3.0);
+    // Where nobody has driven yet it stands before the card where the scene begins.
+    let views = s.json("/api/setups/views");
+    assert!((number(&views[2]["position"], 0) - rows[0][1]).abs() < 1e-3, "{views}");
+    s.undo();
+    s.undo();
+    assert!(square(&s)["carried"].is_null());
+
+    // One that turns to a camera turns as that camera's machine goes, and the one square to it with it.
+    s.edit("face", json!([replace("form/toward", json!(1))]));
+    let swing = |time_s: f64, value: f64| json!({"time_s": time_s, "value": value});
+    let other = add_move(&s, 1, json!({"swing": [swing(0.0, -30.0), swing(5.0, 40.0)]}));
+    assert_eq!(square(&s)["carried"], json!({"by": "piece", "id": id}));
+    let kept = add_move(&s, 3, json!({}));
+    let (looks, rows) = (camera_rows(&s, other), camera_rows(&s, kept));
+    for (look, row) in looks.iter().zip(&rows).step_by(12) {
+        let to = (3.0 - look[1]).atan2(look[3] - 1.0).to_degrees();
+        assert!(turn(row[4], to) < 0.05, "{row:?} {look:?} {to}");
+    }
+    assert!(turn(rows[0][4], rows[120][4]) > 3.0);
+    // Its machine going otherwise, so does it.
+    let value = json!([swing(0.0, 40.0), swing(5.0, 40.0)]);
+    assert_eq!(s.replace(&format!("/moves/{other}/curves/swing"), value).0, Status::Ok);
+    let again = camera_rows(&s, kept);
+    assert!(turn(again[0][4], rows[0][4]) > 3.0 && turn(again[0][4], again[120][4]) < 0.05);
+}
+
+/// How far two headings are apart, degrees.
+fn turn(a: f64, b: f64) -> f64 {
+    ((a - b + 540.0).rem_euclid(360.0) - 180.0).abs()
+}
+
+/// A keyed move that the machine of a setup runs.
+fn add_move(s: &Served, setup: u32, curves: Value) -> u64 {
+    let value = json!({"setup_id": setup, "name": "keyed", "source": {"kind": "curves"}, "curves": curves, "run": true});
+    let (status, done) = s.edit("add a move", json!([{"op": "add", "path": "/moves/new:1", "value": value}]));
+    assert_eq!(status, Status::Ok, "{done}");
+    done["made"]["new:1"].as_u64().unwrap()
+}
+
+/// The camera of a move at every frame: time, x, y, z, pan, tilt and so on.
+fn camera_rows(s: &Served, of: u64) -> Vec<Vec<f64>> {
+    let csv = s.get(&format!("/api/moves/{of}/export?as=csv")).into_string().unwrap();
+    csv.lines().skip(1).map(|line| line.split(',').map(|v| v.parse().unwrap()).collect()).collect()
 }
 
 #[test]
