@@ -256,15 +256,17 @@ export function DevicesPanel({ setup }: { setup: Setup }) {
           options={[[none, "none"], ...named(second.source)]}
           onChange={(source) => keep({ second: { ...second, source: source === none ? "" : source } })}
         />
-        {second.source && (
+      </Row>
+      {second.source && (
+        <Row label="moves">
           <Choice
             label="What the second device moves"
             value={second.moves}
             options={secondMoves}
             onChange={(moves) => keep({ second: { ...second, moves } })}
           />
-        )}
-      </Row>
+        </Row>
+      )}
       <Rule />
       <LiveOutRows />
     </section>

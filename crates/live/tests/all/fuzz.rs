@@ -14,7 +14,7 @@ const COMMANDS: usize = 100_000;
 const TICKS: usize = 4;
 
 /// Every command, with `N` where a number goes.
-const SAID: [&str; 31] = [
+const SAID: [&str; 32] = [
     r#""do":"drive","rates":[N,N,N,N,N,N,N,N,N,N],"nudges":[N,N,N]"#,
     r#""do":"drive","rates":[0.5,-0.5,1,1,-1],"fine":true"#,
     r#""do":"feel","dial":N,"drag":N"#,

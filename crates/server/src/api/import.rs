@@ -313,9 +313,11 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
                     kept.push(edit.keep(AssetKind::Clip, &format!("{called}, {does}"), &clip.to_bytes())?);
                 }
                 let (clip, (_, does)) = (kept[0], &clips[0]);
-                let height_m = does.height().clamp(0.3, 3.0);
+                // Nobody is so small or so tall: that file has another unit.
+                let own_m = does.height();
+                let height_m = if (0.3..=3.0).contains(&own_m) { own_m } else { USUAL_M };
                 let first = does.joints_at_frame(0)[0].position;
-                let place = DVec3::new(first.x, does.floor(), first.z) * (height_m / does.height());
+                let place = DVec3::new(first.x, does.floor(), first.z) * (height_m / own_m);
                 let performer = dances(scene, called, height_m, (clip, does), place);
                 performers.push(edit.add(scene.id, &performer)?);
             }
@@ -363,12 +365,15 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
         brought(app, &name, |Document { scene, .. }, edit| {
             let kept = edit.keep(AssetKind::Clip, &name, &clip.to_bytes())?;
             // The file does not say what its unit is.
-            let performer = dances(scene, &name, 1.75, (kept, &clip), DVec3::ZERO);
+            let performer = dances(scene, &name, USUAL_M, (kept, &clip), DVec3::ZERO);
             Ok(New::Set { pieces: Vec::new(), performers: vec![edit.add(scene.id, &performer)?] })
         })
     })
     .await
 }
+
+/// How tall somebody is whose file does not say, metres.
+const USUAL_M: f64 = 1.75;
 
 /// Somebody who does what a clip says, from a place on, in the performance that plays.
 fn dances(scene: &Scene, name: &str, height_m: f64, (id, clip): (u32, &Clip), place: DVec3) -> Performer {
