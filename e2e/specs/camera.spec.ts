@@ -1,5 +1,5 @@
-import { readFileSync } from "node:fs";
-import { unzipSync } from "fflate";
+import { readFileSync, writeFileSync } from "node:fs";
+import { unzipSync, zipSync } from "fflate";
 import type { Page } from "@playwright/test";
 import type { FrameView } from "../../web/src/generated/types.ts";
 import { scene } from "../plan.ts";
@@ -13,6 +13,33 @@ async function views(page: Page) {
   const answer = await page.request.get(`${new URL(page.url()).origin}/api/setups/views`);
   return (await answer.json()) as { id: number; position: number[]; rotation: number[]; focal_mm: number }[];
 }
+
+/** A drawing of one grey in its left half, with nothing in the other, as PNG. */
+async function halfDrawn(page: Page, grey: number): Promise<Uint8Array> {
+  const bytes = await page.evaluate(async (grey) => {
+    const canvas = new OffscreenCanvas(64, 32);
+    const paper = canvas.getContext("2d")!;
+    paper.fillStyle = `rgb(${grey} ${grey} ${grey})`;
+    paper.fillRect(0, 0, 32, 32);
+    return [...new Uint8Array(await (await canvas.convertToBlob()).arrayBuffer())];
+  }, grey);
+  return Uint8Array.from(bytes);
+}
+
+/** The colours of a PNG halfway up, at shares of its width. */
+const colors = (page: Page, png: Uint8Array, shares: number[]) =>
+  page.evaluate(
+    async ({ base64, shares }) => {
+      const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+      const image = await createImageBitmap(new Blob([bytes], { type: "image/png" }));
+      const canvas = new OffscreenCanvas(image.width, image.height);
+      const paper = canvas.getContext("2d")!;
+      paper.drawImage(image, 0, 0);
+      const at = (share: number) => paper.getImageData(share * image.width, image.height / 2, 1, 1).data;
+      return shares.map((share) => [...at(share)].slice(0, 3));
+    },
+    { base64: Buffer.from(png).toString("base64"), shares },
+  );
 
 /** Drags a frame in a picture, from one share of it to another. */
 async function drawFrame(page: Page, from: [number, number], to: [number, number], tilted = false) {
@@ -178,6 +205,28 @@ test("a camera stays square to a card, and its picture is written frame by frame
   expect(names[0]).toBe("setupC-00000.png");
   const png = Buffer.from(stills[names[0]!]!);
   expect([png.readUInt32BE(16), png.readUInt32BE(20)]).toEqual([1920, 804]);
+
+  // The drawings come back: one for each still, clear where nothing is drawn.
+  await tab(app, "Pieces");
+  const grey = (i: number) => 60 + 30 * i;
+  const drawn: Record<string, Uint8Array> = {};
+  for (const [i, name] of names.entries()) drawn[name] = await halfDrawn(app, grey(i));
+  const back = info.outputPath("drawn.zip");
+  writeFileSync(back, zipSync(drawn, { level: 0 }));
+  await app.getByLabel("Images for this card").setInputFiles(back);
+  await expect(app.getByText("6 images, 0.25 s")).toBeVisible();
+  await expect(app.getByLabel("Images a second")).toHaveValue("24.00");
+  await tab(app, "Setups");
+  const again = app.waitForEvent("download");
+  await app.getByRole("button", { name: "Stills of setup C" }).click();
+  await (await again).saveAs(path);
+  const shown = unzipSync(new Uint8Array(readFileSync(path)));
+  for (const [i, name] of names.entries()) {
+    // Left of the middle each drawing has its own grey, right of it nothing: there the room is seen.
+    const [left, right] = await colors(app, shown[name]!, [0.47, 0.53]);
+    expect(left!.every((v) => Math.abs(v - grey(i)) < 5)).toBe(true);
+    expect(right!.some((v) => Math.abs(v - grey(i)) > 12)).toBe(true);
+  }
 
   // The camera goes where the card goes.
   const before = (await views(app))[2]!.position;

@@ -270,8 +270,13 @@ impl Reader {
                 (*mesh, *size, *outline) = (key, found.size(), found.outline());
                 out.assets.meshes.insert(key, Arc::new(found));
             }
-            Form::Card { image, .. } => {
+            Form::Card { image, sequence, .. } => {
                 *image = 0;
+                if sequence.take().is_some() {
+                    self.note(
+                        "of cards with several images the first is there; bring the others to them again",
+                    );
+                }
                 if let Some(bytes) = node.mesh().and_then(|m| self.picture(&m)) {
                     *image = key;
                     out.assets.images.insert(key, Arc::new(bytes));

@@ -11,6 +11,7 @@ pub mod gltf_camera;
 pub mod gltf_figure;
 mod gltf_motion;
 pub mod gltf_set;
+pub mod image_sequence;
 pub mod tracking;
 pub mod tum;
 

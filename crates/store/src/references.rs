@@ -17,8 +17,9 @@ pub(crate) enum Whom {
     Asset(&'static str),
 }
 
-const FIELDS: [(&str, Whom); 15] = [
+const FIELDS: [(&str, Whom); 16] = [
     ("image", Whom::Asset("image")),
+    ("images", Whom::Asset("image")),
     ("mesh", Whom::Asset("mesh")),
     ("clip", Whom::Asset("clip")),
     ("performance", Whom::Thing(Table::Performance)),

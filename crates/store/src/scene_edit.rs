@@ -272,9 +272,13 @@ impl Edit<'_> {
     /// Cameras that stay square to a card go where the card is; one that moves, or turns to a camera that
     /// does, carries them.
     pub(crate) fn follow_cards(&mut self, scene: u32) -> Result<()> {
+        // Most scenes have none, and every edit asks.
+        let any = "SELECT EXISTS (SELECT 1 FROM setup WHERE scene_id = ?1 AND rig LIKE '%square_to_card%')";
+        if !self.db().query_row(any, [scene], |r| r.get::<_, bool>(0))? {
+            return Ok(());
+        }
         let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
-        let following = setups.iter().any(|s| matches!(s.rig.spec, RigSpec::SquareToCard(_)));
-        let pieces = if following { self.pieces(scene)? } else { return Ok(()) };
+        let pieces = self.pieces(scene)?;
         let sql = "SELECT performance_id FROM scene WHERE id = ?1";
         let performance: u32 = self.db().query_row(sql, [scene], |r| r.get(0))?;
         for setup in &setups {

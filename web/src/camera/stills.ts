@@ -3,7 +3,7 @@ import type { Document, Setup } from "../generated/types";
 import { tell } from "../film/seen";
 import { framesBetween, pixelsOf } from "../film/size";
 import { momentOf, type Moment } from "../moves";
-import { still } from "../render/stage";
+import { stage, still } from "../render/stage";
 import { scene, moment } from "../state/now";
 import { pngOf, saveAs } from "../state/browser";
 import { setView, useView } from "../state/view";
@@ -33,7 +33,7 @@ export async function saveStills(document: Document, setup: Setup) {
   for (let i = 0; i < count && useView.getState().stills; i++) {
     const sceneTime = (first + i) / scene.rate;
     const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
-    await scene.performance?.there(sceneTime);
+    await stage.there(sceneTime);
     const from = standing(setup, at);
     if (!from) break;
     // Cards turn with the moment, so the camera is asked again after they have.

@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import type { Document } from "../generated/types";
 import { momentOf } from "../moves";
-import { still } from "../render/stage";
+import { stage, still } from "../render/stage";
 import { kept, pngOf, saveAs } from "../state/browser";
 import type { Looked } from "../state/looked";
 import { moment, scene } from "../state/now";
@@ -98,7 +98,7 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
         return;
       }
       const at = momentOf(move, num / den, ((from + i) * den) / num);
-      await scene.performance?.there(at.sceneTime);
+      await stage.there(at.sceneTime);
       paper.drawImage(still.draw(at, at.focal, looked.camera, size, at), 0, 0);
       if (wanted.written) burnIn(paper, linesOf(document, looked, from + i, at), size);
       await source.add((i * den) / num, den / num);

@@ -685,6 +685,20 @@ height_m: number, };
 
 export type Tape = "red" | "yellow" | "blue" | "green" | "orange" | "white";
 
+export type Sequence = { 
+/**
+ * In order; the first is seen before it begins, and the last stays.
+ */
+images: Array<number>, 
+/**
+ * Images a second.
+ */
+rate: number, 
+/**
+ * Scene time at which the first begins.
+ */
+start_s: number, };
+
 export type Form = { "kind": "block", 
 /**
  * Along x, y and z.
@@ -853,7 +867,11 @@ height: number,
 /**
  * The setup it always turns to, about the vertical.
  */
-toward: number | null, } | { "kind": "mesh", 
+toward: number | null, 
+/**
+ * Images that follow one another on it, instead of the one.
+ */
+sequence?: Sequence, } | { "kind": "mesh", 
 /**
  * The mesh.
  */
@@ -3613,6 +3631,10 @@ piece: number,
  * Which image; 0 is none.
  */
 image: number, 
+/**
+ * Images that follow one another on it.
+ */
+sequence: Sequence | null, 
 /**
  * The setup it turns to.
  */

@@ -10,6 +10,7 @@ import { useView } from "../state/view";
 import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
 import { Blur } from "./blur";
+import { CardImages, imageAt, type Card } from "./cardImages";
 import { decodeMesh, paintFocus, type Focus } from "./materials";
 
 /** What a view shows: through the lens, or from outside. */
@@ -55,6 +56,7 @@ class Stage {
   /** Everybody and everything that moves, a group each. */
   private readonly movers = new THREE.Group();
   private readonly cards = new THREE.Group();
+  private readonly images = new CardImages(() => this.version++);
   private readonly meshes = new THREE.Group();
   private readonly worker = new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" });
   private asked = 0;
@@ -161,14 +163,8 @@ class Stage {
     for (const card of view.cards) {
       const geometry = new THREE.PlaneGeometry(...card.size).translate(0, card.size[1] / 2, 0);
       const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: room.card });
-      if (card.image > 0) {
-        material.map = new THREE.TextureLoader().load(`/api/assets/${card.image}/image`, () => {
-          material.needsUpdate = true;
-          this.version++;
-        });
-        material.map.colorSpace = THREE.SRGBColorSpace;
-        material.color.set(room.plain);
-      }
+      // What is clear in an image is clear in the set; only what is seen of it hides what is behind.
+      Object.assign(material, card.image > 0 ? { transparent: true, alphaTest: 0.02 } : {});
       const mesh = new THREE.Mesh(geometry, paintFocus(material, this.focus));
       mesh.position.set(...card.position);
       mesh.userData = card;
@@ -303,6 +299,7 @@ class Stage {
       });
     }
     if (at) this.turnCards(at);
+    this.showImages(at?.sceneTime ?? 0);
     if (at) this.place(this.machine, at.bodies);
     // The lens does not see its own camera, head and paths.
     for (const mesh of this.machine.children) {
@@ -335,6 +332,25 @@ class Stage {
       if (eye) mesh.rotation.set(0, Math.atan2(eye[0] - x, eye[2] - z), 0);
       else if (!moves) mesh.rotation.set(0, -THREE.MathUtils.degToRad(turn_deg), 0);
     }
+  }
+
+  /** Cards show what they show at a scene time; until that has come, what they showed before. */
+  private showImages(time: number) {
+    for (const mesh of this.cards.children as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>[]) {
+      const card = mesh.userData as Card;
+      const texture = card.image > 0 && this.images.shown(card, time);
+      const { material } = mesh;
+      if (!texture || material.map === texture) continue;
+      material.needsUpdate = !material.map;
+      material.map = texture;
+      material.color.set(room.plain);
+    }
+  }
+
+  /** Waits until everything that is seen at a scene time has come. */
+  async there(time: number) {
+    const images = (this.setView?.cards ?? []).map((card) => this.images.there(imageAt(card, time)));
+    await Promise.all([now.performance?.there(time), ...images]);
   }
 
   /** Where a camera stands that is square to a card, as the card is turned now. */
@@ -411,8 +427,6 @@ export function pixelsPerMm(camera: Camera, width: number, height: number): numb
 }
 
 export const stage = new Stage();
-
-type Card = SetView["cards"][number];
 
 /**
  * A picture of the stage on a canvas of its own, which outlives the component that shows it: a

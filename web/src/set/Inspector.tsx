@@ -7,6 +7,7 @@ import { lengthText, readQuantity } from "../quantity";
 import { newId } from "../document/patch";
 import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
+import { CardRows } from "./CardRows";
 import type { Edits } from "./edits";
 import { settable, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { roomOf, roomSized } from "./room";
@@ -204,6 +205,13 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
           if (!how.tried) put({ form: next as unknown as Form }, how.gesture ?? crypto.randomUUID());
         }}
       />
+      {form.kind === "card" && (
+        <CardRows
+          piece={piece}
+          form={form}
+          onChange={(next, gesture) => put({ form: next }, gesture ?? crypto.randomUUID())}
+        />
+      )}
       {form.kind === "card" && (
         <Row label="turns to">
           <Choice

@@ -147,7 +147,9 @@ function Palette() {
       ? "image"
       : /\.bvh$/i.test(chosen.name)
         ? "capture"
-        : "set";
+        : /\.zip$/i.test(chosen.name)
+          ? "sequence"
+          : "set";
     bring.mutate(
       { path: `${kind}?name=${name}`, file: chosen },
       {
@@ -193,7 +195,7 @@ function Palette() {
       <div style={{ marginTop: "auto", padding: "6px 6px 2px", display: "grid", gap: 4 }}>
         <Button
           onClick={() => file.current!.click()}
-          title="glTF, GLB: a set or a mesh, and who moves in it; PNG, JPEG: a card; BVH: captured motion"
+          title="glTF, GLB: a set or a mesh, and who moves in it; PNG, JPEG: a card; a ZIP of them: a card, image by image; BVH: captured motion"
         >
           Bring in
         </Button>
@@ -204,7 +206,7 @@ function Palette() {
           ref={file}
           type="file"
           aria-label="Bring in a file"
-          accept=".glb,.gltf,.png,.jpg,.jpeg,.bvh"
+          accept=".glb,.gltf,.png,.jpg,.jpeg,.zip,.bvh"
           hidden
           onChange={(e) => {
             const chosen = e.target.files?.[0];

@@ -71,7 +71,7 @@ async function drawTake(document: Document, take: Take): Promise<boolean> {
   for (const [part, share] of PARTS.entries()) {
     const time = (move.first + share * (move.frames - 1)) / rate;
     const at = momentOf(move, rate, time);
-    await scene.performance?.there(time);
+    await stage.there(time);
     if (scene.document?.scene.id !== document.scene.id) return true;
     const canvas = still.draw(
       at,

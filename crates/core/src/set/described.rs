@@ -133,7 +133,7 @@ impl Form {
             Form::Chair,
             Form::Lamp { cord: 1.2 },
             Form::Mark { number: 1, tape: Tape::Yellow },
-            Form::Card { image: 0, width: 2.0, height: 2.0, toward: None },
+            Form::Card { image: 0, width: 2.0, height: 2.0, toward: None, sequence: None },
             Form::Mesh { mesh: 0, size: [1.0; 3], outline: Vec::new(), scale: 1.0 },
         ]
     }

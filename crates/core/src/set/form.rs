@@ -151,6 +151,10 @@ pub enum Form {
         /// The setup it always turns to, about the vertical.
         #[serde(default)]
         toward: Option<u32>,
+        /// Images that follow one another on it, instead of the one.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        sequence: Option<Sequence>,
     },
     /// A mesh that was brought in.
     Mesh {
@@ -189,5 +193,39 @@ impl Tape {
             Tape::Orange => Material::TapeOrange,
             Tape::White => Material::TapeWhite,
         }
+    }
+}
+
+/// Images that follow one another: a drawing for each frame.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Sequence {
+    /// In order; the first is seen before it begins, and the last stays.
+    pub images: Vec<u32>,
+    /// Images a second.
+    pub rate: f64,
+    /// Scene time at which the first begins.
+    pub start_s: f64,
+}
+
+/// Longer sequences are refused.
+pub const MOST_IMAGES: usize = 2000;
+
+impl Sequence {
+    /// Whether it can be, in a clause.
+    pub fn check(&self) -> Result<(), String> {
+        if self.images.is_empty() || self.images.len() > MOST_IMAGES {
+            return Err(format!("has {} images; give 1 to {MOST_IMAGES}", self.images.len()));
+        }
+        // NaN is within no range.
+        if !(0.1..=240.0).contains(&self.rate) {
+            return Err(format!("shows {} images a second; give 0.1 to 240", self.rate));
+        }
+        if !(-3600.0..=3600.0).contains(&self.start_s) {
+            return Err(format!(
+                "begins at {} s; give up to 3600 s before or after the scene's start",
+                self.start_s
+            ));
+        }
+        Ok(())
     }
 }

@@ -9,7 +9,7 @@ mod form;
 mod outline;
 
 pub use described::{Extent, PieceKind};
-pub use form::{Form, Tape};
+pub use form::{Form, MOST_IMAGES, Sequence, Tape};
 pub use outline::{convex_hull, footprint};
 
 use crate::params::{self, Invalid};
@@ -278,6 +278,9 @@ impl Piece {
                 "form/outline",
                 format!("the footprint of \"{name}\" needs plain numbers"),
             ));
+        }
+        if let Form::Card { sequence: Some(sequence), .. } = &self.form {
+            sequence.check().map_err(|e| Invalid::at("form/sequence", format!("the card \"{name}\" {e}")))?;
         }
         self.routes.iter().try_for_each(|r| r.route.check(name))
     }

@@ -295,8 +295,10 @@ impl File {
         let source = self.images.len() - 1;
         self.textures.push(json!({ "source": source }));
         let texture = self.textures.len() - 1;
+        // What is clear in it is clear.
+        let alpha = if kind == "image/png" { "BLEND" } else { "OPAQUE" };
         self.materials.push(json!({
-            "name": name, "doubleSided": true,
+            "name": name, "doubleSided": true, "alphaMode": alpha,
             "pbrMetallicRoughness": {
                 "baseColorTexture": {"index": texture}, "metallicFactor": 0.0, "roughnessFactor": 1.0,
             },

@@ -3,7 +3,7 @@
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
 use rovnek_core::playing::PerformanceTimeline;
-use rovnek_core::set::{Form, Piece, Tape};
+use rovnek_core::set::{Form, Piece, Sequence, Tape};
 use rovnek_core::solid::Material;
 use rovnek_core::track::Track;
 use rovnek_formats::glb::{self, Assets};
@@ -41,7 +41,13 @@ fn set() -> (Vec<Piece>, Assets) {
         Form::Ramp { size: [2.0, 0.6, 3.0] },
         Form::Mark { number: 3, tape: Tape::Yellow },
         Form::Mesh { mesh: 7, size: mesh.size(), outline: mesh.outline(), scale: 1.5 },
-        Form::Card { image: 9, width: 2.0, height: 1.0, toward: None },
+        Form::Card {
+            image: 9,
+            width: 2.0,
+            height: 1.0,
+            toward: None,
+            sequence: Some(Sequence { images: vec![9, 10], rate: 24.0, start_s: 0.0 }),
+        },
         Form::Opening { width: 1.0, height: 1.0 },
     ];
     let mut pieces: Vec<Piece> = forms
@@ -89,7 +95,9 @@ fn a_set_that_is_written_and_read_again_is_equal() {
                     );
                     assert_eq!((is.position, is.turn_deg), (was.position, was.turn_deg));
                 }
-                (Form::Card { width, .. }, Form::Card { image, width: now, .. }) => {
+                (Form::Card { width, .. }, Form::Card { image, width: now, sequence, .. }) => {
+                    // Images by numbers of another production mean nothing here.
+                    assert_eq!(*sequence, None);
                     assert_eq!((&back.assets.images[image], now), (&assets.images[&9], width));
                     assert_eq!((is.position, is.group), (was.position, was.group));
                 }
@@ -313,7 +321,7 @@ fn damaged_files_never_panic() {
 fn reading_says_how_far_it_is_and_can_be_stopped() {
     let (mut pieces, mut assets) = set();
     for image in 10..13 {
-        let form = Form::Card { image, width: 1.0, height: 1.0, toward: None };
+        let form = Form::Card { image, width: 1.0, height: 1.0, toward: None, sequence: None };
         pieces.push(Piece::new("card", form, [0.0; 3]));
         assets.images.insert(image, Arc::new(png(700, 300)));
     }

@@ -18,12 +18,15 @@ use rovnek_core::lens::{Camera, FOCUS_FAR_M};
 use rovnek_core::performer::{Clip, Part, PartMotion, Performer};
 use rovnek_core::rigs::{FreeCamera, LENS_AXES, RigSpec, Rigging};
 use rovnek_core::samples::Samples;
-use rovnek_core::set::{Form, Piece};
+use rovnek_core::set::{Form, Piece, Sequence};
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_core::track::{LensState, Track};
 use rovnek_formats::gltf_figure::Figure;
 use rovnek_formats::tum::{CameraFrame, TumOptions, UpAxis};
-use rovnek_formats::{FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, tum as tum_format};
+use rovnek_formats::{
+    FormatError, LARGEST_FILE, ReadFormat, axes_csv, bvh, gltf_set, image_sequence, tum as tum_format,
+};
+use rovnek_store::StoreError;
 use rovnek_store::history::Edit;
 use rovnek_store::model::{AssetKind, Document, Scene};
 use std::io::Write;
@@ -343,13 +346,78 @@ pub async fn image(
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {
         let (picture, _) = gltf_set::picture(&bytes).map_err(|why| Problem::of(status, why))?;
-        let width = CARD_M * f64::from(picture.width()) / f64::from(picture.height());
         let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
         brought(app, &name, |document, edit| {
             let image = edit.keep(AssetKind::Image, &name, &bytes)?;
-            let form = Form::Card { image, width: width.min(100.0), height: CARD_M, toward: None };
-            let pieces = vec![edit.add(document.scene.id, &Piece::new(&name, form, place))?];
+            let card = Piece::new(&name, card(image, (picture.width(), picture.height()), None), place);
+            let pieces = vec![edit.add(document.scene.id, &card)?];
             Ok(New::Set { pieces, performers: Vec::new() })
+        })
+    })
+    .await
+}
+
+/// A card as wide as its image is.
+fn card(image: u32, (width, height): (u32, u32), sequence: Option<Sequence>) -> Form {
+    let width = (CARD_M * f64::from(width) / f64::from(height)).min(100.0);
+    Form::Card { image, width, height: CARD_M, toward: None, sequence }
+}
+
+/// Images that follow one another, as a ZIP of PNG or JPEG files in the order of their names: on a card that
+/// is there, or on a new one that stands at a place. One for each frame of the scene, from its start on.
+#[post("/import/sequence?<name>&<card>&<x>&<z>", data = "<data>")]
+pub async fn sequence(
+    app: &App,
+    name: &str,
+    card: Option<u32>,
+    x: Option<f64>,
+    z: Option<f64>,
+    data: Data<'_>,
+) -> Outcome<Json<Brought>> {
+    let name = self::name("the card", name)?;
+    let (bytes, status) = receive(data).await?;
+    let job = app.jobs.waited_for(format!("bring in {name}"));
+    let read = {
+        let id = job.id;
+        let read = move |app: &Shared| {
+            let mut progress = app.jobs.run(id);
+            image_sequence::read_while(&bytes, &mut |share| {
+                app.help(Urgency::Job);
+                progress.as_mut().is_some_and(|p| p.at(share))
+            })
+        };
+        app.compute(Urgency::Job, read).await
+    };
+    drop(job);
+    let read = read.map_err(refuse(status))?;
+    app.compute(Urgency::Job, move |app| {
+        brought(app, &name, |Document { scene, .. }, edit| {
+            let mut images = Vec::with_capacity(read.images.len());
+            for (file, bytes) in &read.images {
+                images.push(edit.keep(AssetKind::Image, file, bytes)?);
+            }
+            let (first, rate) = (images[0], f64::from(scene.rate.num) / f64::from(scene.rate.den));
+            let sequence = Some(Sequence { images, rate, start_s: 0.0 });
+            let id = match card {
+                None => {
+                    let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
+                    edit.add(scene.id, &Piece::new(&name, self::card(first, read.size, sequence), place))?
+                }
+                Some(id) => {
+                    let there = scene.pieces.iter().find(|p| p.id == id);
+                    let mut piece = there.ok_or(StoreError::Missing("piece", id))?.clone();
+                    let Form::Card { image, sequence: old, .. } = &mut piece.form else {
+                        return Err(Problem::refused(format!(
+                            "{} is no card; pick a card for them",
+                            piece.name
+                        )));
+                    };
+                    (*image, *old) = (first, sequence);
+                    edit.put(&piece)?;
+                    id
+                }
+            };
+            Ok(New::Set { pieces: vec![id], performers: Vec::new() })
         })
     })
     .await

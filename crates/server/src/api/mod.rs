@@ -111,6 +111,7 @@ pub fn routes() -> Vec<Route> {
         import::axes,
         import::set,
         import::image,
+        import::sequence,
         import::capture,
     ]
 }

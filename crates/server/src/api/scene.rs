@@ -63,9 +63,10 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
                     position: piece.position,
                     rotation: pose.rotation.to_array(),
                 }),
-                Form::Card { image, width, height, toward } => view.cards.push(CardView {
+                Form::Card { image, width, height, toward, ref sequence } => view.cards.push(CardView {
                     piece: piece.id,
                     image,
+                    sequence: sequence.clone(),
                     toward,
                     moves,
                     size: [width, height],

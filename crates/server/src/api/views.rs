@@ -7,7 +7,7 @@ use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figure, Mark, Metrics};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{Placement, RigSpec, Rigging};
-use rovnek_core::set::Light;
+use rovnek_core::set::{Light, Sequence};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::TreatmentKind;
 use rovnek_core::warnings::{Stretch, Warning};
@@ -41,6 +41,8 @@ pub struct CardView {
     pub piece: u32,
     /// Which image; 0 is none.
     pub image: u32,
+    /// Images that follow one another on it.
+    pub sequence: Option<Sequence>,
     /// The setup it turns to.
     pub toward: Option<u32>,
     /// It is where the performance has it.

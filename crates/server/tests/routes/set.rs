@@ -346,6 +346,52 @@ fn images_become_cards_and_captures_performers_and_other_files_are_refused() {
 }
 
 #[test]
+fn drawings_come_back_onto_their_card_one_for_each_frame() {
+    let s = Served::demo();
+    let png = |shade: u8| {
+        let mut out = std::io::Cursor::new(Vec::new());
+        let image = image::RgbaImage::from_pixel(4, 2, image::Rgba([shade, 0, 0, 9]));
+        image.write_to(&mut out, image::ImageFormat::Png).unwrap();
+        out.into_inner()
+    };
+    let packed = |shades: &[u8]| {
+        let mut zip = zip::ZipWriter::new(std::io::Cursor::new(Vec::new()));
+        for (i, shade) in shades.iter().enumerate() {
+            zip.start_file(format!("drawn-{i}.png"), zip::write::SimpleFileOptions::default()).unwrap();
+            std::io::Write::write_all(&mut zip, &png(*shade)).unwrap();
+        }
+        zip.finish().unwrap().into_inner()
+    };
+    let (status, made) = s.post("/api/import/sequence?name=dance", packed(&[1, 2]));
+    assert_eq!(status, Status::Ok, "{made}");
+    let card = || pieces(&s).pop().unwrap();
+    let id = card()["id"].clone();
+    let form = card()["form"].clone();
+    assert_eq!((&form["width"], &form["sequence"]["rate"]), (&json!(4.0), &json!(24.0)));
+    assert_eq!(form["image"], form["sequence"]["images"][0]);
+    // Onto the same card: what is the same image is kept once.
+    let (status, made) = s.post(&format!("/api/import/sequence?name=dance&card={id}"), packed(&[2, 3, 2]));
+    assert_eq!((status, &made["pieces"]), (Status::Ok, &json!([id])), "{made}");
+    let again = card()["form"]["sequence"]["images"].clone();
+    assert_eq!((&again[0], &again[0]), (&again[2], &form["sequence"]["images"][1]));
+    let image = |k: usize| s.get(&format!("/api/assets/{}/image", again[k])).into_bytes().unwrap();
+    assert_eq!([image(0), image(1)], [png(2), png(3)]);
+    assert_eq!(s.json("/api/scene/solids")["cards"][0]["sequence"]["images"], again);
+    s.undo();
+    assert_eq!(card()["form"], form);
+    let put = |field: &str, value: Value| s.replace(&format!("/pieces/{id}/form/sequence/{field}"), value);
+    assert_eq!(put("rate", json!(12)).0, Status::Ok);
+    assert!(sentence(put("rate", json!(0)), 422).contains("0 images a second"));
+    assert!(sentence(put("images", json!([])), 422).contains("0 images"));
+    assert!(sentence(put("images", json!([98765])), 404).contains("98765"));
+    let wall = pieces(&s)[0]["id"].clone();
+    let to = |card: &Value| s.post(&format!("/api/import/sequence?name=x&card={card}"), packed(&[1]));
+    assert!(sentence(to(&wall), 422).contains("no card"));
+    assert_eq!(to(&json!(9999)).0, Status::NotFound);
+    assert!(sentence(s.post("/api/import/sequence?name=x", "hello"), 422).contains("ZIP"));
+}
+
+#[test]
 fn own_lenses_are_kept_with_the_production() {
     let s = Served::demo();
     assert!(s.json("/api/lenses").as_array().unwrap().len() >= 4);

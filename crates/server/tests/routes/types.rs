@@ -61,6 +61,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::solid::Body,
         rovnek_core::set::Stage,
         rovnek_core::set::Tape,
+        rovnek_core::set::Sequence,
         rovnek_core::set::Form,
         rovnek_core::set::PieceRoute,
         rovnek_core::set::Piece,

@@ -2,7 +2,7 @@
 
 use crate::common::{edit, file_in, redo, said, undo};
 use rovnek_core::performer::Performer;
-use rovnek_core::set::{Form, Piece};
+use rovnek_core::set::{Form, Piece, Sequence};
 use rovnek_store::carry::{CarryChoice, CarryKind, CarryThing, CarryWanted};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{AssetKind, Document, NewScene};
@@ -31,9 +31,12 @@ fn depot() -> (TempDir, Store) {
     new.scene.performers = Arc::new(vec![walker]);
     store.begin(&new).unwrap();
     let mut bring = store.edit("image", None).unwrap();
-    let image = bring.keep(AssetKind::Image, "card.png", b"pixels").unwrap();
+    bring.keep(AssetKind::Image, "other.png", b"other").unwrap();
+    let images = [&b"pixels"[..], b"more"].map(|b| bring.keep(AssetKind::Image, "card.png", b).unwrap());
+    let sequence = json!({"images": images, "rate": 12.0, "start_s": 1.5});
+    let image = images[0];
     bring.commit().unwrap();
-    let card = json!({"name": "card", "form": {"kind": "card", "image": image, "width": 2.0, "height": 1.0},
+    let card = json!({"name": "card", "form": {"kind": "card", "image": image, "width": 2.0, "height": 1.0, "sequence": sequence},
         "position": [0, 0, 0]});
     let keys = json!({"boom": [{"time_s": 1.0, "value": 20.0}]});
     edit(&mut store, json!([
@@ -297,9 +300,12 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
     assert_eq!((scene.pieces.len(), scene.performers.len(), takes.len()), (3, 1, 2));
     assert_eq!(scene.performers[0].parts[0].rides, Some(scene.pieces[0].id));
     assert_eq!((scene.pieces[0].group, scene.pieces[1].group), (1, 1));
-    let Form::Card { image, .. } = scene.pieces[2].form else { panic!("a card") };
+    let Form::Card { image, sequence, .. } = &scene.pieces[2].form else { panic!("a card") };
     let here = store.reader().unwrap();
-    assert_eq!(here.asset(AssetKind::Image, image).unwrap(), b"pixels");
+    assert_eq!(here.asset(AssetKind::Image, *image).unwrap(), b"pixels");
+    let Sequence { images, start_s, .. } = sequence.as_ref().unwrap();
+    assert_eq!(here.asset(AssetKind::Image, images[1]).unwrap(), b"more");
+    assert_eq!((images[0], images.len(), *start_s), (*image, 2, 1.5));
     assert_eq!((takes[0].number, takes[1].number, document.next_take), (1, 1, 2));
     for (a, b) in source.document().unwrap().takes.iter().zip(takes.iter()) {
         assert_eq!(reader.samples(a.id).unwrap(), here.samples(b.id).unwrap());
