@@ -4,8 +4,8 @@
 //! A move is read at every key of the file and at 120 a second between them. The focal length follows from the field of view and the width of the
 //! sensor, unless the file was written here and says it for every frame.
 
+use crate::gltf_file::{File, open};
 use crate::gltf_motion::Nodes;
-use crate::gltf_set::{Reader, open};
 use crate::{FormatError, LONGEST_S, MOST_POINTS, Read, too_long};
 use rovnek_core::space::Pose;
 use rovnek_core::time::SAMPLE_RATE_HZ;
@@ -22,7 +22,7 @@ pub fn read(bytes: &[u8], lens: LensState, sensor_width_mm: f64) -> Result<Read<
     })
 }
 
-impl Reader {
+impl File {
     fn camera_move(&self, lens: LensState, sensor_width_mm: f64) -> Result<Read<Track>, FormatError> {
         let mut cameras = self.file.nodes().filter(|n| n.camera().is_some());
         let Some(node) = cameras.next() else {

@@ -5,8 +5,8 @@
 //! the file's own. Scales of nodes are worked into the places of the joints.
 
 use crate::FormatError;
+use crate::gltf_file::File;
 use crate::gltf_motion::Nodes;
-use crate::gltf_set::Reader;
 use glam::DMat4;
 use gltf::Animation;
 use rovnek_core::performer::clip::{MOST_POSES, mixed};
@@ -44,7 +44,7 @@ struct Skeleton {
     bearing: Vec<usize>,
 }
 
-impl Reader {
+impl File {
     /// The figures of the file that something moves.
     pub(crate) fn figures(&self) -> Result<Vec<Figure>, FormatError> {
         let mut groups: Vec<(Vec<usize>, Vec<usize>)> = Vec::new();

@@ -2,7 +2,7 @@
 //! scale, moved by the keys of one animation, which may be stepped, linear or cubic.
 
 use crate::FormatError;
-use crate::gltf_set::Reader;
+use crate::gltf_file::File;
 use glam::{DMat4, DQuat, DVec3};
 use gltf::animation::Interpolation;
 use gltf::animation::util::ReadOutputs;
@@ -105,7 +105,7 @@ pub(crate) struct Nodes(Vec<Node>);
 
 impl Nodes {
     /// Of a file; without an animation as they stand.
-    pub fn of(reader: &Reader, animation: Option<&gltf::Animation>) -> Result<Nodes, FormatError> {
+    pub fn of(file: &File, animation: Option<&gltf::Animation>) -> Result<Nodes, FormatError> {
         let still = |node: gltf::Node| {
             let (place, turn, scale) = node.transform().decomposed();
             let wide = |v: [f32; 3]| DVec3::from_array(v.map(f64::from));
@@ -119,8 +119,8 @@ impl Nodes {
                 scales: None,
             }
         };
-        let mut nodes: Vec<Node> = reader.file.nodes().map(still).collect();
-        for parent in reader.file.nodes() {
+        let mut nodes: Vec<Node> = file.file.nodes().map(still).collect();
+        for parent in file.file.nodes() {
             for child in parent.children() {
                 nodes[child.index()].above = Some(parent.index());
             }
@@ -130,15 +130,15 @@ impl Nodes {
             return Err(FormatError::whole("its nodes contain each other in a ring; the file is damaged"));
         }
         for channel in animation.into_iter().flat_map(gltf::Animation::channels) {
-            nodes.keyed(reader, &channel);
+            nodes.keyed(file, &channel);
         }
         Ok(nodes)
     }
 
     /// Takes over the keys of a channel; one that is not whole moves nothing.
-    fn keyed(&mut self, reader: &Reader, channel: &gltf::animation::Channel) {
+    fn keyed(&mut self, file: &File, channel: &gltf::animation::Channel) {
         let how = channel.sampler().interpolation();
-        let keys = channel.reader(|b| reader.buffers.get(b.index()).map(Vec::as_slice));
+        let keys = channel.reader(|b| file.buffers.get(b.index()).map(Vec::as_slice));
         let (Some(inputs), Some(outputs)) = (keys.read_inputs(), keys.read_outputs()) else { return };
         let times: Vec<f64> = inputs.map(f64::from).collect();
         let Some(node) = self.0.get_mut(channel.target().node().index()) else { return };

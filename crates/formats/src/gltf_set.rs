@@ -7,11 +7,11 @@
 
 use crate::glb::{Assets, PIECE};
 use crate::gltf_figure::Figure;
-use crate::{FormatError, Read, excerpt};
-use base64::Engine;
+use crate::gltf_file::{File, MOST_NODES, data_of, open};
+use crate::{FormatError, Read};
 use glam::{Affine3A, Mat4, Vec3};
+use gltf::Semantic;
 use gltf::mesh::Mode;
-use gltf::{Gltf, Semantic};
 use rovnek_core::mesh::Mesh;
 use rovnek_core::set::{Form, Piece};
 use std::io::Cursor;
@@ -21,8 +21,6 @@ use std::sync::Arc;
 pub const MOST_TRIANGLES: usize = 400_000;
 /// Largest side of a texture or card image, pixels.
 pub const LARGEST_SIDE: u32 = 4096;
-const MOST_NODES: usize = 20_000;
-const MOST_TEXTURES: usize = 64;
 /// Largest whole size, metres.
 const LARGEST_M: f64 = 500.0;
 /// Pixels of the longer side of an image that corners take their colours from: a corner sees no more.
@@ -50,7 +48,7 @@ pub fn read_while(
     name: &str,
     go_on: &mut dyn FnMut(f64) -> bool,
 ) -> Result<Read<Brought>, FormatError> {
-    let reader = open(bytes)?;
+    let reader = Reader { file: open(bytes)?, textures: Vec::new(), notes: Vec::new(), triangles: 0 };
     // The gltf crate panics on what a mesh may not be written as, instead of reporting it.
     let work = || reader.read(name, go_on);
     std::panic::catch_unwind(std::panic::AssertUnwindSafe(work)).unwrap_or_else(|_| {
@@ -58,143 +56,20 @@ pub fn read_while(
     })
 }
 
-/// A file whose parts are all there.
-pub(crate) fn open(bytes: &[u8]) -> Result<Reader, FormatError> {
-    if bytes.is_empty() {
-        return Err(FormatError::whole("the file is empty; write it again"));
-    }
-    if bytes.len() > crate::LARGEST_FILE {
-        return Err(FormatError::whole(format!(
-            "the file is larger than {} MB; take out what is not needed",
-            crate::LARGEST_FILE >> 20
-        )));
-    }
-    check_container(bytes)?;
-    // The gltf crate panics on some indices that lead nowhere, before it reports them.
-    let file = std::panic::catch_unwind(|| Gltf::from_slice(bytes)).map_err(|_| {
-        FormatError::whole("its description refers to what is not there; the file is damaged")
-    })?;
-    Reader::new(file.map_err(unreadable)?)
-}
-
-/// What the header says must fit what is there.
-fn check_container(bytes: &[u8]) -> Result<(), FormatError> {
-    if !bytes.starts_with(b"glTF") {
-        let text = bytes.iter().find(|b| !b.is_ascii_whitespace());
-        return if text == Some(&b'{') {
-            Ok(())
-        } else {
-            Err(FormatError::whole("this is not glTF; check that it is the right file"))
-        };
-    }
-    let word = |at: usize| Some(u32::from_le_bytes(bytes.get(at..at + 4)?.try_into().ok()?));
-    let (Some(version), Some(length)) = (word(4), word(8)) else {
-        return Err(FormatError::whole("the file ends within its header; it may be cut off"));
-    };
-    if version != 2 {
-        return Err(FormatError::whole(format!("this is glTF {version}; write it as glTF 2.0")));
-    }
-    if length as usize > bytes.len() {
-        let missing = length as usize - bytes.len();
-        return Err(FormatError::whole(format!(
-            "{missing} bytes are missing at the end; the file is cut off"
-        )));
-    }
-    Ok(())
-}
-
-fn unreadable(error: gltf::Error) -> FormatError {
-    FormatError::whole(match error {
-        gltf::Error::Validation(faults) => {
-            let (path, fault) = &faults[0];
-            format!("its description is not valid at {path}: {fault}; write it again with another exporter")
-        }
-        gltf::Error::Deserialize(e) => {
-            return FormatError {
-                line: (e.line() > 1).then_some(e.line() as u64),
-                sentence: format!("its description cannot be read ({e}); the file may be cut off"),
-            };
-        }
-        gltf::Error::Binary(e) => format!("its parts do not fit together ({e}); the file may be cut off"),
-        other => format!("it cannot be read: {other}"),
-    })
-}
-
 struct Texture {
     image: image::RgbImage,
 }
 
-pub(crate) struct Reader {
-    pub(crate) file: Gltf,
-    pub(crate) buffers: Vec<Vec<u8>>,
+struct Reader {
+    file: File,
     textures: Vec<Texture>,
     notes: Vec<String>,
     triangles: usize,
 }
 
 impl Reader {
-    fn new(mut file: Gltf) -> Result<Reader, FormatError> {
-        if let Some(extension) = file.extensions_required().next() {
-            return Err(FormatError::whole(format!(
-                "it needs the extension {}, which is not read here; write it without compression",
-                excerpt(extension)
-            )));
-        }
-        let description = file.document.as_json();
-        if !description.asset.version.starts_with("2.") {
-            let version = excerpt(&description.asset.version);
-            return Err(FormatError::whole(format!("this is glTF {version}; write it as glTF 2.0")));
-        }
-        let placed =
-            |i: &gltf::json::Image| i.uri.is_some() || i.buffer_view.is_some() && i.mime_type.is_some();
-        if !description.images.iter().all(placed) {
-            return Err(FormatError::whole("an image in it has no data; the file is damaged"));
-        }
-        if file.nodes().len() > MOST_NODES || file.images().len() > MOST_TEXTURES {
-            return Err(FormatError::whole(format!(
-                "it has {} nodes and {} images; at most {MOST_NODES} and {MOST_TEXTURES} are taken",
-                file.nodes().len(),
-                file.images().len()
-            )));
-        }
-        let mut blob = file.blob.take();
-        let buffers = file.buffers().map(|b| buffer(&b, &mut blob)).collect::<Result<Vec<_>, _>>()?;
-        let reader = Reader { buffers, textures: Vec::new(), notes: Vec::new(), triangles: 0, file };
-        reader.check_accessors()?;
-        Ok(reader)
-    }
-
-    /// Every accessor lies within its view, every view within its buffer.
-    fn check_accessors(&self) -> Result<(), FormatError> {
-        for view in self.file.views() {
-            let end = view.offset().checked_add(view.length());
-            if end.is_none_or(|end| end > self.buffers[view.buffer().index()].len()) {
-                return Err(FormatError::whole(format!(
-                    "part {} of its data lies outside the buffer; the file is damaged",
-                    view.index()
-                )));
-            }
-        }
-        for accessor in self.file.accessors() {
-            if accessor.sparse().is_some() {
-                return Err(FormatError::whole("it has sparse data, which is not read here; write it plain"));
-            }
-            let Some(view) = accessor.view() else { continue };
-            let stride = view.stride().unwrap_or(accessor.size()).max(1);
-            let last = accessor.count().saturating_sub(1).checked_mul(stride);
-            let end = last.and_then(|n| n.checked_add(accessor.offset())?.checked_add(accessor.size()));
-            if accessor.count() == 0 || end.is_none_or(|end| end > view.length()) {
-                return Err(FormatError::whole(format!(
-                    "list {} of its numbers is longer than its data; the file is damaged",
-                    accessor.index()
-                )));
-            }
-        }
-        Ok(())
-    }
-
     fn read(mut self, name: &str, go_on: &mut dyn FnMut(f64) -> bool) -> Result<Read<Brought>, FormatError> {
-        let file = self.file.clone();
+        let file = self.file.file.clone();
         let steps = (file.images().len() + 1) as f64;
         for (i, image) in file.images().enumerate() {
             if !go_on(i as f64 / steps) {
@@ -207,7 +82,7 @@ impl Reader {
                 "there is no scene in it; write the whole scene, not only meshes",
             ));
         };
-        let mut out = Brought { figures: self.figures()?, ..Brought::default() };
+        let mut out = Brought { figures: self.file.figures()?, ..Brought::default() };
         let dances = |n: &gltf::Node, figures: &[Figure]| {
             n.skin().is_some_and(|s| figures.iter().any(|f| f.skins.contains(&s.index())))
         };
@@ -331,7 +206,7 @@ impl Reader {
         at: Mat4,
         out: &mut Mesh,
     ) -> Result<(), FormatError> {
-        let buffers = &self.buffers;
+        let buffers = &self.file.buffers;
         let reader = primitive.reader(|b| buffers.get(b.index()).map(Vec::as_slice));
         let damaged = |what: &str| FormatError::whole(format!("{what}; the file is damaged"));
         let kind = primitive.get(&Semantic::Positions).map(|a| (a.data_type(), a.dimensions()));
@@ -400,7 +275,7 @@ impl Reader {
     fn image_bytes(&self, image: &gltf::Image) -> Result<Vec<u8>, FormatError> {
         match image.source() {
             gltf::image::Source::View { view, .. } => {
-                let all = &self.buffers[view.buffer().index()];
+                let all = &self.file.buffers[view.buffer().index()];
                 Ok(all[view.offset()..view.offset() + view.length()].to_vec())
             }
             gltf::image::Source::Uri { uri, .. } => data_of(uri),
@@ -475,34 +350,4 @@ fn triangles(mode: Mode, order: &[u32]) -> Vec<[u32; 3]> {
 fn piece_of(node: &gltf::Node) -> Option<Piece> {
     let extras: serde_json::Value = serde_json::from_str(node.extras().as_ref()?.get()).ok()?;
     serde_json::from_value(extras.get(PIECE)?.clone()).ok()
-}
-
-fn buffer(buffer: &gltf::Buffer, blob: &mut Option<Vec<u8>>) -> Result<Vec<u8>, FormatError> {
-    let bytes = match buffer.source() {
-        gltf::buffer::Source::Bin => {
-            blob.take().ok_or_else(|| FormatError::whole("its data is missing; the file is cut off"))?
-        }
-        gltf::buffer::Source::Uri(uri) => data_of(uri)?,
-    };
-    if bytes.len() < buffer.length() {
-        let missing = buffer.length() - bytes.len();
-        return Err(FormatError::whole(format!(
-            "{missing} bytes of its data are missing; the file is damaged"
-        )));
-    }
-    Ok(bytes)
-}
-
-/// What a data address holds.
-fn data_of(uri: &str) -> Result<Vec<u8>, FormatError> {
-    let inside = uri.strip_prefix("data:").and_then(|rest| rest.split_once(";base64,"));
-    let Some((_, text)) = inside else {
-        return Err(FormatError::whole(format!(
-            "it refers to {}, which is another file; write everything into one .glb",
-            excerpt(uri)
-        )));
-    };
-    base64::engine::general_purpose::STANDARD
-        .decode(text)
-        .map_err(|e| FormatError::whole(format!("its data cannot be read ({e}); the file is damaged")))
 }

@@ -9,6 +9,7 @@ pub mod csv_track;
 pub mod glb;
 pub mod gltf_camera;
 pub mod gltf_figure;
+mod gltf_file;
 mod gltf_motion;
 pub mod gltf_set;
 pub mod image_sequence;
