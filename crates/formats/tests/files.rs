@@ -63,6 +63,9 @@ struct Reader {
     read: fn(&[u8]) -> bool,
 }
 
+/// Two who dance.
+const FIGURE: &[u8] = include_bytes!("../../../reference/values/figure.gltf");
+
 fn track() -> Track {
     let at = |i: usize| {
         let t = i as f64 / 24.0;
@@ -157,7 +160,7 @@ fn readers() -> Vec<Reader> {
         },
         Reader {
             name: "gltf set",
-            whole: vec![SET.into(), write(WriteFormat::Glb, &track())],
+            whole: vec![SET.into(), write(WriteFormat::Glb, &track()), FIGURE.into()],
             words: gltf,
             read: |bytes| gltf_set::read(bytes, "set").is_ok(),
         },
