@@ -134,6 +134,8 @@ fn reference() -> Outcome {
         make.arg(root().join("reference").join(script));
         run(make)?;
     }
+    npm_install("web")?;
+    run(command(".", "node", &["reference/make_figure.mjs"]))?;
     parts::fetch_recordings()?;
     let mut make = Command::new(python("requirements-evo.txt")?);
     make.arg(root().join("reference/make_evo.py")).arg(parts::recording());

@@ -57,9 +57,8 @@ impl<T: Keyed> Keys<T> {
     }
 
     fn at(&self, time_s: f64) -> T {
-        let last = self.times.len() - 1;
-        let next = self.times.partition_point(|t| *t <= time_s).min(last);
-        let before = self.times.partition_point(|t| *t <= time_s).saturating_sub(1);
+        let next = self.times.partition_point(|t| *t <= time_s);
+        let (before, next) = (next.saturating_sub(1), next.min(self.times.len() - 1));
         let span = self.times[next] - self.times[before];
         let u = if span > 0.0 { ((time_s - self.times[before]) / span).clamp(0.0, 1.0) } else { 0.0 };
         match self.how {

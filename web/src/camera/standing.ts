@@ -11,6 +11,6 @@ export function standing(setup: Setup, at: Moment) {
   if (other && setup.rig.kind !== "square_to_card") return other;
   const view = scene.views.find((v) => v.id === setup.id);
   if (!view) return null;
-  const square = view.card && stage.beforeCard(view.card.piece, view.card.position);
+  const square = view.card && stage.cards.before(view.card.piece, view.card.position);
   return { ...(square ?? view), focal: view.focal_mm };
 }

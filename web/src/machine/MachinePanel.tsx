@@ -35,7 +35,8 @@ export function MachinePanel({
       style={{ height: "100%", padding: "6px 12px", fontSize: 13 }}
     >
       <Chooser setup={setup} send={send} />
-      <CarriedBy document={document} setup={setup} send={send} />
+      {/* A card carries its own camera. */}
+      {rig.kind !== "square_to_card" && <CarriedBy document={document} setup={setup} send={send} />}
       {rig.kind === "square_to_card" && (
         <p style={{ color: ink.chalkDim }}>
           This camera stands before its card and sees all of it, wherever the card goes. Zooming brings it

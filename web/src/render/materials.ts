@@ -52,3 +52,15 @@ export function decodeMesh(buffer: ArrayBuffer): THREE.BufferGeometry {
   geometry.setIndex(new THREE.BufferAttribute(new Uint32Array(buffer, facesAt, triangles * 3), 1));
   return geometry;
 }
+
+/** Takes everything out of a group, and frees what it was drawn with. */
+/** Takes everything out of a group. */
+export function empty(group: THREE.Group) {
+  for (const child of group.children) {
+    const mesh = child as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>;
+    mesh.geometry.dispose();
+    mesh.material.map?.dispose();
+    mesh.material.dispose();
+  }
+  group.clear();
+}

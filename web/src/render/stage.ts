@@ -10,8 +10,8 @@ import { useView } from "../state/view";
 import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
 import { Blur } from "./blur";
-import { CardImages, imageAt, type Card } from "./cardImages";
-import { decodeMesh, paintFocus, type Focus } from "./materials";
+import { Cards } from "./cards";
+import { decodeMesh, empty, paintFocus, type Focus } from "./materials";
 
 /** What a view shows: through the lens, or from outside. */
 export type Eye =
@@ -55,8 +55,7 @@ class Stage {
   private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
   private readonly movers = new THREE.Group();
-  private readonly cards = new THREE.Group();
-  private readonly images = new CardImages(() => this.version++);
+  readonly cards = new Cards(() => this.version++);
   private readonly meshes = new THREE.Group();
   private readonly worker = new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" });
   private asked = 0;
@@ -93,7 +92,7 @@ class Stage {
       this.machine,
       this.fixed,
       this.movers,
-      this.cards,
+      this.cards.group,
       this.meshes,
       this.set,
       this.ghost,
@@ -120,7 +119,7 @@ class Stage {
     };
     this.worker.postMessage({ number, set: view });
     this.setEdges(view);
-    this.setCards(view);
+    this.cards.set(view.cards, this.focus);
     this.setMeshes(view);
     this.version++;
   }
@@ -155,21 +154,6 @@ class Stage {
     );
     box.dispose();
     this.scene.add(this.edges);
-  }
-
-  /** Images that stand in the set. */
-  private setCards(view: SetView) {
-    empty(this.cards);
-    for (const card of view.cards) {
-      const geometry = new THREE.PlaneGeometry(...card.size).translate(0, card.size[1] / 2, 0);
-      const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: room.card });
-      // What is clear in an image is clear in the set; only what is seen of it hides what is behind.
-      Object.assign(material, card.image > 0 ? { transparent: true, alphaTest: 0.02 } : {});
-      const mesh = new THREE.Mesh(geometry, paintFocus(material, this.focus));
-      mesh.position.set(...card.position);
-      mesh.userData = card;
-      this.cards.add(mesh);
-    }
   }
 
   /** Meshes that were brought in, lit by where they stand. */
@@ -234,7 +218,7 @@ class Stage {
   /** What is taken out for a setup is not there when it looks. */
   private takeOut(setup: number) {
     const wild = new Set(this.setView?.wild.flatMap(([piece, of]) => (of.includes(setup) ? [piece] : [])));
-    for (const group of [this.set, this.cards, this.meshes])
+    for (const group of [this.set, this.cards.group, this.meshes])
       for (const mesh of group.children) mesh.visible = !wild.has((mesh.userData as { piece: number }).piece);
     this.movers.children.forEach((group, i) => {
       const piece = now.figures[i]?.piece;
@@ -295,11 +279,11 @@ class Stage {
       (this.movers.children as THREE.Group[]).forEach((group, i) => {
         this.place(group, drivenBodies(now.figures[i], at.live) ?? this.poses.subarray(first));
         first += group.children.length * 7;
-        this.carryCard(now.figures[i]?.piece, group);
+        this.cards.carry(now.figures[i]?.piece, group);
       });
     }
-    if (at) this.turnCards(at);
-    this.showImages(at?.sceneTime ?? 0);
+    if (at) this.cards.turn(at);
+    this.cards.show(at?.sceneTime ?? 0);
     if (at) this.place(this.machine, at.bodies);
     // The lens does not see its own camera, head and paths.
     for (const mesh of this.machine.children) {
@@ -309,56 +293,9 @@ class Stage {
     this.path.visible = !through && this.path.geometry.hasAttribute("position");
   }
 
-  /** A card that moves is seen with its image in the place of the body that stands for it. */
-  private carryCard(piece: number | null | undefined, group: THREE.Group) {
-    const card = piece != null && this.cards.children.find((c) => (c.userData as Card).piece === piece);
-    const body = group.children[0];
-    if (!card || !body) return;
-    card.quaternion.copy(body.quaternion);
-    card.position.copy(body.position);
-    card.position.y -= (card.userData as Card).size[1] / 2;
-    group.visible = false;
-  }
-
-  /** Cards that turn to a camera do so; where it is: here, or where its setup's machine stands. */
-  private turnCards(at: Moment) {
-    const others = at.live ? link.frame?.others : undefined;
-    for (const mesh of this.cards.children) {
-      const { toward, turn_deg, moves } = mesh.userData as Card;
-      const there = () =>
-        (others?.find((o) => o.setup === toward) ?? now.views.find((v) => v.id === toward))?.position;
-      const eye = toward === now.setupId ? at.position : there();
-      const { x, z } = mesh.position;
-      if (eye) mesh.rotation.set(0, Math.atan2(eye[0] - x, eye[2] - z), 0);
-      else if (!moves) mesh.rotation.set(0, -THREE.MathUtils.degToRad(turn_deg), 0);
-    }
-  }
-
-  /** Cards show what they show at a scene time; until that has come, what they showed before. */
-  private showImages(time: number) {
-    for (const mesh of this.cards.children as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>[]) {
-      const card = mesh.userData as Card;
-      const texture = card.image > 0 && this.images.shown(card, time);
-      const { material } = mesh;
-      if (!texture || material.map === texture) continue;
-      material.needsUpdate = !material.map;
-      material.map = texture;
-      material.color.set(room.plain);
-    }
-  }
-
   /** Waits until everything that is seen at a scene time has come. */
   async there(time: number) {
-    const images = (this.setView?.cards ?? []).map((card) => this.images.there(imageAt(card, time)));
-    await Promise.all([now.performance?.there(time), ...images]);
-  }
-
-  /** Where a camera stands that is square to a card, as the card is turned now. */
-  beforeCard(piece: number, seat: readonly [number, number, number]): Standing | null {
-    const card = this.cards.children.find((c) => (c.userData as Card).piece === piece);
-    if (!card) return null;
-    const at = new THREE.Vector3(...seat).applyQuaternion(card.quaternion).add(card.position);
-    return { position: at.toArray(), rotation: card.quaternion.toArray() };
+    await Promise.all([now.performance?.there(time), this.cards.there(time)]);
   }
 
   private place(group: THREE.Group, poses: Float32Array) {
@@ -404,17 +341,6 @@ class Stage {
     this.lens.aspect = width / height;
     this.lens.updateProjectionMatrix();
   }
-}
-
-/** Takes everything out of a group. */
-function empty(group: THREE.Group) {
-  for (const child of group.children) {
-    const mesh = child as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>;
-    mesh.geometry.dispose();
-    mesh.material.map?.dispose();
-    mesh.material.dispose();
-  }
-  group.clear();
 }
 
 /**

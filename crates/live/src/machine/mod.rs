@@ -110,6 +110,11 @@ fn own_lead(placed: &Placed) -> Option<Box<dyn Lead>> {
     placed.target.clone().map(|target| Box::new(Target(target)) as Box<dyn Lead>)
 }
 
+/// Where axes stand.
+fn values_of(motions: &[AxisMotion]) -> Vec<f64> {
+    motions.iter().map(|m| m.value).collect()
+}
+
 /// Where a machine's axes start: where its keys have them, or where the machine does.
 fn starts(placed: &Placed, rig: &dyn Rig) -> Vec<f64> {
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
@@ -161,7 +166,7 @@ impl SetupMachine {
 
     /// Where its axes stand.
     pub fn axis_values(&self) -> Vec<f64> {
-        self.motions.iter().map(|m| m.value).collect()
+        values_of(&self.motions)
     }
 
     /// Where its camera is.
@@ -510,18 +515,24 @@ impl SetupMachine {
             self.focus_on = None;
         }
         let Some(performer) = self.focus_on.filter(|_| !still[focus]) else { return };
-        let was: Vec<f64> = before.iter().map(|m| m.value).collect();
-        // Focus is measured along the view.
-        let far = |camera: Pose, time_s: f64| {
-            let eyes = moment.people.eyes(performer, time_s)?;
-            Some((eyes - camera.position).dot(camera.rotation * DVec3::NEG_Z))
-        };
-        let now = far(self.rig.forward(&was).camera, moment.now_s);
-        let next = far(self.pose().camera, moment.next_s);
-        let Some((now, next)) = now.zip(next) else { return };
-        let axis = &self.rig.axes()[focus];
-        let (now, next) = (now.clamp(axis.min, axis.max), next.clamp(axis.min, axis.max));
-        self.motions[focus] = before[focus].led(axis, next, (next - now) / STEP_S, STEP_S);
+        let eyes = |time_s: f64| moment.people.eyes(performer, time_s);
+        let Some((was, is)) = eyes(moment.now_s).zip(eyes(moment.next_s)) else { return };
+        self.lead_within(focus, self.far_before_and_after(before, was, is), before);
+    }
+
+    /// How far two places are from the camera, before a step and after it: focus is measured along the view.
+    fn far_before_and_after(&self, before: &[AxisMotion], was: DVec3, is: DVec3) -> [f64; 2] {
+        [(before, was), (&self.motions, is)].map(|(motions, at)| {
+            let camera = self.rig.forward(&values_of(motions)).camera;
+            (at - camera.position).dot(camera.rotation * DVec3::NEG_Z)
+        })
+    }
+
+    /// Leads an axis along a way, as far as its ends let it.
+    fn lead_within(&mut self, i: usize, way: [f64; 2], before: &[AxisMotion]) {
+        let axis = &self.rig.axes()[i];
+        let [now, next] = way.map(|v| v.clamp(axis.min, axis.max));
+        self.motions[i] = before[i].led(axis, next, (next - now) / STEP_S, STEP_S);
     }
 
     /// Leads the axes of a range that have keys, and that no hand took, along them.
@@ -559,7 +570,7 @@ impl SetupMachine {
         // What moves the base has moved it; the rest starts from where it was. What the arm did so
         // far it did from where the base was, so that its speed makes up for the base's own.
         let base = self.rig.operator_axes();
-        let was: Vec<f64> = before.iter().map(|m| m.value).collect();
+        let was = values_of(before);
         let near: Vec<f64> = (0..before.len())
             .map(|i| {
                 let moved = base.contains(&i) || self.axes()[i].hand.is_none();

@@ -4,12 +4,11 @@
 //! anything else. A hand on an axis comes first, for as long as it is there.
 
 use super::lead::sent_lens;
-use super::{Moment, SetupMachine};
+use super::{Moment, SetupMachine, values_of};
 use rovnek_core::DVec3;
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{AxisMotion, Hand, STEP_S};
 use rovnek_core::rigs::{LENS_AXES, looking};
-
 use rovnek_core::space::Pose;
 use rovnek_core::tracked::SecondMoves;
 use rovnek_formats::tracking::Lens;
@@ -41,13 +40,12 @@ impl SetupMachine {
         if !moves.aims() || self.lead.is_some() || self.sent() {
             return;
         }
-        let values = |motions: &[AxisMotion]| motions.iter().map(|m| m.value).collect::<Vec<f64>>();
         let turned = |row: &[f64], at: DVec3| {
             let stands = self.rig.forward(row).camera;
             let look = looking(stands.position, at, stands.rotation);
             self.rig.inverse(Pose::new(stands.position, look), row).axes().to_vec()
         };
-        let (now, next) = (turned(&values(before), was), turned(&self.axis_values(), is));
+        let (now, next) = (turned(&values_of(before), was), turned(&self.axis_values(), is));
         let head: Vec<usize> = (0..now.len()).filter(|i| self.axes()[*i].group == AxisGroup::Head).collect();
         for i in head {
             self.lead_by_second(i, [now[i], next[i]], hands, still, before);
@@ -62,24 +60,16 @@ impl SetupMachine {
         before: &[AxisMotion],
         moment: &Moment,
     ) {
-        let Some((moves, heard)) = self.second(moment) else { return };
+        let Some((moves, [(was, lens_was), (is, lens_is)])) = self.second(moment) else { return };
         let focus = before.len() - LENS_AXES + 1;
-        let rows = [before, &self.motions].map(|m| m.iter().map(|m| m.value).collect::<Vec<f64>>());
-        let ring = |(_, lens): (DVec3, Lens)| sent_lens(self.axes(), lens)[1];
-        // Focus is measured along the view.
-        let far = |(at, row): (DVec3, &[f64])| {
-            let camera = self.rig.forward(row).camera;
-            (at - camera.position).dot(camera.rotation * DVec3::NEG_Z)
+        let ring = |lens: Lens| sent_lens(self.axes(), lens)[1];
+        let way = match moves {
+            SecondMoves::Aim => None,
+            SecondMoves::FocusRing => ring(lens_was).zip(ring(lens_is)).map(<[f64; 2]>::from),
+            SecondMoves::Focus | SecondMoves::AimAndFocus => Some(self.far_before_and_after(before, was, is)),
         };
-        let (now, next) = match moves {
-            SecondMoves::Aim => return,
-            SecondMoves::FocusRing => (ring(heard[0]), ring(heard[1])),
-            SecondMoves::Focus | SecondMoves::AimAndFocus => {
-                (Some(far((heard[0].0, &rows[0]))), Some(far((heard[1].0, &rows[1]))))
-            }
-        };
-        if let Some((now, next)) = now.zip(next) {
-            self.lead_by_second(focus, [now, next], hands, still, before);
+        if let Some(way) = way {
+            self.lead_by_second(focus, way, hands, still, before);
         }
     }
 
@@ -96,8 +86,6 @@ impl SetupMachine {
         }
         self.touch(i);
         self.seconded[i] = true;
-        let axis = &self.rig.axes()[i];
-        let [now, next] = way.map(|v| v.clamp(axis.min, axis.max));
-        self.motions[i] = before[i].led(axis, next, (next - now) / STEP_S, STEP_S);
+        self.lead_within(i, way, before);
     }
 }

@@ -266,25 +266,31 @@ fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Jso
     })
 }
 
+/// Reads what may take long, such as many large images: a job while it is under way, whose end is the answer.
+async fn read_as_job<T: Send + 'static>(
+    app: &App,
+    name: &str,
+    read: impl FnOnce(&mut dyn FnMut(f64) -> bool) -> T + Send + 'static,
+) -> T {
+    let job = app.jobs.waited_for(format!("bring in {name}"));
+    let id = job.id;
+    let work = move |app: &Shared| {
+        let mut progress = app.jobs.run(id);
+        read(&mut |share| {
+            app.help(Urgency::Job);
+            progress.as_mut().is_some_and(|p| p.at(share))
+        })
+    };
+    app.compute(Urgency::Job, work).await
+}
+
 /// A set or a mesh as glTF, and who moves in it; all of it stands where the file has it.
 #[post("/import/set?<name>", data = "<data>")]
 pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
-    // Many large images take long: a job while it is under way, whose end is the answer.
-    let job = app.jobs.waited_for(format!("bring in {name}"));
-    let read = {
-        let (id, name) = (job.id, name.clone());
-        let read = move |app: &Shared| {
-            let mut progress = app.jobs.run(id);
-            gltf_set::read_while(&bytes, &name, &mut |share| {
-                app.help(Urgency::Job);
-                progress.as_mut().is_some_and(|p| p.at(share))
-            })
-        };
-        app.compute(Urgency::Job, read).await
-    };
-    drop(job);
+    let called = name.clone();
+    let read = read_as_job(app, &name, move |go_on| gltf_set::read_while(&bytes, &called, go_on)).await;
     let read = read.map_err(refuse(status))?.content;
     app.compute(Urgency::Job, move |app| {
         brought(app, &name, |Document { scene, .. }, edit| {
@@ -376,19 +382,7 @@ pub async fn sequence(
 ) -> Outcome<Json<Brought>> {
     let name = self::name("the card", name)?;
     let (bytes, status) = receive(data).await?;
-    let job = app.jobs.waited_for(format!("bring in {name}"));
-    let read = {
-        let id = job.id;
-        let read = move |app: &Shared| {
-            let mut progress = app.jobs.run(id);
-            image_sequence::read_while(&bytes, &mut |share| {
-                app.help(Urgency::Job);
-                progress.as_mut().is_some_and(|p| p.at(share))
-            })
-        };
-        app.compute(Urgency::Job, read).await
-    };
-    drop(job);
+    let read = read_as_job(app, &name, move |go_on| image_sequence::read_while(&bytes, go_on)).await;
     let read = read.map_err(refuse(status))?;
     app.compute(Urgency::Job, move |app| {
         brought(app, &name, |Document { scene, .. }, edit| {
