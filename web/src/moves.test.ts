@@ -2,16 +2,18 @@ import { expect, test } from "vitest";
 import type { MoverView } from "./generated/types";
 import { alike, decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
 
-/** Two frames, one axis, no bodies. */
+/** Two frames, one axis, no bodies, a piece of one part that goes along. */
 function twoFrames(first = 0) {
-  const buffer = new ArrayBuffer(16 + 2 * 4 + 2 * 24 * 4);
-  new Uint32Array(buffer, 0, 4).set([first, 2, 1, 0]);
-  new Uint32Array(buffer, 16, 2).set([0x0100_0017, 0x0100_0100]);
+  const buffer = new ArrayBuffer(32 + 2 * 4 + 2 * 31 * 4);
+  new Uint32Array(buffer, 0, 8).set([first, 2, 1, 0, 1, 2, 7, 1]);
+  new Uint32Array(buffer, 32, 2).set([0x0100_0017, 0x0100_0100]);
   const half = Math.SQRT1_2;
-  new Float32Array(buffer, 24).set([
+  new Float32Array(buffer, 40).set([
     ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 40, 20, 10],
+    ...[3, 0, 0, 0, 0, 0, 1],
     // Turned a quarter to the left; the sign of the quaternion is free.
     ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 30, 10, 20],
+    ...[4, 0, 2, 0, 0, 0, 1],
   ]);
   return decodeMove(buffer);
 }
@@ -22,6 +24,9 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(middle.position).toEqual([0.5, 2, 0]);
   expect(middle.focal).toBeCloseTo(42.5);
   expect(middle.axes).toEqual([15]);
+  expect(middle.movers).toEqual([
+    { kind: "piece", id: 7, bodies: Float32Array.from([3.5, 0, 1, 0, 0, 0, 1]) },
+  ]);
   expect(middle.halfFrame).toEqual([0.375, 0.1875]);
   expect(middle.sees).toEqual([35, 15]);
   // A frame is seen until the next one begins.

@@ -1,9 +1,9 @@
 import type { MoverView } from "./generated/types";
-import { shotWords } from "./live/wire";
+import { kinds, shotWords, type Acting } from "./live/wire";
 
 /** Evaluated moves as the server sends them; the layouts are described in docs/wire.md. */
 
-/** One frame of a move: seven numbers of the camera's pose, then these, then axes, then bodies. */
+/** One frame of a move: seven numbers of the camera's pose, then these, then axes, bodies, who goes along. */
 const FIXED = 23;
 
 export interface MoveFrames {
@@ -12,6 +12,8 @@ export interface MoveFrames {
   frames: number;
   axes: number;
   bodies: number;
+  /** Who and what goes along with the machine, with how many bodies. */
+  riders: { kind: Acting["kind"]; id: number; bodies: number }[];
   stride: number;
   /** Of each frame, packed. */
   timecodes: Uint32Array;
@@ -19,10 +21,25 @@ export interface MoveFrames {
 }
 
 export function decodeMove(buffer: ArrayBuffer): MoveFrames {
-  const [first = 0, frames = 0, axes = 0, bodies = 0] = new Uint32Array(buffer, 0, 4);
-  const timecodes = new Uint32Array(buffer, 16, frames);
-  const data = new Float32Array(buffer, 16 + 4 * frames);
-  return { first, frames, axes, bodies, stride: FIXED + axes + 7 * bodies, timecodes, data };
+  const [first = 0, frames = 0, axes = 0, bodies = 0, count = 0] = new Uint32Array(buffer, 0, 5);
+  const riders = Array.from({ length: count }, (_, i) => {
+    const [kind = 0, id = 0, bodies = 0] = new Uint32Array(buffer, 20 + 12 * i, 3);
+    return { kind: kinds[kind] ?? "piece", id, bodies };
+  });
+  const start = 20 + 12 * count;
+  const timecodes = new Uint32Array(buffer, start, frames);
+  const data = new Float32Array(buffer, start + 4 * frames);
+  const carried = riders.reduce((sum, r) => sum + r.bodies, 0);
+  return {
+    first,
+    frames,
+    axes,
+    bodies,
+    riders,
+    stride: FIXED + axes + 7 * (bodies + carried),
+    timecodes,
+    data,
+  };
 }
 
 /** The least and the greatest value on each column, in shown units. */
@@ -114,7 +131,12 @@ export interface Moment {
   sees: [number, number];
   axes: number[];
   bodies: Float32Array;
+  /** Who goes otherwise than the scene has them: who is driven, and who stands on the machine. */
+  movers: Acting[];
 }
+
+/** What a picture depends on of those who go otherwise than the scene has them. */
+export const placesOf = (movers: Acting[]) => movers.map((m) => m.bodies.subarray(0, 7).join()).join();
 
 /** Mixes two poses of seven numbers: straight in position, along the shorter arc in rotation. */
 export function mixPose(
@@ -151,11 +173,15 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
   const mix = (k: number) => a[k]! + (b[k]! - a[k]!) * share;
   const pose = new Float32Array(7);
   mixPose(a, b, 0, share, pose, 0);
-  const bodies = new Float32Array(move.bodies * 7);
-  const first = FIXED + move.axes;
-  for (let k = 0; k < move.bodies; k++) {
-    mixPose(a.subarray(first), b.subarray(first), k * 7, share, bodies, k * 7);
-  }
+  let first = FIXED + move.axes;
+  const mixed = (count: number) => {
+    const poses = new Float32Array(count * 7);
+    for (let k = 0; k < count; k++) mixPose(a.subarray(first), b.subarray(first), k * 7, share, poses, k * 7);
+    first += count * 7;
+    return poses;
+  };
+  const bodies = mixed(move.bodies);
+  const movers = move.riders.map(({ kind, id, bodies }) => ({ kind, id, bodies: mixed(bodies) }));
   const nearest = share < 0.5 ? a : b;
   return {
     live: false,
@@ -177,6 +203,7 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     sees: [mix(21), mix(22)],
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
     bodies,
+    movers,
   };
 }
 

@@ -44,7 +44,7 @@ fn main() {
             axes[0] += f64::from(k) * 0.003;
             axes[1] += up;
             let poses = rig.body_poses(&axes);
-            let around = Around { time_s: f64::from(k) * 0.01, acting: None, carrier: None, setup: 1 };
+            let around = Around { time_s: f64::from(k) * 0.01, setup: 1, ..Around::default() };
             let start = Instant::now();
             std::hint::black_box(obstacles.clearance(&hulls, &poses, &around));
             times.push(start.elapsed().as_secs_f64() * 1e6);

@@ -5,7 +5,7 @@
 //! get there: a box around each says that they are farther apart than what was already found.
 
 use crate::mesh::Mesh;
-use crate::playing::{MoverId, PerformanceTimeline};
+use crate::playing::{Carriages, MoverId, PerformanceTimeline};
 use crate::rigs::Rig;
 use crate::set::{Form, Piece};
 use crate::solid::Shape;
@@ -191,6 +191,8 @@ struct Obstacle {
     at: At,
     /// Setups for which it is taken out.
     wild: Arc<[u32]>,
+    /// The setup whose machine carries it.
+    on: Option<u32>,
 }
 
 impl Obstacle {
@@ -223,7 +225,9 @@ pub struct Around<'a> {
     pub time_s: f64,
     /// Who is driven just now, and where their parts are instead.
     pub acting: Option<(MoverId, &'a [Pose])>,
-    /// What carries the machine: no part of it but the lens minds it.
+    /// Where carriages are that somebody or something may stand on, if they are driven just now.
+    pub carriages: Option<&'a Carriages>,
+    /// What carries the machine: no part of it but the lens minds it, as none minds what it carries.
     pub carrier: Option<MoverId>,
     /// The setup of the machine: what is taken out for it is not there.
     pub setup: u32,
@@ -240,7 +244,7 @@ impl Obstacles {
             let wild: Arc<[u32]> = piece.wild.clone().into();
             let mut stands = |hull: Arc<Hull>, scale: f64, pose: Pose| {
                 let at = At::Stands(pose, hull.boxed(pose, scale));
-                list.push(Obstacle { of, hull, scale, at, wild: wild.clone() });
+                list.push(Obstacle { of, hull, scale, at, wild: wild.clone(), on: None });
             };
             if moves.is_none() {
                 for solid in piece.solids(pieces) {
@@ -254,7 +258,8 @@ impl Obstacles {
                     None => stands(hull.clone(), scale, piece.pose()),
                     Some(mover) => {
                         let at = At::Foot { mover };
-                        list.push(Obstacle { of, hull: hull.clone(), scale, at, wild });
+                        let on = playing.movers[mover].machine.map(|m| m.setup);
+                        list.push(Obstacle { of, hull: hull.clone(), scale, at, wild, on });
                     }
                 }
             }
@@ -268,9 +273,15 @@ impl Obstacles {
                 scale: 1.0,
                 at: At::Part { mover, part },
                 wild: wild.clone(),
+                on: m.machine.map(|m| m.setup),
             }));
         }
         Obstacles { list, playing: playing.clone() }
+    }
+
+    /// Who and what moves among them.
+    pub fn playing(&self) -> &PerformanceTimeline {
+        &self.playing
     }
 
     /// The room that a machine has whose parts are at `poses`; none where nothing is within [`FAR_M`].
@@ -300,7 +311,8 @@ impl Obstacles {
                 }
                 // Of a mesh that is floor and walls at once, what stands on it tells nothing.
                 let stands = obstacle.hull.of.is_none() && part.bottom() <= foot + UNDERFOOT_M;
-                if *i != last && (stands || around.carrier == Some(obstacle.of)) {
+                let carries = around.carrier == Some(obstacle.of) || obstacle.on == Some(around.setup);
+                if *i != last && (stands || carries) {
                     continue;
                 }
                 let distance_m = machine.hulls[*i].distance(poses[*i], &obstacle.hull, *pose, obstacle.scale);
@@ -315,11 +327,14 @@ impl Obstacles {
 
     /// Where everything is that moves.
     fn moving(&self, around: &Around) -> Moving {
+        let nowhere = Carriages::new();
+        let now = around.carriages.unwrap_or(&nowhere);
         let poses = self.playing.movers.iter().enumerate().map(|(i, mover)| match around.acting {
             Some((of, poses)) if of == mover.of => poses.to_vec(),
-            _ => self.playing.poses(i, around.time_s),
+            _ => self.playing.poses_on(i, around.time_s, now),
         });
-        let feet = self.playing.movers.iter().map(|m| self.playing.pose(m.of, around.time_s));
+        let all = 0..self.playing.movers.len();
+        let feet = all.map(|i| Some(self.playing.pose_on(i, around.time_s, now)));
         Moving { poses: poses.collect(), feet: feet.collect() }
     }
 }

@@ -88,6 +88,8 @@ pub struct State {
     pub bodies: Vec<Pose>,
     /// Who is driven, and where their parts are.
     pub acting: Option<(MoverId, Vec<Pose>)>,
+    /// Who and what goes along with machines as they are driven, and where their parts are.
+    pub riding: Vec<(MoverId, Vec<Pose>)>,
     /// The machines of the other setups.
     pub others: Vec<Other>,
 }

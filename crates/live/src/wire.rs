@@ -1,18 +1,17 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 7; `docs/wire.md` describes it for people, and
+//! Little-endian, version 8; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::state::State;
 use rovnek_core::clearance::{Clearance, Nearest};
 use rovnek_core::framing::ShotSize;
-use rovnek_core::playing::MoverId;
 use rovnek_core::space::{PanTiltRoll, Pose};
 
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 7;
+pub const VERSION: u8 = 8;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
@@ -57,8 +56,8 @@ pub fn encode(state: &State) -> Vec<u8> {
     out.extend((state.base_m_s.unwrap_or(-1.0) as f32).to_le_bytes());
     let (distance_m, of, (kind, id)) = match state.clearance {
         None => (-1.0, 0, (0, 0)),
-        Some(Clearance { distance_m, of: Nearest::Lens, to }) => (distance_m, 1, mover(to)),
-        Some(Clearance { distance_m, of: Nearest::Machine, to }) => (distance_m, 2, mover(to)),
+        Some(Clearance { distance_m, of: Nearest::Lens, to }) => (distance_m, 1, to.code()),
+        Some(Clearance { distance_m, of: Nearest::Machine, to }) => (distance_m, 2, to.code()),
     };
     out.extend((distance_m as f32).to_le_bytes());
     out.extend([of, kind, 0, 0]);
@@ -79,25 +78,22 @@ pub fn encode(state: &State) -> Vec<u8> {
         pose(&mut out, other.camera);
         poses(&mut out, &other.bodies);
     }
-    let (kind, id, bodies) = match &state.acting {
-        None => (0, 0, &[][..]),
-        Some((of, bodies)) => {
-            let (kind, id) = mover(*of);
-            (kind, id, bodies.as_slice())
-        }
-    };
-    out.extend(u32::from(kind).to_le_bytes());
-    out.extend(id.to_le_bytes());
-    poses(&mut out, bodies);
+    match &state.acting {
+        None => moving(&mut out, (0, 0), &[]),
+        Some((of, bodies)) => moving(&mut out, of.code(), bodies),
+    }
+    out.extend((state.riding.len() as u32).to_le_bytes());
+    for (of, bodies) in &state.riding {
+        moving(&mut out, of.code(), bodies);
+    }
     out
 }
 
-/// Who or what: 1 a performer, 2 a piece; and its number.
-fn mover(of: MoverId) -> (u8, u32) {
-    match of {
-        MoverId::Performer(id) => (1, id),
-        MoverId::Piece(id) => (2, id),
-    }
+/// Who or what is where.
+fn moving(out: &mut Vec<u8>, (kind, id): (u8, u32), bodies: &[Pose]) {
+    out.extend(u32::from(kind).to_le_bytes());
+    out.extend(id.to_le_bytes());
+    poses(out, bodies);
 }
 
 fn pose(out: &mut Vec<u8>, pose: Pose) {

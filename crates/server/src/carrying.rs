@@ -1,45 +1,124 @@
-//! Where what carries a machine is: a piece of the set, somebody, or another machine.
+//! Where what carries is: a piece of the set, somebody, or a machine; and who goes along with machines.
 
+use crate::moves::{From, MoveCache, ReadSamples};
+use crate::scenery::Scenery;
+use rovnek_core::axis_motion::AxisMotion;
+use rovnek_core::carrier::Carrier;
+use rovnek_core::clearance::MeshHulls;
 use rovnek_core::motion::Motion;
-use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline};
-use rovnek_core::rigs::{Carrier, Rig, RigPose};
+use rovnek_core::playing::{CarrierTrack, Machine, MoverId, PerformanceTimeline, Ride};
+use rovnek_core::rigs::{Rig, RigPose, Surroundings};
 use rovnek_core::set::{Form, turned_to};
 use rovnek_core::space::{Pose, heading};
-use rovnek_store::model::{Document, Move};
+use rovnek_store::model::{Document, Move, Setup};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// A move's machine and what it does, treated; by the move's id.
 pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
-/// Where a carrier is over the scene.
-pub fn carrier(
-    document: &Document,
-    playing: &PerformanceTimeline,
-    by: Carrier,
-    moved: &Moved,
-) -> CarrierTrack {
-    let scene = &document.scene;
-    let length = scene.length_s;
-    match by {
-        Carrier::Piece { id } => {
-            let foot = |t| playing.pose_of_piece(id, t).unwrap_or(Pose::ORIGIN);
-            let form = scene.pieces.iter().find(|p| p.id == id).map(|p| &p.form);
-            let Some(Form::Card { toward: Some(setup), .. }) = form else {
-                return CarrierTrack::of(length, foot);
-            };
-            // A card turns to the camera that looks at it.
-            let looks = of_setup(document, *setup, runs(document, *setup).map(|m| m.id), moved, |p| p.camera);
-            CarrierTrack::of(length, |t| {
-                let foot = foot(t);
-                let turn_deg = turned_to(foot.position.to_array(), looks.at(t).position.to_array());
-                Pose::new(foot.position, heading(turn_deg.to_radians()))
-            })
-        }
-        Carrier::Performer { id } => {
-            CarrierTrack::of(length, |t| playing.pose(MoverId::Performer(id), t).unwrap_or(Pose::ORIGIN))
-        }
-        Carrier::Setup { id, moved: by } => of_setup(document, id, by, moved, |p| p.carriage),
+/// How many may carry one another. Edits refuse circles; what was kept before they did ends here.
+const DEEPEST: usize = 8;
+
+/// What is needed to know where things are that carry.
+#[derive(Clone, Copy)]
+pub struct Carrying<'a> {
+    /// Whose scene.
+    pub document: &'a Document,
+    /// Who and what moves in it.
+    pub playing: &'a PerformanceTimeline,
+    /// What machines do.
+    pub moved: &'a Moved<'a>,
+}
+
+impl Carrying<'_> {
+    /// Where a carrier is over the scene.
+    pub fn track(&self, by: Carrier) -> CarrierTrack {
+        self.at_depth(by, 0)
     }
+
+    fn at_depth(&self, by: Carrier, depth: usize) -> CarrierTrack {
+        let Carrying { document, playing, .. } = *self;
+        let length = document.scene.length_s;
+        match by {
+            Carrier::Piece { id } => {
+                let foot = |t| playing.pose_of_piece(id, t).unwrap_or(Pose::ORIGIN);
+                let form = document.scene.pieces.iter().find(|p| p.id == id).map(|p| &p.form);
+                let Some(Form::Card { toward: Some(setup), .. }) = form else {
+                    return CarrierTrack::of(length, foot);
+                };
+                // A card turns to the camera that looks at it.
+                let runs = runs(document, *setup).map(|m| m.id);
+                let looks = self.of_setup(*setup, runs, |p| p.camera, depth);
+                CarrierTrack::of(length, |t| {
+                    let foot = foot(t);
+                    let turn_deg = turned_to(foot.position.to_array(), looks.at(t).position.to_array());
+                    Pose::new(foot.position, heading(turn_deg.to_radians()))
+                })
+            }
+            Carrier::Performer { id } => {
+                let of = MoverId::Performer(id);
+                CarrierTrack::of(length, |t| playing.pose(of, t).unwrap_or(Pose::ORIGIN))
+            }
+            Carrier::Setup { id, moved } => self.of_setup(id, moved, |p| p.carriage, depth),
+        }
+    }
+
+    /// Part of a setup's machine over the scene, as a move has it, or as it stands.
+    fn of_setup(
+        &self,
+        setup: u32,
+        by: Option<u32>,
+        part: impl Fn(RigPose) -> Pose,
+        depth: usize,
+    ) -> CarrierTrack {
+        let length = self.document.scene.length_s;
+        if let Some((rig, motion)) = by.and_then(self.moved).filter(|(_, motion)| !motion.is_empty()) {
+            return part_over(&*rig, &motion, length, part);
+        }
+        let found = self.document.setups.iter().find(|s| s.id == setup);
+        let Some(setup) = found else { return CarrierTrack::of(length, |_| Pose::ORIGIN) };
+        let rig = setup.rig.build(&setup.camera);
+        let carrier = setup.rig.carried.filter(|_| depth < DEEPEST).map(|by| self.at_depth(by, depth + 1));
+        CarrierTrack::of(length, |t| part(rig.forward(&stands(&*rig, carrier.as_ref().map(|c| c.at(t))))))
+    }
+
+    /// Where a machine's axes are before anybody drives it: what carries it is where the scene begins.
+    pub fn start(&self, setup: &Setup, rig: &dyn Rig) -> Vec<f64> {
+        let carrier = setup.rig.carried.map(|by| Carrying { moved: &|_| None, ..*self }.track(by).at(0.0));
+        stands(rig, carrier)
+    }
+
+    /// The ride on a machine's carriage; none where it is gone.
+    fn ride(&self, on: Machine) -> Option<Ride> {
+        let setup = self.document.setups.iter().find(|s| s.id == on.setup && !s.binned)?;
+        let rig = setup.rig.build(&setup.camera);
+        let start = rig.forward(&self.start(setup, &*rig)).carriage;
+        let moved = on.moved.or_else(|| runs(self.document, setup.id).map(|m| m.id));
+        let track = Arc::new(self.of_setup(setup.id, moved, |p| p.carriage, 0));
+        Some(Ride { setup: setup.id, bound: on.moved.is_some(), start, track })
+    }
+}
+
+/// The axes of a machine that nobody drives, on what carries it.
+fn stands(rig: &dyn Rig, carrier: Option<Pose>) -> Vec<f64> {
+    let mut motions: Vec<AxisMotion> = rig.axes().iter().map(|a| AxisMotion::at(a.start)).collect();
+    rig.write_surroundings(&mut motions, &Surroundings { carrier, ..Surroundings::default() });
+    motions.iter().map(|m| m.value).collect()
+}
+
+/// Part of a machine over the scene, as it moves.
+pub fn part_over(
+    rig: &dyn Rig,
+    motion: &Motion,
+    length_s: f64,
+    part: impl Fn(RigPose) -> Pose,
+) -> CarrierTrack {
+    let mut row = Vec::new();
+    CarrierTrack::of(length_s, |t| {
+        motion.at(t, &mut row);
+        part(rig.forward(&row))
+    })
 }
 
 /// The move that a setup's machine runs.
@@ -48,30 +127,28 @@ pub fn runs(document: &Document, setup: u32) -> Option<&Move> {
     document.moves.iter().find(|m| setup.runs == Some(m.id) && !m.binned && m.rig.is_none())
 }
 
-/// Part of a setup's machine over the scene, as a move has it, or as it stands.
-fn of_setup(
+/// A scene with everybody and everything on their machines. A machine may watch, follow or stand on who goes
+/// along with another: those are found one after another.
+pub fn carried(
     document: &Document,
-    setup: u32,
-    by: Option<u32>,
-    moved: &Moved,
-    part: impl Fn(RigPose) -> Pose,
-) -> CarrierTrack {
-    let length = document.scene.length_s;
-    match by.and_then(moved) {
-        Some((rig, motion)) if !motion.is_empty() => {
-            let mut row = Vec::new();
-            CarrierTrack::of(length, |t| {
-                motion.at(t, &mut row);
-                part(rig.forward(&row))
-            })
+    bare: Scenery,
+    moves: &MoveCache,
+    read: &ReadSamples,
+    meshes: &MeshHulls,
+) -> Scenery {
+    let machines = bare.playing.machines();
+    let (mut now, mut rides) = (bare, None);
+    for _ in 0..machines.len().min(DEEPEST) {
+        let from = From { document, scenery: &now, cast: now.version(document), read };
+        let moved = |id: u32| moves.evaluate(&from, id).ok().map(|m| (m.rig, m.now));
+        let carrying = Carrying { document, playing: &now.playing, moved: &moved };
+        let next: BTreeMap<Machine, Ride> =
+            machines.iter().filter_map(|on| Some((*on, carrying.ride(*on)?))).collect();
+        if rides.as_ref() == Some(&next) {
+            break;
         }
-        _ => {
-            let stands = document.setups.iter().find(|s| s.id == setup).map(|s| {
-                let rig = s.rig.build(&s.camera);
-                let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
-                part(rig.forward(&start))
-            });
-            CarrierTrack::of(length, |_| stands.unwrap_or(Pose::ORIGIN))
-        }
+        now = now.carried_by(&next, document, meshes);
+        rides = Some(next);
     }
+    now
 }

@@ -55,6 +55,8 @@ fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
             let route = driven::prop_route(&drive.values, drive.rate_hz, floor);
             piece.routes.retain(|r| r.performance != performance);
             piece.routes.push(PieceRoute { performance, route });
+            // Driven over the floor, it was carried by nothing.
+            piece.rides = None;
             app.edit(format!("drive {}", piece.name), |edit| Ok(edit.put(&piece)?))?;
         }
     }

@@ -1,10 +1,11 @@
 //! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
-use crate::carrying::{carrier, runs};
+use crate::carrying::{Carrying, part_over, runs};
 use crate::layers;
 use crate::lock::lock;
 use crate::scenery::Scenery;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::evaluate::{StageCache, version_of};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
@@ -13,7 +14,7 @@ use rovnek_core::measures;
 use rovnek_core::motion::{Context, Motion, Playing, Recorded, Takes};
 use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
-use rovnek_core::rigs::{Carrier, Rig, Rigging};
+use rovnek_core::rigs::{Rig, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
 use rovnek_core::time::Rate;
@@ -44,6 +45,8 @@ pub struct Evaluated {
     pub now: Arc<Motion>,
     /// Of a machine that follows: metres it is short at every sample.
     pub short_m: Option<Arc<Vec<f64>>>,
+    scenery: Scenery,
+    length_s: f64,
 }
 
 /// Motion before treatments, and what a machine that follows is short.
@@ -54,6 +57,13 @@ struct Sourced {
 }
 
 impl Evaluated {
+    /// What plays around one of its motions: who stands on its carriage goes along with it.
+    pub fn among(&self, motion: &Motion) -> Scenery {
+        let length_s = self.length_s.max(motion.samples.duration_s());
+        let carriage = || part_over(&*self.rig, motion, length_s, |p| p.carriage);
+        self.scenery.around(self.of.setup_id, carriage)
+    }
+
     /// What must be told of it as it is after its treatments.
     pub fn warnings(&self, rate: Rate) -> Vec<Warning> {
         let stops = warnings::past_end_stops(&self.now.samples, self.rig.axes(), rate);
@@ -116,22 +126,23 @@ pub struct From<'a> {
 }
 
 impl From<'_> {
-    /// What treatments know of a move.
-    pub fn context<'a>(&'a self, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
+    /// What treatments know of a move, among what plays around it.
+    pub fn context<'a>(&'a self, among: &'a Scenery, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
         Context {
-            playing: Some(self.playing()),
+            playing: Some(self.playing(among)),
             takes: Some(self),
             ..Context::of(rig, camera, self.document.scene.rate)
         }
     }
 
-    fn playing(&self) -> Playing<'_> {
-        Playing { timeline: &self.scenery.playing, version: self.cast }
+    fn playing<'a>(&self, among: &'a Scenery) -> Playing<'a> {
+        Playing { timeline: &among.playing, version: self.cast }
     }
 
     /// What treatments read besides the axes, as numbers that change with it.
     fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
-        let version = |t: &Treatment| version_of(t.kind.reads(), Some(self.playing()), Some(self));
+        let version =
+            |t: &Treatment| version_of(t.kind.reads(), Some(self.playing(self.scenery)), Some(self));
         treatments.iter().filter_map(version).collect()
     }
 }
@@ -161,7 +172,8 @@ impl MoveCache {
     pub fn tried(&self, from: &From, id: u32, treatments: &[Treatment]) -> Result<Evaluated> {
         check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
         let mut m = self.at_depth(from, id, 0)?;
-        let context = from.context(&*m.rig, &m.camera);
+        let among = m.among(&m.raw);
+        let context = from.context(&among, &*m.rig, &m.camera);
         let fingerprint = fingerprint(from, id, 0)?;
         m.now = self.tried.treated(fingerprint, &m.raw, treatments, &context);
         Ok(m)
@@ -188,10 +200,16 @@ impl MoveCache {
                 made
             }
         };
-        let context = from.context(&*rig, &camera);
-        let now = self.stages.treated(fingerprint, &source.raw, &of.treatments, &context);
         let title = title_of(&of, setup, take);
-        Ok(Evaluated { of, title, camera, rigging, rig, raw: source.raw, now, short_m: source.short_m })
+        let Sourced { raw, short_m } = source;
+        let (scenery, length_s) = (from.scenery.clone(), document.scene.length_s);
+        let untreated =
+            Evaluated { of, title, camera, rigging, rig, now: raw.clone(), raw, short_m, scenery, length_s };
+        let m = &untreated;
+        let among = m.among(&m.raw);
+        let context = from.context(&among, &*m.rig, &m.camera);
+        let now = self.stages.treated(fingerprint, &m.raw, &m.of.treatments, &context);
+        Ok(Evaluated { now, ..untreated })
     }
 
     fn source(
@@ -234,7 +252,8 @@ impl MoveCache {
     /// Where what carries a machine is.
     fn carrier(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<CarrierTrack> {
         let moved = |id: u32| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
-        Some(carrier(from.document, &from.scenery.playing, rigging.carried?, &moved))
+        let carrying = Carrying { document: from.document, playing: &from.scenery.playing, moved: &moved };
+        Some(carrying.track(rigging.carried?))
     }
 
     /// The camera of a move, to be followed.

@@ -2,6 +2,7 @@
 //! is ever asked of another: whoever began with one goes on with it, though another has come onto the floor
 //! meanwhile.
 
+use crate::carrying::carried;
 use crate::lock::lock;
 use crate::moves::{From, MoveCache};
 use crate::readers::Readers;
@@ -57,14 +58,16 @@ impl Opened {
     pub fn scenery(&self, document: &Document) -> Result<Scenery> {
         let mut kept = lock(&self.scenery);
         let (clips, surfaces, last) = &mut *kept;
-        if let Some(scenery) = last.as_ref().filter(|s| s.fits(&document.scene)) {
+        if let Some(scenery) = last.as_ref().filter(|s| s.fits(document)) {
             return Ok(scenery.clone());
         }
         self.read(|reader| {
             load_clips(reader, document, clips)?;
             load_surfaces(reader, &document.scene.pieces, surfaces)
         })?;
-        let scenery = Scenery::again(last.as_ref(), &document.scene, clips, surfaces);
+        let bare = Scenery::again(last.as_ref(), &document.scene, clips, surfaces);
+        let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
+        let scenery = carried(document, bare, &self.moves, &read, surfaces);
         *last = Some(scenery.clone());
         Ok(scenery)
     }

@@ -1,15 +1,19 @@
 //! A scene made ready: who and what moves in it, and the meshes and images it refers to.
 
+use crate::staging::same_machines;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::{Hull, MeshHulls, Obstacles};
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::{Clip, Clips, Performer};
-use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
+use rovnek_core::playing::{CarrierTrack, Machine, MoverId, PerformanceTimeline, Ride, SubjectPoints};
 use rovnek_core::set::{Form, Piece};
 use rovnek_formats::bvh;
 use rovnek_formats::glb::Assets;
 use rovnek_store::model::{AssetKind, Document, Scene};
 use rovnek_store::reader::Reader;
 use rovnek_store::{Result, StoreError};
+use std::collections::BTreeMap;
+use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::Arc;
 
 /// A scene's performance, compiled; kept until something in it changes.
@@ -24,12 +28,14 @@ pub struct Scenery {
     made_of: Arc<MadeOf>,
 }
 
-#[derive(PartialEq)]
+#[derive(Clone)]
 struct MadeOf {
     pieces: Arc<Vec<Piece>>,
     performers: Arc<Vec<Performer>>,
     performance: u32,
     length_s: f64,
+    /// What machines do that carry somebody or something, where some do.
+    machines: Option<Document>,
 }
 
 impl MadeOf {
@@ -46,8 +52,10 @@ impl MadeOf {
                     find(&self.performers).is_some_and(|p| Some(p) == find(&scene.performers))
                 }
                 MoverId::Piece(id) => {
-                    let find =
-                        |all: &[Piece]| Some(all.iter().find(|p| p.id == id)?.route(performance)?.clone());
+                    let find = |all: &[Piece]| {
+                        let piece = all.iter().find(|p| p.id == id)?;
+                        piece.moves(performance).then(|| piece.route(performance).cloned())
+                    };
                     find(&self.pieces).is_some_and(|r| Some(r) == find(&scene.pieces))
                 }
             }
@@ -75,18 +83,69 @@ impl Scenery {
             performers: scene.performers.clone(),
             performance: scene.performance,
             length_s: scene.length_s,
+            machines: None,
         };
         Scenery { playing, people: Arc::new(people), obstacles, made_of: Arc::new(made_of) }
     }
 
+    /// The same with what machines carry going along.
+    pub fn carried_by(
+        &self,
+        rides: &BTreeMap<Machine, Ride>,
+        document: &Document,
+        meshes: &MeshHulls,
+    ) -> Scenery {
+        let scene = &document.scene;
+        let playing = Arc::new(self.playing.carried_by(|on| rides.get(&on).cloned()));
+        let people = self.people.again(&self.playing, &playing, &scene.performers, scene.length_s);
+        let obstacles = Obstacles::of(&scene.pieces, &playing, meshes);
+        let made_of = MadeOf { machines: Some(document.clone()), ..(*self.made_of).clone() };
+        Scenery {
+            playing,
+            people: Arc::new(people),
+            obstacles: Arc::new(obstacles),
+            made_of: Arc::new(made_of),
+        }
+    }
+
+    /// The same as it was around one motion of a machine: who stands on its carriage goes as that goes.
+    pub fn around(&self, setup: u32, carriage: impl FnOnce() -> CarrierTrack) -> Scenery {
+        if self.playing.riders(setup).next().is_none() {
+            return self.clone();
+        }
+        let track = Arc::new(carriage());
+        let playing = Arc::new(self.playing.with_carriage(setup, &track));
+        let people = Arc::new(self.people.with_carriage(setup, &track));
+        Scenery { playing, people, ..self.clone() }
+    }
+
+    /// A number that changes with what plays.
+    pub fn version(&self, document: &Document) -> u64 {
+        let scene = &document.scene;
+        let moving: Vec<&Piece> = scene.pieces.iter().filter(|p| carries(scene, p)).collect();
+        let mut hasher = DefaultHasher::new();
+        let plain = (scene.performance, scene.length_s, &moving, &*scene.performers);
+        serde_json::to_string(&plain).expect("a scene is plain data").hash(&mut hasher);
+        self.playing.rides().for_each(|ride| ride.hash(&mut hasher));
+        hasher.finish()
+    }
+
     /// Whether this is still what the scene is.
-    pub fn fits(&self, scene: &Scene) -> bool {
-        let m = &*self.made_of;
-        m.performance == scene.performance
+    pub fn fits(&self, document: &Document) -> bool {
+        let (m, scene) = (&*self.made_of, &document.scene);
+        m.machines.as_ref().is_none_or(|known| same_machines(known, document))
+            && m.performance == scene.performance
             && m.length_s == scene.length_s
             && (Arc::ptr_eq(&m.performers, &scene.performers) || m.performers == scene.performers)
             && (Arc::ptr_eq(&m.pieces, &scene.pieces) || m.pieces == scene.pieces)
     }
+}
+
+/// Whether a piece moves in some performance, or carries somebody.
+pub fn carries(scene: &Scene, piece: &Piece) -> bool {
+    let by = Some(Carrier::Piece { id: piece.id });
+    let rides = |p: &Performer| p.parts.iter().any(|q| q.rides == by);
+    piece.rides.is_some() || !piece.routes.is_empty() || scene.performers.iter().any(rides)
 }
 
 /// Reads the captured motion that is not there yet.

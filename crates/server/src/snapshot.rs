@@ -2,6 +2,9 @@
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
 use crate::opened::Opened;
+use crate::scenery::carries;
+use crate::staging::same_machines;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::lens::LensSet;
 use rovnek_core::set::Piece;
 use rovnek_store::model::{
@@ -35,7 +38,9 @@ impl Snapshot {
     /// What comes after this one.
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
         let revision = self.revision + 1;
-        let cast = if same_cast(&self.document.scene, &document.scene) { self.cast } else { revision };
+        let same = same_cast(&self.document.scene, &document.scene)
+            && (!any_on_machines(&document.scene) || same_machines(&self.document, &document));
+        let cast = if same { self.cast } else { revision };
         Snapshot { revision, cast, document, opened: self.opened.clone() }
     }
 
@@ -57,12 +62,15 @@ impl Snapshot {
     }
 }
 
-/// Whether the same move in the same way.
+/// Whether a machine carries somebody or something.
+fn any_on_machines(scene: &Scene) -> bool {
+    let on = |carrier: Option<Carrier>| matches!(carrier, Some(Carrier::Setup { .. }));
+    scene.pieces.iter().any(|p| on(p.rides))
+        || scene.performers.iter().any(|p| p.parts.iter().any(|part| on(part.rides)))
+}
+
+/// Whether the same move in the same way, machines aside.
 fn same_cast(a: &Scene, b: &Scene) -> bool {
-    let carries = |scene: &Scene, piece: &Piece| {
-        let rides = |p: &rovnek_core::performer::Performer| p.parts.iter().any(|q| q.rides == Some(piece.id));
-        !piece.routes.is_empty() || scene.performers.iter().any(rides)
-    };
     let moving = |scene: &Scene| -> Vec<Piece> {
         scene.pieces.iter().filter(|p| carries(scene, p)).cloned().collect()
     };

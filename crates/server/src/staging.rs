@@ -1,12 +1,12 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
-use crate::carrying::{carrier, runs};
+use crate::carrying::{Carrying, runs};
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::keys::Keyed;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::{MoverId, PerformanceTimeline};
-use rovnek_core::rigs::Carrier;
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -22,6 +22,7 @@ use std::sync::Arc;
 pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
     let there = || document.setups.iter().filter(|s| !s.binned);
     let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
+    let carrying = Carrying { document, playing: &scenery.playing, moved: &moved };
     let all_walls = Arc::new(walls(&document.scene, 0));
     let place = |setup: &Setup| {
         let runs = runs(document, setup.id);
@@ -43,7 +44,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
             target,
             tracking: setup.tracking.clone(),
             walls: if wild { Arc::new(walls(&document.scene, setup.id)) } else { all_walls.clone() },
-            carrier: setup.rig.carried.map(|by| Arc::new(carrier(document, &scenery.playing, by, &moved))),
+            carrier: setup.rig.carried.map(|by| Arc::new(carrying.track(by))),
         }
     };
     Staged {
@@ -63,19 +64,18 @@ pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
 }
 
 /// The moves that the floor has something of: those that machines run, those that these follow, and
-/// those that carry a machine.
+/// those that carry a machine, somebody or something.
 fn on_floor(document: &Document) -> Vec<&Move> {
-    let carrier = |setup: &Setup| match setup.rig.carried {
+    let bound = |carrier: Option<Carrier>| match carrier {
         Some(Carrier::Setup { moved, .. }) => moved,
         _ => None,
     };
-    let mut wanted: Vec<u32> = document
-        .setups
-        .iter()
-        .filter(|s| !s.binned)
-        .flat_map(|s| [carrier(s), runs(document, s.id).map(|m| m.id)])
-        .flatten()
-        .collect();
+    let scene = &document.scene;
+    let parts = scene.performers.iter().flat_map(|p| &p.parts).map(|part| part.rides);
+    let riders = parts.chain(scene.pieces.iter().map(|p| p.rides)).filter_map(bound);
+    let setups = document.setups.iter().filter(|s| !s.binned);
+    let of_setups = setups.flat_map(|s| [bound(s.rig.carried), runs(document, s.id).map(|m| m.id)]).flatten();
+    let mut wanted: Vec<u32> = of_setups.chain(riders).collect();
     let mut found: Vec<&Move> = Vec::new();
     while let Some(id) = wanted.pop() {
         let Ok(this) = document.a_move(id) else { continue };
@@ -93,14 +93,19 @@ fn on_floor(document: &Document) -> Vec<&Move> {
 /// Whether the floor needs to be told of no difference between two documents.
 pub fn same_floor(a: &Document, b: &Document) -> bool {
     let (old, new) = (&a.scene, &b.scene);
-    let moves = on_floor(b);
-    let of_takes = moves.iter().any(|m| m.take().is_some());
-    Arc::ptr_eq(&a.setups, &b.setups)
+    same_machines(a, b)
         && Arc::ptr_eq(&old.pieces, &new.pieces)
         && Arc::ptr_eq(&old.performers, &new.performers)
         && old.performance == new.performance
         && old.length_s == new.length_s
         && old.timebase() == new.timebase()
+}
+
+/// Whether machines do the same, as far as those around them have a part in it.
+pub fn same_machines(a: &Document, b: &Document) -> bool {
+    let moves = on_floor(b);
+    let of_takes = moves.iter().any(|m| m.take().is_some());
+    Arc::ptr_eq(&a.setups, &b.setups)
         && (Arc::ptr_eq(&a.moves, &b.moves) || on_floor(a) == moves)
         && (!of_takes || Arc::ptr_eq(&a.takes, &b.takes))
 }
@@ -122,7 +127,7 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
             parts: Vec::new(),
         }
     });
-    let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.route(scene.performance).is_some()).map(|p| {
+    let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.moves(scene.performance)).map(|p| {
         let pose = playing.pose(MoverId::Piece(p.id), 0.0).unwrap_or_else(|| p.pose());
         Cast {
             of: MoverId::Piece(p.id),
@@ -139,7 +144,7 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
 /// Boxes around what stands on the set when a setup looks; 0 is none of them.
 pub fn walls(scene: &Scene, setup: u32) -> Vec<Wall> {
     let stands = |p: &&rovnek_core::set::Piece| {
-        p.stands_for(setup) && p.route(scene.performance).is_none() && !matches!(p.form, Form::Mark { .. })
+        p.stands_for(setup) && !p.moves(scene.performance) && !matches!(p.form, Form::Mark { .. })
     };
     scene
         .pieces

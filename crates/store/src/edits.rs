@@ -135,6 +135,11 @@ fn moves_cards(table: Table) -> bool {
     matches!(table, Table::Piece | Table::Setup | Table::Move | Table::Scene)
 }
 
+/// Whether something may be carried otherwise when one of these is changed.
+fn may_carry(table: Table) -> bool {
+    matches!(table, Table::Piece | Table::Performer | Table::Setup)
+}
+
 /// A line of text as it was typed; `least` to `most` characters, none that would break a slate.
 fn line(what: &str, typed: &str, least: usize, most: usize) -> Result<()> {
     let count = typed.chars().count();
@@ -161,7 +166,7 @@ impl Edit<'_> {
             return Err(refused(format!("an edit has at most {MOST_OPS} operations; cut it into several")));
         }
         let mut open: BTreeMap<Thing, (Value, Value)> = BTreeMap::new();
-        let mut follows = false;
+        let (mut follows, mut carries) = (false, false);
         for op in ops {
             let path = tokens(op.path(), names).map_err(StoreError::Refused)?;
             let (table, rest) = root(&path, op.path())?;
@@ -171,6 +176,7 @@ impl Edit<'_> {
             if inner.is_empty() && table != Table::Production {
                 self.whole(scene, table, token, op, names, &mut open)?;
                 follows |= moves_cards(table);
+                carries |= may_carry(table);
                 continue;
             }
             let (id, inner) = match table {
@@ -191,9 +197,13 @@ impl Edit<'_> {
             if !same(&before, &after) {
                 self.write(scene, thing, &before, &after)?;
                 follows |= moves_cards(thing.table);
+                carries |= may_carry(thing.table);
             }
         }
-        if follows { self.follow_cards(scene) } else { Ok(()) }
+        if follows {
+            self.follow_cards(scene)?;
+        }
+        if carries { self.check_carriers(scene) } else { Ok(()) }
     }
 
     /// An operation on a whole thing: it comes, goes, or takes another place.

@@ -24,9 +24,12 @@ impl Fingerprints {
             }
         }
         for piece in scene.pieces.iter() {
-            if let Some(route) = piece.route(performance).filter(|_| !piece.hidden) {
-                let known =
-                    self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(|| fingerprint(route));
+            if piece.moves(performance) && !piece.hidden {
+                let fingerprint = || match (piece.route(performance), piece.rides) {
+                    (Some(route), None) => fingerprint(route),
+                    (route, rides) => fingerprint(&(route, rides, piece.position, piece.turn_deg)),
+                };
+                let known = self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(fingerprint);
                 all.insert(piece.name.clone(), known.clone());
             }
         }
@@ -39,10 +42,15 @@ impl Fingerprints {
     }
 }
 
-/// The hash of a thing as JSON. The numbers of waypoints are left out: they say nothing of what is
-/// done, and takes of earlier versions were rolled without.
+/// The hash of a thing as JSON, as takes of earlier versions have it. The numbers of waypoints are left out:
+/// they say nothing of what is done, and takes were rolled without. A piece that carries is its number alone.
 fn fingerprint<T: Serialize>(of: &T) -> String {
-    let json = serde_json::to_string(of).expect("parameters are plain data");
+    let mut json = serde_json::to_string(of).expect("parameters are plain data");
+    if let Some((before, after)) = json.split_once("\"rides\":{\"by\":\"piece\",\"id\":")
+        && let Some((id, after)) = after.split_once('}')
+    {
+        json = format!("{before}\"rides\":{id}{after}");
+    }
     let mut parts = json.split("{\"id\":");
     let mut plain = parts.next().unwrap_or_default().to_string();
     for part in parts {
@@ -61,7 +69,7 @@ fn fnv(text: &str) -> u64 {
 #[cfg(test)]
 mod tests {
     use super::{fingerprint, fnv};
-    use rovnek_core::performer::{Route, Waypoint};
+    use rovnek_core::performer::{Part, Route, Waypoint};
 
     /// Test vectors of draft-eastlake-fnv, appendix C (from memory).
     #[test]
@@ -84,5 +92,9 @@ mod tests {
         route.waypoints = [route.waypoints[0].clone()].into_iter().collect();
         route.waypoints.push(last);
         assert_eq!(fingerprint(&route), fnv(way));
+        // Who rode a piece, when only pieces could be ridden.
+        let part = format!(r#"{{"performance":1,"rides":11,"motion":"walks","route":{way}}}"#);
+        let now: Part = serde_json::from_str(&part).unwrap();
+        assert_eq!(fingerprint(&now), fnv(&part));
     }
 }

@@ -34,6 +34,7 @@ mod production;
 mod read;
 pub mod reader;
 mod references;
+mod riders;
 pub mod scene_edit;
 mod scenes;
 pub mod shelf;

@@ -7,11 +7,12 @@ use crate::read::{PERFORMERS, PIECES, performer_of, piece_of, rows, setup_of};
 use crate::scenes::letter;
 use crate::table::Table;
 use crate::{Result, StoreError, now, read};
+use rovnek_core::carrier::Carrier;
 use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
-use rovnek_core::rigs::{Carrier, RigSpec, Rigging, SquareToCard};
+use rovnek_core::rigs::{RigSpec, Rigging, SquareToCard};
 use rovnek_core::set::{Form, Piece, Stage, turned_to};
 use rusqlite::OptionalExtension;
 use rusqlite::types::Value;
@@ -222,7 +223,9 @@ impl Edit<'_> {
             // What another machine's axes stood at says nothing of this one.
             self.store_positions(id, Vec::new())?;
         }
-        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])
+        self.update(Table::Setup, id, &[("camera", column(camera)), ("rig", column(rig))])?;
+        let scene = self.scene_of(Table::Setup, id)?;
+        self.bring_riders(scene, &old, &Setup { camera: camera.clone(), rig: rig.clone(), ..old.clone() })
     }
 
     /// Where a setup's machine can be sent; in order of their numbers, each once.
@@ -286,7 +289,7 @@ impl Edit<'_> {
             let Some(card) = pieces.iter().find(|p| p.id == square.card) else { continue };
             let Form::Card { width, height, toward, .. } = card.form else { continue };
             let faced = toward.and_then(|id| setups.iter().find(|s| s.id == id && s.id != setup.id));
-            let moves = card.route(performance).is_some() || faced.is_some_and(|s| s.runs.is_some());
+            let moves = card.moves(performance) || faced.is_some_and(|s| s.runs.is_some());
             let turn_deg = faced.map_or(card.turn_deg, |s| turned_to(card.position, start_of(s)));
             let (position, turn_deg) = if moves { ([0.0; 3], 0.0) } else { (card.position, turn_deg) };
             let spec = SquareToCard { card: square.card, position, turn_deg, size: [width, height] };
@@ -299,11 +302,11 @@ impl Edit<'_> {
         Ok(())
     }
 
-    fn pieces(&self, scene: u32) -> Result<Vec<Piece>> {
+    pub(crate) fn pieces(&self, scene: u32) -> Result<Vec<Piece>> {
         rows(self.db(), PIECES, scene, piece_of)
     }
 
-    fn performers(&self, scene: u32) -> Result<Vec<Performer>> {
+    pub(crate) fn performers(&self, scene: u32) -> Result<Vec<Performer>> {
         rows(self.db(), PERFORMERS, scene, performer_of)
     }
 }

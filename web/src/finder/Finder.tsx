@@ -10,6 +10,7 @@ import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { hand } from "../state/hand";
 import { Room } from "./Room";
+import { placesOf } from "../moves";
 import { everyFrame, moment, momentBeside, scene } from "../state/now";
 import { lookedOf, type Looked } from "../state/looked";
 import { setView, useView } from "../state/view";
@@ -80,6 +81,7 @@ export function Finder({
         at.rotation,
         at.focal,
         at.sceneTime,
+        placesOf(at.movers),
         at.focus,
         bodies,
         split,

@@ -3,6 +3,7 @@ import type { Document } from "../generated/types";
 import { Choice } from "../form/rows";
 import { link } from "../live/link";
 import { mount, secondView } from "../render/stage";
+import { placesOf } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
@@ -31,6 +32,7 @@ export function SecondCamera({ document }: { document: Document }) {
           there.focal,
           at.position,
           at.sceneTime,
+          placesOf(at.movers),
           useView.getState().overlays.machines,
         ].join();
         if (!secondView.wants(picture, elapsed)) return;

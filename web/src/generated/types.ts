@@ -939,7 +939,11 @@ wild?: Array<number>,
 /**
  * Where it goes in each performance; without one it stands.
  */
-routes?: Array<PieceRoute>, };
+routes?: Array<PieceRoute>, 
+/**
+ * The machine whose carriage it goes along with, from where it is while that is at its start.
+ */
+rides?: Carrier, };
 
 export type Light = { 
 /**
@@ -1021,9 +1025,10 @@ export type Part = {
  */
 performance: number, 
 /**
- * The piece it happens on, which carries it along; places are then around that piece's foot.
+ * The piece or the machine it happens on, which carries it along. On a piece, places are around its
+ * foot; on a machine, where they are on the set while it is at its start.
  */
-rides: number | null, } & ({ "motion": "walks", 
+rides: Carrier | null, } & ({ "motion": "walks", 
 /**
  * The path.
  */

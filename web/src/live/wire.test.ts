@@ -48,6 +48,8 @@ test("the page reads what the server writes", () => {
   expect(frame.acting?.kind).toBe("performer");
   expect(frame.acting?.id).toBe(want.acting);
   (want.acting_at as number[]).forEach((v, i) => expect(frame.acting!.bodies[i]).toBeCloseTo(v, 5));
+  expect(frame.riding.map(({ kind, id }) => [kind, id])).toEqual([["piece", want.riding]]);
+  (want.riding_at as number[]).forEach((v, i) => expect(frame.riding[0]!.bodies[i]).toBeCloseTo(v, 5));
   expect(frame.bodies.length).toBe((want.bodies as number) * 7);
 });
 

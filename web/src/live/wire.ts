@@ -57,6 +57,8 @@ export interface StateFrame {
   others: Other[];
   /** Who is driven, and where their parts are. */
   acting: Acting | null;
+  /** Who and what goes along with machines as they are driven. */
+  riding: Acting[];
 }
 
 /** Metres between surfaces, 0 being a hit: of the lens or the machine, to whom or what. */
@@ -88,7 +90,10 @@ export function timecodeText(packed: number): string {
 }
 
 const MAGIC = 0x52;
-const VERSION = 7;
+const VERSION = 8;
+
+/** Who or what, as it is sent. */
+export const kinds: (Acting["kind"] | undefined)[] = [undefined, "performer", "piece"];
 
 /** Sizes of shots as they are sent. */
 export const shotWords = ["", "wide", "full", "middle", "tight", "very tight"];
@@ -133,10 +138,18 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     at += 36;
     return { ...other, bodies: poses() };
   });
-  const kind = view.getUint32(at, true);
-  const id = view.getUint32(at + 4, true);
-  at += 8;
-  const driven = poses();
+  /** Who or what is where. */
+  const moving = (): Acting | null => {
+    const kind = kinds[view.getUint32(at, true)];
+    const id = view.getUint32(at + 4, true);
+    at += 8;
+    const bodies = poses();
+    return kind ? { kind, id, bodies } : null;
+  };
+  const acting = moving();
+  const carried = view.getUint32(at, true);
+  at += 4;
+  const riding = Array.from({ length: carried }, moving).filter((one) => one !== null);
   const near = view.getUint8(164);
   return {
     flags: view.getUint8(2),
@@ -169,10 +182,11 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
         : {
             metres: f32(160),
             of: near === 1 ? "lens" : "machine",
-            kind: view.getUint8(165) === 1 ? "performer" : "piece",
+            kind: kinds[view.getUint8(165)] ?? "piece",
             id: view.getUint32(168, true),
           },
     others,
-    acting: kind === 0 ? null : { kind: kind === 1 ? "performer" : "piece", id, bodies: driven },
+    acting,
+    riding,
   };
 }

@@ -2,6 +2,7 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
 import { aroundView, mount } from "../render/stage";
 import { Choice } from "../form/rows";
+import { placesOf } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { followed } from "./followed";
@@ -35,6 +36,7 @@ export function Around({ document }: { document: Document }) {
         at.position,
         at.rotation,
         at.sceneTime,
+        placesOf(at.movers),
         target,
         azimuth,
         ...Object.values(eye.current),

@@ -5,9 +5,9 @@ import { link, useFloor } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
-import { momentOf, pathOf, placeAt } from "../moves";
+import { momentOf, pathOf, placesOf, type Moment } from "../moves";
 import { correcting } from "../state/correcting";
-import { everyFrame, drivenBodies, moment, momentBeside, scene } from "../state/now";
+import { everyFrame, moment, momentBeside, ownBodies, placeNow, scene } from "../state/now";
 import { useView } from "../state/view";
 import { ink } from "../theme";
 import { handlesNow, setupOnFloor, usePaperDrag, type Told } from "./drag";
@@ -61,7 +61,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       if (near && !holds()) lies = nearTo(lies, [sheet.current!, svg.current!]);
       const { picked } = useRail.getState();
       const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
-      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.performance?.state}`;
+      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.performance?.state} ${placesOf(at.movers)}`;
       const same = scene.now === looked && correcting.current === righted;
       if (signature === drawn && same) return;
       [drawn, looked, righted] = [signature, scene.now, correcting.current];
@@ -69,7 +69,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
       drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
       drawHandles(g, picked);
-      drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at.sceneTime);
+      drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at);
     }, 16);
   }, [figures, set, near, holds]);
 
@@ -232,7 +232,7 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
   part("ghost").setAttribute("cy", String(there?.position[2] ?? 0));
   part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
   part("righted").setAttribute("d", review ? righted() : "");
-  drawPeople(part("people"), figures, at.sceneTime);
+  drawPeople(part("people"), figures, at);
 }
 
 /** The outlines of bodies where they are. */
@@ -285,14 +285,14 @@ const HOLDS_M = 0.6;
 const ROOM_M = 1.5;
 
 /** Outlines of pieces that move, where they are. */
-function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, time: number) {
+function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, at: Moment) {
   let first = 0;
   let d = "";
   const p = scene.performance;
   for (const figure of figures) {
     const outline = figure.piece !== null && set.outlines.find((o) => o.piece === figure.piece)?.outline;
-    if (outline && p) {
-      const pose = p.poseAt(first, time);
+    if (outline && p && figure.bodies.length > 0) {
+      const pose = ownBodies(figure, at.movers) ?? p.poseAt(first, at.sceneTime);
       const place = ([x, z]: Point): Point => {
         const [dx, , dz] = turn(pose, 3, [x, 0, z]);
         return [pose[0]! + dx, pose[2]! + dz];
@@ -308,7 +308,7 @@ function flat(path: Float32Array): Point[] {
   return Array.from({ length: path.length / 3 }, (_, i) => [path[i * 3]!, path[i * 3 + 2]!]);
 }
 
-function drawPeople(g: SVGElement, figures: MoverView[], time: number) {
+function drawPeople(g: SVGElement, figures: MoverView[], { sceneTime, movers }: Moment) {
   if (g.childElementCount !== figures.length) {
     const circle = () => {
       const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");
@@ -320,14 +320,7 @@ function drawPeople(g: SVGElement, figures: MoverView[], time: number) {
   }
   figures.forEach((figure, i) => {
     if (figure.piece !== null) return;
-    const driven = drivenBodies(figure, useView.getState().live);
-    if (driven) {
-      const [x = 0, , z = 0] = driven.subarray(7);
-      g.children[i]!.setAttribute("cx", String(x));
-      g.children[i]!.setAttribute("cy", String(z));
-      return;
-    }
-    const [x, , z] = placeAt(figure, time);
+    const [x, , z] = placeNow(figure, sceneTime, movers) ?? [0, 0, 0];
     const c = g.children[i]!;
     c.setAttribute("cx", String(x));
     c.setAttribute("cy", String(z));

@@ -12,8 +12,9 @@ vi.mock("../live/link", () => ({ link: floor }));
 vi.mock("../state/now", () => ({
   scene: stand,
   hereS: () => 2,
-  drivenBodies: (figure: { performer: number | null }, live: boolean) =>
-    live && figure.performer === 7 ? Float32Array.from([...pose(0, 0), ...pose(5, 6, 90)]) : null,
+  moversNow: () => [],
+  ownBodies: (figure: { performer: number | null }) =>
+    figure.performer === 7 ? Float32Array.from([...pose(0, 0), ...pose(5, 6, 90)]) : null,
 }));
 vi.mock("../state/view", () => ({ useView: { getState: () => ({ live: true }) } }));
 

@@ -1,6 +1,6 @@
 import { turn } from "../geometry";
 import { link } from "../live/link";
-import { drivenBodies, hereS, scene } from "../state/now";
+import { hereS, moversNow, ownBodies, scene } from "../state/now";
 import { useView } from "../state/view";
 
 /** Where whom the view follows is ("driven": who is driven; or a performer), and how they are turned, radians; none while that is the machine. */
@@ -12,7 +12,7 @@ export function followed(about: string): { at: [number, number, number]; turn: n
   for (const figure of scene.figures) {
     const name = figure.performer !== null ? `performer ${figure.performer}` : `piece ${figure.piece}`;
     if (name === wanted) {
-      const own = drivenBodies(figure, live);
+      const own = ownBodies(figure, moversNow());
       // A figure's second part is its trunk.
       const part = figure.performer !== null ? 1 : 0;
       const pose = own?.subarray(part * 7) ?? scene.performance?.poseAt(first + part, hereS());

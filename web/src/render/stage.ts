@@ -5,7 +5,7 @@ import { shownMm } from "../lens";
 import type { Moment } from "../moves";
 import type { Performance } from "../performance";
 import { link } from "../live/link";
-import { drivenBodies, scene as now } from "../state/now";
+import { posesNow, scene as now } from "../state/now";
 import { useView } from "../state/view";
 import { ink, room } from "../theme";
 import { geometryOf, lightAt, shadeOf, type Baked } from "./bake";
@@ -274,10 +274,10 @@ class Stage {
     this.takeOut(eye?.setup ?? 0);
     this.poseOthers(at, machines, eye?.setup ?? 0);
     if (performance && at) {
-      performance.posesAt(at.sceneTime, this.poses);
+      posesNow(performance, at.sceneTime, at.movers, this.poses);
       let first = 0;
       (this.movers.children as THREE.Group[]).forEach((group, i) => {
-        this.place(group, drivenBodies(now.figures[i], at.live) ?? this.poses.subarray(first));
+        this.place(group, this.poses.subarray(first));
         first += group.children.length * 7;
         this.cards.carry(now.figures[i]?.piece, group);
       });

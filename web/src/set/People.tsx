@@ -1,8 +1,8 @@
 import { useLayoutEffect, useRef } from "react";
 import type { MoverView } from "../generated/types";
 import { outline, closed, type Point } from "../geometry";
-import { placeAt } from "../moves";
-import { everyFrame, hereS, scene } from "../state/now";
+import { placesOf } from "../moves";
+import { everyFrame, hereS, moversNow, placeNow, posesNow, scene } from "../state/now";
 import { ink } from "../theme";
 
 /** Paper is read, not watched: so many pictures a second are enough. */
@@ -12,13 +12,14 @@ const OFTEN = 12;
 export function PeopleNow({ figures, px }: { figures: MoverView[]; px: (pixels: number) => number }) {
   const group = useRef<SVGGElement>(null);
   useLayoutEffect(() => {
-    let drawn = NaN;
+    let drawn = "";
     return everyFrame(() => {
-      const time = hereS();
-      if (!group.current || time === drawn) return;
-      drawn = time;
+      const [time, movers] = [hereS(), moversNow()];
+      const now = `${time} ${placesOf(movers)}`;
+      if (!group.current || now === drawn) return;
+      drawn = now;
       [...group.current.children].forEach((child, i) => {
-        const [x, , z] = placeAt(figures[i]!, time);
+        const [x, , z] = placeNow(figures[i]!, time, movers) ?? [0, 0, 0];
         child.setAttribute("transform", `translate(${x.toFixed(3)} ${z.toFixed(3)})`);
       });
     }, OFTEN);
@@ -56,11 +57,11 @@ export function PeopleInElevation({
     const poses = new Float32Array(all.length * 7);
     let drawn = "";
     return everyFrame(() => {
-      const time = hereS();
-      const now = `${time} ${scene.performance?.state}`;
+      const [time, movers] = [hereS(), moversNow()];
+      const now = `${time} ${scene.performance?.state} ${placesOf(movers)}`;
       if (!group.current || !scene.performance || now === drawn) return;
       drawn = now;
-      scene.performance.posesAt(time, poses);
+      posesNow(scene.performance, time, movers, poses);
       // Pieces as pieces are drawn, and people before them.
       for (const [i, path] of [...group.current.children].entries()) {
         const shapes = all.map(({ body, piece }, k) =>

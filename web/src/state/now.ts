@@ -1,6 +1,7 @@
 import type { Document, MoverView, MachineView, SetupView } from "../generated/types";
 import { link } from "../live/link";
-import { momentOf, type Moment, type MoveFrames } from "../moves";
+import type { Acting, StateFrame } from "../live/wire";
+import { momentOf, placeAt, type Moment, type MoveFrames } from "../moves";
 import type { Performance } from "../performance";
 import type { Looked } from "./looked";
 import { clock, setView, useView } from "./view";
@@ -54,6 +55,7 @@ export function moment(stage = useView.getState().stage): Moment | null {
       sees: f.sees,
       axes: f.axes.map((a) => a.value),
       bodies: f.bodies,
+      movers: moversOf(f),
     };
   }
   const move = stage === "raw" ? scene.raw : scene.now;
@@ -66,12 +68,39 @@ export function momentBeside(which: "other" | "ghost"): Moment | null {
   return move && move.frames > 0 ? momentOf(move, scene.rate, hereS()) : null;
 }
 
-/** Where the parts of somebody are who is driven just now; none of those who play. */
-export function drivenBodies(figure: MoverView | undefined, live: boolean): Float32Array | null {
-  const acting = live ? link.frame?.acting : null;
-  if (!acting || !figure) return null;
-  const his = acting.kind === "performer" ? figure.performer === acting.id : figure.piece === acting.id;
-  return his ? acting.bodies : null;
+const moversOf = ({ acting, riding }: StateFrame) => (acting ? [acting, ...riding] : riding);
+
+/** Who goes otherwise than the scene has them: who is driven, and who stands on a machine that is. */
+export function moversNow(): Acting[] {
+  if (useView.getState().live) return link.frame ? moversOf(link.frame) : [];
+  return moment()?.movers ?? [];
+}
+
+/** Where somebody's parts are who goes otherwise than the scene has them; none of those who play. */
+export function ownBodies(figure: MoverView | undefined, movers: Acting[]): Float32Array | null {
+  const own = movers.find(
+    ({ kind, id }) => id === (kind === "performer" ? figure?.performer : figure?.piece),
+  );
+  return own?.bodies ?? null;
+}
+
+/** Where the parts of everybody and everything are that moves, at a time, into one list. */
+export function posesNow(performance: Performance, time: number, movers: Acting[], out: Float32Array) {
+  performance.posesAt(time, out);
+  let first = 0;
+  for (const figure of scene.figures) {
+    const count = figure.bodies.length * 7;
+    const own = ownBodies(figure, movers);
+    if (own?.length === count) out.set(own, first);
+    first += count;
+  }
+}
+
+/** Where somebody or something stands at a time: their trunk, or the foot of a thing. */
+export function placeNow(figure: MoverView, time: number, movers: Acting[]): [number, number, number] | null {
+  const own = ownBodies(figure, movers)?.subarray(figure.piece === null ? 7 : 0);
+  if (own && own.length >= 3) return [own[0]!, own[1]!, own[2]!];
+  return figure.path.length > 0 ? placeAt(figure, time) : null;
 }
 
 /** How long the time strip is: the performance, or the move where that is longer. */

@@ -1,6 +1,5 @@
 import type { Document } from "../generated/types";
-import { placeAt } from "../moves";
-import { scene } from "./now";
+import { moversNow, placeNow, scene } from "./now";
 
 /** Where somebody stands at a time. */
 export function performerAt(
@@ -10,5 +9,5 @@ export function performerAt(
 ): readonly [number, number, number] | null {
   const figure = scene.figures.find((f) => f.performer === id);
   if (!figure || !document.scene.performers.some((p) => p.id === id)) return null;
-  return figure.path.length > 0 ? placeAt(figure, time) : null;
+  return placeNow(figure, time, moversNow());
 }

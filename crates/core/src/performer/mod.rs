@@ -17,6 +17,7 @@ pub use clip::{Clip, Joint};
 pub(crate) use known::Played;
 pub use route::{Path, Posture, Route, Waypoint};
 
+use crate::carrier::{self, Carrier};
 use crate::params::{self, Invalid};
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose, heading};
@@ -57,9 +58,10 @@ fn ordinary() -> f64 {
 pub struct Part {
     /// Which performance.
     pub performance: u32,
-    /// The piece it happens on, which carries it along; places are then around that piece's foot.
-    #[serde(default)]
-    pub rides: Option<u32>,
+    /// The piece or the machine it happens on, which carries it along. On a piece, places are around its
+    /// foot; on a machine, where they are on the set while it is at its start.
+    #[serde(default, deserialize_with = "carrier::or_piece")]
+    pub rides: Option<Carrier>,
     /// How they move.
     #[serde(flatten)]
     pub motion: PartMotion,
@@ -100,6 +102,14 @@ pub struct Points {
     pub eyes: DVec3,
 }
 
+impl Points {
+    /// The same on what carries them.
+    pub(crate) fn put(self, on: Pose) -> Points {
+        let at = |p: DVec3| on.position + on.rotation * p;
+        Points { feet: at(self.feet), chest: at(self.chest), eyes: at(self.eyes) }
+    }
+}
+
 impl Performer {
     /// What they do in a performance.
     pub fn part(&self, performance: u32) -> Option<&Part> {
@@ -116,6 +126,12 @@ impl Performer {
         }
         if !(0.5..=2.0).contains(&self.build) {
             return Err(Invalid::at("build", format!("{name} has a build of {}; give 0.5 to 2", self.build)));
+        }
+        if self.parts.iter().any(|p| matches!(p.rides, Some(Carrier::Performer { .. }))) {
+            return Err(Invalid::at(
+                "parts",
+                format!("{name} is carried by a piece or a machine, by nobody"),
+            ));
         }
         self.parts.iter().try_for_each(|part| match &part.motion {
             PartMotion::Walks { route } => route.check(name),

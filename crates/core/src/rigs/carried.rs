@@ -6,6 +6,7 @@
 use super::{Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::{AxisMotion, Hand};
+use crate::carrier::Carrier;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
@@ -13,30 +14,6 @@ use crate::space::Pose;
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
-
-/// What carries a machine.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[serde(rename_all = "snake_case", tag = "by")]
-pub enum Carrier {
-    /// A piece of the set.
-    Piece {
-        /// Of the scene.
-        id: u32,
-    },
-    /// Somebody.
-    Performer {
-        /// Of the scene.
-        id: u32,
-    },
-    /// The carriage of another setup's machine, as it stands or as a move has it.
-    Setup {
-        /// Of the scene.
-        id: u32,
-        /// One of its moves.
-        #[serde(default, rename = "move")]
-        moved: Option<u32>,
-    },
-}
 
 /// A machine and what carries it, as they are kept.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]

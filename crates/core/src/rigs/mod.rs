@@ -31,7 +31,7 @@ mod tripod;
 
 pub use aim_rig::AimRig;
 pub use boom_arm::BoomArm;
-pub use carried::{Carrier, Rigging};
+pub use carried::Rigging;
 pub use described::{Placement, There};
 pub use dolly_track::{DollyTrack, TrackPiece};
 pub use free_camera::FreeCamera;

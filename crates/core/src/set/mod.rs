@@ -12,6 +12,7 @@ pub use described::{Extent, PieceKind};
 pub use form::{Form, MOST_IMAGES, Sequence, Tape};
 pub use outline::{convex_hull, footprint};
 
+use crate::carrier::Carrier;
 use crate::params::{self, Invalid};
 use crate::performer::Route;
 use crate::solid::{Material, Solid, cuboid, post};
@@ -83,6 +84,10 @@ pub struct Piece {
     /// Where it goes in each performance; without one it stands.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub routes: Vec<PieceRoute>,
+    /// The machine whose carriage it goes along with, from where it is while that is at its start.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub rides: Option<Carrier>,
 }
 
 /// What a piece does in a performance.
@@ -122,6 +127,7 @@ impl Piece {
             hidden: false,
             wild: Vec::new(),
             routes: Vec::new(),
+            rides: None,
         }
     }
 
@@ -138,6 +144,11 @@ impl Piece {
     /// What it does in a performance.
     pub fn route(&self, performance: u32) -> Option<&Route> {
         self.routes.iter().find(|r| r.performance == performance).map(|r| &r.route)
+    }
+
+    /// Whether it does not stand where it stands: it has a way of its own, or is carried.
+    pub fn moves(&self, performance: u32) -> bool {
+        self.rides.is_some() || self.route(performance).is_some()
     }
 
     /// The solids it is made of, where they stand; `others` may cut it open.
@@ -281,6 +292,10 @@ impl Piece {
         }
         if let Form::Card { sequence: Some(sequence), .. } = &self.form {
             sequence.check().map_err(|e| Invalid::at("form/sequence", format!("the card \"{name}\" {e}")))?;
+        }
+        if let Some(Carrier::Piece { .. } | Carrier::Performer { .. }) = self.rides {
+            let sentence = format!("the piece \"{name}\" can be carried by a machine; choose one");
+            return Err(Invalid::at("rides", sentence));
         }
         self.routes.iter().try_for_each(|r| r.route.check(name))
     }

@@ -129,7 +129,7 @@ impl Stage {
 }
 
 fn now(time_s: f64) -> Around<'static> {
-    Around { time_s, acting: None, carrier: None, setup: 1 }
+    Around { time_s, setup: 1, ..Around::default() }
 }
 
 /// The same by sampling: every part of the machine on a grid, to every solid that is not underfoot.

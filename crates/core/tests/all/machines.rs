@@ -4,12 +4,13 @@
 use crate::common::{Dice, values};
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
+use rovnek_core::carrier::Carrier;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::spline::{RailPoint, circle};
 use rovnek_core::params::{Holds, Param};
 use rovnek_core::rigs::{
-    BentRail, Carrier, DollyTrack, Facing, FreeCamera, FreeDolly, OrbitArm, Reach, Rig, RigSpec, Rigging,
-    Shoulder, Steering, Surroundings, TelescopicCrane, There, TrackDolly, TrackPiece, Tripod,
+    BentRail, DollyTrack, Facing, FreeCamera, FreeDolly, OrbitArm, Reach, Rig, RigSpec, Rigging, Shoulder,
+    Steering, Surroundings, TelescopicCrane, There, TrackDolly, TrackPiece, Tripod,
 };
 use rovnek_core::space::{PanTiltRoll, Pose, heading};
 use rovnek_core::walls::{CLEAR_M, Wall};

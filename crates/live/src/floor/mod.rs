@@ -25,7 +25,7 @@ use controls::Controls;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::clearance::Obstacles;
-use rovnek_core::playing::SubjectPoints;
+use rovnek_core::playing::{Carriages, SubjectPoints};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::{SAMPLE_RATE_HZ, Timebase};
 use rovnek_core::wheels::Wheel;
@@ -142,6 +142,8 @@ pub struct Floor {
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
     obstacles: Arc<Obstacles>,
+    /// Where carriages were before the last step that somebody or something stands on.
+    carriages_before: Carriages,
     controls: Controls,
     /// Which axes a roll records.
     armed: Vec<bool>,
@@ -188,6 +190,7 @@ impl Floor {
             cast,
             acting: None,
             obstacles,
+            carriages_before: Carriages::new(),
             controls: Controls::default(),
             armed: Vec::new(),
             begin: Vec::new(),
@@ -394,6 +397,14 @@ impl Floor {
         }
     }
 
+    /// Where carriages are that somebody or something stands on.
+    fn carriages(&self) -> Carriages {
+        let playing = self.obstacles.playing();
+        let stood_on = |m: &&SetupMachine| playing.riders(m.placed().setup_id).next().is_some();
+        let on = self.machines.iter().filter(stood_on);
+        on.map(|m| (m.placed().setup_id, m.pose().carriage)).collect()
+    }
+
     /// The step at which the performance is over, from where it stands.
     fn last_step(&self) -> u64 {
         let end = (self.scene_length_s * STEPS_HZ as f64) as u64;
@@ -403,11 +414,21 @@ impl Floor {
 
     /// Every machine where the scene's time has it.
     fn jump(&mut self) {
+        self.jump_once();
+        // Machines that look at who goes along with another one look again when that is there.
+        if !self.carriages_before.is_empty() {
+            self.jump_once();
+        }
+    }
+
+    fn jump_once(&mut self) {
         let time_s = self.scene_step as f64 * STEP_S;
+        let carriages = self.carriages();
         let moment = Moment {
             now_s: time_s,
             next_s: time_s,
             people: &self.people,
+            carriages: [&carriages, &carriages],
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };
@@ -416,6 +437,7 @@ impl Floor {
             let below = self.below.as_ref().filter(|_| k == self.on);
             stand.jump(&moment, below.map(|b| Plays { samples: &b.samples, axes: &axes }));
         }
+        self.carriages_before = self.carriages();
     }
 
     /// A page opened.

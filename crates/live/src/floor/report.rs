@@ -12,6 +12,8 @@ use rovnek_core::clearance::Around;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::passes::name_of;
+use rovnek_core::playing::{Carriages, MoverId};
+use rovnek_core::space::Pose;
 
 impl Floor {
     /// What pages are told when it changes.
@@ -114,13 +116,16 @@ impl Floor {
         let scene_time_s = self.scene_step as f64 * STEP_S;
         let bodies = machine.body_poses();
         let acting = self.acting.as_ref().map(|a| (a.cast.of, a.bodies()));
+        let carriages = self.carriages();
         let around = Around {
             time_s: scene_time_s,
+            carriages: Some(&carriages),
             acting: acting.as_ref().map(|(of, poses)| (*of, poses.as_slice())),
             ..Around::default()
         };
         let clearance = machine.clearance(&bodies, &self.obstacles, &around);
-        let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, self.people.at(scene_time_s));
+        let people = self.people.at_on(scene_time_s, &carriages);
+        let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, people);
         State {
             step: self.step,
             setup_id: self.placed().setup_id,
@@ -141,9 +146,19 @@ impl Floor {
             clearance,
             rig_pose,
             bodies,
+            riding: self.riding(scene_time_s, &carriages),
             acting,
             others: self.others(),
         }
+    }
+
+    /// Who and what goes along with machines as they are, but who is driven.
+    fn riding(&self, time_s: f64, carriages: &Carriages) -> Vec<(MoverId, Vec<Pose>)> {
+        let playing = self.obstacles.playing();
+        let driven = self.acting.as_ref().map(|a| a.cast.of);
+        let along = carriages.keys().flat_map(|setup| playing.riders(*setup));
+        let along = along.map(|i| (i, playing.movers[i].of)).filter(|(_, of)| Some(*of) != driven);
+        along.map(|(i, of)| (of, playing.poses_on(i, time_s, carriages))).collect()
     }
 
     fn others(&self) -> Vec<Other> {

@@ -105,10 +105,12 @@ impl Floor {
 
     /// Moves every machine by a step, to a step of the scene.
     fn move_to(&mut self, next_step: u64, rolling: bool, silent: &Silent) {
+        let carriages = self.carriages();
         let moment = Moment {
             now_s: self.scene_step as f64 * STEP_S,
             next_s: next_step as f64 * STEP_S,
             people: &self.people,
+            carriages: [&carriages, &self.carriages_before],
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };
@@ -128,6 +130,7 @@ impl Floor {
             let still: Vec<bool> = (0..n).map(still).collect();
             machine.step(&hands, &still, below, &moment);
         }
+        self.carriages_before = carriages;
         self.scene_step = next_step;
     }
 }

@@ -17,12 +17,13 @@ use lead::{Flown, Held, Lead, LeadStep, Target};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
+use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
-use rovnek_core::playing::{CarrierTrack, MoverId, SubjectPoints};
-use rovnek_core::rigs::{Carrier, LENS_AXES, Rig, RigPose, Rigging, Surroundings};
+use rovnek_core::playing::{Carriages, CarrierTrack, MoverId, SubjectPoints};
+use rovnek_core::rigs::{LENS_AXES, Rig, RigPose, Rigging, Surroundings};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::tracked::Tracking;
@@ -62,6 +63,9 @@ pub(crate) struct Moment<'a> {
     pub now_s: f64,
     pub next_s: f64,
     pub people: &'a SubjectPoints,
+    /// Where carriages are that somebody stands on: before this step, and before the last one. What others of
+    /// them do in this step is not known yet, so whoever stands on them is seen one step late.
+    pub carriages: [&'a Carriages; 2],
     /// What is heard of devices, and the time by which they are read: the floor's own, however
     /// slowly the scene goes.
     pub devices: &'a BTreeMap<String, Heard>,
@@ -426,7 +430,7 @@ impl SetupMachine {
     fn around<'a>(&self, walls: &'a [Wall], moment: &Moment, time_s: f64) -> Surroundings<'a> {
         Surroundings {
             carrier: self.placed.carrier.as_ref().map(|r| r.at(time_s)),
-            subject: self.rig.follows().and_then(|id| moment.people.eyes(id, time_s)),
+            subject: self.rig.follows().and_then(|id| moment.people.eyes_on(id, time_s, moment.carriages[0])),
             device: self.device(moment).map(|(on_set, _)| on_set),
             walls,
         }
@@ -515,8 +519,16 @@ impl SetupMachine {
             self.focus_on = None;
         }
         let Some(performer) = self.focus_on.filter(|_| !still[focus]) else { return };
-        let eyes = |time_s: f64| moment.people.eyes(performer, time_s);
-        let Some((was, is)) = eyes(moment.now_s).zip(eyes(moment.next_s)) else { return };
+        let [now, before_now] = moment.carriages;
+        let eyes = |time_s: f64, motions: &[AxisMotion], among: &Carriages| {
+            let mut among = among.clone();
+            if let Some(own) = among.get_mut(&self.placed.setup_id) {
+                *own = self.rig.forward(&values_of(motions)).carriage;
+            }
+            moment.people.eyes_on(performer, time_s, &among)
+        };
+        let was = eyes(moment.now_s, before, before_now);
+        let Some((was, is)) = was.zip(eyes(moment.next_s, &self.motions, now)) else { return };
         self.lead_within(focus, self.far_before_and_after(before, was, is), before);
     }
 

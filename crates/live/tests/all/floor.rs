@@ -1,6 +1,6 @@
 //! The floor, stepped by hand: driving, the wheels, rolling.
 
-use crate::common::{barrel, drive, floor_of, hold, of, placed, somebody, staged};
+use crate::common::{barrel_and_crate, drive, floor_of, hold, of, placed, somebody, staged};
 use proptest::prelude::*;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::lens::Camera;
@@ -334,7 +334,7 @@ fn the_scene_may_change_while_a_take_rolls() {
 fn state_frames_are_as_documented() {
     let scene = Staged {
         cast: vec![somebody(6)].into(),
-        obstacles: barrel(12, [-1.5, 0.0, -4.0]),
+        obstacles: barrel_and_crate(12, [-1.5, 0.0, -4.0], 13, 3),
         ..staged(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))])
     };
     let mut floor = Floor::new(scene, 3);
@@ -348,7 +348,7 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 7, state.flags, 9, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 8, state.flags, 9, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!(
         (f64_at(64), f64_at(88)),
@@ -357,7 +357,11 @@ fn state_frames_are_as_documented() {
     assert_eq!((f64_at(172), f64_at(188)), (state.axes[0].value, state.axes[1].value));
     let driven = state.acting.as_ref().unwrap().1.len();
     let other = state.others[0].bodies.len();
-    assert_eq!(bytes.len(), 172 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 4 + other * 28 + 12 + driven * 28);
+    let riding: usize = state.riding.iter().map(|(_, bodies)| 12 + bodies.len() * 28).sum();
+    assert_eq!(
+        bytes.len(),
+        172 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 4 + other * 28 + 12 + driven * 28 + 4 + riding
+    );
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
     let shown = |b: &Vec<u8>| serde_json::json!({"hex": hex(b)});
@@ -377,6 +381,8 @@ fn state_frames_are_as_documented() {
         "clearance_m": state.clearance.unwrap().distance_m as f32, "clearance_to": 12,
         "acting": 6,
         "acting_at": state.acting.as_ref().unwrap().1[0].position.to_array().map(|v| v as f32),
+        "riding": 13,
+        "riding_at": state.riding[0].1[0].position.to_array().map(|v| v as f32),
         "others": state.others.iter().map(|o| o.setup_id).collect::<Vec<_>>(),
         "other_bodies": other,
         "other_at": state.others[0].camera.position.to_array().map(|v| v as f32),

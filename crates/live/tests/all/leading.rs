@@ -5,6 +5,7 @@ use crate::common::{drive, floor_of, hold, keyed, of, placed, staged};
 use rovnek_core::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::follow::{CameraTarget, SHORT_M};
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::keys::{Keyed, Position, standing};
@@ -13,8 +14,8 @@ use rovnek_core::motion::Motion;
 use rovnek_core::moves::{Around, followed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{
-    BentRail, Carrier, DollyTrack, FreeCamera, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder,
-    TelescopicCrane, TrackDolly, TrackPiece, Tripod,
+    BentRail, DollyTrack, FreeCamera, FreeDolly, HeadHang, Rig, RigSpec, Rigging, Shoulder, TelescopicCrane,
+    TrackDolly, TrackPiece, Tripod,
 };
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose, heading};

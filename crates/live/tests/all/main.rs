@@ -8,6 +8,7 @@ mod focus;
 mod fuzz;
 mod leading;
 mod live_out;
+mod riding;
 mod rolling;
 mod scenes;
 mod second;

@@ -8,7 +8,7 @@ use crate::exports::{self, ExportKind};
 use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use crate::scenery;
+use crate::scenery::{self, Scenery};
 use rocket::form::{self, FromFormField, ValueField};
 use rocket::serde::json::Json;
 use rocket::{FromForm, get, post};
@@ -66,20 +66,28 @@ pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
 pub async fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
-        frames_bytes(app, &scene, &m, stage.unwrap_or_default().of(&m))
+        frames_bytes(&scene, &m, stage.unwrap_or_default().of(&m))
     })
     .await
 }
 
-fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8>> {
+fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8>> {
     let camera = &m.camera;
     let frames = frames_of(motion, &*m.rig, scene.rate);
-    let people = app.scenery(&app.document())?.people;
+    let Scenery { people, playing, .. } = m.among(motion);
+    let riders: Vec<usize> = playing.riders(m.of.setup_id).collect();
+    let carried: usize = riders.iter().map(|i| playing.movers[*i].bodies.len()).sum();
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(16 + frames.len() * 4 * (24 + axes + 7 * bodies));
+    let mut out = Vec::with_capacity(64 + frames.len() * 4 * (24 + axes + 7 * (bodies + carried)));
     let first = frames.first().map_or(0, |f| scene.rate.frame_at(f.time_s));
-    for word in [first, frames.len(), axes, bodies] {
+    for word in [first, frames.len(), axes, bodies, riders.len()] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
+    }
+    for mover in riders.iter().map(|i| &playing.movers[*i]) {
+        let (kind, id) = mover.of.code();
+        for word in [u32::from(kind), id, mover.bodies.len() as u32] {
+            out.extend_from_slice(&word.to_le_bytes());
+        }
     }
     let timebase = scene.timebase();
     for frame in &frames {
@@ -105,6 +113,9 @@ fn frames_bytes(app: &crate::app::App, scene: &Scene, m: &Evaluated, motion: &Mo
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         numbers.for_each(|number| put(&mut out, number));
         frame.bodies.iter().for_each(|b| put_pose(&mut out, b));
+        for rider in &riders {
+            playing.poses(*rider, frame.time_s).iter().for_each(|b| put_pose(&mut out, b));
+        }
     }
     Ok(out)
 }
@@ -145,15 +156,15 @@ pub struct Asked {
 pub async fn lanes(app: &App, id: u32, asked: Asked) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
-        lanes_of(app, &m, &asked)
+        lanes_of(&m, &asked)
     })
     .await
 }
 
-fn lanes_of(app: &crate::app::App, m: &Evaluated, asked: &Asked) -> Outcome<Vec<u8>> {
+fn lanes_of(m: &Evaluated, asked: &Asked) -> Outcome<Vec<u8>> {
     let of = asked.of.unwrap_or_default().0;
     let about = if of == CurvesOf::Distance {
-        let people = app.scenery(&app.document())?.people;
+        let people = m.among(&m.now).people;
         let whom = measures::mainly(&m.raw.track(&*m.rig), &m.camera, &people);
         whom.map(|index| (people.id(index), people))
     } else {
@@ -192,8 +203,8 @@ pub async fn preview(
         let (scene, m) =
             loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
-            Part::Frames => frames_bytes(app, &scene, &m, &m.now),
-            Part::Lanes => lanes_of(app, &m, &asked),
+            Part::Frames => frames_bytes(&scene, &m, &m.now),
+            Part::Lanes => lanes_of(&m, &asked),
             Part::Figures => {
                 Ok(serde_json::to_vec(&figures_of(app, &scene, &m)).expect("figures are plain data"))
             }
@@ -242,7 +253,7 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     let departure = measures::departure(&now, &raw).unwrap_or(measures::Departure::NONE);
     let warnings = m.warnings(scene.rate);
     let axes = measures::axis_tops(&m.raw, &m.now, m.rig.axes());
-    let people = app.scenery(&app.document()).map(|s| s.people).unwrap_or_default();
+    let people = m.among(&m.now).people;
     let lost = measures::lost(&raw, &now, &m.camera, &people);
     let name = |l: &measures::Lost| scene.performers.iter().find(|p| p.id == l.who).map_or("", |p| &*p.name);
     let lost = lost.map(|l| (l, name(&l)));
@@ -271,8 +282,7 @@ pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Out
     app.compute(Urgency::Job, move |app| {
         let (scene, m) = load(app, id)?;
         let stage = stage.unwrap_or_default();
-        let document = app.document();
-        let playing = app.scenery(&document)?.playing;
+        let playing = m.among(stage.of(&m)).playing;
         let assets = app.read(|reader| scenery::assets(reader, &scene.pieces))?;
         let around = exports::Around { scene: &scene, playing: &playing, assets: &assets };
         let bytes = exports::file(kind, &around, &m, stage.of(&m));

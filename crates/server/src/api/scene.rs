@@ -26,7 +26,7 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
         let document = app.document();
         let scene = &document.scene;
         let moving: Vec<u32> =
-            scene.pieces.iter().filter(|p| p.route(scene.performance).is_some()).map(|p| p.id).collect();
+            scene.pieces.iter().filter(|p| p.moves(scene.performance)).map(|p| p.id).collect();
         let mut view = SetView {
             solids: vec![SolidView::of(0, &scene.stage.floor())],
             lights: Vec::new(),

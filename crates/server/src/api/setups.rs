@@ -4,7 +4,7 @@ use super::App;
 use super::views::{
     BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
 };
-use crate::carrying::carrier;
+use crate::carrying::Carrying;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::turning::{INPUTS, setup_of};
@@ -13,9 +13,8 @@ use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::axis_motion::AxisMotion;
 use rovnek_core::lens::Camera;
-use rovnek_core::rigs::{Reach, Rig, RigSpec, Surroundings, There};
+use rovnek_core::rigs::{Reach, Rig, RigSpec, There};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::command::RollState;
 use rovnek_live::runner::Message;
@@ -28,14 +27,11 @@ use serde::Deserialize;
 pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
     let document = app.document();
     let playing = app.scenery(&document)?.playing;
+    let carrying = Carrying { document: &document, playing: &playing, moved: &|_| None };
     let setups = &document.setups;
     let view = |setup: &Setup| {
         let rig = setup.rig.build(&setup.camera);
-        let mut motions: Vec<AxisMotion> = rig.axes().iter().map(|a| AxisMotion::at(a.start)).collect();
-        // Before anybody drives, what carries it is where the scene begins.
-        let carrier = setup.rig.carried.map(|by| carrier(&document, &playing, by, &|_| None).at(0.0));
-        rig.write_surroundings(&mut motions, &Surroundings { carrier, ..Surroundings::default() });
-        let start: Vec<f64> = motions.iter().map(|m| m.value).collect();
+        let start = carrying.start(setup, &*rig);
         let camera = rig.forward(&start).camera;
         let card = match &setup.rig.spec {
             RigSpec::SquareToCard(square) => Some(CardSeat {

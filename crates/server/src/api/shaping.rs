@@ -4,9 +4,10 @@
 use super::App;
 use super::moves::{load, loaded};
 use super::views::KeptView;
-use crate::moves::{Evaluated, From};
+use crate::moves::Evaluated;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::scenery::Scenery;
 use crate::snapshot::Changed;
 use crate::staging;
 use rocket::serde::json::Json;
@@ -47,7 +48,7 @@ pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outco
 pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
     app.compute(Urgency::Metrics, move |app| {
         let (scene, m) = up_to(app, id, treatment)?;
-        let timeline = &*app.scenery(&app.document())?.playing;
+        let timeline = &*m.among(&m.now).playing;
         let context = Context {
             playing: Some(Playing { timeline, version: 0 }),
             ..Context::of(&*m.rig, &m.camera, scene.rate)
@@ -80,8 +81,9 @@ pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
         let now = app.current();
         let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
         Ok(Json(app.moves(&now, |_, from| {
-            let context = from.context(&*m.rig, &m.camera);
-            Ok(around(&scene, from, &m, |around| mending::faults(&m.now, &context, around)))
+            let among = m.among(&m.now);
+            let context = from.context(&among, &*m.rig, &m.camera);
+            Ok(around(&scene, &among, &m, |around| mending::faults(&m.now, &context, around)))
         })?))
     })
     .await
@@ -103,10 +105,11 @@ pub async fn remedy(app: &App, id: u32, which: Json<Which>) -> Outcome<Json<Opti
         let now = app.current();
         let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
         Ok(Json(app.moves(&now, |moves, from| {
-            let context = from.context(&*m.rig, &m.camera);
+            let among = m.among(&m.now);
+            let context = from.context(&among, &*m.rig, &m.camera);
             let evaluate = |list: &[Treatment]| Some(moves.tried(from, id, list).ok()?.now);
             let pause = || app.help(Urgency::Metrics);
-            Ok(around(&scene, from, &m, |around| {
+            Ok(around(&scene, &among, &m, |around| {
                 mending::remedy(which, &m.of.treatments, &context, around, &evaluate, &pause)
             }))
         })?))
@@ -115,13 +118,13 @@ pub async fn remedy(app: &App, id: u32, which: Json<Which>) -> Outcome<Json<Opti
 }
 
 /// With what is around a move.
-fn around<T>(scene: &Scene, from: &From, m: &Evaluated, work: impl FnOnce(Surroundings) -> T) -> T {
+fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Surroundings) -> T) -> T {
     let name = |who: u32| {
         let named = scene.performers.iter().find(|p| p.id == who);
         named.map_or("somebody".into(), |p| p.name.clone())
     };
     let walls = staging::walls(scene, m.of.setup_id);
-    work(Surroundings { camera: &m.camera, people: &from.scenery.people, name: &name, walls: &walls })
+    work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls })
 }
 
 /// What can be set of a flat move, and what is to begin with.

@@ -1,10 +1,12 @@
 //! `rovnek export`.
 
 use super::write_file;
+use crate::carrying::carried;
 use crate::exports::{self, ExportKind};
 use crate::moves::{From, MoveCache};
 use crate::scenery;
 use clap::Args;
+use rovnek_core::clearance::MeshHulls;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::Store;
@@ -58,13 +60,14 @@ impl Export {
         let scene = &document.scene;
         let mut clips = Clips::new();
         scenery::load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
-        let scenery = scenery::Scenery::of(scene, &clips);
+        let (moves, no_meshes) = (MoveCache::default(), MeshHulls::new());
         let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
+        let scenery = carried(&document, scenery::Scenery::of(scene, &clips), &moves, &read, &no_meshes);
         let from = From { document: &document, scenery: &scenery, cast: 0, read: &read };
-        let moved = MoveCache::default().evaluate(&from, id).map_err(|e| e.to_string())?;
+        let moved = moves.evaluate(&from, id).map_err(|e| e.to_string())?;
         let assets = scenery::assets(&reader, &scene.pieces).map_err(|e| e.to_string())?;
-        let around = exports::Around { scene, playing: &scenery.playing, assets: &assets };
         let motion = if self.raw { &moved.raw } else { &moved.now };
+        let around = exports::Around { scene, playing: &moved.among(motion).playing, assets: &assets };
         write_file(&self.out, &exports::file(self.to, &around, &moved, motion))
     }
 }

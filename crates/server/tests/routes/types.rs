@@ -50,7 +50,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::rigs::AimRig,
         rovnek_core::rigs::TrackedCamera,
         rovnek_core::rigs::RigSpec,
-        rovnek_core::rigs::Carrier,
+        rovnek_core::carrier::Carrier,
         rovnek_core::rigs::Rigging,
         rovnek_core::keys::Position,
         rovnek_core::input_shaping::Shaping,

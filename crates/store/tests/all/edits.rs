@@ -116,7 +116,13 @@ fn what_a_path_does_not_lead_to_is_refused_and_leaves_no_trace() {
             "no image with number 999",
         ),
         ("/performers/1/parts/1/performance", json!(7), "no performance with number 7"),
-        ("/performers/1/parts/1/rides", json!(88), "no piece with number 88"),
+        ("/performers/1/parts/1/rides", json!({"by": "piece", "id": 88}), "no piece with number 88"),
+        (
+            "/performers/1/parts/1/rides",
+            json!({"by": "setup", "id": 88, "move": null}),
+            "no setup with number 88",
+        ),
+        ("/performers/1/parts/1/rides", json!({"by": "performer", "id": 1}), "by nobody"),
         (
             "/setups/1/rig",
             json!({"kind": "tripod", "carried": {"by": "performer", "id": 55}}),

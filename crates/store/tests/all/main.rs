@@ -3,6 +3,7 @@
 mod common;
 mod edits;
 mod moves;
+mod riders;
 mod scenes;
 mod shelf;
 mod store;

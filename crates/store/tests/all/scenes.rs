@@ -1,6 +1,7 @@
 //! Scenes of a production, and what is carried from one into another.
 
 use crate::common::{edit, file_in, redo, said, undo};
+use rovnek_core::carrier::Carrier;
 use rovnek_core::performer::Performer;
 use rovnek_core::set::{Form, Piece, Sequence};
 use rovnek_store::carry::{CarryChoice, CarryKind, CarryThing, CarryWanted};
@@ -193,7 +194,7 @@ fn a_duplicate_has_all_that_the_scene_has_and_means_its_own_things() {
     assert!(ids(&now).iter().all(|id| !ids(&before).contains(id)));
     // Who rides the table rides the copy of it, and so do machine, moves and passes.
     let table = now.scene.pieces[0].id;
-    assert_eq!(now.scene.performers[0].parts[0].rides, Some(table));
+    assert_eq!(now.scene.performers[0].parts[0].rides, Some(Carrier::Piece { id: table }));
     assert_eq!(now.scene.performers[0].parts[0].performance, now.scene.performance);
     let setup = &now.setups[0];
     assert_eq!(serde_json::to_value(setup.rig.carried).unwrap(), json!({"by": "piece", "id": table}));
@@ -298,7 +299,7 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
     let document = store.document().unwrap();
     let (scene, takes) = (&document.scene, &document.takes);
     assert_eq!((scene.pieces.len(), scene.performers.len(), takes.len()), (3, 1, 2));
-    assert_eq!(scene.performers[0].parts[0].rides, Some(scene.pieces[0].id));
+    assert_eq!(scene.performers[0].parts[0].rides, Some(Carrier::Piece { id: scene.pieces[0].id }));
     assert_eq!((scene.pieces[0].group, scene.pieces[1].group), (1, 1));
     let Form::Card { image, sequence, .. } = &scene.pieces[2].form else { panic!("a card") };
     let here = store.reader().unwrap();

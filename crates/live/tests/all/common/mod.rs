@@ -2,12 +2,14 @@
 #![allow(dead_code)]
 
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Obstacles;
 use rovnek_core::curve::CurveKey;
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
+use rovnek_core::performer::Clips;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::MoverId;
+use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline, Ride};
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::Material;
@@ -100,11 +102,23 @@ pub fn hold(floor: &mut Floor, seconds: f64, axis: usize, rate: f64) {
     }
 }
 
-/// A barrel to run into.
-pub fn barrel(id: u32, position: [f64; 3]) -> Arc<Obstacles> {
+/// A barrel to run into, and a crate that stands on the machine of a setup.
+pub fn barrel_and_crate(id: u32, position: [f64; 3], crate_id: u32, setup: u32) -> Arc<Obstacles> {
     let form = Form::Round { radius: 0.4, height: 1.1, material: Material::Timber };
     let barrel = Piece { id, ..Piece::new("barrel", form, position) };
-    Arc::new(Obstacles::of(&[barrel], &Default::default(), &Default::default()))
+    let form = Form::Block { size: [0.4, 0.3, 0.4], material: Material::Timber };
+    let on = Some(Carrier::Setup { id: setup, moved: None });
+    let crate_ = Piece { id: crate_id, rides: on, ..Piece::new("crate", form, [0.4, 0.2, 0.3]) };
+    let pieces = [barrel, crate_];
+    let playing = PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new());
+    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup)));
+    Arc::new(Obstacles::of(&pieces, &playing.into(), &Default::default()))
+}
+
+/// The ride on a machine that the scene has standing at the origin.
+pub fn stands_at_origin(setup: u32) -> Ride {
+    let track = CarrierTrack::of(20.0, |_| Pose::ORIGIN).into();
+    Ride { setup, bound: false, start: Pose::ORIGIN, track }
 }
 
 /// The device "freed 1" is where it is now; it sends 120 times a second.

@@ -1,12 +1,22 @@
 //! A performance as it plays: everybody and everything that moves in it, on one timeline.
+//!
+//! Where a machine carries somebody, compiling knows no more than which: where that machine goes is worked out
+//! from its move, which may watch who else plays. [`PerformanceTimeline::carried_by`] tells it afterwards.
 
+mod people;
+mod ride;
+
+pub use people::SubjectPoints;
+pub use ride::{Carriages, CarrierTrack, Ride};
+
+use crate::carrier::Carrier;
 use crate::performer::{Clips, Path, Performer, Played, Points};
 use crate::set::Piece;
 use crate::solid::Body;
 use crate::space::{Pose, heading};
-use crate::time::between;
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use std::sync::Arc;
 use ts_rs::TS;
 
@@ -22,7 +32,29 @@ pub struct Mover {
     /// Of somebody.
     height_m: Option<f64>,
     motion: Motion,
-    carrier: Option<Carrier>,
+    on: Option<On>,
+    /// The machine that carries it, or what it stands on.
+    pub machine: Option<Machine>,
+    ride: Option<Ride>,
+}
+
+/// A machine that carries, as the scene has it: as it is driven, or bound to one of its moves.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Machine {
+    /// Whose it is.
+    pub setup: u32,
+    /// None: whatever it does.
+    pub moved: Option<u32>,
+}
+
+impl Machine {
+    /// Where that is what carries.
+    fn of(carrier: Option<Carrier>) -> Option<Machine> {
+        match carrier? {
+            Carrier::Setup { id, moved } => Some(Machine { setup: id, moved }),
+            Carrier::Piece { .. } | Carrier::Performer { .. } => None,
+        }
+    }
 }
 
 /// Somebody or something that moves, by its number in the scene.
@@ -36,6 +68,14 @@ pub enum MoverId {
 }
 
 impl MoverId {
+    /// As it is sent: 1 a performer, 2 a piece; and its number.
+    pub fn code(self) -> (u8, u32) {
+        match self {
+            MoverId::Performer(id) => (1, id),
+            MoverId::Piece(id) => (2, id),
+        }
+    }
+
     /// The number of a performer.
     pub fn performer(self) -> Option<u32> {
         if let MoverId::Performer(id) = self { Some(id) } else { None }
@@ -45,12 +85,18 @@ impl MoverId {
 #[derive(Clone, Debug)]
 enum Motion {
     Figure(Arc<Played>),
-    Piece { path: Arc<Path>, parts: Vec<Pose>, turn_deg: f64 },
+    /// On its way, or where it stands on what carries it.
+    Piece {
+        path: Option<Arc<Path>>,
+        parts: Vec<Pose>,
+        stands: Pose,
+        turn_deg: f64,
+    },
 }
 
-/// What carries a performer: a piece that stands, or one that moves.
+/// The piece that a performer stands on: one that stands, or one that moves.
 #[derive(Clone, Debug, PartialEq)]
-enum Carrier {
+enum On {
     Stands(Pose),
     Moving(usize),
 }
@@ -88,7 +134,9 @@ impl PerformanceTimeline {
         let known = |of: MoverId| self.movers.iter().find(|m| m.of == of && same(of)).map(|m| &m.motion);
         let mut movers: Vec<Mover> = Vec::new();
         for piece in pieces.iter().filter(|p| !p.hidden) {
-            let Some(route) = piece.route(performance) else { continue };
+            if !piece.moves(performance) {
+                continue;
+            }
             let parts = piece.parts(pieces);
             movers.push(Mover {
                 of: MoverId::Piece(piece.id),
@@ -97,13 +145,16 @@ impl PerformanceTimeline {
                 motion: Motion::Piece {
                     path: match known(MoverId::Piece(piece.id)) {
                         Some(Motion::Piece { path, .. }) => path.clone(),
-                        _ => Arc::new(route.compile()),
+                        _ => piece.route(performance).map(|route| Arc::new(route.compile())),
                     },
                     parts: parts.iter().map(|s| s.pose).collect(),
+                    stands: piece.pose(),
                     turn_deg: piece.turn_deg,
                 },
                 height_m: None,
-                carrier: None,
+                on: None,
+                machine: Machine::of(piece.rides),
+                ride: None,
             });
         }
         for performer in performers {
@@ -114,32 +165,70 @@ impl PerformanceTimeline {
             };
             let Some(moves) = moves else { continue };
             let rides = performer.part(performance).and_then(|p| p.rides);
-            let carrier = rides.and_then(|id| {
-                let moving = movers.iter().position(|m| m.of == MoverId::Piece(id)).map(Carrier::Moving);
-                let standing = || pieces.iter().find(|p| p.id == id).map(|p| Carrier::Stands(p.pose()));
+            let piece = match rides {
+                Some(Carrier::Piece { id }) => Some(id),
+                _ => None,
+            };
+            let on = piece.and_then(|id| {
+                let moving = movers.iter().position(|m| m.of == MoverId::Piece(id)).map(On::Moving);
+                let standing = || pieces.iter().find(|p| p.id == id).map(|p| On::Stands(p.pose()));
                 moving.or_else(standing)
             });
+            // What carries the piece carries who stands on it.
+            let below = match on {
+                Some(On::Moving(by)) => movers[by].machine,
+                Some(On::Stands(_)) | None => None,
+            };
             movers.push(Mover {
                 of,
                 name: performer.name.clone(),
                 bodies: moves.moves.bodies(),
                 height_m: Some(performer.height_m),
                 motion: Motion::Figure(moves),
-                carrier,
+                on,
+                machine: Machine::of(rides).or(below),
+                ride: None,
             });
         }
-        let stands = |p: &&Piece| p.route(performance).is_none();
-        let standing = pieces.iter().filter(stands).map(|p| (p.id, p.pose())).collect();
+        let standing = pieces.iter().filter(|p| !p.moves(performance)).map(|p| (p.id, p.pose())).collect();
         PerformanceTimeline { movers, standing }
     }
 
-    /// Whether somebody goes where they went in an earlier compilation, carried or not.
+    /// The machines that carry somebody or something.
+    pub fn machines(&self) -> BTreeSet<Machine> {
+        self.movers.iter().filter_map(|m| m.machine).collect()
+    }
+
+    /// The same with what machines carry going along; where nothing is known of one, they stand.
+    pub fn carried_by(&self, ride: impl Fn(Machine) -> Option<Ride>) -> PerformanceTimeline {
+        let put = |m: &Mover| Mover { ride: m.machine.and_then(&ride), ..m.clone() };
+        PerformanceTimeline { movers: self.movers.iter().map(put).collect(), standing: self.standing.clone() }
+    }
+
+    /// How each goes along that a machine carries.
+    pub fn rides(&self) -> impl Iterator<Item = &Ride> {
+        self.movers.iter().filter_map(|m| m.ride.as_ref())
+    }
+
+    /// The movers that go along with whatever a setup's machine does.
+    pub fn riders(&self, setup: u32) -> impl Iterator<Item = usize> {
+        let goes_along = move |m: &Mover| m.ride.as_ref().is_some_and(|r| r.setup == setup && !r.bound);
+        (0..self.movers.len()).filter(move |i| goes_along(&self.movers[*i]))
+    }
+
+    /// The same where a machine's carriage is on another track.
+    pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> PerformanceTimeline {
+        let put = |m: &Mover| Mover { ride: m.ride.as_ref().map(|r| r.on(setup, track)), ..m.clone() };
+        PerformanceTimeline { movers: self.movers.iter().map(put).collect(), standing: self.standing.clone() }
+    }
+
+    /// Whether somebody goes where they went in an earlier compilation, on a piece or not; machines aside.
     fn goes_as(&self, before: &PerformanceTimeline, of: MoverId) -> bool {
         let find = |p: &PerformanceTimeline| p.movers.iter().position(|m| m.of == of);
         let (Some(now), Some(old)) = (find(self), find(before)) else { return false };
         let (now, old) = (&self.movers[now], &before.movers[old]);
-        let carried = match (&now.carrier, &old.carrier) {
-            (Some(Carrier::Moving(a)), Some(Carrier::Moving(b))) => {
+        let carried = match (&now.on, &old.on) {
+            (Some(On::Moving(a)), Some(On::Moving(b))) => {
                 let of = self.movers[*a].of;
                 of == before.movers[*b].of && self.goes_as(before, of)
             }
@@ -149,19 +238,26 @@ impl PerformanceTimeline {
             && match (&now.motion, &old.motion) {
                 (Motion::Figure(a), Motion::Figure(b)) => Arc::ptr_eq(a, b),
                 (
-                    Motion::Piece { path: a, turn_deg, .. },
-                    Motion::Piece { path: b, turn_deg: old_turn_deg, .. },
-                ) => Arc::ptr_eq(a, b) && turn_deg == old_turn_deg,
+                    Motion::Piece { path: a, stands, .. },
+                    Motion::Piece { path: b, stands: old_stands, .. },
+                ) => {
+                    let same_path = match (a, b) {
+                        (Some(a), Some(b)) => Arc::ptr_eq(a, b),
+                        (a, b) => a.is_none() && b.is_none(),
+                    };
+                    same_path && stands == old_stands
+                }
                 _ => false,
             }
     }
 
-    /// Where the foot of a moving piece is.
+    /// Where the foot of a mover is, as if nothing carried it.
     fn foot(&self, mover: usize, time_s: f64) -> Pose {
         match &self.movers[mover].motion {
-            Motion::Piece { path, turn_deg, .. } => {
+            Motion::Piece { path: Some(path), turn_deg, .. } => {
                 Pose::new(path.position(time_s), heading(path.turn_deg(time_s, *turn_deg).to_radians()))
             }
+            Motion::Piece { stands, .. } => *stands,
             Motion::Figure(played) => {
                 let moves = &played.moves;
                 Pose::new(moves.position(time_s), heading(moves.facing(time_s)))
@@ -169,33 +265,48 @@ impl PerformanceTimeline {
         }
     }
 
-    fn carried(&self, mover: &Mover, time_s: f64) -> Pose {
-        match mover.carrier {
+    /// Where the piece is that somebody stands on; the floor for who stands on none.
+    fn under(&self, mover: &Mover, time_s: f64) -> Pose {
+        match mover.on {
             None => Pose::ORIGIN,
-            Some(Carrier::Stands(pose)) => pose,
-            Some(Carrier::Moving(by)) => self.foot(by, time_s),
+            Some(On::Stands(pose)) => pose,
+            Some(On::Moving(by)) => self.foot(by, time_s),
         }
+    }
+
+    /// What carries a mover, all in all.
+    fn carried(&self, mover: &Mover, time_s: f64, now: &Carriages) -> Pose {
+        let under = self.under(mover, time_s);
+        mover.ride.as_ref().map_or(under, |ride| ride.gone(time_s, now).then(under))
     }
 
     /// Where the parts of a mover are.
     pub fn poses(&self, mover: usize, time_s: f64) -> Vec<Pose> {
+        self.poses_on(mover, time_s, &Carriages::new())
+    }
+
+    /// The same on carriages that are where they have been driven.
+    pub fn poses_on(&self, mover: usize, time_s: f64, now: &Carriages) -> Vec<Pose> {
         let m = &self.movers[mover];
+        let carrier = self.carried(m, time_s, now);
         match &m.motion {
             Motion::Piece { parts, .. } => {
-                let foot = self.foot(mover, time_s);
+                let foot = carrier.then(self.foot(mover, time_s));
                 parts.iter().map(|p| foot.then(*p)).collect()
             }
-            Motion::Figure(moves) => {
-                let carrier = self.carried(m, time_s);
-                moves.moves.poses(time_s).into_iter().map(|p| carrier.then(p)).collect()
-            }
+            Motion::Figure(moves) => moves.moves.poses(time_s).into_iter().map(|p| carrier.then(p)).collect(),
         }
     }
 
     /// The foot of somebody or something that moves, in the world.
     pub fn pose(&self, of: MoverId, time_s: f64) -> Option<Pose> {
         let mover = self.movers.iter().position(|m| m.of == of)?;
-        Some(self.carried(&self.movers[mover], time_s).then(self.foot(mover, time_s)))
+        Some(self.pose_on(mover, time_s, &Carriages::new()))
+    }
+
+    /// The foot of a mover on carriages that are where they have been driven.
+    pub fn pose_on(&self, mover: usize, time_s: f64, now: &Carriages) -> Pose {
+        self.carried(&self.movers[mover], time_s, now).then(self.foot(mover, time_s))
     }
 
     /// The foot of a piece of the set, whether it moves or stands.
@@ -206,22 +317,14 @@ impl PerformanceTimeline {
 
     /// Where a mover is on the floor.
     pub fn position(&self, mover: usize, time_s: f64) -> DVec3 {
-        let carrier = self.carried(&self.movers[mover], time_s);
-        carrier.then(self.foot(mover, time_s)).position
+        self.pose_on(mover, time_s, &Carriages::new()).position
     }
 
     /// Reference points of a performer; none of a piece.
     pub fn points(&self, mover: usize, time_s: f64) -> Option<Points> {
-        self.carried_points(mover, time_s, Played::points)
-    }
-
-    fn carried_points(&self, mover: usize, time_s: f64, of: fn(&Played, f64) -> Points) -> Option<Points> {
         let m = &self.movers[mover];
         let Motion::Figure(played) = &m.motion else { return None };
-        let carrier = self.carried(m, time_s);
-        let put = |p: DVec3| carrier.position + carrier.rotation * p;
-        let points = of(played, time_s);
-        Some(Points { feet: put(points.feet), chest: put(points.chest), eyes: put(points.eyes) })
+        Some(played.points(time_s).put(self.carried(m, time_s, &Carriages::new())))
     }
 
     /// Reference points of a performer by their number; none where they are not in it.
@@ -248,102 +351,8 @@ impl PerformanceTimeline {
     pub fn marks(&self, mover: usize) -> Vec<(f64, String)> {
         match &self.movers[mover].motion {
             Motion::Figure(moves) => moves.moves.marks(),
-            Motion::Piece { path, .. } => path.marks(),
+            Motion::Piece { path, .. } => path.as_ref().map_or_else(Vec::new, |path| path.marks()),
         }
-    }
-}
-
-/// What carries a machine, over time.
-#[derive(Clone, Debug, PartialEq)]
-pub struct CarrierTrack {
-    poses: Vec<Pose>,
-}
-
-/// Poses a second of what carries.
-const RIDE_HZ: f64 = 120.0;
-
-impl CarrierTrack {
-    /// As told for every instant of a scene.
-    pub fn of(length_s: f64, at: impl FnMut(f64) -> Pose) -> CarrierTrack {
-        let count = (length_s * RIDE_HZ).ceil() as usize + 1;
-        CarrierTrack { poses: (0..count).map(|k| k as f64 / RIDE_HZ).map(at).collect() }
-    }
-
-    /// Where the carrier is; held at both ends.
-    pub fn at(&self, time_s: f64) -> Pose {
-        let (i, next, share) = between(time_s, RIDE_HZ, self.poses.len());
-        self.poses[i].towards(self.poses[next], share)
-    }
-}
-
-/// Reference points of the performers over time, for a camera that watches them live.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct SubjectPoints {
-    list: Vec<Person>,
-    length_s: f64,
-}
-
-#[derive(Clone, Debug, PartialEq)]
-struct Person {
-    id: u32,
-    height_m: f64,
-    points: Arc<Vec<Points>>,
-}
-
-/// Reference points a second.
-const POINTS_HZ: f64 = 30.0;
-
-impl SubjectPoints {
-    /// Of a performance of some length.
-    pub fn of(playing: &PerformanceTimeline, performers: &[Performer], length_s: f64) -> SubjectPoints {
-        SubjectPoints::default().again(&PerformanceTimeline::default(), playing, performers, length_s)
-    }
-
-    /// The same where `before` has become `playing`: only who goes otherwise is worked out.
-    pub fn again(
-        &self,
-        before: &PerformanceTimeline,
-        playing: &PerformanceTimeline,
-        performers: &[Performer],
-        length_s: f64,
-    ) -> SubjectPoints {
-        let count = (length_s * POINTS_HZ).ceil() as usize + 1;
-        let person = |(i, mover): (usize, &Mover)| {
-            let MoverId::Performer(id) = mover.of else { return None };
-            let height_m = performers.iter().find(|p| p.id == id)?.height_m;
-            let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
-            let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
-            // Kept here: not, four times as dense, with the performer as well.
-            let once = |played: &Played, time_s: f64| played.moves.points(time_s);
-            let at = |k: usize| playing.carried_points(i, k as f64 / POINTS_HZ, once);
-            let points = match known {
-                Some(known) => known.points.clone(),
-                None => Arc::new((0..count).filter_map(at).collect()),
-            };
-            Some(Person { id, height_m, points })
-        };
-        SubjectPoints { list: playing.movers.iter().enumerate().filter_map(person).collect(), length_s }
-    }
-
-    /// Everybody's height and points at a time.
-    pub fn at(&self, time_s: f64) -> impl Iterator<Item = (f64, Points)> + '_ {
-        let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
-        self.list.iter().map(move |p| (p.height_m, p.points[i.min(p.points.len() - 1)]))
-    }
-
-    /// Somebody's eyes at a time, smoothly between the points that are kept.
-    pub fn eyes(&self, id: u32, time_s: f64) -> Option<DVec3> {
-        let points = &self.list.iter().find(|p| p.id == id)?.points;
-        if points.is_empty() {
-            return None;
-        }
-        let (i, next, share) = between(time_s, POINTS_HZ, points.len());
-        Some(points[i].eyes.lerp(points[next].eyes, share))
-    }
-
-    /// Whose points come at a place in [`SubjectPoints::at`].
-    pub fn id(&self, index: usize) -> u32 {
-        self.list[index].id
     }
 }
 
@@ -371,7 +380,11 @@ mod tests {
             name: "conductor".into(),
             height_m: 1.78,
             build: 1.0,
-            parts: vec![Part { performance: 1, rides: Some(3), motion: PartMotion::Walks { route: stays } }],
+            parts: vec![Part {
+                performance: 1,
+                rides: Some(Carrier::Piece { id: 3 }),
+                motion: PartMotion::Walks { route: stays },
+            }],
         };
         let playing = PerformanceTimeline::compile(&[tram], &[rider], 1, &Clips::new());
         let names: Vec<&str> = playing.movers.iter().map(|m| m.name.as_str()).collect();
@@ -383,32 +396,5 @@ mod tests {
         assert!((eyes.y - 0.4 - 1.66).abs() < 0.08, "{eyes}");
         assert!(playing.points(0, 0.0).is_none());
         assert_eq!(playing.poses(0, 3.0).len(), playing.movers[0].bodies.len());
-    }
-
-    #[test]
-    fn what_stayed_as_it_was_is_not_worked_out_again_and_plays_the_same() {
-        let walk =
-            |z: f64| Route { waypoints: vec![at(0.0, [0.0; 3], None), at(8.0, [6.0, 0.0, z], None)].into() };
-        let somebody = |id: u32, z: f64| Performer {
-            id,
-            name: format!("performer {id}"),
-            height_m: 1.7,
-            build: 1.0,
-            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route: walk(z) } }],
-        };
-        let (first, clips) = ([somebody(1, 0.0), somebody(2, 1.0)], Clips::new());
-        let before = PerformanceTimeline::compile(&[], &first, 1, &clips);
-        let people = SubjectPoints::of(&before, &first, 10.0);
-        let second = [somebody(1, 0.0), somebody(2, 3.0)];
-        let after = before.recompiled(&[], &second, 1, &clips, |of| of == MoverId::Performer(1));
-        let again = people.again(&before, &after, &second, 10.0);
-        assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
-        assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));
-        assert_eq!(
-            again,
-            SubjectPoints::of(&PerformanceTimeline::compile(&[], &second, 1, &clips), &second, 10.0)
-        );
-        // Another length asks for all of them anew.
-        assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.len(), 121);
     }
 }

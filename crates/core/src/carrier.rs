@@ -1,0 +1,66 @@
+//! What carries: a machine, somebody, or something on the set.
+
+use serde::{Deserialize, Deserializer, Serialize};
+use ts_rs::TS;
+
+/// What carries.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "snake_case", tag = "by")]
+pub enum Carrier {
+    /// A piece of the set.
+    Piece {
+        /// Of the scene.
+        id: u32,
+    },
+    /// Somebody.
+    Performer {
+        /// Of the scene.
+        id: u32,
+    },
+    /// The carriage of another setup's machine, as it stands or as a move has it.
+    Setup {
+        /// Of the scene.
+        id: u32,
+        /// One of its moves.
+        #[serde(default, rename = "move")]
+        moved: Option<u32>,
+    },
+}
+
+/// Reads what carries somebody, as it is kept and as it was when only pieces could: by their number.
+pub(crate) fn or_piece<'de, D: Deserializer<'de>>(from: D) -> Result<Option<Carrier>, D::Error> {
+    #[derive(Deserialize)]
+    #[serde(untagged)]
+    enum Kept {
+        Piece(u32),
+        Carrier(Carrier),
+    }
+    Ok(Option::<Kept>::deserialize(from)?.map(|kept| match kept {
+        Kept::Piece(id) => Carrier::Piece { id },
+        Kept::Carrier(carrier) => carrier,
+    }))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Carrier;
+    use crate::performer::Part;
+    use serde_json::json;
+
+    #[test]
+    fn who_rode_a_piece_by_its_number_still_does() {
+        let mut part = json!({"performance": 1, "motion": "walks", "route": {"waypoints": []}});
+        let rides = |part: &serde_json::Value| serde_json::from_value::<Part>(part.clone()).unwrap().rides;
+        assert_eq!(rides(&part), None);
+        for (kept, read) in [
+            (json!(null), None),
+            (json!(11), Some(Carrier::Piece { id: 11 })),
+            (json!({"by": "piece", "id": 11}), Some(Carrier::Piece { id: 11 })),
+            (json!({"by": "setup", "id": 2}), Some(Carrier::Setup { id: 2, moved: None })),
+            (json!({"by": "setup", "id": 2, "move": 9}), Some(Carrier::Setup { id: 2, moved: Some(9) })),
+        ] {
+            part["rides"] = kept;
+            assert_eq!(rides(&part), read);
+        }
+    }
+}

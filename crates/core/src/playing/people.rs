@@ -1,0 +1,149 @@
+//! Reference points of the performers over time, for a camera that watches them.
+
+use super::{Carriages, CarrierTrack, Motion, Mover, MoverId, PerformanceTimeline, Ride};
+use crate::performer::{Performer, Points};
+use crate::time::between;
+use glam::DVec3;
+use std::sync::Arc;
+
+/// Reference points of the performers over time, for a camera that watches them live.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct SubjectPoints {
+    list: Vec<Person>,
+    length_s: f64,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+struct Person {
+    id: u32,
+    height_m: f64,
+    /// As if no machine carried them.
+    points: Arc<Vec<Points>>,
+    ride: Option<Ride>,
+}
+
+impl Person {
+    /// Carried along from where they are.
+    fn put(&self, points: Points, time_s: f64, now: &Carriages) -> Points {
+        self.ride.as_ref().map_or(points, |ride| points.put(ride.gone(time_s, now)))
+    }
+}
+
+/// Of machines that go as the scene has them.
+static AS_PLAYED: Carriages = Carriages::new();
+
+/// Reference points a second.
+const POINTS_HZ: f64 = 30.0;
+
+impl SubjectPoints {
+    /// Of a performance of some length.
+    pub fn of(playing: &PerformanceTimeline, performers: &[Performer], length_s: f64) -> SubjectPoints {
+        SubjectPoints::default().again(&PerformanceTimeline::default(), playing, performers, length_s)
+    }
+
+    /// The same where `before` has become `playing`: only who goes otherwise is worked out.
+    pub fn again(
+        &self,
+        before: &PerformanceTimeline,
+        playing: &PerformanceTimeline,
+        performers: &[Performer],
+        length_s: f64,
+    ) -> SubjectPoints {
+        let count = (length_s * POINTS_HZ).ceil() as usize + 1;
+        let person = |(i, mover): (usize, &Mover)| {
+            let MoverId::Performer(id) = mover.of else { return None };
+            let height_m = performers.iter().find(|p| p.id == id)?.height_m;
+            let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
+            let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
+            let Motion::Figure(played) = &mover.motion else { return None };
+            let at = |k: usize| {
+                let time_s = k as f64 / POINTS_HZ;
+                // Kept here: not, four times as dense, with the performer as well.
+                played.moves.points(time_s).put(playing.under(&playing.movers[i], time_s))
+            };
+            let points = match known {
+                Some(known) => known.points.clone(),
+                None => Arc::new((0..count).map(at).collect()),
+            };
+            Some(Person { id, height_m, points, ride: mover.ride.clone() })
+        };
+        SubjectPoints { list: playing.movers.iter().enumerate().filter_map(person).collect(), length_s }
+    }
+
+    /// Everybody's height and points at a time.
+    pub fn at(&self, time_s: f64) -> impl Iterator<Item = (f64, Points)> + '_ {
+        self.at_on(time_s, &AS_PLAYED)
+    }
+
+    /// The same on carriages that are where they have been driven.
+    pub fn at_on<'a>(&'a self, time_s: f64, now: &'a Carriages) -> impl Iterator<Item = (f64, Points)> + 'a {
+        let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
+        let point = move |p: &Person| p.put(p.points[i.min(p.points.len() - 1)], time_s, now);
+        self.list.iter().map(move |p| (p.height_m, point(p)))
+    }
+
+    /// Somebody's eyes at a time, smoothly between the points that are kept.
+    pub fn eyes(&self, id: u32, time_s: f64) -> Option<DVec3> {
+        self.eyes_on(id, time_s, &AS_PLAYED)
+    }
+
+    /// The same on carriages that are where they have been driven.
+    pub fn eyes_on(&self, id: u32, time_s: f64, now: &Carriages) -> Option<DVec3> {
+        let person = self.list.iter().find(|p| p.id == id)?;
+        let points = &person.points;
+        if points.is_empty() {
+            return None;
+        }
+        let (i, next, share) = between(time_s, POINTS_HZ, points.len());
+        let eyes = points[i].eyes.lerp(points[next].eyes, share);
+        Some(person.put(Points { eyes, ..points[i] }, time_s, now).eyes)
+    }
+
+    /// The same where a machine's carriage is on another track.
+    pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> SubjectPoints {
+        let put = |p: &Person| Person { ride: p.ride.as_ref().map(|r| r.on(setup, track)), ..p.clone() };
+        SubjectPoints { list: self.list.iter().map(put).collect(), length_s: self.length_s }
+    }
+
+    /// Whose points come at a place in [`SubjectPoints::at`].
+    pub fn id(&self, index: usize) -> u32 {
+        self.list[index].id
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::performer::{Clips, Part, PartMotion, Posture, Route, Waypoint};
+
+    fn at(time_s: f64, position: [f64; 3], facing_deg: Option<f64>) -> Waypoint {
+        Waypoint { time_s, stop_s: 0.0, position, facing_deg, posture: Posture::Stand, mark: None }
+    }
+
+    #[test]
+    fn what_stayed_as_it_was_is_not_worked_out_again_and_plays_the_same() {
+        let walk =
+            |z: f64| Route { waypoints: vec![at(0.0, [0.0; 3], None), at(8.0, [6.0, 0.0, z], None)].into() };
+        let somebody = |id: u32, z: f64| Performer {
+            id,
+            name: format!("performer {id}"),
+            height_m: 1.7,
+            build: 1.0,
+            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route: walk(z) } }],
+        };
+        let (first, clips) = ([somebody(1, 0.0), somebody(2, 1.0)], Clips::new());
+        let before = PerformanceTimeline::compile(&[], &first, 1, &clips);
+        let people = SubjectPoints::of(&before, &first, 10.0);
+        let second = [somebody(1, 0.0), somebody(2, 3.0)];
+        let after = before.recompiled(&[], &second, 1, &clips, |of| of == MoverId::Performer(1));
+        let again = people.again(&before, &after, &second, 10.0);
+        assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
+        assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));
+        assert_eq!(
+            again,
+            SubjectPoints::of(&PerformanceTimeline::compile(&[], &second, 1, &clips), &second, 10.0)
+        );
+        // Another length asks for all of them anew.
+        assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.len(), 121);
+    }
+}

@@ -1,0 +1,117 @@
+//! Who and what stands on a machine that hands drive.
+
+use crate::common::{barrel_and_crate, drive, hold, of, staged, stands_at_origin};
+use rovnek_core::DVec3;
+use rovnek_core::carrier::Carrier;
+use rovnek_core::clearance::Nearest;
+use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
+use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
+use rovnek_core::rigs::{FreeCamera, FreeDolly, RigSpec, Tripod};
+use rovnek_core::space::Pose;
+use rovnek_live::command::Command;
+use rovnek_live::floor::{Floor, Placed, Staged};
+use std::sync::Arc;
+
+fn dolly() -> Placed {
+    of(3, RigSpec::FreeDolly(FreeDolly::default()))
+}
+
+/// Where the dolly of setup 3 is: what is drawn of it first is its chassis.
+fn chassis(floor: &Floor) -> Pose {
+    let state = floor.state();
+    let other = state.others.iter().find(|o| o.setup_id == 3).map(|o| o.bodies[0]);
+    other.unwrap_or(state.bodies[0])
+}
+
+/// Somebody who stands beside the post of setup 3's machine, which the scene has standing at the origin.
+fn passenger(id: u32, at: [f64; 3]) -> SubjectPoints {
+    let place = Waypoint {
+        time_s: 0.0,
+        stop_s: 0.0,
+        position: at,
+        facing_deg: Some(0.0),
+        posture: Posture::Stand,
+        mark: None,
+    };
+    let route = Route { waypoints: vec![place].into() };
+    let rides = Some(Carrier::Setup { id: 3, moved: None });
+    let part = Part { performance: 1, rides, motion: PartMotion::Walks { route } };
+    let who = [Performer { id, name: "conductor".into(), height_m: 1.7, build: 1.0, parts: vec![part] }];
+    let playing = PerformanceTimeline::compile(&[], &who, 1, &Clips::new());
+    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup)));
+    SubjectPoints::of(&playing, &who, 20.0)
+}
+
+#[test]
+fn a_crate_on_a_dolly_goes_where_hands_push_the_dolly() {
+    let scene = || Staged {
+        obstacles: barrel_and_crate(12, [3.0, 0.0, -4.0], 13, 3),
+        ..staged(vec![dolly(), of(9, RigSpec::Tripod(Tripod::default()))])
+    };
+    let mut floor = Floor::new(scene(), 3);
+    floor.join(1);
+    let stood = chassis(&floor).inverse().then(floor.state().riding[0].1[0]);
+    let began = floor.state().riding[0].1[0].position;
+    let (mut farthest, mut turned) = (0.0f64, 0.0f64);
+    for (seconds, axis) in [(2.0, 0), (1.5, 1), (2.0, 0)] {
+        hold(&mut floor, seconds, axis, 1.0);
+        let state = floor.state();
+        let [(of, bodies)] = &state.riding[..] else { panic!("{:?}", state.riding) };
+        assert_eq!(*of, MoverId::Piece(13));
+        let now = chassis(&floor).inverse().then(bodies[0]);
+        assert!(now.position.distance(stood.position) < 1e-9 && now.angle_to(stood) < 1e-9, "{now:?}");
+        farthest = farthest.max(bodies[0].position.distance(began));
+        turned = turned.max(bodies[0].angle_to(Pose::ORIGIN));
+        // What a machine carries is nothing that it runs into.
+        let room = state.clearance.map(|c| (c.to, c.of));
+        assert_ne!(room, Some((MoverId::Piece(13), Nearest::Machine)));
+    }
+    assert!(farthest > 0.5 && turned > 0.1, "{farthest} m, {turned}");
+    // Another setup is on the floor: the crate stays on the dolly, where that was left.
+    let left = floor.state().riding[0].1[0].position;
+    floor.put(9);
+    hold(&mut floor, 0.5, 0, 1.0);
+    // A scene whose set has changed meanwhile has it there as well.
+    floor.stage(scene());
+    let now = chassis(&floor).inverse().then(floor.state().riding[0].1[0]);
+    assert!(now.position.distance(stood.position) < 1e-9, "{now:?}");
+    assert!(floor.state().riding[0].1[0].position.distance(left) < 0.5, "it coasts no farther");
+}
+
+#[test]
+fn focus_stays_on_somebody_who_is_pushed_past() {
+    let people = Arc::new(passenger(6, [0.3, 0.3, 0.2]));
+    let air = FreeCamera { start_m: [0.0, 1.6, 6.0], ..FreeCamera::default() };
+    let scene = Staged {
+        people: people.clone(),
+        obstacles: barrel_and_crate(12, [9.0, 0.0, 9.0], 13, 3),
+        ..staged(vec![dolly(), of(9, RigSpec::FreeCamera(air))])
+    };
+    let mut floor = Floor::new(scene, 9);
+    floor.join(1);
+    floor.command(1, Command::FocusOn { performer: Some(6) });
+    hold(&mut floor, 1.5, 0, 0.0);
+    floor.put(3);
+    for k in 0..240 * 4 {
+        if k % 20 == 0 {
+            drive(&mut floor, 1, 0, 1.0);
+        }
+        floor.step();
+    }
+    assert!(chassis(&floor).position.length() > 1.0);
+    floor.put(9);
+    let state = floor.state();
+    let camera = state.rig_pose.camera;
+    let seen = people.at_on(0.0, &[(3, carriage(&floor))].into()).next().unwrap().1.eyes;
+    let far = (seen - camera.position).dot(camera.rotation * DVec3::NEG_Z);
+    assert!((state.lens.focus_m - far).abs() < 0.02, "{} of {far} m", state.lens.focus_m);
+    assert_eq!(floor.status().focus_on, Some(6));
+}
+
+/// Where its carriage is.
+fn carriage(floor: &Floor) -> Pose {
+    let rig = dolly().rig.build(&dolly().camera);
+    let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+    let (began, carriage) = (rig.body_poses(&start)[0], rig.forward(&start).carriage);
+    chassis(floor).then(began.inverse()).then(carriage)
+}
