@@ -2,11 +2,12 @@ import { Button, MenuItem, Select } from "@mui/material";
 import { machineThere, useKindWord, useMachines } from "../api";
 import { changeRig } from "../camera/setups";
 import { newId } from "../document/patch";
+import { CarrierRow } from "../form/CarrierRow";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { Carrier, Document, MachineKind, MachineView, Rigging, Setup } from "../generated/types";
+import type { Document, MachineKind, MachineView, Piece, Rigging, Setup } from "../generated/types";
 import { Choice, Row } from "../form/rows";
-import { lookable } from "../state/looked";
+import { ofMachines, ofPieces, type Carriers } from "../state/carriers";
 import { moment } from "../state/now";
 import { ink } from "../theme";
 import type { Kind } from "./kinds";
@@ -141,48 +142,25 @@ function Chooser({ setup, send }: { setup: Setup; send: Send }) {
   );
 }
 
-const carrierText = (c: Carrier | undefined) =>
-  !c ? "floor" : c.by === "setup" ? `setup ${c.id} ${c.move ?? ""}` : `${c.by} ${c.id}`;
-
 /** What carries the machine: the floor, a tram, somebody, another machine's carriage. */
 function CarriedBy({ document, setup, send }: { document: Document; setup: Setup; send: Send }) {
   const { pieces, performers, performance } = document.scene;
-  const moving = pieces.filter((p) => (p.routes ?? []).some((r) => r.performance === performance));
-  const others = document.setups.filter((s) => s.id !== setup.id && !s.binned);
-  const moves = lookable(document).filter((l) => l.move.setup_id !== setup.id);
-  const choices: [Carrier | undefined, string][] = [
-    [undefined, "the floor"],
-    ...moving.map((p): [Carrier, string] => [{ by: "piece", id: p.id }, p.name]),
-    ...performers.map((p): [Carrier, string] => [{ by: "performer", id: p.id }, p.name]),
-    ...others.map((s): [Carrier, string] => [{ by: "setup", id: s.id, move: null }, `machine ${s.letter}`]),
-    ...moves.map((l): [Carrier, string] => {
-      const letter = document.setups.find((s) => s.id === l.move.setup_id)?.letter ?? "";
-      return [
-        { by: "setup", id: l.move.setup_id, move: l.move.id },
-        `machine ${letter}, ${l.take ? l.title : l.name || l.title}`,
-      ];
-    }),
-  ];
-  const choose = (text: string) => {
-    const carried = choices.find(([c]) => carrierText(c) === text)?.[0];
-    const rig = { ...setup.rig };
-    delete rig.carried;
-    send(carried ? { ...rig, carried } : rig);
-  };
-  const now = carrierText(setup.rig.carried);
-  const known = choices.some(([c]) => carrierText(c) === now);
+  const moves = (p: Piece) => !!p.rides || (p.routes ?? []).some((r) => r.performance === performance);
   return (
-    <Row label="carried by">
-      <Choice
-        label="Carried by"
-        value={now}
-        options={[
-          ...choices.map(([c, word]) => [carrierText(c), word] as const),
-          ...(known ? [] : [[now, "something that is gone"] as const]),
-        ]}
-        onChange={choose}
-      />
-    </Row>
+    <CarrierRow
+      value={setup.rig.carried}
+      none="the floor"
+      choices={[
+        ...ofPieces(pieces.filter(moves)),
+        ...performers.map((p): Carriers[number] => [{ by: "performer", id: p.id }, p.name]),
+        ...ofMachines(document, setup.id),
+      ]}
+      onChange={(carried) => {
+        const rig = { ...setup.rig };
+        delete rig.carried;
+        send(carried ? { ...rig, carried } : rig);
+      }}
+    />
   );
 }
 

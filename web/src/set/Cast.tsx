@@ -7,8 +7,10 @@ import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
 import { RouteTable } from "./RouteTable";
-import { routeOf, withRoute } from "./routes";
+import { carried, routeOf, withRoute } from "./routes";
+import { CarrierRow } from "../form/CarrierRow";
 import { Choice, Row } from "../form/rows";
+import { ofMachines, ofPieces } from "../state/carriers";
 import { setSet, useSetState } from "../state/set";
 
 /** Who is in the scene, and what they do in the performance that plays. */
@@ -153,15 +155,13 @@ function One({ performer, document, edits }: { performer: Performer; document: D
           <span className="unit">m</span>
         </span>
       </Row>
-      {part?.motion === "walks" && (
-        <Row label="carried by">
-          <Choice
-            label="Carried by"
-            value={part.rides ?? 0}
-            onChange={(id) => putPart({ ...part, rides: id || null })}
-            options={[[0, "nothing"], ...pieces.map((p) => [p.id, p.name] as const)]}
-          />
-        </Row>
+      {part && (
+        <CarrierRow
+          value={part.rides}
+          none="nothing"
+          choices={[...ofPieces(pieces), ...ofMachines(document)]}
+          onChange={(carrier) => putPart(carried(part, carrier, pieces))}
+        />
       )}
       {route && (
         <RouteTable

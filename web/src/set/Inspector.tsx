@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
+import { CarrierRow } from "../form/CarrierRow";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
 import type { Document, Form, Piece, Setup } from "../generated/types";
@@ -14,6 +15,7 @@ import { roomOf, roomSized } from "./room";
 import { RouteTable } from "./RouteTable";
 import { pieceRoute, withPieceRoute } from "./routes";
 import { Choice, Row, Toggle } from "../form/rows";
+import { ofMachines } from "../state/carriers";
 import { showFeet, useView } from "../state/view";
 import { setSet, useSetState } from "../state/set";
 
@@ -225,6 +227,20 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
           />
         </Row>
       )}
+      <CarrierRow
+        value={piece.rides}
+        none="nothing"
+        choices={ofMachines(document)}
+        onChange={(carrier) => {
+          const next = { ...piece };
+          delete next.rides;
+          edits.change(
+            piece,
+            carrier ? { ...next, rides: carrier } : next,
+            `change what carries ${piece.name}`,
+          );
+        }}
+      />
       {route ? (
         <RouteTable
           name={piece.name}

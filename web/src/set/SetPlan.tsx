@@ -9,7 +9,7 @@ import { withGroups, type Edits } from "./edits";
 import { Hatch } from "./Hatch";
 import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
 import { PeopleNow } from "./People";
-import { extended, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
+import { extended, frameOf, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
 import { useFloor } from "../live/link";
@@ -73,11 +73,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const one = picked.length === 1 ? pieces.find((p) => p.id === picked[0]) : undefined;
   const performer = performers.find((p) => p.id === who);
   const route = performer ? routeOf(performer, performance) : one ? pieceRoute(one, performance) : null;
-  const carrier = performer?.parts.find((p) => p.performance === performance)?.rides;
-  const frame = pieces.find((p) => p.id === carrier) ?? {
-    position: [0, 0, 0] as Piece["position"],
-    turn_deg: 0,
-  };
+  const frame = frameOf(performer?.parts.find((p) => p.performance === performance)?.rides, pieces);
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => {

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
-import type { Performer, Route } from "../generated/types";
-import { extended, routeOf, speed, withRoute, withSpeed, withStop } from "./routes";
+import type { Part, Performer, Piece, Route } from "../generated/types";
+import { carried, extended, routeOf, speed, withRoute, withSpeed, withStop } from "./routes";
 
 const walk = (): Route => {
   let route: Route = { waypoints: [] };
@@ -30,4 +30,26 @@ test("each performance has its own route", () => {
   expect(routeOf(both, 1)?.waypoints.length).toBe(3);
   expect(routeOf(both, 2)?.waypoints.length).toBe(1);
   expect(routeOf(both, 3)).toBe(null);
+});
+
+test("who comes onto a piece, or off it, stays where they are on the set", () => {
+  const piece = { id: 4, position: [2, 0.5, 1], turn_deg: 90 } as Piece;
+  const place = { id: 1, time_s: 0, stop_s: 0, position: [2, 0.5, 3], facing_deg: 100, posture: "stand" };
+  const part = { performance: 1, rides: null, motion: "walks", route: { waypoints: [place] } } as Part;
+  const on = carried(part, { by: "piece", id: 4 }, [piece]);
+  // Two metres behind its foot as the plan sees it is to the right of a piece that was turned to the right.
+  expect(on).toMatchObject({
+    rides: { by: "piece", id: 4 },
+    route: { waypoints: [{ position: [2, 0, 0], facing_deg: 10 }] },
+  });
+  const machine = { by: "setup", id: 7, move: null } as const;
+  expect(carried(on, machine, [piece])).toEqual({ ...part, rides: machine });
+  const captured = {
+    performance: 1,
+    rides: null,
+    motion: "captured",
+    position: [2, 0, 3],
+    turn_deg: 5,
+  } as Part;
+  expect(carried(carried(captured, { by: "piece", id: 4 }, [piece]), null, [piece])).toEqual(captured);
 });

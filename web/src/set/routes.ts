@@ -1,5 +1,6 @@
 import { newId } from "../document/patch";
-import type { Performer, Piece, Route, Waypoint } from "../generated/types";
+import type { Carrier, Part, Performer, Piece, Route, Waypoint } from "../generated/types";
+import { placed, unplaced } from "./drawing";
 
 /** A comfortable walk, metres a second (common practice, no source). */
 export const WALK = 1.35;
@@ -40,6 +41,36 @@ export function extended(route: Route, position: Waypoint["position"], pace = WA
 }
 
 export const tidy = (seconds: number) => Math.round(seconds * 100) / 100;
+
+/** What places of somebody's path are around: the foot of the piece that carries them, or the set's middle. */
+export function frameOf(
+  carrier: Carrier | null | undefined,
+  pieces: Piece[],
+): Pick<Piece, "position" | "turn_deg"> {
+  const piece = carrier?.by === "piece" && pieces.find((p) => p.id === carrier.id);
+  return piece || { position: [0, 0, 0], turn_deg: 0 };
+}
+
+/** The same part on something else that carries it, where it is on the set. */
+export function carried<P extends Part>(part: P, rides: Carrier | null, pieces: Piece[]): P {
+  const [from, to] = [frameOf(part.rides, pieces), frameOf(rides, pieces)];
+  const turned = from.turn_deg - to.turn_deg;
+  const place = ([x, y, z]: Waypoint["position"]): Waypoint["position"] => {
+    const [ox, oz] = unplaced(placed([x, z], from), to);
+    return [exact(ox), exact(y + from.position[1] - to.position[1]), exact(oz)];
+  };
+  if (part.motion === "captured")
+    return { ...part, rides, position: place(part.position), turn_deg: exact(part.turn_deg + turned) };
+  const waypoints = part.route.waypoints.map((w) => ({
+    ...w,
+    position: place(w.position),
+    ...(w.facing_deg == null ? {} : { facing_deg: exact(w.facing_deg + turned) }),
+  }));
+  return { ...part, rides, route: { waypoints } };
+}
+
+/** Without the last digits that turning to and fro leaves. */
+const exact = (v: number) => Math.round(v * 1e9) / 1e9;
 
 /** What a performer walks in a performance. */
 export function routeOf(performer: Performer | undefined, performance: number): Route | null {

@@ -4,6 +4,7 @@ mod api;
 mod edits;
 mod formats;
 mod moves;
+mod riders;
 mod served;
 mod set;
 mod shelf;
