@@ -1,5 +1,6 @@
 import type { Page } from "@playwright/test";
-import { atRest, axis, expect, open, test } from "../server.ts";
+import { Hand } from "../plan.ts";
+import { atRest, axis, expect, open, roll, test } from "../server.ts";
 import { choose, documentOf, injectPad, keyTimes, onPaper, pick, press, stick } from "../rigs.ts";
 import { panel } from "../panels.ts";
 
@@ -428,4 +429,70 @@ test("a machine is carried by a tram, and by somebody", async ({ app }) => {
   await expect(app.getByRole("button", { name: "Undo change what carries setup A" })).toBeEnabled();
   await pick(app, "Carried by", "machine B");
   await expect(app.getByRole("combobox", { name: "Carried by" })).toContainText("machine B");
+});
+
+test("somebody and a chair stand on a dolly: pushed, in its take, and put back", async ({ app }) => {
+  await app.keyboard.press("Home");
+  await app.keyboard.press("Space");
+  await choose(app, "free dolly");
+  await app.keyboard.press("Alt+1");
+  const hand = new Hand(app);
+  await hand.key("p");
+  await hand.click([0.75, 2]);
+  await hand.key("Enter");
+  await expect(app.getByLabel("Name of the performer")).toHaveValue("performer 3");
+  await pick(app, "Carried by", /^machine A$/);
+  await hand.key("c");
+  await hand.click([0, 2.5]);
+  await expect(app.getByLabel("Name of the piece")).toHaveValue("chair");
+  await pick(app, "Carried by", /^machine A$/);
+  await expect(app.getByRole("button", { name: "Undo change what carries chair" })).toBeEnabled();
+
+  await app.keyboard.press("Alt+2");
+  /** Where the dolly's lens is, and whoever is drawn last on the plan: that is the newcomer. */
+  const there = async () => {
+    const numbers = (await app.getByTestId("camera-numbers").textContent())!.match(/-?\d+\.\d+/g)!;
+    const circle = app.locator('[data-part="people"] circle').last();
+    const [x, z] = [Number(await circle.getAttribute("cx")), Number(await circle.getAttribute("cy"))];
+    return { lens: Number(numbers[0]), off: [x - Number(numbers[0]), z - Number(numbers[2])] as const };
+  };
+  /** They are beside the lens as they were at first: they did not stay behind. */
+  const beside = async (first: Awaited<ReturnType<typeof there>>) =>
+    expect
+      .poll(async () => {
+        const { off } = await there();
+        return Math.hypot(off[0] - first.off[0], off[1] - first.off[1]);
+      })
+      .toBeLessThan(0.03);
+  await expect.poll(async () => (await there()).off[0]).toBeLessThan(5);
+  const first = await there();
+  await app.keyboard.down("w");
+  await expect.poll(() => axis(app, "rolled")).toBeGreaterThan(1);
+  await app.keyboard.up("w");
+  await atRest(app, "rolled");
+  const pushed = await there();
+  expect(Math.abs(pushed.lens - first.lens)).toBeGreaterThan(0.8);
+  await beside(first);
+  // The chair as well: what moves is drawn on the plan by its outline.
+  await expect(app.locator('[data-part="movers"]')).toHaveAttribute("d", /M.*M/);
+
+  await roll(app, 1, ["s"]);
+  await atRest(app, "rolled");
+  await app.keyboard.press("Alt+r");
+  await app.keyboard.press("Space");
+  await app.keyboard.press("Home");
+  await beside(first);
+  const begins = (await there()).lens;
+  await app.keyboard.press("End");
+  await expect.poll(async () => Math.abs((await there()).lens - begins)).toBeGreaterThan(0.2);
+  await beside(first);
+  await app.keyboard.press("Alt+r");
+
+  // A dolly that is put somewhere else takes them along on the set; so does undo.
+  await panel(app, "Machine");
+  const chair = async () => (await documentOf(app)).scene.pieces.at(-1)!.position[0]!;
+  await hand.type("Base x, m", "3.6");
+  await expect.poll(chair).toBeCloseTo(2, 6);
+  await app.keyboard.press("Control+z");
+  await expect.poll(chair).toBeCloseTo(0, 6);
 });

@@ -113,12 +113,17 @@ impl Acting {
         self.at.row()
     }
 
+    /// Where its foot is.
+    pub fn foot(&self) -> Pose {
+        self.at.foot(self.cast.floor_m)
+    }
+
     /// Where its parts are.
     pub fn bodies(&self) -> Vec<Pose> {
         let Cast { of, height_m, build, floor_m, parts, .. } = &self.cast;
         match of {
             MoverId::Performer(_) => self.at.figure(*height_m, *build, *floor_m),
-            MoverId::Piece(_) => parts.iter().map(|p| self.at.foot(*floor_m).then(*p)).collect(),
+            MoverId::Piece(_) => parts.iter().map(|p| self.foot().then(*p)).collect(),
         }
     }
 }

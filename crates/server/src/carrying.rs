@@ -1,24 +1,21 @@
-//! Where what carries is: a piece of the set, somebody, or a machine; and who goes along with machines.
+//! Where what carries is: a piece of the set, somebody, or a machine.
 
-use crate::moves::{From, MoveCache, ReadSamples};
-use crate::scenery::Scenery;
+use crate::machines::runs;
 use rovnek_core::axis_motion::AxisMotion;
 use rovnek_core::carrier::Carrier;
-use rovnek_core::clearance::MeshHulls;
 use rovnek_core::motion::Motion;
 use rovnek_core::playing::{CarrierTrack, Machine, MoverId, PerformanceTimeline, Ride};
 use rovnek_core::rigs::{Rig, RigPose, Surroundings};
 use rovnek_core::set::{Form, turned_to};
 use rovnek_core::space::{Pose, heading};
-use rovnek_store::model::{Document, Move, Setup};
-use std::collections::BTreeMap;
+use rovnek_store::model::{Document, Setup};
 use std::sync::Arc;
 
 /// A move's machine and what it does, treated; by the move's id.
 pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
 /// How many may carry one another. Edits refuse circles; what was kept before they did ends here.
-const DEEPEST: usize = 8;
+pub const DEEPEST: usize = 8;
 
 /// What is needed to know where things are that carry.
 #[derive(Clone, Copy)]
@@ -60,7 +57,10 @@ impl Carrying<'_> {
                 let of = MoverId::Performer(id);
                 CarrierTrack::of(length, |t| playing.pose(of, t).unwrap_or(Pose::ORIGIN))
             }
-            Carrier::Setup { id, moved } => self.of_setup(id, moved, |p| p.carriage, depth),
+            Carrier::Setup { id, moved } => {
+                let moved = moved.or_else(|| runs(document, id).map(|m| m.id));
+                self.of_setup(id, moved, |p| p.carriage, depth)
+            }
         }
     }
 
@@ -90,12 +90,11 @@ impl Carrying<'_> {
     }
 
     /// The ride on a machine's carriage; none where it is gone.
-    fn ride(&self, on: Machine) -> Option<Ride> {
+    pub fn ride(&self, on: Machine) -> Option<Ride> {
         let setup = self.document.setups.iter().find(|s| s.id == on.setup && !s.binned)?;
         let rig = setup.rig.build(&setup.camera);
         let start = rig.forward(&self.start(setup, &*rig)).carriage;
-        let moved = on.moved.or_else(|| runs(self.document, setup.id).map(|m| m.id));
-        let track = Arc::new(self.of_setup(setup.id, moved, |p| p.carriage, 0));
+        let track = Arc::new(self.track(Carrier::Setup { id: setup.id, moved: on.moved }));
         Some(Ride { setup: setup.id, bound: on.moved.is_some(), start, track })
     }
 }
@@ -119,36 +118,4 @@ pub fn part_over(
         motion.at(t, &mut row);
         part(rig.forward(&row))
     })
-}
-
-/// The move that a setup's machine runs.
-pub fn runs(document: &Document, setup: u32) -> Option<&Move> {
-    let setup = document.setups.iter().find(|s| s.id == setup)?;
-    document.moves.iter().find(|m| setup.runs == Some(m.id) && !m.binned && m.rig.is_none())
-}
-
-/// A scene with everybody and everything on their machines. A machine may watch, follow or stand on who goes
-/// along with another: those are found one after another.
-pub fn carried(
-    document: &Document,
-    bare: Scenery,
-    moves: &MoveCache,
-    read: &ReadSamples,
-    meshes: &MeshHulls,
-) -> Scenery {
-    let machines = bare.playing.machines();
-    let (mut now, mut rides) = (bare, None);
-    for _ in 0..machines.len().min(DEEPEST) {
-        let from = From { document, scenery: &now, cast: now.version(document), read };
-        let moved = |id: u32| moves.evaluate(&from, id).ok().map(|m| (m.rig, m.now));
-        let carrying = Carrying { document, playing: &now.playing, moved: &moved };
-        let next: BTreeMap<Machine, Ride> =
-            machines.iter().filter_map(|on| Some((*on, carrying.ride(*on)?))).collect();
-        if rides.as_ref() == Some(&next) {
-            break;
-        }
-        now = now.carried_by(&next, document, meshes);
-        rides = Some(next);
-    }
-    now
 }

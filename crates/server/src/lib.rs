@@ -19,7 +19,8 @@
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
 //! | [`scenery`] | the scene made ready: who moves, what stands |
-//! | [`export`] | a move as a file |
+//! | `carrying`, `riding` | where what carries is, and who goes along |
+//! | [`exports`] | a move as a file |
 //! | [`cli`] | the command line |
 
 pub mod api;
@@ -36,6 +37,7 @@ pub mod jobs;
 pub mod layers;
 pub mod live_out;
 mod lock;
+mod machines;
 mod meant;
 pub mod moves;
 pub mod opened;
@@ -46,6 +48,7 @@ pub mod pool;
 pub mod problem;
 mod readers;
 pub mod recorder;
+mod riding;
 pub mod scenery;
 pub mod serve;
 pub mod snapshot;

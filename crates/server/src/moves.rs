@@ -1,9 +1,10 @@
 //! Moves worked out: what a camera does over time, from whatever it comes from, before and after its
 //! treatments. What was worked out last is kept, by what it was made of.
 
-use crate::carrying::{Carrying, part_over, runs};
+use crate::carrying::{Carrying, part_over};
 use crate::layers;
 use crate::lock::lock;
+use crate::machines::runs;
 use crate::scenery::Scenery;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::evaluate::{StageCache, version_of};
@@ -363,7 +364,9 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
         stands.hash(hasher);
     };
     match rigging.carried {
-        Some(Carrier::Setup { id, moved }) => machine(id, moved, &mut hasher),
+        Some(Carrier::Setup { id, moved }) => {
+            machine(id, moved.or_else(|| runs(document, id).map(|m| m.id)), &mut hasher);
+        }
         Some(Carrier::Piece { id }) => {
             let piece = document.scene.pieces.iter().find(|p| p.id == id);
             piece.map(json).hash(&mut hasher);

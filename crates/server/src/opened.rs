@@ -2,10 +2,10 @@
 //! is ever asked of another: whoever began with one goes on with it, though another has come onto the floor
 //! meanwhile.
 
-use crate::carrying::carried;
 use crate::lock::lock;
 use crate::moves::{From, MoveCache};
 use crate::readers::Readers;
+use crate::riding::carried;
 use crate::scenery::{Scenery, load_clips, load_surfaces};
 use rovnek_core::clearance::MeshHulls;
 use rovnek_core::performer::Clips;

@@ -1,6 +1,6 @@
 //! A scene made ready: who and what moves in it, and the meshes and images it refers to.
 
-use crate::staging::same_machines;
+use crate::machines::same_machines;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::{Hull, MeshHulls, Obstacles};
 use rovnek_core::mesh::Mesh;

@@ -1,9 +1,9 @@
 //! The document at a revision, and what one has that an earlier one had not: what an edit answers
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
+use crate::machines::same_machines;
 use crate::opened::Opened;
 use crate::scenery::carries;
-use crate::staging::same_machines;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::lens::LensSet;
 use rovnek_core::set::Piece;

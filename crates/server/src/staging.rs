@@ -1,9 +1,9 @@
 //! What goes onto the floor: every setup of the scene with what carries it.
 
-use crate::carrying::{Carrying, runs};
+use crate::carrying::Carrying;
+use crate::machines::{runs, same_machines};
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
-use rovnek_core::carrier::Carrier;
 use rovnek_core::keys::Keyed;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::{MoverId, PerformanceTimeline};
@@ -13,7 +13,7 @@ use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::walls::Wall;
 use rovnek_live::acting::Cast;
 use rovnek_live::floor::{Placed, Staged};
-use rovnek_store::model::{Document, Move, Scene, Setup, Source};
+use rovnek_store::model::{Document, Scene, Setup, Source};
 use rovnek_store::reader::Reader;
 use rovnek_store::{Result, StoreError};
 use std::sync::Arc;
@@ -63,33 +63,6 @@ pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     staged(document, scenery, &MoveCache::default(), &From { document, scenery, cast: 0, read: &none })
 }
 
-/// The moves that the floor has something of: those that machines run, those that these follow, and
-/// those that carry a machine, somebody or something.
-fn on_floor(document: &Document) -> Vec<&Move> {
-    let bound = |carrier: Option<Carrier>| match carrier {
-        Some(Carrier::Setup { moved, .. }) => moved,
-        _ => None,
-    };
-    let scene = &document.scene;
-    let parts = scene.performers.iter().flat_map(|p| &p.parts).map(|part| part.rides);
-    let riders = parts.chain(scene.pieces.iter().map(|p| p.rides)).filter_map(bound);
-    let setups = document.setups.iter().filter(|s| !s.binned);
-    let of_setups = setups.flat_map(|s| [bound(s.rig.carried), runs(document, s.id).map(|m| m.id)]).flatten();
-    let mut wanted: Vec<u32> = of_setups.chain(riders).collect();
-    let mut found: Vec<&Move> = Vec::new();
-    while let Some(id) = wanted.pop() {
-        let Ok(this) = document.a_move(id) else { continue };
-        if found.iter().any(|m| m.id == id) {
-            continue;
-        }
-        found.push(this);
-        if let Source::Follow { of } = this.source {
-            wanted.push(of);
-        }
-    }
-    found
-}
-
 /// Whether the floor needs to be told of no difference between two documents.
 pub fn same_floor(a: &Document, b: &Document) -> bool {
     let (old, new) = (&a.scene, &b.scene);
@@ -99,15 +72,6 @@ pub fn same_floor(a: &Document, b: &Document) -> bool {
         && old.performance == new.performance
         && old.length_s == new.length_s
         && old.timebase() == new.timebase()
-}
-
-/// Whether machines do the same, as far as those around them have a part in it.
-pub fn same_machines(a: &Document, b: &Document) -> bool {
-    let moves = on_floor(b);
-    let of_takes = moves.iter().any(|m| m.take().is_some());
-    Arc::ptr_eq(&a.setups, &b.setups)
-        && (Arc::ptr_eq(&a.moves, &b.moves) || on_floor(a) == moves)
-        && (!of_takes || Arc::ptr_eq(&a.takes, &b.takes))
 }
 
 /// Who can be driven: every performer, and every piece that stands on the floor by itself.

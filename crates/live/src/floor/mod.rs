@@ -24,9 +24,11 @@ use crate::take_buffer::TakeBuffer;
 use controls::Controls;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Obstacles;
-use rovnek_core::playing::{Carriages, SubjectPoints};
+use rovnek_core::playing::{Carriages, MoverId, SubjectPoints};
 use rovnek_core::samples::Samples;
+use rovnek_core::space::Pose;
 use rovnek_core::time::{SAMPLE_RATE_HZ, Timebase};
 use rovnek_core::wheels::Wheel;
 use rovnek_formats::tracking::Sample;
@@ -405,6 +407,30 @@ impl Floor {
         on.map(|m| (m.placed().setup_id, m.pose().carriage)).collect()
     }
 
+    /// Where what carries each machine is just now: another machine as it stands, somebody who is driven, who or
+    /// what goes along with a machine. None of what goes as the scene has it.
+    fn carriers(&self, time_s: f64, carriages: &Carriages) -> Vec<Option<Pose>> {
+        let along = |of: MoverId| {
+            if let Some(acting) = self.acting.as_ref().filter(|a| a.cast.of == of) {
+                return Some(acting.foot());
+            }
+            let playing = self.obstacles.playing();
+            let mut riders = carriages.keys().flat_map(|setup| playing.riders(*setup));
+            let rider = riders.find(|i| playing.movers[*i].of == of)?;
+            Some(playing.pose_on(rider, time_s, carriages))
+        };
+        let carrier = |machine: &SetupMachine| match machine.placed().rig.carried? {
+            Carrier::Setup { id, moved: None } => {
+                let carries = self.machines.iter().find(|m| m.placed().setup_id == id)?;
+                Some(carries.pose().carriage)
+            }
+            Carrier::Setup { moved: Some(_), .. } => None,
+            Carrier::Performer { id } => along(MoverId::Performer(id)),
+            Carrier::Piece { id } => along(MoverId::Piece(id)),
+        };
+        self.machines.iter().map(carrier).collect()
+    }
+
     /// The step at which the performance is over, from where it stands.
     fn last_step(&self) -> u64 {
         let end = (self.scene_length_s * STEPS_HZ as f64) as u64;
@@ -415,8 +441,9 @@ impl Floor {
     /// Every machine where the scene's time has it.
     fn jump(&mut self) {
         self.jump_once();
-        // Machines that look at who goes along with another one look again when that is there.
-        if !self.carriages_before.is_empty() {
+        // Machines that stand on another one, or look at who does, jump again when that is there.
+        if !self.carriages_before.is_empty() || self.machines.iter().any(|m| m.placed().rig.carried.is_some())
+        {
             self.jump_once();
         }
     }
@@ -428,12 +455,15 @@ impl Floor {
             now_s: time_s,
             next_s: time_s,
             people: &self.people,
+            carrier: None,
             carriages: [&carriages, &carriages],
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };
         let axes = self.playing();
+        let carriers = self.carriers(time_s, &carriages);
         for (k, stand) in self.machines.iter_mut().enumerate() {
+            let moment = Moment { carrier: carriers[k], ..moment };
             let below = self.below.as_ref().filter(|_| k == self.on);
             stand.jump(&moment, below.map(|b| Plays { samples: &b.samples, axes: &axes }));
         }

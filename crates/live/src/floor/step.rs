@@ -110,12 +110,15 @@ impl Floor {
             now_s: self.scene_step as f64 * STEP_S,
             next_s: next_step as f64 * STEP_S,
             people: &self.people,
+            carrier: None,
             carriages: [&carriages, &self.carriages_before],
             devices: &self.devices,
             clock_s: self.step as f64 * STEP_S,
         };
         let plays = self.playing();
+        let carriers = self.carriers(moment.next_s, &carriages);
         for (k, machine) in self.machines.iter_mut().enumerate() {
+            let moment = Moment { carrier: carriers[k], ..moment };
             let n = machine.motions().len();
             if k != self.on {
                 machine.step(&Controls::nobody(n), &vec![false; n], None, &moment);

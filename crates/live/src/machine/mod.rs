@@ -63,6 +63,8 @@ pub(crate) struct Moment<'a> {
     pub now_s: f64,
     pub next_s: f64,
     pub people: &'a SubjectPoints,
+    /// Where what carries the machine is just now, if that is not as the scene has it.
+    pub carrier: Option<Pose>,
     /// Where carriages are that somebody stands on: before this step, and before the last one. What others of
     /// them do in this step is not known yet, so whoever stands on them is seen one step late.
     pub carriages: [&'a Carriages; 2],
@@ -429,7 +431,7 @@ impl SetupMachine {
     /// What is around it at a time; the walls are its own.
     fn around<'a>(&self, walls: &'a [Wall], moment: &Moment, time_s: f64) -> Surroundings<'a> {
         Surroundings {
-            carrier: self.placed.carrier.as_ref().map(|r| r.at(time_s)),
+            carrier: moment.carrier.or_else(|| self.placed.carrier.as_ref().map(|r| r.at(time_s))),
             subject: self.rig.follows().and_then(|id| moment.people.eyes_on(id, time_s, moment.carriages[0])),
             device: self.device(moment).map(|(on_set, _)| on_set),
             walls,

@@ -1,12 +1,12 @@
 //! Who and what stands on a machine that hands drive.
 
-use crate::common::{barrel_and_crate, drive, hold, of, staged, stands_at_origin};
+use crate::common::{barrel_and_crate, drive, hold, of, somebody, staged, stands_at_origin};
 use rovnek_core::DVec3;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Nearest;
 use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
-use rovnek_core::playing::{MoverId, PerformanceTimeline, SubjectPoints};
-use rovnek_core::rigs::{FreeCamera, FreeDolly, RigSpec, Tripod};
+use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline, SubjectPoints};
+use rovnek_core::rigs::{FreeCamera, FreeDolly, RigSpec, Rigging, Tripod};
 use rovnek_core::space::Pose;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
@@ -114,4 +114,57 @@ fn carriage(floor: &Floor) -> Pose {
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
     let (began, carriage) = (rig.body_poses(&start)[0], rig.forward(&start).carriage);
     chassis(floor).then(began.inverse()).then(carriage)
+}
+
+#[test]
+fn a_machine_on_a_machine_or_on_what_that_carries_goes_where_hands_push_it() {
+    let carried = |setup_id: u32, by: Carrier| {
+        let tripod = of(setup_id, RigSpec::Tripod(Tripod::default()));
+        let carrier = Some(CarrierTrack::of(20.0, |_| Pose::ORIGIN).into());
+        Placed { rig: Rigging { carried: Some(by), ..tripod.rig }, carrier, ..tripod }
+    };
+    let scene = Staged {
+        obstacles: barrel_and_crate(12, [3.0, 0.0, -4.0], 13, 3),
+        cast: vec![somebody(6)].into(),
+        ..staged(vec![
+            dolly(),
+            carried(8, Carrier::Setup { id: 3, moved: None }),
+            carried(9, Carrier::Piece { id: 13 }),
+            carried(10, Carrier::Setup { id: 3, moved: Some(4) }),
+            carried(11, Carrier::Performer { id: 6 }),
+        ])
+    };
+    let mut floor = Floor::new(scene, 3);
+    floor.join(1);
+    let cameras = |floor: &Floor| -> Vec<Pose> { floor.state().others.iter().map(|o| o.camera).collect() };
+    let first = cameras(&floor);
+    let on_dolly = |floor: &Floor, i: usize| chassis(floor).inverse().then(cameras(floor)[i]);
+    let stood = [0, 1].map(|i| on_dolly(&floor, i));
+    for seconds in [0.5, 0.5, 1.0] {
+        hold(&mut floor, seconds, 0, 1.0);
+        for i in [0, 1] {
+            // A step late: what carries is pushed in the same step.
+            assert!(on_dolly(&floor, i).position.distance(stood[i].position) < 0.01);
+        }
+    }
+    assert!(chassis(&floor).position.length() > 0.7);
+    // At rest, and after the scene's time was set, they are where they stand on it.
+    hold(&mut floor, 6.0, 0, 0.0);
+    let at_rest = |floor: &Floor| {
+        for i in [0, 1] {
+            let (is, stood) = (on_dolly(floor, i), stood[i]);
+            assert!(is.position.distance(stood.position) < 1e-6, "{i}: {is:?} {stood:?}");
+        }
+    };
+    at_rest(&floor);
+    floor.command(1, Command::Seek { time_s: 3.0 });
+    at_rest(&floor);
+    // One that is bound to a move stays where that has it; one in the hands of somebody goes where they are driven.
+    assert!(cameras(&floor)[2].position.distance(first[2].position) < 1e-9);
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    hold(&mut floor, 0.1, 0, 0.0);
+    let driven = floor.state().acting.unwrap().1[0].position;
+    let at = cameras(&floor)[3].position;
+    assert!((at.x - driven.x).hypot(at.z - driven.z) < 0.3, "{at} {driven}");
+    assert!(at.distance(first[3].position) > 1.0);
 }

@@ -1,9 +1,9 @@
 //! `rovnek export`.
 
 use super::write_file;
-use crate::carrying::carried;
 use crate::exports::{self, ExportKind};
 use crate::moves::{From, MoveCache};
+use crate::riding::carried;
 use crate::scenery;
 use clap::Args;
 use rovnek_core::clearance::MeshHulls;

@@ -142,4 +142,10 @@ fn a_chain_of_machines_is_followed_to_its_end() {
     let [x, _, z, _] = seen(&s, carried, 120);
     let ([a2, _, c2, _], [x2, _, z2, _]) = (seen(&s, kept, 0), seen(&s, kept, 120));
     assert!((x - a - (x2 - a2)).hypot(z - c - (z2 - c2)) < 1e-3);
+    // Straight on the dolly, without anybody's hands, it goes the same way: as that runs.
+    let on = json!({"by": "setup", "id": 1, "move": null});
+    assert_eq!(s.replace("/setups/2/rig/carried", on).0, Status::Ok);
+    let [a, _, c, _] = seen(&s, carried, 0);
+    let [x, _, z, _] = seen(&s, carried, 120);
+    assert!((x - a - (x2 - a2)).hypot(z - c - (z2 - c2)) < 1e-3);
 }
