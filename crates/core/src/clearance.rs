@@ -333,8 +333,7 @@ impl Obstacles {
             Some((of, poses)) if of == mover.of => poses.to_vec(),
             _ => self.playing.poses_on(i, around.time_s, now),
         });
-        let all = 0..self.playing.movers.len();
-        let feet = all.map(|i| Some(self.playing.pose_on(i, around.time_s, now)));
+        let feet = (0..self.playing.movers.len()).map(|i| self.playing.pose_on(i, around.time_s, now));
         Moving { poses: poses.collect(), feet: feet.collect() }
     }
 }
@@ -342,7 +341,7 @@ impl Obstacles {
 /// Where the parts of all that move are at one moment.
 struct Moving {
     poses: Vec<Vec<Pose>>,
-    feet: Vec<Option<Pose>>,
+    feet: Vec<Pose>,
 }
 
 impl Moving {
@@ -351,7 +350,7 @@ impl Moving {
         let pose = match obstacle.at {
             At::Stands(pose, boxed) => return Some((pose, boxed)),
             At::Part { mover, part } => *self.poses[mover].get(part)?,
-            At::Foot { mover } => self.feet[mover]?,
+            At::Foot { mover } => self.feet[mover],
         };
         Some((pose, obstacle.hull.boxed(pose, obstacle.scale)))
     }

@@ -7,7 +7,7 @@ import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
 import type { Document, MachineKind, MachineView, Piece, Rigging, Setup } from "../generated/types";
 import { Choice, Row } from "../form/rows";
-import { ofMachines, ofPieces, type Carriers } from "../state/carriers";
+import { ofMachines, ofPieces, ridersOf, type Carriers } from "../state/carriers";
 import { moment } from "../state/now";
 import { ink } from "../theme";
 import type { Kind } from "./kinds";
@@ -38,6 +38,7 @@ export function MachinePanel({
       <Chooser setup={setup} send={send} />
       {/* A card carries its own camera. */}
       {rig.kind !== "square_to_card" && <CarriedBy document={document} setup={setup} send={send} />}
+      <Carries document={document} setup={setup} />
       {rig.kind === "square_to_card" && (
         <p style={{ color: ink.chalkDim }}>
           This camera stands before its card and sees all of it, wherever the card goes. Zooming brings it
@@ -161,6 +162,17 @@ function CarriedBy({ document, setup, send }: { document: Document; setup: Setup
         send(carried ? { ...rig, carried } : rig);
       }}
     />
+  );
+}
+
+/** Who and what stands on the machine's carriage. */
+function Carries({ document, setup }: { document: Document; setup: Setup }) {
+  const names = ridersOf(document, setup.id);
+  if (names.length === 0) return null;
+  return (
+    <Row label="carries">
+      <span style={{ textAlign: "right" }}>{names.join(", ")}</span>
+    </Row>
   );
 }
 

@@ -24,3 +24,12 @@ export function ofMachines(document: Document, but?: number): Carriers {
 /** A carrier as a word of a choice. */
 export const carrierKey = (c: Carrier | null | undefined) =>
   !c ? "nothing" : c.by === "setup" ? `setup ${c.id} ${c.move ?? ""}` : `${c.by} ${c.id}`;
+
+/** Who and what stands on a machine in the performance that plays, by name. */
+export function ridersOf({ scene }: Document, setup: number): string[] {
+  const on = (c: Carrier | null | undefined) => c?.by === "setup" && c.id === setup;
+  const people = scene.performers.filter((p) =>
+    p.parts.some((part) => part.performance === scene.performance && on(part.rides)),
+  );
+  return [...people, ...scene.pieces.filter((p) => on(p.rides))].map((one) => one.name);
+}

@@ -3,7 +3,7 @@
 //! the bit.
 
 use super::ease::Ease;
-use super::{Curves, SAME_KEY_S, check, even};
+use super::{Curves, Picked, SAME_KEY_S, check, even};
 use crate::axis::Unit;
 use crate::curve::slope::smooth;
 use crate::curve::{Curve, CurveKey, Side, THIRD};
@@ -13,9 +13,6 @@ use crate::rigs::Rig;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use ts_rs::TS;
-
-/// Which keys are meant: of axes by name, the keys' numbers.
-pub type Picked = BTreeMap<String, BTreeSet<u32>>;
 
 /// How a curve is to come to a key, or to leave it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]

@@ -5,8 +5,7 @@
 //! axes themselves go. Times are then laid out by the way gone, which changes the way a little, so this
 //! is done again until nothing moves.
 
-use super::edit::Picked;
-use super::{Curves, Keyed, SAME_KEY_S, check};
+use super::{Curves, Keyed, Picked, SAME_KEY_S, check};
 use crate::params::Invalid;
 use crate::rigs::Rig;
 use crate::space::Pose;

@@ -11,7 +11,7 @@ mod edit;
 mod even;
 
 pub use ease::Ease;
-pub use edit::{About, KeyEdit, Picked, SideBy};
+pub use edit::{About, KeyEdit, SideBy};
 
 use crate::axis::Axis;
 use crate::axis_motion::{AxisMotion, STEP_S};
@@ -21,7 +21,7 @@ use crate::params::Invalid;
 use crate::rigs::Rig;
 use crate::samples::Samples;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use ts_rs::TS;
 
 /// Axes by name, in shown units.
@@ -29,6 +29,9 @@ pub type Standing = BTreeMap<String, f64>;
 
 /// Keys of axes, by the axes' names, in shown units.
 pub type Curves = BTreeMap<String, List<CurveKey>>;
+
+/// Which keys are meant: of axes by name, the keys' numbers.
+pub type Picked = BTreeMap<String, BTreeSet<u32>>;
 
 /// A numbered position that a machine can be sent to.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
