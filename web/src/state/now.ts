@@ -91,7 +91,8 @@ export function posesNow(performance: Performance, time: number, movers: Acting[
   for (const figure of scene.figures) {
     const count = figure.bodies.length * 7;
     const own = ownBodies(figure, movers);
-    if (own?.length === count) out.set(own, first);
+    // Who plays may have changed since the list was made.
+    if (own?.length === count && first + count <= out.length) out.set(own, first);
     first += count;
   }
 }
