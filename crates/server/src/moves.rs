@@ -350,31 +350,40 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     // Warnings name frames, so the rate counts.
     let scene = (document.scene.length_s.to_bits(), json(&document.scene.rate));
     (id, json(&of.curves), scene, from.cast).hash(&mut hasher);
-    let deeper = |id: u32| -> Option<(u64, String, Vec<u64>)> {
-        let treatments = &document.a_move(id).ok()?.treatments;
-        let made = (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten()?;
-        Some((made, json(treatments), from.read_by(treatments)))
-    };
     if let Source::Follow { of } = of.source {
-        deeper(of).hash(&mut hasher);
+        treated(from, of, depth).hash(&mut hasher);
     }
-    let machine = |id: u32, moved: Option<u32>, hasher: &mut DefaultHasher| {
-        moved.and_then(deeper).hash(hasher);
-        let stands = document.setups.iter().find(|s| s.id == id).map(|s| (json(&s.rig), json(&s.camera)));
-        stands.hash(hasher);
-    };
-    match rigging.carried {
-        Some(Carrier::Setup { id, moved }) => {
-            machine(id, moved.or_else(|| runs(document, id).map(|m| m.id)), &mut hasher);
-        }
-        Some(Carrier::Piece { id }) => {
-            let piece = document.scene.pieces.iter().find(|p| p.id == id);
-            piece.map(json).hash(&mut hasher);
-            if let Some(Form::Card { toward: Some(setup), .. }) = piece.map(|p| &p.form) {
-                machine(*setup, runs(document, *setup).map(|m| m.id), &mut hasher);
-            }
-        }
-        Some(Carrier::Performer { .. }) | None => {}
+    if let Some(by) = rigging.carried {
+        carried(from, by, depth, &mut hasher);
     }
     Ok(hasher.finish())
+}
+
+/// What a move is made of with its treatments; none where it is gone, or lies too deep.
+fn treated(from: &From, id: u32, depth: usize) -> Option<(u64, String, Vec<u64>)> {
+    let treatments = &from.document.a_move(id).ok()?.treatments;
+    let made = (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten()?;
+    Some((made, json(treatments), from.read_by(treatments)))
+}
+
+/// What says where a carrier is, besides who plays.
+fn carried(from: &From, by: Carrier, depth: usize, hasher: &mut DefaultHasher) {
+    let document = from.document;
+    let (setup, moved) = match by {
+        Carrier::Setup { id, moved } => (id, moved),
+        Carrier::Piece { id } => {
+            let piece = document.scene.pieces.iter().find(|p| p.id == id);
+            piece.map(json).hash(hasher);
+            let Some(Form::Card { toward: Some(setup), .. }) = piece.map(|p| &p.form) else { return };
+            (*setup, None)
+        }
+        Carrier::Performer { .. } => return,
+    };
+    let moved = moved.or_else(|| runs(document, setup).map(|m| m.id));
+    moved.and_then(|id| treated(from, id, depth)).hash(hasher);
+    let Some(stands) = document.setups.iter().find(|s| s.id == setup) else { return };
+    (json(&stands.rig), json(&stands.camera)).hash(hasher);
+    if let Some(by) = stands.rig.carried.filter(|_| depth < DEEPEST) {
+        carried(from, by, depth + 1, hasher);
+    }
 }

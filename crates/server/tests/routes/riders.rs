@@ -148,4 +148,20 @@ fn a_chain_of_machines_is_followed_to_its_end() {
     let [a, _, c, _] = seen(&s, carried, 0);
     let [x, _, z, _] = seen(&s, carried, 120);
     assert!((x - a - (x2 - a2)).hypot(z - c - (z2 - c2)) < 1e-3);
+    // A third one on the second, which only stands there: it goes as the first does, also when that goes otherwise.
+    let camera = s.json("/api/document")["setups"][0]["camera"].clone();
+    let rig = json!({"kind": "tripod", "carried": {"by": "setup", "id": 2, "move": null}});
+    let third = made(&s, "/setups/new:1", json!({"name": "third", "camera": camera, "rig": rig}));
+    assert_eq!(s.replace(&format!("/moves/{carried}/binned"), json!(true)).0, Status::Ok);
+    let value =
+        json!({"setup_id": third, "name": "third", "source": {"kind": "curves"}, "curves": {}, "run": true});
+    let on_top = made(&s, "/moves/new:1", value);
+    let gone = |id: u64| {
+        let ([a, _, c, _], [x, _, z, _]) = (seen(&s, id, 0), seen(&s, id, 120));
+        (x - a).hypot(z - c)
+    };
+    assert!((gone(on_top) - 3.0).abs() < 1e-3);
+    let keys = json!([{"time_s": 0.0, "value": 0.5}, {"time_s": 5.0, "value": 1.5}]);
+    assert_eq!(s.replace(&format!("/moves/{kept}/curves/travel"), keys).0, Status::Ok);
+    assert!((gone(on_top) - 1.0).abs() < 1e-3);
 }
