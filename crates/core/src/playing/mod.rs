@@ -201,7 +201,11 @@ impl PerformanceTimeline {
 
     /// The same with what machines carry going along; where nothing is known of one, they stand.
     pub fn carried_by(&self, ride: impl Fn(Machine) -> Option<Ride>) -> PerformanceTimeline {
-        let put = |m: &Mover| Mover { ride: m.machine.and_then(&ride), ..m.clone() };
+        self.with_rides(|m| m.machine.and_then(&ride))
+    }
+
+    fn with_rides(&self, ride: impl Fn(&Mover) -> Option<Ride>) -> PerformanceTimeline {
+        let put = |m: &Mover| Mover { ride: ride(m), ..m.clone() };
         PerformanceTimeline { movers: self.movers.iter().map(put).collect(), standing: self.standing.clone() }
     }
 
@@ -218,8 +222,7 @@ impl PerformanceTimeline {
 
     /// The same where a machine's carriage is on another track.
     pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> PerformanceTimeline {
-        let put = |m: &Mover| Mover { ride: m.ride.as_ref().map(|r| r.on(setup, track)), ..m.clone() };
-        PerformanceTimeline { movers: self.movers.iter().map(put).collect(), standing: self.standing.clone() }
+        self.with_rides(|m| m.ride.as_ref().map(|r| r.on(setup, track)))
     }
 
     /// Whether somebody goes where they went in an earlier compilation, on a piece or not; machines aside.
