@@ -2,7 +2,8 @@
 //! the nearest person.
 //!
 //! Distances between shapes are parry's (after Gilbert, Johnson and Keerthi, 1988). Most pairs never
-//! get there: a box around each says that they are farther apart than what was already found.
+//! get there: a box around each says that they are farther apart than what was already found. The triangles of
+//! a mesh stand in a tree of boxes, searched nearest first; one look measures at most [`MOST_TRIANGLES`].
 
 use crate::mesh::Mesh;
 use crate::playing::{Carriages, MoverId, PerformanceTimeline};
@@ -12,8 +13,10 @@ use crate::solid::Shape;
 use crate::space::Pose;
 use glam::DVec3;
 use parry3d_f64::math::{Pose as Place, Rot3, Vector};
+use parry3d_f64::partitioning::BvhNode;
 use parry3d_f64::query;
 use parry3d_f64::shape::{SharedShape, TriMesh};
+use std::cell::Cell;
 use std::collections::BTreeMap;
 use std::fmt;
 use std::sync::Arc;
@@ -22,6 +25,9 @@ use std::sync::Arc;
 pub const NEAR_M: f64 = 0.5;
 /// What is farther than this is not looked for.
 pub const FAR_M: f64 = 5.0;
+/// Triangles that one look measures at most, about 1 µs each. A look that would need more tells the nearest
+/// of those that it has measured.
+pub const MOST_TRIANGLES: u32 = 20_000;
 /// What rises no higher over the foot of a machine is what it stands on: floor, platform, rails.
 const UNDERFOOT_M: f64 = 0.1;
 
@@ -93,8 +99,10 @@ impl Hull {
         Boxed { middle, axes, half: self.half * scale, radius: self.half.length() * scale }
     }
 
-    /// Metres to another that is so many times its size; 0 where they touch or are in one another.
-    fn distance(&self, at: Pose, other: &Hull, there: Pose, scale: f64) -> f64 {
+    /// Metres to another that is `scale` times its size, if they are fewer than `within`; 0 where they touch
+    /// or are in one another. `left` is how many triangles may still be measured.
+    fn distance(&self, at: Pose, to: (&Hull, Pose, f64), within: f64, left: &Cell<u32>) -> Option<f64> {
+        let (other, there, scale) = to;
         let place = |pose: Pose| {
             let rotation = Rot3::from_array(pose.rotation.to_array());
             Place::from_parts(Vector::from((pose.position / scale).to_array()), rotation)
@@ -102,8 +110,33 @@ impl Hull {
         // A surface of a million triangles keeps its size; what comes near it is made as much smaller.
         let smaller = self.of.filter(|_| scale != 1.0).map(|shape| Hull::of(&scaled(shape, 1.0 / scale)));
         let own = smaller.as_ref().unwrap_or(self);
-        let found = query::distance(&place(at), &*own.shape, &place(there), &*other.shape);
-        found.map_or(f64::INFINITY, |d| d.distance * scale)
+        let found = match other.shape.as_trimesh() {
+            None => query::distance(&place(at), &*own.shape, &place(there), &*other.shape).ok()?.distance,
+            Some(mesh) => {
+                let back = there.rotation.inverse();
+                let seen = Pose::new(back * ((at.position - there.position) / scale), back * at.rotation);
+                own.distance_to_mesh(seen, mesh, within / scale, left)?
+            }
+        };
+        Some(found * scale).filter(|metres| *metres < within)
+    }
+
+    /// The distance to the nearest triangle of a mesh, in the mesh's own units, if it is under `within`.
+    fn distance_to_mesh(&self, at: Pose, mesh: &TriMesh, within: f64, left: &Cell<u32>) -> Option<f64> {
+        let boxed = self.boxed(at, 1.0);
+        let rotation = Rot3::from_array(at.rotation.to_array());
+        let place = Place::from_parts(Vector::from(at.position.to_array()), rotation);
+        let at_least = |node: &BvhNode, _: f64| {
+            let [low, high] = [node.mins(), node.maxs()].map(|v| DVec3::new(v.x, v.y, v.z));
+            boxed.at_least(&Boxed::upright(low, high))
+        };
+        let measured = |triangle: u32, _: f64| {
+            left.set(left.get().checked_sub(1)?);
+            query::distance(&place, &*self.shape, &Place::IDENTITY, &mesh.triangle(triangle))
+                .ok()
+                .map(|d| d.distance)
+        };
+        mesh.bvh().find_best(within, at_least, measured).map(|(_, distance)| distance)
     }
 }
 
@@ -126,6 +159,17 @@ struct Boxed {
 }
 
 impl Boxed {
+    /// The box between two corners, along the world's axes.
+    fn upright(low: DVec3, high: DVec3) -> Boxed {
+        let half = (high - low) / 2.0;
+        Boxed {
+            middle: (low + high) / 2.0,
+            axes: [DVec3::X, DVec3::Y, DVec3::Z],
+            half,
+            radius: half.length(),
+        }
+    }
+
     /// Half of its extent along a direction of length 1.
     fn along(&self, direction: DVec3) -> f64 {
         (0..3).map(|i| (self.axes[i].dot(direction) * self.half[i]).abs()).sum()
@@ -302,6 +346,7 @@ impl Obstacles {
             .filter(|(o, _, boxed)| !o.is_under(foot, boxed))
             .collect();
         let mut found: Option<Clearance> = None;
+        let left = Cell::new(MOST_TRIANGLES);
         // The lens first: it is small, and what it finds leaves little to look at for long arms.
         for (i, part) in parts.iter().rev() {
             for (obstacle, pose, boxed) in &there {
@@ -315,8 +360,8 @@ impl Obstacles {
                 if *i != last && (stands || carries) {
                     continue;
                 }
-                let distance_m = machine.hulls[*i].distance(poses[*i], &obstacle.hull, *pose, obstacle.scale);
-                if distance_m < nearest {
+                let to = (&*obstacle.hull, *pose, obstacle.scale);
+                if let Some(distance_m) = machine.hulls[*i].distance(poses[*i], to, nearest, &left) {
                     let of = if *i == last { Nearest::Lens } else { Nearest::Machine };
                     found = Some(Clearance { distance_m, of, to: obstacle.of });
                 }

@@ -11,6 +11,7 @@
 //! * [`acting`]: a performer or a prop that is driven.
 //! * [`devices`]: tracked devices as they are heard; [`listen`]: the sockets they send to.
 //! * [`live_out`]: the camera told to other software.
+//! * [`room`]: how much room the machine has, found beside the floor.
 //! * [`runner`]: the thread that steps the floor on absolute deadlines and publishes.
 
 pub mod acting;
@@ -23,6 +24,7 @@ pub mod floor;
 pub mod listen;
 pub mod live_out;
 pub mod machine;
+pub mod room;
 pub mod runner;
 pub mod state;
 mod take_buffer;

@@ -6,6 +6,7 @@ use crate::command::{PageCommand, Status};
 use crate::control_lease::PageId;
 use crate::floor::{BaseTake, Floor, RecorderEvent, STEPS_HZ, Staged};
 use crate::live_out::Due;
+use crate::room::{RoomFinder, STEPS_PER_QUESTION};
 use crate::wire;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
@@ -88,6 +89,8 @@ pub struct Runner {
 struct Beat {
     since: Instant,
     at_ms: AtomicU64,
+    /// Floors that ended by a fault of their own.
+    faults: AtomicU64,
 }
 
 impl Beat {
@@ -101,7 +104,8 @@ impl Runner {
     pub fn start(staged: Staged, setup: u32, notes: Sender<RecorderEvent>) -> Runner {
         let mut known = Known { staged, setup };
         let floor = Floor::new(known.staged.clone(), setup);
-        let beat = Arc::new(Beat { since: Instant::now(), at_ms: AtomicU64::new(0) });
+        let beat =
+            Arc::new(Beat { since: Instant::now(), at_ms: AtomicU64::new(0), faults: AtomicU64::new(0) });
         let (messages, inbox) = channel();
         let (send_frame, frames) = watch::channel(Arc::new(wire::encode(&floor.state())));
         let (send_status, status) = watch::channel(Arc::new(floor.status()));
@@ -127,6 +131,11 @@ impl Runner {
     pub fn silent_for(&self) -> Duration {
         let at = Duration::from_millis(self.beat.at_ms.load(Ordering::Relaxed));
         self.beat.since.elapsed().saturating_sub(at)
+    }
+
+    /// How often a floor ended by a fault of its own and was started again.
+    pub fn restarts(&self) -> u64 {
+        self.beat.faults.load(Ordering::Relaxed)
     }
 
     /// Closes the floor and waits until its last note is sent.
@@ -171,6 +180,7 @@ fn watched(mut floor: Floor, known: &mut Known, lines: &Lines) {
         run(&mut floor, known, &mut told, lines);
     };
     while catch_unwind(AssertUnwindSafe(&mut whole)).is_err() {
+        lines.beat.faults.fetch_add(1, Ordering::Relaxed);
         eprintln!("rovnek: the floor ended by a fault of its own; it is started again");
         if lines.rolling.swap(false, Ordering::Relaxed) {
             let flags = vec!["the floor ended by a fault of its own".into()];
@@ -183,6 +193,7 @@ fn watched(mut floor: Floor, known: &mut Known, lines: &Lines) {
 fn run(floor: &mut Floor, known: &mut Known, told: &mut Option<Due>, lines: &Lines) {
     let mut origin = Instant::now();
     let mut due = 0u64;
+    let mut room = RoomFinder::start();
     loop {
         let mut open = true;
         for message in lines.inbox.try_iter() {
@@ -225,6 +236,12 @@ fn run(floor: &mut Floor, known: &mut Known, told: &mut Option<Due>, lines: &Lin
             }
         }
         lines.beat.strike();
+        if let Some(answer) = room.answered() {
+            floor.told_room(answer);
+        }
+        if due.is_multiple_of(STEPS_PER_QUESTION) {
+            room.ask(|| floor.room_question());
+        }
         if due.is_multiple_of(STEPS_PER_FRAME) {
             let _ = lines.frames.send(Arc::new(wire::encode(&floor.state())));
             let status = floor.status();

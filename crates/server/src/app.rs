@@ -5,6 +5,7 @@ use crate::gate::{Gate, Through};
 use crate::jobs::Jobs;
 use crate::live_out::Out;
 use crate::lock::lock;
+use crate::meant::{Stay, elsewhere_now};
 use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::{self, Phone};
 use crate::pool::{Pool, Urgency};
@@ -17,14 +18,14 @@ use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
-use rovnek_store::Result as StoreResult;
-use rovnek_store::StoreError;
 use rovnek_store::edits::plural;
 use rovnek_store::history::Edit;
 use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
 use rovnek_store::shelf::Shelf;
 use rovnek_store::table::Table;
+use rovnek_store::{Result as StoreResult, Store, StoreError};
+use std::ops::Deref;
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::mpsc::Receiver;
 use std::sync::{Arc, Mutex, Weak};
@@ -45,7 +46,7 @@ pub struct App {
     /// The camera as other software is told of it.
     pub live_out: Out,
     /// Long work.
-    pub jobs: Jobs,
+    pub jobs: Arc<Jobs>,
     /// A phone that may be one.
     pub phone: Phone,
     current: watch::Sender<Arc<Snapshot>>,
@@ -54,6 +55,9 @@ pub struct App {
     /// What the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
     pages: Arc<AtomicU32>,
+    /// Held while another scene or production comes onto the floor, and while one that is not open is named
+    /// or set aside.
+    turning: Mutex<()>,
 }
 
 impl App {
@@ -78,13 +82,18 @@ impl App {
             left: Mutex::new(left),
             devices,
             live_out,
-            jobs: Jobs::default(),
+            jobs: Arc::default(),
             phone,
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
             staged: Mutex::default(),
             pages,
+            turning: Mutex::default(),
         }
+    }
+
+    pub(crate) fn turning(&self) -> &Mutex<()> {
+        &self.turning
     }
 
     /// The productions there are.
@@ -118,8 +127,8 @@ impl App {
         self.recording.strong_count() > 0
     }
 
-    /// The store, for one question or one edit.
-    pub fn store(&self) -> Through<'_> {
+    /// The store, for one question. Writing goes by [`App::writing`].
+    pub fn store(&self) -> impl Deref<Target = Store> {
         self.gate.enter()
     }
 
@@ -172,36 +181,46 @@ impl App {
         self.pages.fetch_add(1, Ordering::Relaxed)
     }
 
-    /// An edit that no page made path by path; what it answers with, and the document it makes.
+    /// An edit that no page made path by path, to the scene of a stay; what it answers with, and the document
+    /// it makes.
     pub fn edit<T>(
         &self,
+        stay: Stay,
         label: impl Into<String>,
         work: impl FnOnce(&mut Edit) -> Outcome<T>,
     ) -> Outcome<(T, Arc<Snapshot>)> {
         self.must_be_open()?;
-        let made = self.writing(|app, written| {
-            let mut store = app.store();
+        let made = self.writing(stay, |writing| {
+            let mut store = writing.store();
             let mut edit = store.edit(label, None)?;
             let made = work(&mut edit)?;
             let rows = edit.rows();
             edit.commit()?;
             drop(store);
-            let revision = app.publish()?.revision;
-            written.note(revision, "", paths_of(&rows));
-            Ok(made)
+            let now = self.publish()?;
+            writing.written.note(now.revision, "", paths_of(&rows));
+            Ok((made, now))
         })?;
         self.stage()?;
-        Ok((made, self.current()))
+        Ok(made)
     }
 
-    /// Writes to the document while nobody else does. `work` publishes what it has written.
-    pub fn writing<T>(&self, work: impl FnOnce(&App, &mut Written) -> Outcome<T>) -> Outcome<T> {
-        work(self, &mut lock(&self.written))
+    /// Writes to the store while nobody else does, and while no other scene can come onto the floor. Refused
+    /// when the scene of `stay` is not on the floor any more. `work` publishes what it has written.
+    pub fn writing<T>(&self, stay: Stay, work: impl FnOnce(&mut Writing) -> Outcome<T>) -> Outcome<T> {
+        let mut written = lock(&self.written);
+        let now = self.current();
+        if now.stay != stay {
+            return Err(elsewhere_now(&now));
+        }
+        work(&mut Writing { app: self, written: &mut written })
     }
 
     /// To be called when something else than an edit has changed the document.
     pub fn changed(&self) -> Outcome<()> {
-        self.writing(|app, _| app.publish().map(drop))?;
+        let written = lock(&self.written);
+        self.publish()?;
+        drop(written);
         self.stage()
     }
 
@@ -288,6 +307,21 @@ impl App {
     /// A move of the document as it is, worked out.
     pub fn evaluate(&self, id: u32) -> StoreResult<Evaluated> {
         self.moves(&self.current(), |moves, from| moves.evaluate(from, id))
+    }
+}
+
+/// The right to write: whoever has it is alone, and what was meant is on the floor until it is dropped.
+pub struct Writing<'a> {
+    /// The application.
+    pub app: &'a App,
+    /// Who wrote what last.
+    pub written: &'a mut Written,
+}
+
+impl Writing<'_> {
+    /// The store, for one edit.
+    pub fn store(&self) -> Through<'_> {
+        self.app.gate.enter()
     }
 }
 

@@ -129,7 +129,7 @@ impl Devices {
     }
 
     /// Listens at other sockets from now on, and after a restart.
-    pub fn set(&self, store: &Store, wanted: Vec<Socket>) -> rovnek_store::Result<()> {
+    pub fn set(&self, store: &mut Store, wanted: Vec<Socket>) -> rovnek_store::Result<()> {
         store.remember(REMEMBERED, &serde_json::to_string(&wanted).expect("plain data"))?;
         self.listen(wanted);
         lock(&self.account.devices).tidy(self.account.now_s());
@@ -150,7 +150,7 @@ impl Devices {
     }
 
     /// Starts a stand-in, or stops the one that runs. The socket it sends to is opened for it.
-    pub fn stand_in(&self, store: &Store, wanted: Option<StandInWanted>) -> Result<(), String> {
+    pub fn stand_in(&self, store: &mut Store, wanted: Option<StandInWanted>) -> Result<(), String> {
         if let Some(old) = lock(&self.running).take() {
             old.stop.store(true, Ordering::Relaxed);
         }

@@ -2,6 +2,7 @@
 
 use crate::app::App;
 use crate::lock::lock;
+use crate::meant::Stay;
 use crate::problem::Outcome;
 use rovnek_core::performer::{Part, PartMotion, driven};
 use rovnek_core::playing::MoverId;
@@ -15,19 +16,23 @@ pub fn keep(app: &App) -> Outcome<()> {
     // One at a time, so that none is kept twice.
     static KEEPS: Mutex<()> = Mutex::new(());
     let _one = lock(&KEEPS);
-    let drives = app.store().open_drives()?;
+    let stay = app.current().stay;
+    let drives = app.writing(stay, |writing| Ok(writing.store().open_drives()?))?;
     for drive in &drives {
-        keep_one(app, drive)?;
-        let mut store = app.store();
-        store.close_drive(drive.id)?;
-        if let Some(take) = drive.take {
-            store.rolled_with(take)?;
-        }
+        keep_one(app, stay, drive)?;
+        app.writing(stay, |writing| {
+            let mut store = writing.store();
+            store.close_drive(drive.id)?;
+            if let Some(take) = drive.take {
+                store.rolled_with(take)?;
+            }
+            Ok(())
+        })?;
     }
     if drives.is_empty() { Ok(()) } else { app.changed() }
 }
 
-fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
+fn keep_one(app: &App, stay: Stay, drive: &Drive) -> Outcome<()> {
     let document = app.document();
     let scene: &Scene = &document.scene;
     let performance = drive.performance;
@@ -45,7 +50,7 @@ fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
             let route = driven::route(&drive.values, drive.rate_hz, floor);
             performer.parts.retain(|p| p.performance != performance);
             performer.parts.push(Part { performance, rides: None, motion: PartMotion::Walks { route } });
-            app.edit(format!("drive {}", performer.name), |edit| Ok(edit.put(&performer)?))?;
+            app.edit(stay, format!("drive {}", performer.name), |edit| Ok(edit.put(&performer)?))?;
         }
         MoverId::Piece(which) => {
             let Some(piece) = scene.pieces.iter().find(|p| p.id == which) else { return Ok(()) };
@@ -57,7 +62,7 @@ fn keep_one(app: &App, drive: &Drive) -> Outcome<()> {
             piece.routes.push(PieceRoute { performance, route });
             // Driven over the floor, it was carried by nothing.
             piece.rides = None;
-            app.edit(format!("drive {}", piece.name), |edit| Ok(edit.put(&piece)?))?;
+            app.edit(stay, format!("drive {}", piece.name), |edit| Ok(edit.put(&piece)?))?;
         }
     }
     Ok(())

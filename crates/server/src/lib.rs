@@ -18,6 +18,8 @@
 //! | `packed` | text is sent compressed |
 //! | [`page`] | the embedded page |
 //! | [`demo`] | the demo production |
+//! | [`opening`] | a production read and staged before it comes onto the floor |
+//! | `meant` | the scene that a request is about; nothing is written to another one |
 //! | [`scenery`] | the scene made ready: who moves, what stands |
 //! | `carrying`, `riding` | where what carries is, and who goes along |
 //! | [`exports`] | a move as a file |
@@ -41,6 +43,7 @@ mod machines;
 mod meant;
 pub mod moves;
 pub mod opened;
+pub mod opening;
 mod packed;
 pub mod page;
 pub mod phone;

@@ -109,12 +109,12 @@ impl Out {
         LiveOutView { wanted: state.wanted.clone(), sent, dropped, error: state.error.clone() }
     }
 
-    /// A move is of a production: with another one nothing of it is told any more.
-    pub fn forget_move(&self) {
+    /// Tells nothing any more: another production comes onto the floor, and nobody has said that those who
+    /// listen are to see it.
+    pub fn end(&self) {
         let mut state = lock(&self.state);
-        if state.wanted.move_id.take().is_some() {
-            (state.telling, state.wanted.on) = (None, false);
-        }
+        let _ = self.floor.send(Message::LiveOut(None));
+        (state.telling, state.wanted.on, state.wanted.move_id) = (None, false, None);
     }
 
     /// Tells otherwise from now on; `course_of` says where a move's camera goes.

@@ -12,6 +12,7 @@ use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::model::{Document, NewScene};
 use rovnek_store::reader::Reader;
+use rovnek_store::shelf::Shelf;
 use rovnek_store::{Result, Store};
 use std::path::PathBuf;
 use std::sync::Mutex;
@@ -41,8 +42,8 @@ impl Opened {
     }
 
     /// No production: a bare stage that nobody can change and that is gone afterwards.
-    pub fn nothing() -> std::result::Result<(Opened, Store), String> {
-        let folder = tempfile::tempdir().map_err(|e| format!("no folder for what is passing: {e}"))?;
+    pub fn nothing(shelf: &Shelf) -> std::result::Result<(Opened, Store), String> {
+        let folder = shelf.passing().map_err(|e| e.to_string())?;
         let file = folder.path().join("nothing.sqlite");
         let mut store = Store::open(&file).map_err(|e| e.to_string())?;
         store.begin(&NewScene::empty("")).map_err(|e| e.to_string())?;

@@ -2,9 +2,9 @@
 
 use crate::app::App;
 use crate::gate::Gate;
-use crate::opened::Opened;
+use crate::opening::{Ready, now_ms};
+use crate::problem::Problem;
 use crate::snapshot::Snapshot;
-use crate::staging::staged_alone;
 use crate::turning::setup_of;
 use crate::{api, drives, guard, meant, packed, page, problem, recorder, socket};
 use rocket::config::LogLevel;
@@ -12,7 +12,6 @@ use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
 use rovnek_live::runner::{Message, Runner};
-use rovnek_store::Store;
 use rovnek_store::shelf::Shelf;
 use std::io::Write;
 use std::net::{IpAddr, Ipv4Addr, Ipv6Addr, SocketAddr, TcpListener};
@@ -30,29 +29,28 @@ pub struct Address {
     pub port: u16,
 }
 
-/// Opens the data folder: the production that was open last, or none.
-pub fn open(folder: &Path) -> Result<(Shelf, Opened, Store), String> {
+/// Opens the data folder: the production that was open last. Where that cannot be opened, or there is none, no
+/// production is open, and the shelf says why.
+pub fn open(folder: &Path) -> Result<(Shelf, Ready), String> {
     let shelf = Shelf::open(folder).map_err(|e| e.to_string())?;
     let last = shelf.last().map_err(|e| e.to_string())?;
-    let opened = last.and_then(|id| match shelf.open_one(&id) {
-        Ok(store) => Some((Opened::of(&id, store.file().to_path_buf()), store)),
-        Err(error) => {
-            eprintln!("rovnek: {error}");
+    let ready = last.and_then(|id| match Ready::of(&shelf, &id, now_ms()) {
+        Ok(ready) => Some(ready),
+        Err(sentence) => {
+            eprintln!("rovnek: {sentence}; begin with another production on the shelf");
             None
         }
     });
-    let (opened, store) = opened.map_or_else(Opened::nothing, Ok)?;
-    Ok((shelf, opened, store))
+    let ready = ready.map_or_else(|| Ready::nothing(&shelf), Ok)?;
+    Ok((shelf, ready))
 }
 
-/// The application around an open store, and the recorder to wait for at the end.
-pub fn assemble(shelf: Shelf, opened: Opened, store: Store) -> Result<(Arc<App>, JoinHandle<()>), String> {
-    let document = store.document().map_err(|e| e.to_string())?;
+/// The application around a production, and the recorder to wait for at the end.
+pub fn assemble(shelf: Shelf, ready: Ready) -> Result<(Arc<App>, JoinHandle<()>), String> {
+    let Ready { opened, mut store, document, revision, staged } = ready;
     let last = store.remembered(&setup_of(document.scene.id)).and_then(|s| s.parse().ok()).unwrap_or(0);
-    let scenery = opened.scenery(&document).map_err(|e| e.to_string())?;
-    let staged = staged_alone(&document, &scenery);
-    if staged.setups.is_empty() {
-        return Err("the scene has no setup; the database is damaged".into());
+    if !opened.id.is_empty() {
+        shelf.opened(&opened.id, &mut store).map_err(|e| e.to_string())?;
     }
     let gate = Arc::new(Gate::new(store));
     let (notes, inbox) = channel();
@@ -62,12 +60,12 @@ pub fn assemble(shelf: Shelf, opened: Opened, store: Store) -> Result<(Arc<App>,
         let _ = changed.send(drive_over);
     };
     let (recorder, recording) = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
-    let first = Snapshot::first(document, Arc::new(opened));
+    let first = Snapshot::first(document, Arc::new(opened), revision);
     let app = Arc::new(App::new(shelf, gate, floor, recording, first));
+    app.check_pages();
     // What a process that died had recorded of a performance becomes a path of it now.
-    drives::keep(&app).map_err(|e| e.sentence)?;
-    // What follows a take, or is carried by one, could not be staged before samples could be read.
-    app.stage().map_err(|e| e.sentence)?;
+    let unkept = |e: Problem| eprintln!("rovnek: what was driven is kept but is no path yet: {}", e.sentence);
+    drives::keep(&app).unwrap_or_else(unkept);
     let weak = Arc::downgrade(&app);
     std::thread::Builder::new()
         .name("tells".into())
@@ -77,8 +75,8 @@ pub fn assemble(shelf: Shelf, opened: Opened, store: Store) -> Result<(Arc<App>,
                 if let Err(e) = app.changed() {
                     eprintln!("rovnek: the document could not be read: {}", e.sentence);
                 }
-                if drive_over && let Err(e) = drives::keep(&app) {
-                    eprintln!("rovnek: what was driven is kept but is no path yet: {}", e.sentence);
+                if drive_over {
+                    drives::keep(&app).unwrap_or_else(unkept);
                 }
             }
         })
@@ -122,7 +120,7 @@ pub enum Opens {
 
 /// Serves until told to stop.
 pub fn run(
-    (shelf, opened, store): (Shelf, Opened, Store),
+    (shelf, ready): (Shelf, Ready),
     address: Address,
     opens: Opens,
     words: String,
@@ -131,7 +129,7 @@ pub fn run(
     TcpListener::bind((address.bind, address.port)).map_err(|e| {
         format!("cannot listen on {}:{}: {e}; give another --port", address.bind, address.port)
     })?;
-    let (app, recorder) = assemble(shelf, opened, store)?;
+    let (app, recorder) = assemble(shelf, ready)?;
     if opens == Opens::Paused {
         let _ = app.floor.messages.send(Message::Run(false));
     }

@@ -2,6 +2,7 @@
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
 use crate::machines::same_machines;
+use crate::meant::Stay;
 use crate::opened::Opened;
 use crate::scenery::carries;
 use rovnek_core::carrier::Carrier;
@@ -25,14 +26,15 @@ pub struct Snapshot {
     pub document: Arc<Document>,
     /// What reads its production.
     pub opened: Arc<Opened>,
+    /// The stay of its scene on the floor.
+    pub stay: Stay,
 }
 
 impl Snapshot {
-    /// The first of a process. Later processes begin higher, so that a page which outlived one
-    /// cannot take an old number for a new one.
-    pub fn first(document: Arc<Document>, opened: Arc<Opened>) -> Snapshot {
-        let since = std::time::UNIX_EPOCH.elapsed().map_or(0, |d| d.as_millis() as u64);
-        Snapshot { revision: since, cast: since, document, opened }
+    /// The first of a process. Later processes begin higher ([`rovnek_store::Store::claim_revisions`]), so that
+    /// a page which outlived one cannot take an old number for a new one.
+    pub fn first(document: Arc<Document>, opened: Arc<Opened>, revision: u64) -> Snapshot {
+        Snapshot { revision, cast: revision, document, opened, stay: Stay::FIRST }
     }
 
     /// What comes after this one.
@@ -41,13 +43,18 @@ impl Snapshot {
         let same = same_cast(&self.document.scene, &document.scene)
             && (!any_on_machines(&document.scene) || same_machines(&self.document, &document));
         let cast = if same { self.cast } else { revision };
-        Snapshot { revision, cast, document, opened: self.opened.clone() }
+        Snapshot { revision, cast, document, opened: self.opened.clone(), stay: self.stay }
     }
 
-    /// What comes after this one, of another production.
-    pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>) -> Snapshot {
-        let revision = self.revision + 1;
-        Snapshot { revision, cast: revision, document, opened }
+    /// What comes after this one, of another production whose revisions begin at `least`.
+    pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>, least: u64) -> Snapshot {
+        let revision = least.max(self.revision + 1);
+        Snapshot { revision, cast: revision, document, opened, stay: self.stay.next() }
+    }
+
+    /// What comes after this one, of another scene of the same production.
+    pub fn of_scene(&self, document: Arc<Document>) -> Snapshot {
+        Snapshot { stay: self.stay.next(), ..self.next(document) }
     }
 
     /// Production and scene, as requests name what they mean.
@@ -225,7 +232,7 @@ mod tests {
 
     fn first(store: &Store) -> Snapshot {
         let opened = Opened::of("depot", store.file().to_path_buf());
-        Snapshot::first(store.document().unwrap(), Arc::new(opened))
+        Snapshot::first(store.document().unwrap(), Arc::new(opened), 1000)
     }
 
     /// What becomes of a snapshot by an edit.

@@ -3,8 +3,10 @@
 
 use crate::app::App;
 use crate::drives;
+use crate::jobs::JobState;
 use crate::lock::lock;
-use crate::opened::Opened;
+use crate::meant::Stay;
+use crate::opening::Ready;
 use crate::problem::{Outcome, Problem};
 use crate::staging::staged;
 use crate::written::Written;
@@ -28,16 +30,17 @@ pub fn setup_of(scene: u32) -> String {
 }
 
 impl App {
-    /// Another scene of the open production.
-    pub fn turn_to_scene(&self, page: Option<u32>, scene: u32) -> Outcome<()> {
+    /// Another scene of the open production comes onto the floor, if the scene of `stay` is still there.
+    pub fn turn_to_scene(&self, stay: Stay, page: Option<u32>, scene: u32) -> Outcome<()> {
         if self.document().scene.id == scene {
             return Ok(());
         }
+        let _turning = lock(self.turning());
         self.change(page, || {
-            self.writing(|app, _| {
-                app.store().turn_to(scene)?;
-                let document = app.store().document()?;
-                app.put_in_place(|now| now.next(document));
+            self.writing(stay, |writing| {
+                writing.store().turn_to(scene)?;
+                let document = writing.store().document()?;
+                self.put_in_place(|now| now.of_scene(document));
                 Ok(())
             })
         })
@@ -45,26 +48,46 @@ impl App {
 
     /// Another production of the shelf.
     pub fn open_production(&self, page: Option<u32>, id: &str) -> Outcome<()> {
+        let _turning = lock(self.turning());
         if self.current().opened.id == id {
             return Ok(());
         }
-        let store = self.shelf().open_one(id)?;
-        let opened = Arc::new(Opened::of(id, store.file().to_path_buf()));
+        // All of it can be read and staged, or nothing is left for it.
+        let ready = Ready::of(self.shelf(), id, self.current().revision + 1).map_err(Problem::refused)?;
+        let Ready { opened, mut store, document, revision, .. } = ready;
+        let opened = Arc::new(opened);
         self.change(page, || {
-            for key in OF_THE_ROOM {
-                let known = self.store().remembered(key);
-                known.iter().try_for_each(|value| store.remember(key, value))?;
-            }
-            let document = store.document()?;
-            self.writing(|app, written| {
-                drop(app.gate().exchange(store));
-                *written = Written::default();
-                app.jobs.stop_all();
-                app.live_out.forget_move();
-                app.put_in_place(|now| now.of(document, opened));
+            self.writing(self.current().stay, |writing| {
+                for key in OF_THE_ROOM {
+                    let known = writing.store().remembered(key);
+                    known.iter().try_for_each(|value| store.remember(key, value))?;
+                }
+                self.shelf().opened(id, &mut store)?;
+                drop(self.gate().exchange(store));
+                *writing.written = Written::default();
+                self.jobs.stop_all();
+                self.live_out.end();
+                self.put_in_place(|now| now.of(document, opened, revision));
                 Ok(())
             })
-        })
+        })?;
+        self.check_pages();
+        Ok(())
+    }
+
+    /// Reads every page of a production that was too large for that before it was opened, beside everything
+    /// else, and tells what it finds as a job that failed.
+    pub fn check_pages(&self) {
+        let (opened, jobs) = (self.current().opened.clone(), self.jobs.clone());
+        let check = move || {
+            if let Err(found) = opened.read(|reader| reader.check()) {
+                eprintln!("rovnek: {found}");
+                let job = jobs.begin(format!("check of {}", opened.id), None);
+                jobs.end(job.id, JobState::Failed { sentence: found.to_string() }, None);
+            }
+        };
+        // Without a thread there is no check, as without one there would be no opening.
+        let _ = std::thread::Builder::new().name("check".into()).spawn(check);
     }
 
     /// Leaves the floor, has something else put in place, and enters what is there then: where that could not
@@ -118,11 +141,11 @@ impl App {
 
     /// After a step through the history: the scene on the floor may have come to lie in the bin by it.
     pub fn leave_binned_scene(&self, page: Option<u32>) -> Outcome<()> {
-        let document = self.document();
-        if !document.scene.binned {
+        let now = self.current();
+        if !now.document.scene.binned {
             return Ok(());
         }
-        let other = document.scenes.iter().find(|s| !s.binned);
-        other.map_or(Ok(()), |other| self.turn_to_scene(page, other.id))
+        let other = now.document.scenes.iter().find(|s| !s.binned);
+        other.map_or(Ok(()), |other| self.turn_to_scene(now.stay, page, other.id))
     }
 }

@@ -205,6 +205,7 @@ pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
         .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take], |r| Ok((r.get(0)?, r.get(1)?)))
         .optional()?
         .ok_or(StoreError::Missing("take", take))?;
+    let rate = crate::read::check_sampling(rate)?;
     let mut statement = db.prepare_cached("SELECT data FROM take_chunk WHERE take_id = ?1 ORDER BY seq")?;
     let mut values = Vec::new();
     let mut rows = statement.query([take])?;
@@ -215,6 +216,9 @@ pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
             return Err(StoreError::Damaged("chunk", format!("{} bytes too many", rest.len())));
         }
         values.extend(words.iter().map(|w| f64::from_le_bytes(*w)));
+    }
+    if values.iter().any(|v| !v.is_finite()) {
+        return Err(StoreError::Damaged("take", "a sample of it is no number".into()));
     }
     if width == 0 || !values.len().is_multiple_of(width as usize) {
         return Err(StoreError::Damaged("take", "its samples do not fill whole rows".into()));

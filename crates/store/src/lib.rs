@@ -37,14 +37,15 @@ mod references;
 mod riders;
 pub mod scene_edit;
 mod scenes;
+mod schema;
 pub mod shelf;
 pub mod table;
 mod whole_keys;
 
 use last_read::LastRead;
-use place::Place;
+use place::{Access, Place};
 use rovnek_core::params::Invalid;
-use rusqlite::{Connection, Transaction};
+use rusqlite::Connection;
 use std::cell::Cell;
 use std::path::{Path, PathBuf};
 
@@ -74,6 +75,25 @@ pub enum StoreError {
     /// Some other kind of database.
     #[error("{0} holds no production of Rovnek")]
     Foreign(PathBuf),
+    /// Its tables, indexes, triggers or views are not those of its layout.
+    #[error(
+        "{0} was changed by another program: {1}. Rovnek does not open it, because what was added could run; \
+         put a copy in its place that Rovnek kept"
+    )]
+    Altered(PathBuf, String),
+    /// A row cannot be read, or holds what no edit could have put there.
+    #[error("{kind} {id} cannot be read: {source}")]
+    Row {
+        /// The table.
+        kind: &'static str,
+        /// The row's number.
+        id: u32,
+        /// Why.
+        source: Box<StoreError>,
+    },
+    /// The disk of a file is full.
+    #[error("the disk of {0} is full; make room there, then go on")]
+    Full(PathBuf),
     /// Its pages do not hold together.
     #[error(
         "{0} is damaged ({1}): put a copy of it back; what it still holds can be read with SQLite's own `.recover`"
@@ -111,42 +131,51 @@ pub struct Store {
     scene: Cell<u32>,
 }
 
-/// How a database becomes one of the next layout.
-enum Migration {
-    /// By statements.
-    Sql(&'static str),
-    /// By reading and writing rows.
-    Rows(fn(&Transaction) -> Result<()>),
-}
-
-/// Migrations by number: the layout after each.
-const MIGRATIONS: [Migration; 7] = [
-    Migration::Sql(include_str!("schema.sql")),
-    Migration::Sql(include_str!("schema_2.sql")),
-    Migration::Sql(include_str!("schema_3.sql")),
-    Migration::Sql(include_str!("schema_4.sql")),
-    Migration::Rows(whole_keys::migrate),
-    Migration::Rows(own_moves::migrate),
-    Migration::Sql(include_str!("schema_7.sql")),
-];
-
 impl Store {
     /// Opens the database in a file, making it where it is missing, and closes takes that were still
     /// rolling when the last process ended. Whoever opens it has its folder for himself ([`shelf`]).
     pub fn open(file: &Path) -> Result<Store> {
         Place::check(file)?;
-        let connection = Connection::open(file)?;
-        place::sound(&connection, file)?;
+        place::make_private(file)?;
+        let connection = place::connect(file, Access::Write)?;
+        if place::is_small(file) {
+            place::sound(&connection, file)?;
+        }
         place::ours(&connection, file)?;
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
         let place = Place::of(file)?;
         let mut store = Store { connection, read: LastRead::default(), place, scene: Cell::new(0) };
-        store.migrate()?;
+        schema::migrate(&mut store.connection, schema::LATEST)?;
         store.recover()?;
         store.turn_to_last_scene()?;
         Ok(store)
+    }
+
+    /// Reads every scene of the production and the samples of every take, to find what cannot be read.
+    pub fn read_whole(&self) -> Result<()> {
+        let scene = self.scene();
+        let read = |id: u32| {
+            self.look_at(id);
+            let document = self.document()?;
+            document.takes.iter().try_for_each(|take| journal::samples(&self.connection, take.id).map(drop))
+        };
+        let all = scenes::lines(&self.connection)?;
+        let done = all.iter().try_for_each(|line| read(line.id));
+        self.look_at(scene);
+        done
+    }
+
+    /// A revision from which a process counts on: at least `least`, and above every revision that an earlier
+    /// process has counted to, whatever the clock says. At most 2^32 edits are counted from there.
+    pub fn claim_revisions(&mut self, least: u64) -> Result<u64> {
+        const REVISIONS: &str = "revisions";
+        let claimed = self.remembered(REVISIONS).and_then(|s| s.parse::<u64>().ok());
+        // 2^52: beyond it a page could not tell one number from the next.
+        let first = claimed.filter(|n| *n < 1 << 52).map_or(least, |n| least.max(n + 1));
+        self.remember(REVISIONS, &(first + u64::from(u32::MAX)).to_string())?;
+        Ok(first)
     }
 
     /// Whether its database is still where it was opened: what is written elsewhere is not kept.
@@ -159,25 +188,8 @@ impl Store {
         self.place.file()
     }
 
-    fn migrate(&mut self) -> Result<()> {
-        let have: u32 = self.connection.pragma_query_value(None, "user_version", |r| r.get(0))?;
-        if have as usize > MIGRATIONS.len() {
-            return Err(StoreError::Newer(have));
-        }
-        for (i, migration) in MIGRATIONS.iter().enumerate().skip(have as usize) {
-            let tx = self.connection.transaction()?;
-            match migration {
-                Migration::Sql(statements) => tx.execute_batch(statements)?,
-                Migration::Rows(rewrite) => rewrite(&tx)?,
-            }
-            tx.pragma_update(None, "user_version", i as u32 + 1)?;
-            tx.commit()?;
-        }
-        Ok(())
-    }
-
     /// A small thing to remember between runs, such as which setup was on the floor. Not an edit.
-    pub fn remember(&self, key: &str, value: &str) -> Result<()> {
+    pub fn remember(&mut self, key: &str, value: &str) -> Result<()> {
         let sql = "INSERT INTO remembered VALUES (?1, ?2) ON CONFLICT(key) DO UPDATE SET value = ?2";
         self.connection.execute(sql, [key, value])?;
         Ok(())

@@ -1,8 +1,9 @@
 //! Where a database is kept, and whether it is still there: a file that was moved or removed under a
 //! running process takes everything that is written to it along into nowhere.
 
-use crate::{Result, StoreError};
-use rusqlite::{Connection, OptionalExtension};
+use crate::{Result, StoreError, schema};
+use rusqlite::config::DbConfig;
+use rusqlite::{Connection, OpenFlags, OptionalExtension};
 use std::fs::Metadata;
 use std::path::{Path, PathBuf};
 
@@ -56,6 +57,75 @@ impl Place {
     }
 }
 
+/// What a connection may do.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Access {
+    /// Read and write; the file is made where it is missing.
+    Write,
+    /// Read and write a file that is there.
+    WriteThere,
+    /// Read only.
+    Read,
+}
+
+/// Opens a database that may have come from anywhere: nothing in its schema is trusted to call functions, and
+/// nothing that runs here can change the schema or the pages behind SQLite's back.
+pub(crate) fn connect(file: &Path, access: Access) -> Result<Connection> {
+    let flags = OpenFlags::SQLITE_OPEN_NO_MUTEX
+        | match access {
+            Access::Write => OpenFlags::SQLITE_OPEN_READ_WRITE | OpenFlags::SQLITE_OPEN_CREATE,
+            Access::WriteThere => OpenFlags::SQLITE_OPEN_READ_WRITE,
+            Access::Read => OpenFlags::SQLITE_OPEN_READ_ONLY,
+        };
+    let connection = Connection::open_with_flags(file, flags)?;
+    connection.set_db_config(DbConfig::SQLITE_DBCONFIG_TRUSTED_SCHEMA, false)?;
+    connection.set_db_config(DbConfig::SQLITE_DBCONFIG_DEFENSIVE, true)?;
+    Ok(connection)
+}
+
+/// Makes a file that only its owner may read and write, and takes the rights of others from one that is there:
+/// what SQLite puts beside a database has the database's own rights.
+pub(crate) fn make_private(file: &Path) -> Result<()> {
+    let unusable = |source| StoreError::Folder { path: file.into(), source };
+    let mut options = std::fs::OpenOptions::new();
+    options.write(true).create(true).truncate(false);
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::{OpenOptionsExt, PermissionsExt};
+        options.mode(0o600);
+        let opened = options.open(file).map_err(unusable)?;
+        let _ = opened.set_permissions(std::fs::Permissions::from_mode(0o600));
+    }
+    #[cfg(not(unix))]
+    options.open(file).map_err(unusable)?;
+    Ok(())
+}
+
+/// Makes a folder, and those above it that are missing, which only its owner may look into.
+pub(crate) fn private_folder(folder: &Path) -> std::io::Result<()> {
+    let mut builder = std::fs::DirBuilder::new();
+    builder.recursive(true);
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::{DirBuilderExt, PermissionsExt};
+        builder.mode(0o700);
+        builder.create(folder)?;
+        let _ = std::fs::set_permissions(folder, std::fs::Permissions::from_mode(0o700));
+        Ok(())
+    }
+    #[cfg(not(unix))]
+    builder.create(folder)
+}
+
+/// Largest file whose pages are all read before it is opened, bytes: about a quarter of a second.
+const SMALL: u64 = 32 << 20;
+
+/// True if all pages of a file are checked before it is opened; those of a larger one are checked afterwards
+/// ([`crate::reader::Reader::check`]).
+pub(crate) fn is_small(file: &Path) -> bool {
+    std::fs::metadata(file).is_ok_and(|found| found.len() <= SMALL)
+}
+
 /// SQLite's own check of its pages; what it finds, in its words.
 pub(crate) fn sound(connection: &Connection, file: &Path) -> Result<()> {
     let damaged = |words: String| StoreError::Unsound(file.into(), words);
@@ -75,5 +145,11 @@ pub(crate) fn ours(connection: &Connection, file: &Path) -> Result<()> {
         found.map(|f| f.is_some()).map_err(|e| StoreError::Unsound(file.into(), e.to_string()))
     };
     let production = has("production")? && has("take_chunk")?;
-    if production || !has("")? { Ok(()) } else { Err(StoreError::Foreign(file.into())) }
+    if !production {
+        return if has("")? { Err(StoreError::Foreign(file.into())) } else { Ok(()) };
+    }
+    match schema::difference(connection)? {
+        None => Ok(()),
+        Some(what) => Err(StoreError::Altered(file.into(), what)),
+    }
 }

@@ -4,11 +4,16 @@ use crate::column::from_column;
 use crate::model::{Move, PassOf, PerformanceName, Rating, Scene, Setup, Source, Take};
 use crate::table::Table;
 use crate::{Result, StoreError};
-use rovnek_core::lens::LensSet;
+use rovnek_core::keys;
+use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::list::List;
+use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
-use rovnek_core::set::Piece;
+use rovnek_core::rigs::Rigging;
+use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::Rate;
+use rovnek_core::tracked::Tracking;
+use rovnek_core::treatments::{Treatment, check_list};
 use rusqlite::{Connection, Row};
 use std::sync::Arc;
 
@@ -28,6 +33,34 @@ pub(crate) fn rows<T>(
     Ok(all)
 }
 
+/// A thing out of a row, if it is one that an edit could have put there: a file may have come from anywhere.
+fn checked<T>(thing: T, check: impl FnOnce(&T) -> std::result::Result<(), Invalid>) -> Result<T> {
+    check(&thing)?;
+    Ok(thing)
+}
+
+fn check_rate(rate: Rate) -> Result<Rate> {
+    Rate::new(rate.num, rate.den).map_err(|e| StoreError::Refused(e.to_string()))
+}
+
+/// A camera out of a column.
+fn camera_of(text: &str) -> Result<Camera> {
+    checked(from_column("camera", text)?, Camera::check)
+}
+
+/// A machine out of a column.
+fn rig_of(text: &str) -> Result<Rigging> {
+    checked(from_column::<Rigging>("rig", text)?, |rig| rig.spec.check())
+}
+
+/// Says of an error in which row it is.
+fn in_row<T>(table: Table, id: u32, read: Result<T>) -> Result<T> {
+    read.map_err(|source| match source {
+        known @ (StoreError::Missing(..) | StoreError::Row { .. }) => known,
+        source => StoreError::Row { kind: table.name(), id, source: Box::new(source) },
+    })
+}
+
 pub(crate) fn one<T>(
     db: &Connection,
     what: &'static str,
@@ -40,29 +73,32 @@ pub(crate) fn one<T>(
 
 /// The production's name and its own lens sets.
 pub(crate) fn production(db: &Connection) -> Result<(String, Vec<LensSet>)> {
-    one(db, "production", "SELECT name, lens_sets FROM production WHERE id = ?1", 1, |r| {
-        Ok((r.get(0)?, from_column("lens set", &r.get::<_, String>(1)?)?))
-    })
+    let read = one(db, "production", "SELECT name, lens_sets FROM production WHERE id = ?1", 1, |r| {
+        let sets: Vec<LensSet> = from_column("lens set", &r.get::<_, String>(1)?)?;
+        Ok((r.get(0)?, checked(sets, |sets| sets.iter().try_for_each(LensSet::check))?))
+    });
+    in_row(Table::Production, 1, read)
 }
 
 /// A scene without what is in it.
 pub(crate) fn scene(db: &Connection, id: u32) -> Result<Scene> {
-    one(db, "scene", "SELECT * FROM scene WHERE id = ?1", id, |r| {
+    let read = one(db, "scene", "SELECT * FROM scene WHERE id = ?1", id, |r| {
         Ok(Scene {
             id: r.get("id")?,
             number: r.get("number")?,
             name: r.get("name")?,
-            rate: Rate { num: r.get("rate_num")?, den: r.get("rate_den")? },
-            length_s: r.get("length_s")?,
+            rate: check_rate(Rate { num: r.get("rate_num")?, den: r.get("rate_den")? })?,
+            length_s: checked(r.get("length_s")?, |length| check_length(*length))?,
             start_frame: r.get("start_frame")?,
-            stage: from_column("stage", &r.get::<_, String>("stage")?)?,
+            stage: checked(from_column("stage", &r.get::<_, String>("stage")?)?, Stage::check)?,
             pieces: Arc::default(),
             performers: Arc::default(),
             performances: Vec::new(),
             performance: r.get("performance_id")?,
             binned: r.get::<_, Option<String>>("binned_at")?.is_some(),
         })
-    })
+    });
+    in_row(Table::Scene, id, read)
 }
 
 pub(crate) const PERFORMANCES: &str =
@@ -73,29 +109,37 @@ pub(crate) fn performance_of(row: &Row) -> Result<PerformanceName> {
 }
 
 pub(crate) fn performance(db: &Connection, id: u32) -> Result<PerformanceName> {
-    one(db, "performance", "SELECT * FROM performance WHERE id = ?1", id, performance_of)
+    in_row(
+        Table::Performance,
+        id,
+        one(db, "performance", "SELECT * FROM performance WHERE id = ?1", id, performance_of),
+    )
 }
 
 pub(crate) const PIECES: &str =
     "SELECT * FROM piece WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
 pub(crate) fn piece_of(row: &Row) -> Result<Piece> {
     let piece: Piece = from_column("piece", &row.get::<_, String>("params")?)?;
-    Ok(Piece { id: row.get("id")?, ..piece })
+    checked(Piece { id: row.get("id")?, ..piece }, Piece::check)
 }
 
 pub(crate) fn piece(db: &Connection, id: u32) -> Result<Piece> {
-    one(db, "piece", "SELECT * FROM piece WHERE id = ?1", id, piece_of)
+    in_row(Table::Piece, id, one(db, "piece", "SELECT * FROM piece WHERE id = ?1", id, piece_of))
 }
 
 pub(crate) const PERFORMERS: &str =
     "SELECT * FROM performer WHERE scene_id = ?1 AND binned_at IS NULL ORDER BY ord, id";
 pub(crate) fn performer_of(row: &Row) -> Result<Performer> {
     let performer: Performer = from_column("performer", &row.get::<_, String>("params")?)?;
-    Ok(Performer { id: row.get("id")?, ..performer })
+    checked(Performer { id: row.get("id")?, ..performer }, Performer::check)
 }
 
 pub(crate) fn performer(db: &Connection, id: u32) -> Result<Performer> {
-    one(db, "performer", "SELECT * FROM performer WHERE id = ?1", id, performer_of)
+    in_row(
+        Table::Performer,
+        id,
+        one(db, "performer", "SELECT * FROM performer WHERE id = ?1", id, performer_of),
+    )
 }
 
 pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
@@ -103,17 +147,31 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         id: row.get("id")?,
         letter: row.get("letter")?,
         name: row.get("name")?,
-        camera: from_column("camera", &row.get::<_, String>("camera")?)?,
-        rig: from_column("rig", &row.get::<_, String>("rig")?)?,
+        camera: camera_of(&row.get::<_, String>("camera")?)?,
+        rig: rig_of(&row.get::<_, String>("rig")?)?,
         positions: from_column("positions", &row.get::<_, String>("positions")?)?,
         runs: row.get("runs")?,
-        tracking: from_column("tracking", &row.get::<_, String>("tracking")?)?,
+        tracking: checked(from_column("tracking", &row.get::<_, String>("tracking")?)?, Tracking::check)?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
 }
 
 pub(crate) fn setup(db: &Connection, id: u32) -> Result<Setup> {
-    one(db, "setup", "SELECT * FROM setup WHERE id = ?1", id, setup_of)
+    in_row(Table::Setup, id, one(db, "setup", "SELECT * FROM setup WHERE id = ?1", id, setup_of))
+}
+
+/// Samples a second of a take: what the floor records, and what files bring.
+pub(crate) fn check_sampling(rate_hz: f64) -> Result<f64> {
+    let usable = (1.0..=100_000.0).contains(&rate_hz);
+    usable
+        .then_some(rate_hz)
+        .ok_or_else(|| StoreError::Refused(format!("{rate_hz} samples a second; a take has 1 to 100 000")))
+}
+
+/// The length of a scene, seconds.
+pub(crate) fn check_length(length_s: f64) -> std::result::Result<(), Invalid> {
+    let usable = (0.1..=3600.0).contains(&length_s);
+    usable.then_some(()).ok_or_else(|| Invalid::at("length_s", "a scene is 0.1 to 3600 s long"))
 }
 
 const TAKES: &str =
@@ -131,6 +189,7 @@ fn take_of(row: &Row) -> Result<Take> {
     let (samples, rate_hz): (u32, f64) = (row.get("samples")?, row.get("rate_hz")?);
     let rating: String = row.get("rating")?;
     let flags: String = row.get("flags")?;
+    let rate_hz = check_sampling(rate_hz)?;
     Ok(Take {
         id: row.get("id")?,
         setup_id: row.get("setup_id")?,
@@ -139,12 +198,12 @@ fn take_of(row: &Row) -> Result<Take> {
         rating: Rating::of(&rating),
         note: row.get("note")?,
         rolled_at: row.get("rolled_at")?,
-        rate: Rate { num: row.get("rate_num")?, den: row.get("rate_den")? },
+        rate: check_rate(Rate { num: row.get("rate_num")?, den: row.get("rate_den")? })?,
         rate_hz,
         samples,
         length_s: f64::from(samples.saturating_sub(1)) / rate_hz,
-        camera: from_column("camera", &row.get::<_, String>("camera")?)?,
-        rig: from_column("rig", &row.get::<_, String>("rig")?)?,
+        camera: camera_of(&row.get::<_, String>("camera")?)?,
+        rig: rig_of(&row.get::<_, String>("rig")?)?,
         axes: serde_json::from_str(&row.get::<_, String>("axes")?)
             .map_err(|e| StoreError::Damaged("list of axes", e.to_string()))?,
         pass: pass_of(row)?,
@@ -159,7 +218,7 @@ fn take_of(row: &Row) -> Result<Take> {
 }
 
 pub(crate) fn take(db: &Connection, id: u32) -> Result<Take> {
-    one(db, "take", &format!("{TAKES} WHERE t.id = ?1"), id, take_of)
+    in_row(Table::Take, id, one(db, "take", &format!("{TAKES} WHERE t.id = ?1"), id, take_of))
 }
 
 const CURVES: &str = "SELECT axis, keys FROM curve WHERE move_id = ?1";
@@ -183,17 +242,20 @@ pub(crate) fn move_of(db: &Connection, row: &Row) -> Result<Move> {
         source,
         variant_of: row.get("variant_of")?,
         chosen: row.get("chosen")?,
-        curves: curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(),
-        treatments: from_column("treatments", &row.get::<_, String>("treatments")?)?,
-        camera: optional("camera")?.map(|c| from_column("camera", &c)).transpose()?,
-        rig: optional("rig")?.map(|r| from_column("rig", &r)).transpose()?,
+        curves: checked(curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(), keys::check)?,
+        treatments: checked(
+            from_column::<List<Treatment>>("treatments", &row.get::<_, String>("treatments")?)?,
+            |list| check_list(list),
+        )?,
+        camera: optional("camera")?.map(|c| camera_of(&c)).transpose()?,
+        rig: optional("rig")?.map(|r| rig_of(&r)).transpose()?,
         binned: optional("binned_at")?.is_some(),
     })
 }
 
 /// One move.
 pub(crate) fn a_move(db: &Connection, id: u32) -> Result<Move> {
-    one(db, "move", "SELECT * FROM move WHERE id = ?1", id, |row| move_of(db, row))
+    in_row(Table::Move, id, one(db, "move", "SELECT * FROM move WHERE id = ?1", id, |row| move_of(db, row)))
 }
 
 /// The move that a curve belongs to.

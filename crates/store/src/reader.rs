@@ -4,14 +4,16 @@
 use crate::assets::asset;
 use crate::journal;
 use crate::model::AssetKind;
-use crate::{Result, Store};
+use crate::place::Access;
+use crate::{Result, Store, place};
 use rovnek_core::samples::Samples;
-use rusqlite::{Connection, OpenFlags};
-use std::path::Path;
+use rusqlite::Connection;
+use std::path::{Path, PathBuf};
 
 /// A connection that only reads.
 pub struct Reader {
     connection: Connection,
+    file: PathBuf,
 }
 
 impl Store {
@@ -24,8 +26,13 @@ impl Store {
 impl Reader {
     /// Of a database that is there and has today's layout.
     pub fn open(file: &Path) -> Result<Reader> {
-        let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
-        Ok(Reader { connection: Connection::open_with_flags(file, flags)? })
+        Ok(Reader { connection: place::connect(file, Access::Read)?, file: file.into() })
+    }
+
+    /// Reads every page of a file that was too large to be checked before it was opened; what is wrong with
+    /// it, as a sentence. Does nothing for a smaller one.
+    pub fn check(&self) -> Result<()> {
+        if place::is_small(&self.file) { Ok(()) } else { place::sound(&self.connection, &self.file) }
     }
 
     pub(crate) fn db(&self) -> &Connection {

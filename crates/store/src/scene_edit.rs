@@ -133,9 +133,7 @@ impl Edit<'_> {
 
     /// Sets how long the performance is.
     pub fn set_length(&mut self, scene: u32, length_s: f64) -> Result<()> {
-        if !(0.1..=3600.0).contains(&length_s) {
-            return Err(StoreError::Refused("a scene is 0.1 to 3600 s long".into()));
-        }
+        read::check_length(length_s)?;
         self.update(Table::Scene, scene, &[("length_s", Value::Real(length_s))])
     }
 

@@ -4,14 +4,18 @@
 
 use crate::copies::title;
 use crate::pictures::front;
+use crate::place::Access;
 use crate::table::Table;
-use crate::{Result, Store, StoreError, now, place};
+use crate::{Result, Store, StoreError, now, place, schema};
 use jiff::Timestamp;
-use rusqlite::{Connection, OpenFlags, OptionalExtension};
+use rusqlite::OptionalExtension;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use std::fs::{self, File};
 use std::path::{Path, PathBuf};
+use std::sync::{Mutex, MutexGuard};
 use std::time::Duration;
+use tempfile::{TempDir, TempPath};
 use ts_rs::TS;
 
 /// Where the files stand, in the data folder.
@@ -27,10 +31,17 @@ const LONGEST: usize = 80;
 const USED: &str = "used";
 const ASIDE: &str = "aside";
 
+/// Folder in the data folder for what is not whole yet: emptied when the data folder is opened.
+const PASSING: &str = "passing";
+
 /// A data folder, held for itself until it is dropped.
 pub struct Shelf {
     folder: PathBuf,
-    _lock: File,
+    _locks: Vec<File>,
+    /// Why a production could not be opened when it was tried last, by what it is known by.
+    unopened: Mutex<BTreeMap<String, String>>,
+    /// Held while a production that is not open is written to.
+    writes: Mutex<()>,
 }
 
 /// The productions of a data folder with their files, those used last first. Nobody needs to hold the folder
@@ -92,19 +103,60 @@ impl Shelf {
     /// versions kept it comes to stand on the shelf.
     pub fn open(folder: &Path) -> Result<Shelf> {
         let unusable = |source| StoreError::Folder { path: folder.into(), source };
-        fs::create_dir_all(folder.join(FOLDER)).map_err(unusable)?;
-        let lock = File::create(folder.join("rovnek.lock")).map_err(unusable)?;
+        if !folder.exists() {
+            place::private_folder(folder).map_err(unusable)?;
+        }
+        let productions = folder.join(FOLDER);
+        place::private_folder(&productions).map_err(unusable)?;
+        let mut locks = vec![File::create(folder.join("rovnek.lock")).map_err(unusable)?];
+        // The folder itself is locked as well: the file may be deleted under a running process.
+        if cfg!(unix) {
+            locks.push(File::open(&productions).map_err(unusable)?);
+        }
         // A lock may outlive its holder by a moment, where a child was being started just then.
-        let ours = (0..10).any(|i| {
-            std::thread::sleep(Duration::from_millis(if i == 0 { 0 } else { 30 }));
-            lock.try_lock().is_ok()
-        });
-        if !ours {
+        let ours = |lock: &File| {
+            (0..10).any(|i| {
+                std::thread::sleep(Duration::from_millis(if i == 0 { 0 } else { 30 }));
+                lock.try_lock().is_ok()
+            })
+        };
+        if !locks.iter().all(ours) {
             return Err(StoreError::InUse(folder.into()));
         }
-        let shelf = Shelf { folder: folder.into(), _lock: lock };
+        let shelf = Shelf {
+            folder: folder.into(),
+            _locks: locks,
+            unopened: Mutex::default(),
+            writes: Mutex::default(),
+        };
+        shelf.sweep().map_err(unusable)?;
         shelf.take_in_the_one_alone()?;
         Ok(shelf)
+    }
+
+    /// Removes what a process that was killed has left unfinished.
+    fn sweep(&self) -> std::io::Result<()> {
+        let passing = self.folder.join(PASSING);
+        match fs::remove_dir_all(&passing) {
+            Err(e) if e.kind() != std::io::ErrorKind::NotFound => return Err(e),
+            _ => place::private_folder(&passing)?,
+        }
+        // Earlier versions put unfinished files among the finished ones.
+        for entry in fs::read_dir(self.folder.join(FOLDER))? {
+            let entry = entry?;
+            let name = entry.file_name();
+            if [".new-", ".came-"].iter().any(|word| name.to_string_lossy().starts_with(word)) {
+                fs::remove_file(entry.path())?;
+            }
+        }
+        Ok(())
+    }
+
+    /// A folder for what is not whole yet, in the data folder; removed when it is dropped, or at the next start.
+    pub fn passing(&self) -> Result<TempDir> {
+        let folder = self.folder.join(PASSING);
+        let made = tempfile::Builder::new().tempdir_in(&folder);
+        made.map_err(|source| StoreError::Folder { path: folder, source })
     }
 
     fn take_in_the_one_alone(&self) -> Result<()> {
@@ -122,12 +174,24 @@ impl Shelf {
         self.moved_in(&old, &name).map(drop)
     }
 
-    /// A finished file takes its place on the shelf; what it is known by there.
+    /// A finished file takes its place on the shelf; what it is known by there. No file that is there is
+    /// replaced, also when another operation takes the same name at the same moment.
     fn moved_in(&self, file: &Path, name: &str) -> Result<String> {
-        let id = self.free(name);
-        let place = self.file(&id);
-        fs::rename(file, &place).map_err(|source| StoreError::Folder { path: place, source })?;
-        Ok(id)
+        let mut finished = TempPath::try_from_path(file)
+            .map_err(|source| StoreError::Folder { path: file.into(), source })?;
+        loop {
+            let id = self.free(name);
+            let place = self.file(&id);
+            match finished.persist_noclobber(&place) {
+                Ok(()) => return Ok(id),
+                Err(e) if e.error.kind() == std::io::ErrorKind::AlreadyExists => finished = e.path,
+                Err(e) => {
+                    // Dropped, the path would take the file with it.
+                    let _ = e.path.keep();
+                    return Err(StoreError::Folder { path: place, source: e.error });
+                }
+            }
+        }
     }
 
     /// The data folder.
@@ -137,11 +201,6 @@ impl Shelf {
 
     fn file(&self, id: &str) -> PathBuf {
         self.folder.join(FOLDER).join(format!("{id}.{ENDING}"))
-    }
-
-    /// A file that is not on the shelf yet, beside those that are.
-    pub fn beside(&self, word: &str) -> PathBuf {
-        self.folder.join(FOLDER).join(format!(".{word}-{}", std::process::id()))
     }
 
     /// The file of a production.
@@ -164,7 +223,9 @@ impl Shelf {
         let plain = plain.trim_end_matches('-');
         let plain = if plain.is_empty() { "production" } else { plain };
         let candidates = std::iter::once(plain.to_string()).chain((2..).map(|i| format!("{plain}-{i}")));
-        candidates.into_iter().find(|id| !self.file(id).exists()).expect("numbers do not end")
+        // What SQLite left beside a file that somebody removed is of that file.
+        let free = |id: &String| !beside(&self.file(id)).iter().any(|file| file.exists());
+        candidates.into_iter().find(free).expect("numbers do not end")
     }
 
     fn ids(&self) -> Result<Vec<String>> {
@@ -189,11 +250,15 @@ impl Shelf {
     fn look(&self, id: String) -> OnShelf {
         let file = self.file(&id);
         let looked = match glance(&file) {
-            Ok(None) => Store::open(&file).and_then(|_| glance(&file)),
+            Ok(None) => {
+                let _alone = self.alone();
+                Store::open(&file).and_then(|_| glance(&file))
+            }
             seen => seen,
         };
+        let unopened = self.unopened.lock().unwrap_or_else(|broken| broken.into_inner()).get(&id).cloned();
         match looked {
-            Ok(Some(found)) => OnShelf { id, ..found },
+            Ok(Some(found)) => OnShelf { id, trouble: unopened, ..found },
             other => OnShelf {
                 name: id.clone(),
                 id,
@@ -202,16 +267,42 @@ impl Shelf {
                 used_at: None,
                 aside: false,
                 picture: None,
-                trouble: Some(other.err().unwrap_or(StoreError::Foreign(file)).to_string()),
+                trouble: Some(match other.err().unwrap_or(StoreError::Foreign(file.clone())) {
+                    named @ (StoreError::Folder { .. }
+                    | StoreError::Empty(_)
+                    | StoreError::Foreign(_)
+                    | StoreError::Altered(..)
+                    | StoreError::Unsound(..)) => named.to_string(),
+                    other => format!("{} cannot be opened: {other}", file.display()),
+                }),
             },
         }
     }
 
-    /// Opens a production.
+    /// Opens a production and reads the scene that was worked on last. It counts as used only once
+    /// [`Shelf::opened`] is told.
     pub fn open_one(&self, id: &str) -> Result<Store> {
-        let store = Store::open(&self.find(id)?)?;
-        store.remember(USED, &format!("{:.3}", Timestamp::now()))?;
+        let file = self.find(id)?;
+        let _alone = self.alone();
+        let store = Store::open(&file)?;
+        store.document()?;
         Ok(store)
+    }
+
+    /// To be told when a production is in use: it is the one that was used last.
+    pub fn opened(&self, id: &str, store: &mut Store) -> Result<()> {
+        self.unopened.lock().unwrap_or_else(|broken| broken.into_inner()).remove(id);
+        store.remember(USED, &format!("{:.3}", Timestamp::now()))
+    }
+
+    /// To be told why a production could not be put to use; the list says so until it can.
+    pub fn not_opened(&self, id: &str, why: &str) {
+        self.unopened.lock().unwrap_or_else(|broken| broken.into_inner()).insert(id.into(), why.into());
+    }
+
+    /// Held by whoever writes to a production that is not open.
+    fn alone(&self) -> MutexGuard<'_, ()> {
+        self.writes.lock().unwrap_or_else(|broken| broken.into_inner())
     }
 
     /// Puts a new production onto the shelf, filled by `fill` before it is seen there; what it is known by.
@@ -236,13 +327,15 @@ impl Shelf {
         })
     }
 
-    /// Puts a production that came as a file onto the shelf; what it is known by. The file stays.
+    /// Puts a production that came as a file onto the shelf, once all of it could be read; what it is known by.
+    /// The file stays.
     pub fn take_in(&self, came: &Path) -> Result<String> {
         let mut name = String::new();
-        let file = self.beside("came");
-        self.put_in_file(&file, |file| {
+        let passing = self.passing()?;
+        let file = self.filled(&passing, |file| {
             copy(came, file)?;
             let store = Store::open(file)?;
+            store.read_whole()?;
             store.connection.execute("DELETE FROM remembered WHERE key = ?1", [ASIDE])?;
             name = title(&store.connection, Table::Production, 1);
             Ok(())
@@ -256,35 +349,34 @@ impl Shelf {
     }
 
     fn put_in(&self, name: &str, fill: impl FnOnce(&Path) -> Result<()>) -> Result<String> {
-        let file = self.beside("new");
-        self.put_in_file(&file, fill)?;
+        let passing = self.passing()?;
+        let file = self.filled(&passing, fill)?;
         self.moved_in(&file, name)
     }
 
-    /// A file that is whole, or none.
-    fn put_in_file(&self, file: &Path, fill: impl FnOnce(&Path) -> Result<()>) -> Result<()> {
-        remove(file);
-        let filled = fill(file).and_then(|()| {
-            // Closing took everything into the one file; what is left beside it is empty.
-            let connection = Connection::open(file)?;
-            connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?;
-            Ok(())
-        });
-        if filled.is_err() {
-            remove(file);
-        }
-        filled
+    /// A file that is whole, in a folder of its own that goes with all that is in it.
+    fn filled(&self, passing: &TempDir, fill: impl FnOnce(&Path) -> Result<()>) -> Result<PathBuf> {
+        let file = passing.path().join("production.sqlite");
+        fill(&file)?;
+        // Closing took everything into the one file; what is left beside it is empty.
+        let connection = place::connect(&file, Access::WriteThere)?;
+        connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?;
+        Ok(file)
     }
 
     /// Calls a production otherwise; not for one that is open.
     pub fn rename(&self, id: &str, name: &str) -> Result<()> {
         crate::edits::name("the production", name)?;
-        Store::open(&self.find(id)?)?.name_it(name)
+        let file = self.find(id)?;
+        let _alone = self.alone();
+        Store::open(&file)?.name_it(name)
     }
 
     /// Sets a production aside, or takes it back; not for one that is open.
     pub fn set_aside(&self, id: &str, aside: bool) -> Result<()> {
-        let store = Store::open(&self.find(id)?)?;
+        let file = self.find(id)?;
+        let _alone = self.alone();
+        let mut store = Store::open(&file)?;
         if aside {
             return store.remember(ASIDE, &now());
         }
@@ -305,14 +397,9 @@ impl Store {
 fn glance(file: &Path) -> Result<Option<OnShelf>> {
     place::Place::check(file)?;
     // Not read-only: who only reads leaves what SQLite puts beside a database lying there.
-    let flags = OpenFlags::SQLITE_OPEN_READ_WRITE | OpenFlags::SQLITE_OPEN_NO_MUTEX;
-    let db = Connection::open_with_flags(file, flags)?;
+    let db = place::connect(file, Access::WriteThere)?;
     place::ours(&db, file)?;
-    let layout: u32 = db.pragma_query_value(None, "user_version", |r| r.get(0))?;
-    if layout as usize > crate::MIGRATIONS.len() {
-        return Err(StoreError::Newer(layout));
-    }
-    if (layout as usize) < crate::MIGRATIONS.len() {
+    if schema::layout(&db)? < schema::LATEST {
         return Ok(None);
     }
     let remembered = |key: &str| {
@@ -337,24 +424,24 @@ fn glance(file: &Path) -> Result<Option<OnShelf>> {
 /// Copies a database into a new file, by SQLite itself: whole also while somebody writes to it.
 pub fn copy(from: &Path, to: &Path) -> Result<()> {
     place::Place::check(from)?;
-    let source = Connection::open_with_flags(from, OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+    let source = place::connect(from, Access::Read)?;
     place::sound(&source, from)?;
     place::ours(&source, from)?;
-    let layout: u32 = source.pragma_query_value(None, "user_version", |r| r.get(0))?;
-    if layout == 0 {
+    if schema::layout(&source)? == 0 {
         return Err(StoreError::Foreign(from.into()));
     }
+    place::make_private(to)?;
     let path =
         to.to_str().ok_or_else(|| StoreError::Refused(format!("{} is no plain path", to.display())))?;
     source.execute("VACUUM INTO ?1", [path])?;
     Ok(())
 }
 
-/// Removes a file that never came to stand on the shelf, with what SQLite left beside it.
-fn remove(file: &Path) {
-    for ending in ["", "-wal", "-shm", "-journal"] {
+/// A database file, and the files that SQLite may put beside it.
+fn beside(file: &Path) -> [PathBuf; 4] {
+    ["", "-wal", "-shm", "-journal"].map(|ending| {
         let mut path = file.as_os_str().to_owned();
         path.push(ending);
-        let _ = fs::remove_file(path);
-    }
+        path.into()
+    })
 }

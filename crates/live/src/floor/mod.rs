@@ -20,6 +20,7 @@ use crate::command::{PassWanted, RollState};
 use crate::control_lease::{ControlLease, PageId};
 use crate::devices::Heard;
 use crate::machine::{Moment, Plays, SetupMachine};
+use crate::room::RoomAnswer;
 use crate::take_buffer::TakeBuffer;
 use controls::Controls;
 use rovnek_core::axis::Axis;
@@ -144,6 +145,8 @@ pub struct Floor {
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
     obstacles: Arc<Obstacles>,
+    /// How much room the machine had when that was last found out.
+    room: Option<RoomAnswer>,
     /// Where carriages were before the last step that somebody or something stands on.
     carriages_before: Carriages,
     controls: Controls,
@@ -192,6 +195,7 @@ impl Floor {
             cast,
             acting: None,
             obstacles,
+            room: None,
             carriages_before: Carriages::new(),
             controls: Controls::default(),
             armed: Vec::new(),

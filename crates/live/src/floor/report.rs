@@ -5,10 +5,10 @@ use crate::command::{HangStatus, Status, TrackingStatus};
 use crate::control_lease::SILENT_STEPS;
 use crate::live_out::Seen;
 use crate::machine::SetupMachine;
+use crate::room::{RoomAnswer, RoomQuestion};
 use crate::state::{AxisState, Other, PAST_M, State, axis, flags};
 use rovnek_core::axis::AxisGroup;
 use rovnek_core::axis_motion::{STEP_S, time_to_stop};
-use rovnek_core::clearance::Around;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::passes::name_of;
@@ -80,6 +80,31 @@ impl Floor {
         Seen::of(&self.placed().camera, self.clock_s(), pose.camera, lens)
     }
 
+    /// What is to be found out about the room that the machine has now.
+    pub fn room_question(&self) -> RoomQuestion {
+        let machine = self.machine();
+        RoomQuestion {
+            hulls: machine.hulls(),
+            bodies: machine.body_poses(),
+            obstacles: self.obstacles.clone(),
+            time_s: self.scene_step as f64 * STEP_S,
+            acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
+            carriages: self.carriages(),
+            carrier: machine.carrier(),
+            setup_id: self.placed().setup_id,
+        }
+    }
+
+    /// The answer, which is told until the next one comes.
+    pub fn told_room(&mut self, answer: RoomAnswer) {
+        self.room = Some(answer);
+    }
+
+    /// Finds out at once how much room there is: for whoever has no thread beside the floor.
+    pub fn look_round(&mut self) {
+        self.told_room(self.room_question().answer());
+    }
+
     /// The floor as it is now.
     pub fn state(&self) -> State {
         let machine = self.machine();
@@ -117,13 +142,6 @@ impl Floor {
         let bodies = machine.body_poses();
         let acting = self.acting.as_ref().map(|a| (a.cast.of, a.bodies()));
         let carriages = self.carriages();
-        let around = Around {
-            time_s: scene_time_s,
-            carriages: Some(&carriages),
-            acting: acting.as_ref().map(|(of, poses)| (*of, poses.as_slice())),
-            ..Around::default()
-        };
-        let clearance = machine.clearance(&bodies, &self.obstacles, &around);
         let people = self.people.at_on(scene_time_s, &carriages);
         let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, people);
         State {
@@ -143,7 +161,7 @@ impl Floor {
             shot: seen.map(|s| ShotSize::of(s.share)),
             short_m,
             base_m_s: machine.base_m_s(),
-            clearance,
+            clearance: self.room.filter(|r| r.setup_id == self.placed().setup_id).and_then(|r| r.clearance),
             rig_pose,
             bodies,
             riding: self.riding(scene_time_s, &carriages),

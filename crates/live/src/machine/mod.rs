@@ -18,7 +18,7 @@ use lead::{Flown, Held, Lead, LeadStep, Target};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::carrier::Carrier;
-use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
+use rovnek_core::clearance::MachineHulls;
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
@@ -108,7 +108,7 @@ pub struct SetupMachine {
     short_m: f64,
     /// The axes that the second device moved at the last step.
     seconded: Vec<bool>,
-    hulls: MachineHulls,
+    hulls: Arc<MachineHulls>,
 }
 
 /// What leads a machine by itself: the camera of the move that its own move follows.
@@ -134,7 +134,7 @@ impl SetupMachine {
         let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
         let pending = vec![false; motions.len()];
-        let hulls = MachineHulls::of(&*rig);
+        let hulls = Arc::new(MachineHulls::of(&*rig));
         let seconded = pending.clone();
         SetupMachine {
             placed,
@@ -193,15 +193,18 @@ impl SetupMachine {
         Some(now.distance(was) / STEP_S)
     }
 
-    /// How much room it has among what there is to run into.
-    pub fn clearance(&self, poses: &[Pose], among: &Obstacles, around: &Around) -> Option<Clearance> {
-        let carrier = match self.placed.rig.carried {
+    /// Its parts, as what they may run into.
+    pub fn hulls(&self) -> Arc<MachineHulls> {
+        self.hulls.clone()
+    }
+
+    /// The piece or performer that carries it.
+    pub fn carrier(&self) -> Option<MoverId> {
+        match self.placed.rig.carried {
             Some(Carrier::Piece { id }) => Some(MoverId::Piece(id)),
             Some(Carrier::Performer { id }) => Some(MoverId::Performer(id)),
             Some(Carrier::Setup { .. }) | None => None,
-        };
-        let around = Around { carrier, setup: self.placed.setup_id, ..*around };
-        among.clearance(&self.hulls, poses, &around)
+        }
     }
 
     /// The axes that hands took from their keys: what they made of them no key knows.
@@ -278,7 +281,7 @@ impl SetupMachine {
         if !same {
             self.lead = own_lead(&placed);
         }
-        self.hulls = MachineHulls::of(&*rig);
+        self.hulls = Arc::new(MachineHulls::of(&*rig));
         (self.rig, self.placed) = (rig, placed);
     }
 

@@ -340,10 +340,12 @@ fn state_frames_are_as_documented() {
     let mut floor = Floor::new(scene, 3);
     floor.join(1);
     hold(&mut floor, 1.0, 0, 1.0);
+    floor.look_round();
     let mut vectors = vec![encode(&floor.state())];
     floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 2, -0.5);
+    floor.look_round();
     vectors.push(encode(&floor.state()));
     let bytes = vectors.last().unwrap();
     let state = floor.state();

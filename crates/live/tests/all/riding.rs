@@ -55,6 +55,7 @@ fn a_crate_on_a_dolly_goes_where_hands_push_the_dolly() {
     let (mut farthest, mut turned) = (0.0f64, 0.0f64);
     for (seconds, axis) in [(2.0, 0), (1.5, 1), (2.0, 0)] {
         hold(&mut floor, seconds, axis, 1.0);
+        floor.look_round();
         let state = floor.state();
         let [(of, bodies)] = &state.riding[..] else { panic!("{:?}", state.riding) };
         assert_eq!(*of, MoverId::Piece(13));

@@ -47,9 +47,11 @@ pub async fn look(app: &App, from: Json<CarryFrom>) -> Outcome<Json<Vec<CarryMis
     app.wait(move |app| {
         let (reader, now) = (reader(app, &from.production)?, app.current());
         let same = now.opened.id == from.production;
-        let mut store = app.store();
-        let edit = store.edit("look", None)?;
-        Ok(Json(edit.carry_missing(&reader, same, now.document.scene.id, &from.wanted)?))
+        app.writing(|writing| {
+            let mut store = writing.store();
+            let edit = store.edit("look", None)?;
+            Ok(Json(edit.carry_missing(&reader, same, now.document.scene.id, &from.wanted)?))
+        })
     })
     .await
 }

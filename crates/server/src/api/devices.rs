@@ -21,7 +21,8 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
         return Err(Problem::refused("listen at eight sockets at most"));
     }
     app.wait(move |app| {
-        app.devices.set(&app.store(), sockets.into_inner())?;
+        let sockets = sockets.into_inner();
+        app.writing(|writing| Ok(app.devices.set(&mut writing.store(), sockets)?))?;
         Ok(Json(app.devices.view()))
     })
     .await
@@ -30,7 +31,8 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
 #[put("/devices/stand-in", data = "<wanted>")]
 pub async fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
     app.wait(move |app| {
-        app.devices.stand_in(&app.store(), wanted.into_inner()).map_err(Problem::refused)?;
+        let wanted = wanted.into_inner();
+        app.writing(|writing| app.devices.stand_in(&mut writing.store(), wanted).map_err(Problem::refused))?;
         Ok(Json(app.devices.view()))
     })
     .await

@@ -18,12 +18,14 @@ pub(super) fn name(what: &str, typed: &str) -> Outcome<String> {
 /// A floor that made no step for so long stands.
 const STANDS: Duration = Duration::from_secs(1);
 
-/// Whether floor, recorder and store do what they are there for; 503 where one of them does not.
+/// Whether floor, recorder and store do what they are there for; 503 where one of them does not. A floor that
+/// was started again after a fault is counted.
 #[get("/health")]
 pub async fn health(app: &App) -> (Status, Value) {
     let silent = app.floor.silent_for();
     let floor =
         if silent < STANDS { "runs".into() } else { format!("stands for {:.0} s", silent.as_secs_f64()) };
+    let restarts = app.floor.restarts();
     let recorder = if app.records() { "records" } else { "ended" };
     let store = app.wait(|app| app.store().still_there()).await;
     let well = silent < STANDS && app.records() && store.is_ok();
@@ -31,6 +33,7 @@ pub async fn health(app: &App) -> (Status, Value) {
         "status": if well { "ok" } else { "trouble" },
         "version": env!("CARGO_PKG_VERSION"),
         "floor": floor,
+        "floor_restarts": restarts,
         "recorder": recorder,
         "store": store.map_or_else(|e| e.to_string(), |()| "is there".into()),
     });

@@ -1,10 +1,10 @@
 //! The one route that changes the document, and the way back.
 
 use super::App;
-use crate::app::paths_of;
+use crate::app::{Writing, paths_of};
 use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
-use crate::written::{Clash, Written};
+use crate::written::Clash;
 use rocket::post;
 use rocket::serde::json::Json;
 use rovnek_live::command::RollState;
@@ -70,7 +70,7 @@ pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
     app.wait(move |app| {
         app.must_be_open()?;
         let before = app.current();
-        let (made, refused) = app.writing(|app, written| {
+        let (made, refused) = app.writing(|writing| {
             let on = &app.document().scene;
             if on.id != wanted.scene {
                 let sentence =
@@ -79,7 +79,7 @@ pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
             }
             let mut made = Names::new();
             for (done, edit) in wanted.edits.iter().enumerate() {
-                if let Err(problem) = one(app, written, &wanted, edit, &mut made) {
+                if let Err(problem) = one(writing, &wanted, edit, &mut made) {
                     let names = made.clone();
                     return Ok((made, Some(problem.with("done", done.into()).with("made", json!(names)))));
                 }
@@ -95,13 +95,8 @@ pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
     .await
 }
 
-fn one(
-    app: &crate::app::App,
-    written: &mut Written,
-    wanted: &Edits,
-    edit: &Edit,
-    made: &mut Names,
-) -> Outcome<()> {
+fn one(writing: &mut Writing, wanted: &Edits, edit: &Edit, made: &mut Names) -> Outcome<()> {
+    let app = writing.app;
     name("what undo calls the edit", &edit.label)?;
     let paths: Vec<Vec<String>> = edit
         .ops
@@ -112,17 +107,17 @@ fn one(
     rolling(app, &edit.ops, &paths)?;
     if let Some(base) = edit.base {
         for (op, path) in edit.ops.iter().zip(&paths) {
-            match written.clash(base, &wanted.page, path) {
+            match writing.written.clash(base, &wanted.page, path) {
                 None => {}
                 Some(Clash::TooOld) => {
                     let sentence = "too much has changed since this was begun; the document is read anew";
                     return Err(Problem::conflict(sentence).with("too_old", true.into()));
                 }
-                Some(Clash::Written) => return Err(clash(app, wanted.scene, op, path)),
+                Some(Clash::Written) => return Err(clash(writing, wanted.scene, op, path)),
             }
         }
     }
-    let mut store = app.store();
+    let mut store = writing.store();
     let mut change = store.edit(&edit.label, edit.gesture.as_deref())?;
     let mut names = made.clone();
     change.apply(wanted.scene, &edit.ops, &mut names)?;
@@ -131,14 +126,14 @@ fn one(
     *made = names;
     let revision = app.publish()?.revision;
     let paths = edit.ops.iter().filter_map(|op| tokens(op.path(), made).ok());
-    written.note(revision, &wanted.page, paths.collect());
+    writing.written.note(revision, &wanted.page, paths.collect());
     Ok(())
 }
 
 /// What another page has written to the same meanwhile, beside what this one wanted.
-fn clash(app: &crate::app::App, scene: u32, op: &Op, path: &[String]) -> Problem {
+fn clash(writing: &Writing, scene: u32, op: &Op, path: &[String]) -> Problem {
     let path = format!("/{}", path.join("/"));
-    let theirs = app.store().value_at(scene, &path).unwrap_or(Value::Null);
+    let theirs = writing.store().value_at(scene, &path).unwrap_or(Value::Null);
     let mine = match op {
         Op::Add { value, .. } | Op::Replace { value, .. } | Op::Test { value, .. } => value.clone(),
         Op::Remove { .. } | Op::Move { .. } => Value::Null,
@@ -191,14 +186,14 @@ async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>
     app.wait(move |app| {
         app.must_be_open()?;
         let before = app.current();
-        app.writing(|app, written| {
-            let stepped = app.store().step(step, wanted.entry).map_err(|e| match e {
+        app.writing(|writing| {
+            let stepped = writing.store().step(step, wanted.entry).map_err(|e| match e {
                 StoreError::Refused(sentence) => Problem::conflict(sentence),
                 other => other.into(),
             })?;
             let revision = app.publish()?.revision;
             if let Some(stepped) = stepped {
-                written.note(revision, &wanted.page, paths_of(&stepped.rows));
+                writing.written.note(revision, &wanted.page, paths_of(&stepped.rows));
             }
             Ok(())
         })?;

@@ -3,7 +3,6 @@
 use super::App;
 use super::document::name;
 use super::views::Brought;
-use crate::app::App as Shared;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::snapshot::Changed;
@@ -224,12 +223,12 @@ enum New {
 
 /// Does the edit that brings something in, and tells the page what came.
 fn brought(
-    app: &Shared,
+    app: &App,
     name: &str,
     bring: impl FnOnce(&Document, &mut Edit) -> Outcome<New>,
 ) -> Outcome<Json<Brought>> {
     let before = app.current();
-    let (new, now) = app.edit(format!("bring in {name}"), |edit| bring(&before.document, edit))?;
+    let (new, now) = app.edit(format!("bring in {name}"), |edit| bring(&app.document(), edit))?;
     let changed = Changed::between(&before, &now);
     let none = Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: None };
     Ok(Json(match new {
@@ -243,7 +242,7 @@ fn camera_on_floor(app: &App) -> Outcome<Camera> {
     Ok(app.document().setup(id)?.camera.clone())
 }
 
-fn keep(app: &Shared, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
+fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
     let name = name("the move", typed)?;
     let even = track.resampled(SAMPLE_RATE_HZ);
     // In the order of a free camera's axes.
@@ -274,7 +273,7 @@ async fn read_as_job<T: Send + 'static>(
 ) -> T {
     let job = app.jobs.waited_for(format!("bring in {name}"));
     let id = job.id;
-    let work = move |app: &Shared| {
+    let work = move |app: &App| {
         let mut progress = app.jobs.run(id);
         read(&mut |share| {
             app.help(Urgency::Job);

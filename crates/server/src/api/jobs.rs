@@ -36,7 +36,7 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
     let document = app.document();
     let (of, setup, take) = parts_of(&document, id)?;
     let job = app.jobs.begin(format!("keys of {}", title_of(of, setup, take)), Some(id));
-    let (number, mine) = (job.id, app.inner().clone());
+    let (number, mine) = (job.id, app.clone());
     // The job goes on when nobody waits for it.
     rocket::tokio::spawn(async move {
         mine.compute(Urgency::Job, move |app| {

@@ -17,10 +17,9 @@ mod takes;
 pub mod views;
 
 use rocket::{Route, routes};
-use std::sync::Arc;
 
-/// The application, as handlers get it.
-type App = rocket::State<Arc<crate::app::App>>;
+/// The application, as handlers get it: what they write goes to the scene that the request means.
+type App = crate::meant::Asking;
 
 /// All of them, under `/api`.
 pub fn routes() -> Vec<Route> {

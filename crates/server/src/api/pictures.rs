@@ -50,7 +50,8 @@ pub async fn keep(
         return Err(Problem::refused("pictures are kept as WebP"));
     }
     app.wait(move |app| {
-        app.store().keep_picture(&PictureLine { of, id, part, made_of }, &bytes)?;
+        let line = PictureLine { of, id, part, made_of };
+        app.writing(|writing| Ok(writing.store().keep_picture(&line, &bytes)?))?;
         Ok(Status::NoContent)
     })
     .await

@@ -155,7 +155,7 @@ pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<
                 "more than 256 kB of assignments; remove presets that are not used",
             ));
         }
-        app.store().remember(INPUTS, &text)?;
+        app.writing(|writing| Ok(writing.store().remember(INPUTS, &text)?))?;
         Ok(inputs)
     })
     .await
@@ -214,9 +214,11 @@ pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
                 "a take is rolling; cut it before another setup goes onto the floor",
             ));
         }
-        app.store().remember(&setup_of(document.scene.id), &id.to_string())?;
-        let _ = app.floor.messages.send(Message::Put(id));
-        Ok(Status::NoContent)
+        app.writing(|writing| {
+            writing.store().remember(&setup_of(document.scene.id), &id.to_string())?;
+            let _ = app.floor.messages.send(Message::Put(id));
+            Ok(Status::NoContent)
+        })
     })
     .await
 }

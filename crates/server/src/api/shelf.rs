@@ -5,6 +5,7 @@ use super::document::name;
 use super::import::received;
 use crate::app::App as Shared;
 use crate::demo;
+use crate::lock::lock;
 use crate::problem::{Outcome, Problem};
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::{ContentType, Header, Status};
@@ -111,7 +112,9 @@ pub async fn duplicate(app: &App, id: String, wanted: Json<Named>) -> Outcome<Js
 pub async fn rename(app: &App, id: String, wanted: Json<Named>) -> Outcome<Status> {
     let called = name("the production", &wanted.name)?;
     app.wait(move |app| {
+        let turning = lock(app.turning());
         if is_open(app, &id) {
+            drop(turning);
             app.edit("name the production", |edit| Ok(edit.name_production(&called)?))?;
         } else {
             app.shelf().rename(&id, &called)?;
@@ -126,6 +129,7 @@ pub async fn rename(app: &App, id: String, wanted: Json<Named>) -> Outcome<Statu
 pub async fn aside(app: &App, id: String, wanted: Json<Aside>) -> Outcome<Status> {
     let aside = wanted.aside;
     app.wait(move |app| {
+        let _turning = lock(app.turning());
         if is_open(app, &id) {
             return Err(Problem::conflict("this production is open; open another one first"));
         }
@@ -152,7 +156,7 @@ pub struct Copy {
 pub async fn keep_copy(app: &App, id: String) -> Outcome<Copy> {
     let file = app
         .wait(move |app| {
-            let folder = tempfile::tempdir().map_err(unusable)?;
+            let folder = app.shelf().passing()?;
             let to = folder.path().join("copy");
             app.shelf().keep_copy(&id, &to)?;
             // The file lives for as long as it is read.
@@ -175,7 +179,7 @@ fn unusable(error: std::io::Error) -> Problem {
 /// Puts a copy onto the shelf that another Rovnek kept.
 #[post("/productions/copy", data = "<file>")]
 pub async fn open_copy(app: &App, file: Data<'_>) -> Outcome<Json<Shelved>> {
-    let folder = tempfile::tempdir().map_err(unusable)?;
+    let folder = app.shelf().passing()?;
     let came = folder.path().join("copy.sqlite");
     received(file.open(LARGEST_COPY.bytes()), &came).await?;
     app.wait(move |app| {
@@ -214,5 +218,5 @@ pub async fn scenes(app: &App, id: String) -> Outcome<Json<Vec<SceneLine>>> {
 #[post("/scenes/<id>/open", data = "<by>")]
 pub async fn open_scene(app: &App, id: u32, by: Json<ByPage>) -> Outcome<Status> {
     let page = by.page;
-    app.wait(move |app| app.turn_to_scene(page, id).map(|()| Status::NoContent)).await
+    app.wait(move |app| app.turn_to_scene(app.stay(), page, id).map(|()| Status::NoContent)).await
 }

@@ -13,7 +13,7 @@ use rovnek_store::model::{Scene, Take};
 #[post("/bin/empty")]
 pub async fn empty_bin(app: &App) -> Outcome<Status> {
     app.wait(|app| {
-        app.store().empty_bin()?;
+        app.writing(|writing| Ok(writing.store().empty_bin()?))?;
         app.changed()?;
         Ok(Status::NoContent)
     })

@@ -44,9 +44,9 @@ pub struct Export {
 
 impl Export {
     pub fn run(&self) -> Result<(), String> {
-        let file = super::production(&self.data, self.production.as_deref())?;
-        // Nobody writes to it meanwhile.
+        // Nobody writes to it meanwhile; a folder of an earlier layout has its production on the shelf now.
         let _shelf = Shelf::open(&self.data).map_err(|e| e.to_string())?;
+        let file = super::production(&self.data, self.production.as_deref())?;
         let mut store = Store::open(&file).map_err(|e| e.to_string())?;
         if let Some(number) = &self.scene {
             in_scene(&mut store, number)?;

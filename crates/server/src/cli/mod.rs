@@ -112,7 +112,8 @@ fn demo(port: u16) -> Result<(), String> {
     {
         let shelf = Shelf::open(folder.path()).map_err(|e| e.to_string())?;
         let id = shelf.begin(crate::demo::NAME, crate::demo::fill).map_err(|e| e.to_string())?;
-        shelf.open_one(&id).map_err(|e| e.to_string())?;
+        let mut store = shelf.open_one(&id).map_err(|e| e.to_string())?;
+        shelf.opened(&id, &mut store).map_err(|e| e.to_string())?;
     }
     let production = serve::open(folder.path())?;
     let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port };

@@ -1,6 +1,7 @@
 //! The application without a network, by its routes. One binary: it is linked once.
 
 mod api;
+mod broken;
 mod edits;
 mod formats;
 mod moves;

@@ -63,9 +63,7 @@ impl NewScene {
     pub fn check(&self) -> std::result::Result<(), Invalid> {
         let Scene { rate, length_s, pieces, performers, .. } = &self.scene;
         Rate::new(rate.num, rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;
-        if !(0.1..=3600.0).contains(length_s) {
-            return Err(Invalid::at("scene/length_s", "a scene is 0.1 to 3600 s long"));
-        }
+        crate::read::check_length(*length_s)?;
         pieces.iter().try_for_each(Piece::check)?;
         performers.iter().try_for_each(Performer::check)?;
         self.setups.iter().try_for_each(|s| s.camera.check().and_then(|()| s.rig.spec.check()))

@@ -1,5 +1,6 @@
 //! The store, over restarts. One binary: it is linked once.
 
+mod attacks;
 mod common;
 mod edits;
 mod moves;

@@ -53,7 +53,12 @@ fn productions_stand_in_the_order_of_their_use_and_keep_their_files() {
     let second = begin(&shelf, "Night tram 1");
     let third = begin(&shelf, "Трамвай");
     assert_eq!([&first, &second, &third], ["night-tram-1", "night-tram-1-2", "production"]);
-    roll(&mut shelf.open_one(&second).unwrap());
+    let mut store = shelf.open_one(&second).unwrap();
+    roll(&mut store);
+    // Opened, it counts as used once it is in use.
+    assert_eq!(shelf.last().unwrap(), Some(first.clone()));
+    shelf.opened(&second, &mut store).unwrap();
+    drop(store);
     let names = |shelf: &Shelf| -> Vec<String> { shelf.list().unwrap().into_iter().map(|p| p.id).collect() };
     assert_eq!(names(&shelf)[0], second);
     assert_eq!(shelf.last().unwrap(), Some(second.clone()));

@@ -8,13 +8,15 @@ use rovnek_server::serve::{Address, assemble, open, rocket};
 use rovnek_store::shelf::Shelf;
 use serde_json::{Value, json};
 use std::net::{IpAddr, Ipv4Addr};
+use std::path::Path;
 use tempfile::TempDir;
 
 pub const HOST: &str = "127.0.0.1:4780";
 
 pub struct Served {
     pub client: Client,
-    _folder: TempDir,
+    /// The folder, where it goes with this.
+    _folder: Option<TempDir>,
 }
 
 impl Served {
@@ -29,10 +31,16 @@ impl Served {
 
     /// What is in a folder, without a network.
     pub fn of(folder: TempDir) -> Served {
-        let (shelf, opened, store) = open(folder.path()).unwrap();
-        let (app, _recorder) = assemble(shelf, opened, store).unwrap();
+        let client = Served::at(folder.path()).client;
+        Served { client, _folder: Some(folder) }
+    }
+
+    /// What is in a folder that stays.
+    pub fn at(folder: &Path) -> Served {
+        let (shelf, ready) = open(folder).unwrap();
+        let (app, _recorder) = assemble(shelf, ready).unwrap();
         let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port: 0 };
-        Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: folder }
+        Served { client: Client::tracked(rocket(app, address)).unwrap(), _folder: None }
     }
 
     pub fn get(&self, path: &str) -> LocalResponse<'_> {

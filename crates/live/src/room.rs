@@ -1,0 +1,107 @@
+//! How much room the machine has is found beside the floor: the question is everything that the answer needs,
+//! the floor goes on stepping, and the last answer is what it tells. A set of any size costs the floor nothing.
+
+use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
+use rovnek_core::playing::{Carriages, MoverId};
+use rovnek_core::space::Pose;
+use std::panic::{AssertUnwindSafe, catch_unwind};
+use std::sync::Arc;
+use std::sync::mpsc::{Receiver, SyncSender, TryRecvError, sync_channel};
+use std::time::{Duration, Instant};
+
+/// Steps of the floor from one question to the next at least: ten questions a second.
+pub const STEPS_PER_QUESTION: u64 = 24;
+/// So many times as long as an answer took, the thread that answers rests: it takes at most a third of a core.
+const RESTS: u32 = 2;
+
+/// The machine that is driven among everything it may run into, at one moment.
+pub struct RoomQuestion {
+    /// The parts of the machine.
+    pub hulls: Arc<MachineHulls>,
+    /// Where the parts are.
+    pub bodies: Vec<Pose>,
+    /// What it may run into.
+    pub obstacles: Arc<Obstacles>,
+    /// Time of the scene, seconds.
+    pub time_s: f64,
+    /// Who is driven just now, and where their parts are.
+    pub acting: Option<(MoverId, Vec<Pose>)>,
+    /// Where carriages are that somebody or something stands on.
+    pub carriages: Carriages,
+    /// Who or what carries the machine.
+    pub carrier: Option<MoverId>,
+    /// The machine's setup.
+    pub setup_id: u32,
+}
+
+/// The room of a setup's machine; none where nothing is near enough to be looked for.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct RoomAnswer {
+    /// The machine's setup.
+    pub setup_id: u32,
+    /// The room.
+    pub clearance: Option<Clearance>,
+}
+
+impl RoomQuestion {
+    /// Looks for what is nearest.
+    pub fn answer(&self) -> RoomAnswer {
+        let around = Around {
+            time_s: self.time_s,
+            acting: self.acting.as_ref().map(|(of, poses)| (*of, poses.as_slice())),
+            carriages: Some(&self.carriages),
+            carrier: self.carrier,
+            setup: self.setup_id,
+        };
+        let clearance = self.obstacles.clearance(&self.hulls, &self.bodies, &around);
+        RoomAnswer { setup_id: self.setup_id, clearance }
+    }
+}
+
+/// The thread that answers. It ends when this is dropped.
+pub struct RoomFinder {
+    questions: SyncSender<RoomQuestion>,
+    answers: Receiver<RoomAnswer>,
+    /// True while a question has no answer yet.
+    asked: bool,
+}
+
+impl RoomFinder {
+    /// Starts it.
+    pub fn start() -> RoomFinder {
+        let (questions, inbox) = sync_channel::<RoomQuestion>(1);
+        let (outbox, answers) = sync_channel(1);
+        let find = move || {
+            for question in inbox {
+                let began = Instant::now();
+                // A fault in one answer is no reason never to give another one.
+                let answer = catch_unwind(AssertUnwindSafe(|| question.answer()));
+                let none = RoomAnswer { setup_id: question.setup_id, clearance: None };
+                if outbox.send(answer.unwrap_or(none)).is_err() {
+                    return;
+                }
+                std::thread::sleep((began.elapsed() * RESTS).min(Duration::from_secs(2)));
+            }
+        };
+        std::thread::Builder::new().name("room".into()).spawn(find).expect("a thread can be started");
+        RoomFinder { questions, answers, asked: false }
+    }
+
+    /// The answer to what was asked, once it is there.
+    pub fn answered(&mut self) -> Option<RoomAnswer> {
+        match self.answers.try_recv() {
+            Ok(answer) => {
+                self.asked = false;
+                Some(answer)
+            }
+            Err(TryRecvError::Empty | TryRecvError::Disconnected) => None,
+        }
+    }
+
+    /// Asks, unless the last question still waits for its answer.
+    pub fn ask(&mut self, question: impl FnOnce() -> RoomQuestion) {
+        if !self.asked {
+            self.asked = self.questions.try_send(question()).is_ok();
+        }
+    }
+}
