@@ -13,7 +13,19 @@ pub use kernel::Kernel;
 pub use rotations::smooth_rotations;
 pub use smoother::Smoother;
 
-use realfft::RealFftPlanner;
+use realfft::{ComplexToReal, RealFftPlanner, RealToComplex};
+use std::cell::RefCell;
+use std::sync::Arc;
+
+thread_local! {
+    // Making a plan costs as much as a dozen transforms.
+    static REAL_PLANS: RefCell<RealFftPlanner<f64>> = RefCell::new(RealFftPlanner::new());
+}
+
+/// The transform of so many real values, and the one back.
+pub(crate) fn real_transforms(length: usize) -> (Arc<dyn RealToComplex<f64>>, Arc<dyn ComplexToReal<f64>>) {
+    REAL_PLANS.with_borrow_mut(|plans| (plans.plan_fft_forward(length), plans.plan_fft_inverse(length)))
+}
 
 /// The least even number from `least` on without a prime factor over 5: transforms of such lengths are
 /// quick.
@@ -31,12 +43,12 @@ fn is_smooth(mut n: usize) -> bool {
     n == 1
 }
 
-/// Magnitudes of the spectrum of real values, padded with zeros to `padded` (a power of two).
-pub(crate) fn magnitudes(values: &[f64], padded: usize) -> Vec<f64> {
-    let fft = RealFftPlanner::<f64>::new().plan_fft_forward(padded);
+/// Magnitudes of the first `bins` of the spectrum of real values, padded with zeros to `padded`.
+pub(crate) fn magnitudes(values: &[f64], padded: usize, bins: usize) -> Vec<f64> {
+    let (fft, _) = real_transforms(padded);
     let mut input = fft.make_input_vec();
     input[..values.len()].copy_from_slice(values);
     let mut output = fft.make_output_vec();
     fft.process(&mut input, &mut output).expect("buffers are of the planned lengths");
-    output.into_iter().map(|c| c.norm()).collect()
+    output.into_iter().take(bins).map(|c| c.norm_sqr().sqrt()).collect()
 }

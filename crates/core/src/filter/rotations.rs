@@ -5,7 +5,9 @@
 //! back to length one, which is the projected mean of Markley, Cheng, Crassidis, Oshman, "Averaging
 //! quaternions", J. Guidance, Control and Dynamics 30(4), 2007 (from memory). It is good where what
 //! lies under the bell is near; a quick spin is smoothed in stages, each a narrower bell, whose
-//! variances add up to the one that is asked for. Low pass and polynomial, which overshoot: the same
+//! variances add up to the one that is asked for. What spins all the time is taken off first: beside a spin as
+//! fast as the whole run turns on average, what is left keeps near, begins at rest, and is smoothed; so a
+//! steady spin stays as it is under any bell. Low pass and polynomial, which overshoot: the same
 //! under a bell that is wider than what they keep gives a calm course; what turns away from it, as
 //! axis times angle, is small, and is filtered as three columns.
 
@@ -23,6 +25,40 @@ pub fn smooth_rotations(rotations: &mut [DQuat], kernel: Kernel) {
     if rotations.len() < 3 {
         return;
     }
+    let ends = (rotations[0], rotations[rotations.len() - 1]);
+    let spin = Spin::of(rotations);
+    let mut beside: Vec<DQuat> =
+        rotations.iter().enumerate().map(|(i, q)| spin.at(i).conjugate() * *q).collect();
+    smooth_near_ones(&mut beside, kernel);
+    for (i, (q, smooth)) in rotations.iter_mut().zip(beside).enumerate() {
+        *q = (spin.at(i) * smooth).normalize();
+    }
+    let last = rotations.len() - 1;
+    (rotations[0], rotations[last]) = ends;
+}
+
+/// An even spin about one axis of the body.
+struct Spin {
+    first: DQuat,
+    /// Axis times angle of one step.
+    step: DVec3,
+}
+
+impl Spin {
+    /// From the first rotation on, as fast as a run turns on average, about its own axes.
+    fn of(rotations: &[DQuat]) -> Spin {
+        let turns = rotations.windows(2).map(|w| shorter_turn(w[0].conjugate() * w[1]));
+        let whole: DVec3 = turns.sum();
+        Spin { first: rotations[0], step: whole / (rotations.len() - 1) as f64 }
+    }
+
+    fn at(&self, i: usize) -> DQuat {
+        self.first * DQuat::from_scaled_axis(self.step * i as f64)
+    }
+}
+
+/// Smooths rotations that do not spin all the time.
+fn smooth_near_ones(rotations: &mut [DQuat], kernel: Kernel) {
     match kernel {
         Kernel::Gaussian { sigma } => {
             let stages = stages(rotations, sigma);
@@ -94,4 +130,63 @@ fn transposed<const N: usize>(rows: impl Iterator<Item = [f64; N]>) -> [Vec<f64>
         columns.iter_mut().zip(row).for_each(|(column, v)| column.push(v));
     }
     columns
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::f64::consts::TAU;
+
+    /// Seconds at 120 samples each, turning so many degrees a second about a slanted axis.
+    fn spin(seconds: usize, deg_s: f64) -> Vec<DQuat> {
+        let axis = DVec3::new(0.48, 0.6, 0.64);
+        (0..=120 * seconds)
+            .map(|i| DQuat::from_axis_angle(axis, (deg_s * i as f64 / 120.0).to_radians()))
+            .collect()
+    }
+
+    fn off(a: &[DQuat], b: &[DQuat]) -> f64 {
+        let angle = |(a, b): (&DQuat, &DQuat)| shorter_turn(a.conjugate() * *b).length().to_degrees();
+        a.iter().zip(b).map(angle).fold(0.0, f64::max)
+    }
+
+    const KERNELS: [Kernel; 5] = [
+        Kernel::Gaussian { sigma: 120.0 },
+        Kernel::Gaussian { sigma: 1200.0 },
+        Kernel::Binomial { passes: 400 },
+        Kernel::LowPass { cut: 0.05 / 120.0 },
+        Kernel::Polynomial { half: 240, degree: 3 },
+    ];
+
+    #[test]
+    fn a_steady_spin_stays_as_it_is_under_any_kernel_however_wide() {
+        for kernel in KERNELS {
+            for deg_s in [20.0, 90.0, 400.0, -720.0] {
+                let steady = spin(20, deg_s);
+                let mut smooth = steady.clone();
+                smooth_rotations(&mut smooth, kernel);
+                assert!(off(&steady, &smooth) < 1e-6, "{kernel:?}, {deg_s}°/s: {}°", off(&steady, &smooth));
+            }
+        }
+    }
+
+    /// A spin with a tremor on it: the tremor goes, the spin stays, and nowhere does it turn backwards.
+    #[test]
+    fn what_trembles_on_a_spin_is_smoothed_and_nothing_turns_backwards() {
+        let steady = spin(20, 90.0);
+        let shaken: Vec<DQuat> = steady
+            .iter()
+            .enumerate()
+            .map(|(i, q)| *q * DQuat::from_rotation_x(0.02 * (TAU * 4.0 * i as f64 / 120.0).sin()))
+            .collect();
+        for kernel in [Kernel::Gaussian { sigma: 60.0 }, Kernel::LowPass { cut: 0.5 / 120.0 }] {
+            let mut smooth = shaken.clone();
+            smooth_rotations(&mut smooth, kernel);
+            let inner = 120..shaken.len() - 120;
+            assert!(off(&smooth[inner.clone()], &steady[inner]) < 0.02, "{kernel:?}");
+            let along = DVec3::new(0.48, 0.6, 0.64);
+            let back = smooth.windows(2).filter(|w| shorter_turn(w[0].conjugate() * w[1]).dot(along) <= 0.0);
+            assert_eq!(back.count(), 0, "{kernel:?}");
+        }
+    }
 }

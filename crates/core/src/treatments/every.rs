@@ -3,14 +3,22 @@
 //! **Method.** The take's own values at even times are keys; between them run cubics whose
 //! tangents are the mean slope of both neighbours (Catmull & Rom, 1974), at the ends the slope to
 //! the only one. The last sample is always a key. The full rate stays in the take.
+//!
+//! Three axes that are one rotation ([`crate::rigs::Rig::rotation`]) are keyed as one: between two keys the
+//! cubic runs in the axis and angle of the turn from the first of them, with the angular speeds of both as its
+//! slopes (the second brought there by the inverse of the right Jacobian of the rotation group). The turn goes
+//! the way round that the take went, also where that is more than half a turn.
 
 use super::{Level, Treat};
 use crate::axis::AxisGroup;
 use crate::curve::slope::cubic;
 use crate::motion::{Context, Motion};
 use crate::params::{Case, Invalid, Param, within};
+use crate::space::shorter_turn;
 use crate::time::Rate;
+use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
 use ts_rs::TS;
 
 /// How often.
@@ -105,6 +113,10 @@ impl Treat for KeyEvery {
             let through = through(&times, &keys, samples.len(), samples.rate_hz());
             keyed.samples.set_column(axis, &through);
         }
+        if let Some(turned) = context.rig.rotation() {
+            let rotations = samples.rotations(turned);
+            keyed.samples.set_rotations(turned, &through_rotations(&times, &rotations, samples.rate_hz()));
+        }
         keyed
     }
 }
@@ -130,6 +142,78 @@ fn through(times: &[f64], keys: &[f64], count: usize, rate_hz: f64) -> Vec<f64> 
         .collect()
 }
 
+/// The curve through the rotations at the times of keys, at even samples.
+fn through_rotations(times: &[f64], rotations: &[DQuat], rate_hz: f64) -> Vec<DQuat> {
+    let last = times.len() - 1;
+    let at = |t: f64| {
+        let place = (t * rate_hz).clamp(0.0, (rotations.len() - 1) as f64);
+        let (i, share) = (place as usize, place.fract());
+        if share < 1e-9 {
+            rotations[i]
+        } else {
+            rotations[i].slerp(near(rotations[i], rotations[i + 1]), share)
+        }
+    };
+    let keys: Vec<DQuat> = times.iter().map(|t| at(*t)).collect();
+    // The turn from each key to the next, the way that was gone.
+    let turns: Vec<DVec3> = (0..last)
+        .map(|k| {
+            let [from, to] =
+                [times[k], times[k + 1]].map(|t| ((t * rate_hz) as usize).min(rotations.len() - 1));
+            let steps = rotations[from..=to].windows(2).map(|w| shorter_turn(w[0].conjugate() * w[1]));
+            nearest_turn(keys[k].conjugate() * keys[k + 1], steps.sum())
+        })
+        .collect();
+    let speed = |k: usize| {
+        let (a, b) = (k.saturating_sub(1), k.min(last - 1));
+        (a..=b).map(|i| turns[i]).sum::<DVec3>() / (times[b + 1] - times[a])
+    };
+    let mut k = 0;
+    (0..rotations.len())
+        .map(|i| {
+            let t = i as f64 / rate_hz;
+            while k + 1 < last && times[k + 1] <= t {
+                k += 1;
+            }
+            let h = times[k + 1] - times[k];
+            let u = ((t - times[k]) / h).min(1.0);
+            let (leaves, arrives) = (speed(k) * h, inverse_right_jacobian(turns[k], speed(k + 1) * h));
+            let turn = DVec3::from_array(std::array::from_fn(|a| {
+                cubic(0.0, turns[k][a], leaves[a], arrives[a], u)[0]
+            }));
+            (keys[k] * DQuat::from_scaled_axis(turn)).normalize()
+        })
+        .collect()
+}
+
+/// The same rotation, by the quaternion that is nearer to another.
+fn near(to: DQuat, q: DQuat) -> DQuat {
+    if to.dot(q) < 0.0 { -q } else { q }
+}
+
+/// A rotation as axis times angle, with as many whole turns as bring it nearest to a turn that was summed up.
+fn nearest_turn(rotation: DQuat, summed: DVec3) -> DVec3 {
+    let short = shorter_turn(rotation);
+    let axis = short.try_normalize().or_else(|| summed.try_normalize()).unwrap_or(DVec3::X);
+    let more = ((summed - short).dot(axis) / TAU).round();
+    short + axis * (more * TAU)
+}
+
+/// An angular speed in the frame at the end of a turn, as the speed of that turn's axis and angle.
+fn inverse_right_jacobian(turn: DVec3, speed: DVec3) -> DVec3 {
+    let angle = turn.length();
+    let once = turn.cross(speed);
+    let twice = turn.cross(once);
+    // Near whole turns there is no such speed: what turns so far between two keys turns about one axis.
+    let far = (angle / TAU).round() != 0.0 && (angle - TAU * (angle / TAU).round()).abs() < 0.5;
+    let share = match angle {
+        _ if far => return speed,
+        a if a < 1e-4 => 1.0 / 12.0,
+        a => 1.0 / (a * a) - (1.0 + a.cos()) / (2.0 * a * a.sin()),
+    };
+    speed + 0.5 * once + share * twice
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -142,6 +226,44 @@ mod tests {
         assert!((times[1] - 12.0 * 1001.0 / 24_000.0).abs() < 1e-15 && times[4] == 2.0);
         assert_eq!(Interval::Seconds(0.5).times(2.0, rate), [0.0, 0.5, 1.0, 1.5, 2.0]);
         assert_eq!(Interval::Seconds(5.0).times(2.0, rate), [0.0, 2.0]);
+    }
+
+    /// Keys of a spin of seven turns about a slanted axis, and of a path that coils: what lies between keys is
+    /// the spin itself, and near the coil, wherever the world's up is.
+    #[test]
+    fn rotations_between_keys_turn_as_rotations_do() {
+        let rate_hz = 120.0;
+        let times: Vec<f64> = (0..=20).map(|k| 0.5 * f64::from(k)).collect();
+        let axis = DVec3::new(0.6, 0.0, 0.8);
+        let spin: Vec<DQuat> =
+            (0..=1200).map(|i| DQuat::from_axis_angle(axis, 7.0 * TAU * f64::from(i) / 1200.0)).collect();
+        let coil = |i: u32| {
+            let t = f64::from(i) / rate_hz;
+            let nod = DVec3::new((1.1 * t).sin(), 0.8 * t, 0.5 * (0.7 * t).cos());
+            DQuat::from_axis_angle(DVec3::Y, 0.6 * t) * DQuat::from_scaled_axis(nod)
+        };
+        let coil: Vec<DQuat> = (0..=1200).map(coil).collect();
+        for (rotations, within_deg) in [(&spin, 1e-6), (&coil, 2.0)] {
+            let through = through_rotations(&times, rotations, rate_hz);
+            let off = |(a, b): (&DQuat, &DQuat)| shorter_turn(a.conjugate() * *b).length().to_degrees();
+            let most = rotations.iter().zip(&through).map(off).fold(0.0, f64::max);
+            assert!(most < within_deg, "{most}°");
+            for t in &times {
+                let i = (t * rate_hz).round() as usize;
+                assert!(off((&rotations[i], &through[i])) < 1e-6, "key at {t}");
+            }
+            // Speed does not jump at a key.
+            let steps: Vec<DVec3> =
+                through.windows(2).map(|w| shorter_turn(w[0].conjugate() * w[1])).collect();
+            let most = steps.windows(2).map(|w| (w[1] - w[0]).length()).fold(0.0, f64::max);
+            assert!(most.to_degrees() < 0.05, "{}° from step to step", most.to_degrees());
+            // The world turned before is the same turned after.
+            let other = DQuat::from_scaled_axis(DVec3::new(0.3, 1.2, -0.5));
+            let turned: Vec<DQuat> = rotations.iter().map(|q| other * *q).collect();
+            let again = through_rotations(&times, &turned, rate_hz);
+            let most = through.iter().zip(&again).map(|(a, b)| off((&(other * *a), b))).fold(0.0, f64::max);
+            assert!(most < 1e-6, "{most}°");
+        }
     }
 
     #[test]

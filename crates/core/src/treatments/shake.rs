@@ -13,7 +13,7 @@ use super::{Level, Reads, Treat};
 use crate::chance::normal_pair;
 use crate::curve::Curve;
 use crate::curve::slope::minimum_jerk;
-use crate::filter::smooth_length;
+use crate::filter::{real_transforms, smooth_length};
 use crate::motion::{Context, Motion};
 use crate::params::{Case, Invalid, Over, Param, Preset, within, within_curve};
 use crate::space::{PanTiltRoll, Pose};
@@ -22,7 +22,6 @@ use crate::warnings::{Stretch, Warning};
 use glam::DVec3;
 use rand::{Rng, SeedableRng};
 use rand_pcg::Pcg64Mcg;
-use realfft::RealFftPlanner;
 use realfft::num_complex::Complex64;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -327,7 +326,7 @@ fn noise(
 ) -> Vec<f64> {
     // Some of the slowest waves more than is asked for: the ends do not meet.
     let padded = smooth_length(count + (2.0 * rate_hz / from_hz) as usize);
-    let back = RealFftPlanner::<f64>::new().plan_fft_inverse(padded);
+    let back = real_transforms(padded).1;
     let (mut spectrum, mut course) = (back.make_input_vec(), back.make_output_vec());
     let last = spectrum.len() - 1;
     // What is quicker is not even thrown for.

@@ -5,10 +5,10 @@ use super::document::name;
 use super::views::Brought;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::sent::Json;
 use crate::snapshot::Changed;
 use rocket::data::{Data, DataStream, ToByteUnit};
 use rocket::http::Status;
-use rocket::serde::json::Json;
 use rocket::tokio::io::AsyncReadExt;
 use rocket::tokio::time::timeout;
 use rocket::{FromForm, FromFormField, post};
@@ -132,7 +132,11 @@ async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
 /// What arrives, as a file.
 pub(super) async fn received(stream: DataStream<'_>, to: &Path) -> Outcome<()> {
     let full = |e: std::io::Error| {
-        Problem::of(Status::InsufficientStorage, format!("there is no room for the file: {e}"))
+        let disk = to.parent().unwrap_or(to).display();
+        Problem::of(
+            Status::InsufficientStorage,
+            format!("there is no room for the file on the disk of {disk}: {e}"),
+        )
     };
     let mut file = std::fs::File::create(to).map_err(full)?;
     arriving(stream, |came| file.write_all(came).map_err(full)).await
@@ -244,7 +248,7 @@ fn camera_on_floor(app: &App) -> Outcome<Camera> {
 
 fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
     let name = name("the move", typed)?;
-    let even = track.resampled(SAMPLE_RATE_HZ);
+    let even = track.sampled(SAMPLE_RATE_HZ);
     // In the order of a free camera's axes.
     const WIDTH: usize = 6 + LENS_AXES;
     let mut values = Vec::with_capacity(even.points.len() * WIDTH);

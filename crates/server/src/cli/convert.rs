@@ -15,8 +15,8 @@ pub struct Convert {
     /// Format of OUT: csv, glb, tum or opentrackio
     #[arg(long)]
     to: WriteFormat,
-    /// Points a second of OUT; without it the points of IN are kept
-    #[arg(long)]
+    /// Points a second of OUT, a number or a fraction such as 24000/1001; without it the points of IN are kept
+    #[arg(long, value_parser = super::points_a_second)]
     rate: Option<f64>,
     /// tum: the file's axis that points up
     #[arg(long, default_value = "z", allow_hyphen_values = true)]

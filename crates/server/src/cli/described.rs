@@ -62,6 +62,27 @@ fn set(params: &[Param], value: &mut Value, path: &[&str], typed: &str) -> Resul
                 set(&case.params, &mut value[first], rest, typed)?;
             }
         }
+        // A member of a list by its number; the one behind the last is new.
+        (Holds::List { params, .. }, [index, rest @ ..]) if !rest.is_empty() => {
+            let index: usize = index
+                .parse()
+                .map_err(|_| format!("\"{index}\" is no number of a member of {first}, from 0 on"))?;
+            if !value[first].is_array() {
+                put(value, first, json!([]));
+            }
+            let list = value[first].as_array_mut().expect("it was just made one");
+            if index > list.len() {
+                return Err(format!(
+                    "{first} has {} members; the next one is {first}.{}",
+                    list.len(),
+                    list.len()
+                ));
+            }
+            if index == list.len() {
+                list.push(new_member(params));
+            }
+            set(params, &mut list[index], rest, typed)?;
+        }
         _ => return Err(format!("\"{}\" cannot be set like this", path.join("."))),
     }
     Ok(())
@@ -98,18 +119,29 @@ fn put(value: &mut Value, path: &str, what: Value) {
 /// A way of several as it is to begin with.
 fn start_of(tag: &str, case: &Case) -> Value {
     let mut value = json!({ tag: case.name });
-    for param in flat(&case.params) {
+    put_starts(&mut value, &case.params);
+    value
+}
+
+/// A member of a list as it is to begin with.
+fn new_member(params: &[Param]) -> Value {
+    let mut value = json!({});
+    put_starts(&mut value, params);
+    value
+}
+
+fn put_starts(value: &mut Value, params: &[Param]) {
+    for param in flat(params) {
         match &param.holds {
-            Holds::Number { start, whole: true, .. } => put(&mut value, param.path, json!(*start as i64)),
-            Holds::Number { start, .. } => put(&mut value, param.path, json!(start)),
+            Holds::Number { start, whole: true, .. } => put(value, param.path, json!(*start as i64)),
+            Holds::Number { start, .. } => put(value, param.path, json!(start)),
             Holds::Curve { start, .. } => {
                 let key = |(at, is): &(f64, f64)| json!({"time_s": at, "value": is});
-                put(&mut value, param.path, start.iter().map(key).collect());
+                put(value, param.path, start.iter().map(key).collect());
             }
             _ => {}
         }
     }
-    value
 }
 
 /// What can be set of a kind, for a sentence.
@@ -167,6 +199,24 @@ mod tests {
         };
         let ShakeBy::Hit { at_s, amounts, .. } = shake.way else { panic!("by a hit: {shake:?}") };
         assert_eq!((shake.seed, at_s, amounts.position_cm), (4, 2.5, [0.4; 3]));
+        // Members of lists, spelled as a refusal spells them.
+        let said = treatment("inner_cut:nothing=1").unwrap_err();
+        assert!(said.contains("inner_cut takes jumps.0.at_s=0…36000s"), "{said}");
+        let TreatmentKind::InnerCut(cut) =
+            treatment("inner_cut:jumps.0.at_s=2,jumps.1.at_s=4.5").unwrap().kind
+        else {
+            panic!("it is a cut")
+        };
+        assert_eq!(cut.jumps.iter().map(|j| j.at_s).collect::<Vec<_>>(), [2.0, 4.5]);
+        let words =
+            "correction:keys.0.at_s=1,keys.0.move_cm/0=5,keys.1.at_s=3,keys.1.turn_deg/1=-2,blend_s=0.5";
+        let TreatmentKind::Correction(correction) = treatment(words).unwrap().kind else { panic!("{words}") };
+        assert_eq!(
+            (correction.keys[0].move_cm, correction.keys[1].turn_deg),
+            ([5.0, 0.0, 0.0], [0.0, -2.0, 0.0])
+        );
+        assert!(matches!(treatment("aim:turns.0.over_s=2").unwrap().kind, TreatmentKind::Aim(_)));
+        assert!(treatment("inner_cut:jumps.4.at_s=2").unwrap_err().contains("the next one is jumps.1"));
         let low = treatment("smooth:head.degree=4,head.window_s=0.5").unwrap().kind;
         let by = SmoothBy::Polynomial { window_s: 0.5, degree: 4 };
         assert_eq!(low, TreatmentKind::Smooth(Smooth { head: Some(by), ..Smooth::default() }));

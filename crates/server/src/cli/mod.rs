@@ -10,6 +10,7 @@ mod treat;
 
 use crate::serve::{self, Address, Opens};
 use clap::{Parser, Subcommand};
+use rovnek_core::time::Rate;
 use rovnek_core::track::Track;
 use rovnek_formats::{FormatError, MOST_POINTS};
 use rovnek_store::shelf::{self, Shelf};
@@ -132,6 +133,32 @@ fn production(data: &Path, named: Option<&str>) -> Result<PathBuf, String> {
             file.ok_or_else(|| format!("there is no production \"{named}\"; there are {}", known()))
         }
     }
+}
+
+/// Frames a second, as a number or as a fraction: 24, 23.976, 24000/1001.
+fn rate_of(typed: &str) -> Result<Rate, String> {
+    let wrong = || format!("\"{typed}\" is no rate; give frames a second, such as 24, 23.976 or 24000/1001");
+    let (num, den) = match typed.split_once('/') {
+        Some((num, den)) => {
+            (num.trim().parse().map_err(|_| wrong())?, den.trim().parse().map_err(|_| wrong())?)
+        }
+        None => {
+            let hz: f64 = typed.trim().parse().map_err(|_| wrong())?;
+            ((hz * 1000.0).round().clamp(0.0, 1e9) as u32, 1000)
+        }
+    };
+    Rate::new(num, den).map_err(|e| e.to_string())
+}
+
+/// Points a second, as a number or as a fraction.
+fn points_a_second(typed: &str) -> Result<f64, String> {
+    let number = |part: &str| part.trim().parse::<f64>().ok().filter(|v| v.is_finite());
+    let rate = match typed.split_once('/') {
+        Some((num, den)) => number(num).zip(number(den)).map(|(num, den)| num / den),
+        None => number(typed),
+    };
+    let wrong = || format!("\"{typed}\" is no rate; give points a second, such as 120 or 24000/1001");
+    rate.filter(|rate| rate.is_finite()).ok_or_else(wrong)
 }
 
 /// The bytes of a file, or a sentence that names it. Of one that is too large, as many as it takes

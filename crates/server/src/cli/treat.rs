@@ -24,9 +24,9 @@ pub struct Treat {
     /// given more than once
     #[arg(long, required_unless_present = "smooth", value_parser = treatment)]
     treatment: Vec<Treatment>,
-    /// Frames a second at which treatments count frames
-    #[arg(long, default_value_t = 24.0)]
-    rate: f64,
+    /// Frames a second at which treatments count frames: a number, or a fraction such as 24000/1001
+    #[arg(long, default_value = "24", value_parser = super::rate_of)]
+    rate: Rate,
     /// gaussian:sigma_s=0.08 or binomial:passes=100,rate=24
     #[arg(long)]
     smooth: Option<Smoothing>,
@@ -103,7 +103,7 @@ impl Treat {
             TreatmentKind::Smooth(s) => [s.machine, s.head, s.lens].into_iter().flatten().collect(),
             _ => Vec::new(),
         };
-        let listed = self.treatment.iter().flat_map(of).map(|by| (by, self.rate));
+        let listed = self.treatment.iter().flat_map(of).map(|by| (by, self.rate.hz()));
         for (by, rate_hz) in asked.chain(listed) {
             let SmoothBy::Binomial { passes } = by else { continue };
             if by.kernel(sample_hz, rate_hz) == (Kernel::Binomial { passes: 0 }) {
@@ -126,7 +126,7 @@ impl Treat {
         }
         self.tell_what_rounds_to_nothing(times.rate_hz());
         if track.len() > 2 {
-            treat(&mut track, &self.treatment, times.rate_hz(), frames(self.rate)?)?;
+            treat(&mut track, &self.treatment, times.rate_hz(), self.rate)?;
             if let Some(smoothing) = self.smooth {
                 treat(
                     &mut track,
