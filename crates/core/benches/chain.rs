@@ -4,9 +4,10 @@
 use rovnek_core::evaluate::StageCache;
 use rovnek_core::lanes::{envelopes, shown};
 use rovnek_core::lens::Camera;
+use rovnek_core::measures;
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
-use rovnek_core::playing::PerformanceTimeline;
+use rovnek_core::playing::{PerformanceTimeline, SubjectPoints};
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
@@ -106,4 +107,42 @@ fn main() {
     };
     last(1000);
     println!("a change of shake, to curves: {:.1} ms", timed(9, last));
+    figures(&raw, &cache.treated(1, &raw, &list(0.2), &context), &context, &timeline);
+}
+
+/// Everything that the strip of figures, the marks and the list of what to mend are made of.
+fn figures(raw: &Motion, now: &Motion, context: &Context, timeline: &PerformanceTimeline) {
+    let (rig, camera) = (context.rig, Camera::default());
+    let people = SubjectPoints::of(timeline, &[walker()], LENGTH_S);
+    let fresh = StageCache::within(256 << 20);
+    let whole = timed(3, |k| drop(fresh.treated(k as u64 + 2, raw, &list(0.2), context)));
+    let (before, after) = (raw.seen(rig), now.seen(rig));
+    let mut sum = 0.0;
+    let mut told = |name: &str, work: &mut dyn FnMut()| {
+        let ms = timed(3, |_| work());
+        sum += ms;
+        println!("{name:>24} {ms:8.1} ms");
+    };
+    told("both tracks", &mut || {
+        let _ = std::hint::black_box((raw.seen(rig), now.seen(rig)));
+    });
+    told("figures as rolled", &mut || {
+        let _ = std::hint::black_box(measures::figures(&before, &raw.cuts));
+    });
+    told("figures now", &mut || {
+        let _ = std::hint::black_box(measures::figures(&after, &now.cuts));
+    });
+    told("departure", &mut || {
+        let _ = std::hint::black_box(measures::departure(&after, &before));
+    });
+    told("tops of axes", &mut || {
+        let _ = std::hint::black_box(measures::axis_tops(raw, now, rig.axes()));
+    });
+    told("lost", &mut || {
+        let _ = std::hint::black_box(measures::lost(&before, &after, &camera, &people));
+    });
+    told("marks", &mut || {
+        let _ = std::hint::black_box(measures::marks(now, &Default::default(), rig.axes(), Rate::FILM));
+    });
+    println!("all figures {sum:.0} ms, the whole evaluation {whole:.0} ms: {:.2} times", sum / whole);
 }

@@ -14,7 +14,7 @@ use crate::space::Pose;
 use glam::DVec3;
 use parry3d_f64::math::{Pose as Place, Rot3, Vector};
 use parry3d_f64::partitioning::BvhNode;
-use parry3d_f64::query;
+use parry3d_f64::query::{self, Ray};
 use parry3d_f64::shape::{SharedShape, TriMesh};
 use std::cell::Cell;
 use std::collections::BTreeMap;
@@ -121,6 +121,14 @@ impl Hull {
         Some(found * scale).filter(|metres| *metres < within)
     }
 
+    /// True if it is on the straight line from one place to another.
+    fn is_between(&self, at: Pose, scale: f64, from: DVec3, to: DVec3) -> bool {
+        let back = at.rotation.inverse();
+        let [from, to] = [from, to].map(|p| back * ((p - at.position) / scale));
+        let [origin, way] = [from, to - from].map(|v| Vector::from(v.to_array()));
+        self.shape.intersects_local_ray(&Ray::new(origin, way), 1.0)
+    }
+
     /// The distance to the nearest triangle of a mesh, in the mesh's own units, if it is under `within`.
     fn distance_to_mesh(&self, at: Pose, mesh: &TriMesh, within: f64, left: &Cell<u32>) -> Option<f64> {
         let boxed = self.boxed(at, 1.0);
@@ -175,6 +183,14 @@ impl Boxed {
         (0..3).map(|i| (self.axes[i].dot(direction) * self.half[i]).abs()).sum()
     }
 
+    /// False if the ball around it does not touch the straight line from one place to another.
+    fn may_be_on(&self, from: DVec3, to: DVec3) -> bool {
+        let way = to - from;
+        let share = (self.middle - from).dot(way) / way.length_squared().max(1e-12);
+        let nearest = from + way * share.clamp(0.0, 1.0);
+        nearest.distance_squared(self.middle) <= self.radius * self.radius
+    }
+
     fn bottom(&self) -> f64 {
         self.middle.y - self.along(DVec3::Y)
     }
@@ -204,6 +220,8 @@ pub struct MachineHulls {
     hulls: Vec<Hull>,
     /// What is only drawn, such as the mark of an aim, runs into nothing.
     solid: Vec<bool>,
+    /// Whom the machine goes round: no part of it but the lens minds them.
+    round: Option<MoverId>,
 }
 
 impl MachineHulls {
@@ -212,6 +230,7 @@ impl MachineHulls {
         MachineHulls {
             hulls: rig.bodies().iter().map(|b| Hull::of(&b.shape)).collect(),
             solid: (0..rig.bodies().len()).map(|body| rig.is_solid(body)).collect(),
+            round: rig.goes_round().map(MoverId::Performer),
         }
     }
 }
@@ -356,7 +375,9 @@ impl Obstacles {
                 }
                 // Of a mesh that is floor and walls at once, what stands on it tells nothing.
                 let stands = obstacle.hull.of.is_none() && part.bottom() <= foot + UNDERFOOT_M;
-                let carries = around.carrier == Some(obstacle.of) || obstacle.on == Some(around.setup);
+                let of = Some(obstacle.of);
+                let carries =
+                    around.carrier == of || machine.round == of || obstacle.on == Some(around.setup);
                 if *i != last && (stands || carries) {
                     continue;
                 }
@@ -368,6 +389,40 @@ impl Obstacles {
             }
         }
         found
+    }
+
+    /// Who or what stands between a lens and every one of some places of somebody; none where one of the places
+    /// is seen. Who is looked at does not cover themselves.
+    pub fn covers(&self, lens: DVec3, of: MoverId, places: [DVec3; 2], around: &Around) -> Option<MoverId> {
+        let nowhere = Carriages::new();
+        let now = around.carriages.unwrap_or(&nowhere);
+        let mut poses: BTreeMap<usize, Vec<Pose>> = BTreeMap::new();
+        let mut first = |place: DVec3| {
+            self.list.iter().filter(|o| o.of != of && !o.wild.contains(&around.setup)).find(|o| {
+                let pose = match o.at {
+                    At::Stands(pose, boxed) => {
+                        if !boxed.may_be_on(lens, place) {
+                            return false;
+                        }
+                        pose
+                    }
+                    At::Foot { mover } => self.playing.pose_on(mover, around.time_s, now),
+                    At::Part { mover, part } => {
+                        let acting = around.acting.filter(|(of, _)| *of == self.playing.movers[mover].of);
+                        let all = poses.entry(mover).or_insert_with(|| match acting {
+                            Some((_, poses)) => poses.to_vec(),
+                            None => self.playing.poses_on(mover, around.time_s, now),
+                        });
+                        let Some(pose) = all.get(part) else { return false };
+                        *pose
+                    }
+                };
+                o.hull.boxed(pose, o.scale).may_be_on(lens, place)
+                    && o.hull.is_between(pose, o.scale, lens, place)
+            })
+        };
+        let found = first(places[0])?.of;
+        first(places[1]).map(|_| found)
     }
 
     /// Where everything is that moves.

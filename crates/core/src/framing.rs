@@ -186,7 +186,37 @@ pub fn length_at(eye: Pose, feet: DVec3, height_m: f64) -> f64 {
     (high.0 - low.0).hypot(high.1 - low.1) + low.2 + high.2
 }
 
-/// The largest of those whose eyes or chest are in the frame.
+/// What of somebody fills so much of the frame's height that they are what the picture shows.
+const FILLS: f64 = 0.5;
+/// Places along somebody that are looked at.
+const ALONG: usize = 33;
+
+/// True if somebody is in the picture: their eyes or their chest are in the frame, or what is to be seen of
+/// them fills half of its height.
+pub fn in_picture(camera: &Camera, focal_mm: f64, eye: Pose, points: &Points, height_m: f64) -> bool {
+    let inside = |p: DVec3| in_frame(camera, focal_mm, eye, p);
+    if inside(points.eyes) || inside(points.chest) {
+        return true;
+    }
+    // From the feet to the eyes, and on to the top of the head.
+    let upright = points.eyes - points.feet;
+    let top = points.eyes + DVec3::Y * (height_m - upright.length()).clamp(0.0, 0.3);
+    let half = camera.half_frame(focal_mm).1;
+    let seen = (0..ALONG).filter_map(|k| {
+        let place = points.feet.lerp(top, k as f64 / (ALONG - 1) as f64);
+        projected(camera, focal_mm, eye, place).filter(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
+    });
+    let ends = seen.map(|(x, y, _)| (x * camera.half_frame(focal_mm).0, y * half));
+    let (mut first, mut last) = (None, None);
+    for place in ends {
+        first = first.or(Some(place));
+        last = Some(place);
+    }
+    let (Some((x, y)), Some((u, v))) = (first, last) else { return false };
+    (u - x).hypot(v - y) >= FILLS * 2.0 * half
+}
+
+/// The largest of those who are in the picture.
 pub fn subject(
     camera: &Camera,
     focal_mm: f64,
@@ -194,9 +224,8 @@ pub fn subject(
     people: impl Iterator<Item = (f64, Points)>,
 ) -> Option<Seen> {
     let seen = people.enumerate().filter_map(|(index, (height_m, points))| {
-        let inside = |p: DVec3| in_frame(camera, focal_mm, eye, p);
         let share = share(camera, focal_mm, eye, points.feet, height_m);
-        (inside(points.eyes) || inside(points.chest)).then_some(Seen { index, share })
+        in_picture(camera, focal_mm, eye, &points, height_m).then_some(Seen { index, share })
     });
     seen.max_by(|a, b| a.share.total_cmp(&b.share))
 }
@@ -273,6 +302,29 @@ mod tests {
                 prop_assert!((at.0 + 1.0).abs() < 1e-9 && (at.1 - 1.0).abs() < 1e-9, "{at:?}");
             }
         }
+    }
+
+    /// A long lens on the hips: neither eyes nor chest are in the frame, and somebody fills it.
+    #[test]
+    fn whoever_fills_the_frame_is_in_the_picture() {
+        let c = camera(1.78);
+        let points = Points {
+            feet: DVec3::new(0.0, 0.0, -4.0),
+            chest: DVec3::new(0.0, 1.3, -4.0),
+            eyes: DVec3::new(0.0, 1.65, -4.0),
+        };
+        let seen = |y: f64, focal: f64| {
+            in_picture(&c, focal, Pose::new(DVec3::new(0.0, y, 0.0), DQuat::IDENTITY), &points, 1.75)
+        };
+        assert!(seen(0.9, 100.0) && seen(1.4, 100.0));
+        // Only feet at the lower edge, or nothing at all, are not somebody in the picture.
+        assert!(!seen(-0.3, 100.0) && !seen(4.0, 100.0));
+        let beside = Points {
+            feet: points.feet + DVec3::X * 3.0,
+            chest: points.chest + DVec3::X * 3.0,
+            eyes: points.eyes + DVec3::X * 3.0,
+        };
+        assert!(!in_picture(&c, 100.0, Pose::new(DVec3::new(0.0, 0.9, 0.0), DQuat::IDENTITY), &beside, 1.75));
     }
 
     #[test]

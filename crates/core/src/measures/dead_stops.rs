@@ -17,7 +17,8 @@ use serde::Serialize;
 use std::ops::Range;
 use ts_rs::TS;
 
-const BELL_S: f64 = 0.1;
+/// The bell under which a stop is looked for, seconds.
+pub(super) const BELL_S: f64 = 0.1;
 pub(super) const HALF_WINDOW_S: f64 = 0.25;
 pub(super) const STILL_M: f64 = 0.0006;
 pub(super) const STILL_DEG: f64 = 0.05;
@@ -57,14 +58,15 @@ fn apart(a: Pose, b: Pose) -> f64 {
     (a.position.distance(b.position) / STILL_M).max(a.angle_to(b).to_degrees() / STILL_DEG)
 }
 
-/// The stops of a run between its first and its last motion, in order.
-pub(super) fn dead_stops(run: &Run) -> Vec<DeadStop> {
+/// The stops of a run between its first and its last motion, in order. `calm` is the run under a bell of
+/// [`BELL_S`].
+pub(super) fn dead_stops(run: &Run, calm: &Run) -> Vec<DeadStop> {
     let n = run.poses.len();
     let half = (HALF_WINDOW_S * run.rate_hz).round() as usize;
     if half == 0 || n <= 2 * half {
         return Vec::new();
     }
-    let calm = run.under_bell(BELL_S).poses;
+    let calm = &calm.poses;
     let found = holds(n, half, &|i, j| apart(calm[i], calm[j]));
     found.into_iter().map(|(from, to)| ends(run, from, to)).collect()
 }

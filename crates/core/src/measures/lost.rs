@@ -1,15 +1,19 @@
-//! How long whom a move is about is outside the frame.
+//! When whom the move is about is not to be seen: outside the picture, or covered.
 //!
-//! A move is about whoever is the largest in the frame for the longest time, as rolled. They are lost
-//! while neither their eyes nor their chest are in the frame.
+//! A move is about whoever is the largest in the picture for the longest time, as rolled. They are *lost*
+//! while they are not in the picture ([`in_picture`]) for a quarter of a second or more between the first and
+//! the last time that they are, unless somebody else is in it instead for most of that time. Before the
+//! camera first finds them and after it leaves them they are not lost. They are *covered* while they are in
+//! the picture and something stands between the lens and both their eyes and their chest. The figures, the
+//! list of bad seconds and the log say the same, for this is the one place that knows.
 
-use crate::framing::{in_frame, subject};
+use crate::clearance::{Around, Obstacles};
+use crate::framing::{in_picture, subject};
 use crate::lens::Camera;
-use crate::performer::Points;
-use crate::playing::SubjectPoints;
+use crate::playing::{MoverId, SubjectPoints};
 use crate::track::{Track, TrackPoint};
 
-/// Whom a move is about, and how long they are lost.
+/// For how long whom a move is about is not to be seen.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Lost {
     /// Which performer.
@@ -22,28 +26,101 @@ pub struct Lost {
     pub first_s: Option<f64>,
 }
 
-/// Looked at so often, seconds: a frame of film.
-const EVERY_S: f64 = 1.0 / 24.0;
-
-/// Of a move before and after its treatments; none where nobody is ever in the frame.
-pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -> Option<Lost> {
-    let index = mainly(raw, camera, people)?;
-    let out = |point: &&TrackPoint| {
-        let (_, Points { eyes, chest, .. }) = people.at(point.time_s).nth(index)?;
-        let inside = |p| in_frame(camera, point.lens.focal_mm, point.pose(), p);
-        (!inside(eyes) && !inside(chest)).then_some(point.time_s)
-    };
-    let times = |track: &Track| -> Vec<f64> { every(track).filter_map(|p| out(&p)).collect() };
-    let (before, after) = (times(raw), times(now));
-    Some(Lost {
-        who: people.id(index),
-        raw_s: before.len() as f64 * EVERY_S,
-        now_s: after.len() as f64 * EVERY_S,
-        first_s: after.first().copied(),
-    })
+/// A time in which they are not to be seen.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Unseen {
+    /// Seconds.
+    pub from_s: f64,
+    /// Seconds.
+    pub to_s: f64,
 }
 
-/// Whom a track is about, by their place in `people`; none where nobody is ever in the frame.
+impl Unseen {
+    /// Seconds.
+    pub fn length_s(&self) -> f64 {
+        self.to_s - self.from_s
+    }
+}
+
+/// How long times are together, seconds.
+pub fn together_s(times: &[Unseen]) -> f64 {
+    times.iter().fold(0.0, |sum, time| sum + time.length_s())
+}
+
+/// What may stand between a lens and whom it looks at.
+#[derive(Clone, Copy)]
+pub struct Before<'a> {
+    /// Everything of the set, and everybody.
+    pub obstacles: &'a Obstacles,
+    /// The setup that looks: what is taken out for it is not there.
+    pub setup: u32,
+}
+
+/// Looked at so often, seconds: a frame of film.
+pub const EVERY_S: f64 = 1.0 / 24.0;
+/// A shorter time is none, seconds.
+const LEAST_S: f64 = 0.25;
+/// Covered for fewer looks than this is somebody who walks by.
+const LEAST_LOOKS: usize = 2;
+
+/// Of a move before and after its treatments; none where nobody is ever in the picture.
+pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -> Option<Lost> {
+    let index = mainly(raw, camera, people)?;
+    let [before, after] = [raw, now].map(|track| lost_times(track, camera, people, index));
+    let first_s = after.first().map(|t| t.from_s);
+    Some(Lost { who: people.id(index), raw_s: together_s(&before), now_s: together_s(&after), first_s })
+}
+
+/// The times in which somebody, by their place in `people`, is lost.
+pub fn lost_times(track: &Track, camera: &Camera, people: &SubjectPoints, who: usize) -> Vec<Unseen> {
+    let looks: Vec<(f64, bool, bool)> = every(track)
+        .map(|point| {
+            let (eye, focal) = (point.pose(), point.lens.focal_mm);
+            let own = people.at(point.time_s).nth(who);
+            let inside = own.is_some_and(|(height_m, p)| in_picture(camera, focal, eye, &p, height_m));
+            let other = !inside && subject(camera, focal, eye, people.at(point.time_s)).is_some();
+            (point.time_s, inside, other)
+        })
+        .collect();
+    let inside: Vec<usize> = (0..looks.len()).filter(|i| looks[*i].1).collect();
+    let gap = |pair: &[usize]| {
+        let (from, to) = (pair[0] + 1, pair[1]);
+        let time = Unseen { from_s: looks.get(from)?.0, to_s: looks[to].0 };
+        let others = looks[from..to].iter().filter(|(.., other)| *other).count();
+        (time.length_s() > LEAST_S - 1e-9 && 2 * others <= to - from).then_some(time)
+    };
+    inside.windows(2).filter_map(gap).collect()
+}
+
+/// The times in which somebody, by their place in `people`, is in the picture and covered.
+pub fn covered_times(
+    track: &Track,
+    camera: &Camera,
+    people: &SubjectPoints,
+    who: usize,
+    before: Before,
+) -> Vec<Unseen> {
+    let of = MoverId::Performer(people.id(who));
+    let mut times: Vec<(Unseen, usize)> = Vec::new();
+    let mut open = false;
+    for point in every(track) {
+        let Some((height_m, p)) = people.at(point.time_s).nth(who) else { continue };
+        let around = Around { time_s: point.time_s, setup: before.setup, ..Around::default() };
+        let covered = in_picture(camera, point.lens.focal_mm, point.pose(), &p, height_m)
+            && before.obstacles.covers(point.position, of, [p.eyes, p.chest], &around).is_some();
+        match times.last_mut().filter(|_| open) {
+            Some((time, looks)) if covered => (time.to_s, *looks) = (point.time_s + EVERY_S, *looks + 1),
+            _ if covered => {
+                times.push((Unseen { from_s: point.time_s, to_s: point.time_s + EVERY_S }, 1));
+            }
+            _ => {}
+        }
+        open = covered;
+    }
+    times.into_iter().filter(|(_, looks)| *looks >= LEAST_LOOKS).map(|(time, _)| time).collect()
+}
+
+/// Whom a track is about, by their place in `people`; none where nobody is ever in the picture.
 pub fn mainly(track: &Track, camera: &Camera, people: &SubjectPoints) -> Option<usize> {
     let mut seen: Vec<usize> = Vec::new();
     for point in every(track) {

@@ -77,7 +77,7 @@ fn stops(axis: &Axis, column: &[f64], now: &Motion) -> Vec<Mark> {
         kind: MarkKind::Stop,
         from_s: from as f64 / rate_hz,
         to_s: to as f64 / rate_hz,
-        what: format!("{} stands still for {:.1} s", axis.name, (to - from) as f64 / rate_hz),
+        what: format!("axis {} holds {:.1} s", axis.name, (to - from) as f64 / rate_hz),
     };
     now.stretches().into_iter().flat_map(of).map(mark).collect()
 }

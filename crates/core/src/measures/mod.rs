@@ -4,7 +4,8 @@
 //! |---|---|
 //! | shake | how far the camera is from its own calm course, faster than 1 to 1.5 Hz and back again: of the position (cm) and of where it looks (degrees, the same however it is mounted), over all and in the worst second; see [`Wobble`](shake) |
 //! | departure | largest distance from the raw take, cm, and largest angle between orientations, degrees |
-//! | lost | how long whom the move is about is outside the frame; see [`lost`](lost()) |
+//! | lost | how long whom the move is about is outside the picture; see [`lost`](lost()) |
+//! | covered | how long something stands between the lens and them; see [`covered_times`] |
 //! | dead stops | where the camera stands still within its move; see [`DeadStop`] |
 //! | spectral arc length, log dimensionless jerk | published figures of smoothness, and what they cannot say: [`spectral_arc_length`] |
 //! | relative pose error | how differently two tracks move from point to point, RMS |
@@ -26,7 +27,7 @@ mod strip;
 pub use axis_stops::{STOP_S, axis_stops, stillness, stops_of_axes};
 pub use dead_stops::DeadStop;
 pub use departure::{Departure, departure, relative_pose_error};
-pub use lost::{Lost, lost, mainly};
+pub use lost::{Before, Lost, Unseen, covered_times, lost, lost_times, mainly, together_s};
 pub(crate) use marks::{AS_FAST, speeds};
 pub use marks::{Mark, MarkKind, marks};
 pub use shake::ShakeFigure;
@@ -42,10 +43,6 @@ use ts_rs::TS;
 
 /// Speeds are means over so long, a frame of film: seconds.
 pub const SPEED_OVER_S: f64 = 1.0 / 24.0;
-/// Jerk is measured under this bell, seconds: without it the third derivative of a sensor's noise
-/// is all there is to see.
-const JERK_UNDER_S: f64 = 0.1;
-
 /// The figures of one track. A figure is missing where the track is too short to have it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Metrics {
@@ -90,24 +87,19 @@ pub struct Metrics {
 /// and of the rest the most counts. Points are taken as even between jumps.
 pub fn figures(track: &Track, cuts: &[f64]) -> Metrics {
     let runs = runs(track, cuts);
+    // Jerk and stops are measured under one bell: without it the third derivative of a sensor's noise is all
+    // there is to see.
+    let calm: Vec<Run> = runs.iter().map(|r| r.under_bell(dead_stops::BELL_S)).collect();
     let most = |of: &dyn Fn(&Run) -> Vec<f64>| runs.iter().flat_map(of).fold(0.0, f64::max);
     let along = |r: &Run, window_s: f64| r.speeds(window_s, |a, b| a.position.distance(b.position));
     let turning = |r: &Run, window_s: f64| r.speeds(window_s, |a, b| a.angle_to(b).to_degrees());
-    let angle = |pick: fn(PanTiltRoll) -> f64| {
-        let of = move |p: Pose| pick(PanTiltRoll::from_rotation(p.rotation)).to_degrees();
-        most(&move |r: &Run| {
-            r.speeds(SPEED_OVER_S, |a, b| {
-                let step = (of(b) - of(a)).abs();
-                step.min(360.0 - step)
-            })
-        })
-    };
+    let [top_pan_deg_s, top_tilt_deg_s, top_roll_deg_s] = tops_of_angles(&runs);
     let [shake_position_cm, shake_rotation_deg] = shake_of(&runs);
-    let longest = runs.iter().max_by_key(|r| r.poses.len());
-    let of_longest = |of: &dyn Fn(&Run) -> Option<f64>| longest.and_then(of);
-    let calm = longest.map(|r| r.under_bell(JERK_UNDER_S));
-    let of_calm = |of: &dyn Fn(&Run) -> Option<f64>| calm.as_ref().and_then(of);
-    let dead_stops: Vec<DeadStop> = runs.iter().flat_map(dead_stops::dead_stops).collect();
+    let longest = (0..runs.len()).max_by_key(|i| runs[*i].poses.len());
+    let of_longest = |of: &dyn Fn(&Run) -> Option<f64>| of(&runs[longest?]);
+    let of_calm = |of: &dyn Fn(&Run) -> Option<f64>| of(&calm[longest?]);
+    let dead_stops: Vec<DeadStop> =
+        runs.iter().zip(&calm).flat_map(|(run, calm)| dead_stops::dead_stops(run, calm)).collect();
     Metrics {
         samples: track.points.len(),
         rate_hz: track.rate_hz(),
@@ -121,12 +113,38 @@ pub fn figures(track: &Track, cuts: &[f64]) -> Metrics {
         log_jerk_rotation: of_calm(&|r| log_dimensionless_jerk(&turning(r, 0.0), r.rate_hz)),
         top_speed_m_s: most(&|r| along(r, SPEED_OVER_S)),
         top_turn_deg_s: most(&|r| turning(r, SPEED_OVER_S)),
-        top_pan_deg_s: angle(|a| a.pan),
-        top_tilt_deg_s: angle(|a| a.tilt),
-        top_roll_deg_s: angle(|a| a.roll),
+        top_pan_deg_s,
+        top_tilt_deg_s,
+        top_roll_deg_s,
         longest_dead_stop_s: dead_stops.iter().map(DeadStop::length_s).fold(0.0, f64::max),
         dead_stops,
     }
+}
+
+/// The greatest speeds of pan, tilt and roll, means over [`SPEED_OVER_S`], degrees a second.
+fn tops_of_angles(runs: &[Run]) -> [f64; 3] {
+    let mut tops = [0.0_f64; 3];
+    for run in runs {
+        let angles = |p: &Pose| {
+            let PanTiltRoll { pan, tilt, roll } = PanTiltRoll::from_rotation(p.rotation);
+            [pan, tilt, roll].map(f64::to_degrees)
+        };
+        let poses = run.over(SPEED_OVER_S);
+        let (from, to): (Vec<[f64; 3]>, Vec<[f64; 3]>) = if poses.whole {
+            let all: Vec<[f64; 3]> = run.poses.iter().map(angles).collect();
+            let count = all.len().saturating_sub(poses.steps);
+            (all[..count].to_vec(), all[all.len() - count..].to_vec())
+        } else {
+            poses.pairs(run).map(|(a, b)| (angles(&a), angles(&b))).unzip()
+        };
+        for (from, to) in from.iter().zip(&to) {
+            for (top, (from, to)) in tops.iter_mut().zip(from.iter().zip(to)) {
+                let step = (to - from).abs();
+                *top = top.max(step.min(360.0 - step) / poses.seconds);
+            }
+        }
+    }
+    tops
 }
 
 /// Only the shake of a track that jumps at `cuts`: of position in centimetres, of rotation in degrees.
@@ -184,7 +202,8 @@ pub(crate) fn knocks(track: &Track, cuts: &[f64]) -> Vec<[f64; 2]> {
 
 /// Where a camera stands still between its first and its last motion.
 pub(crate) fn dead_stops(track: &Track, cuts: &[f64]) -> Vec<DeadStop> {
-    runs(track, cuts).iter().flat_map(dead_stops::dead_stops).collect()
+    let stops = |run: Run| dead_stops::dead_stops(&run, &run.under_bell(dead_stops::BELL_S));
+    runs(track, cuts).into_iter().flat_map(stops).collect()
 }
 
 fn runs(track: &Track, cuts: &[f64]) -> Vec<Run> {

@@ -41,19 +41,42 @@ impl Run {
         Run { poses: poses.collect(), ..*self }
     }
 
-    /// The mean change of a pose over `window_s`, or over a step where steps are longer, per second:
-    /// from every pose on. `between` says how far two poses are apart.
-    pub fn speeds(&self, window_s: f64, between: impl Fn(Pose, Pose) -> f64) -> Vec<f64> {
+    /// Pairs of poses that are `window_s` apart, or a step where steps are longer.
+    pub fn over(&self, window_s: f64) -> Over {
         let steps = (window_s * self.rate_hz).max(1.0);
         let (whole, part) = (steps.floor() as usize, steps.fract());
         let part = if part < 1e-6 { 0.0 } else { part };
-        let last = if part > 0.0 { whole + 1 } else { whole };
-        let seconds = (whole as f64 + part) / self.rate_hz;
-        let one = |w: &[Pose]| {
-            let end = if part > 0.0 { w[whole].towards(w[whole + 1], part) } else { w[whole] };
-            between(w[0], end) / seconds
-        };
-        self.poses.windows(last + 1).map(one).collect()
+        Over { steps: whole, part, whole: part == 0.0, seconds: (whole as f64 + part) / self.rate_hz }
+    }
+
+    /// The mean change of a pose over `window_s`, or over a step where steps are longer, per second:
+    /// from every pose on. `between` says how far two poses are apart.
+    pub fn speeds(&self, window_s: f64, between: impl Fn(Pose, Pose) -> f64) -> Vec<f64> {
+        let over = self.over(window_s);
+        over.pairs(self).map(|(a, b)| between(a, b) / over.seconds).collect()
+    }
+}
+
+/// How far two poses are apart in time.
+pub(super) struct Over {
+    /// Whole steps.
+    pub steps: usize,
+    /// What is left of a step, 0 to 1.
+    part: f64,
+    /// True if nothing is left of a step.
+    pub whole: bool,
+    /// Both together, seconds.
+    pub seconds: f64,
+}
+
+impl Over {
+    /// Each pose of a run that has one so much later, with that one.
+    pub fn pairs<'a>(&'a self, run: &'a Run) -> impl Iterator<Item = (Pose, Pose)> + 'a {
+        let last = if self.whole { self.steps } else { self.steps + 1 };
+        run.poses.windows(last + 1).map(move |w| {
+            let end = if self.whole { w[self.steps] } else { w[self.steps].towards(w[last], self.part) };
+            (w[0], end)
+        })
     }
 }
 

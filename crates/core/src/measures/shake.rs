@@ -8,15 +8,18 @@
 //! first differences of the angular velocity in the world, log(q₊ q⁻¹), which is the same however the
 //! camera is mounted. With b the acceleration under a bell of 0.02 s, how far an instant is answered
 //! on one side is the greatest −b(t)·b(t ± τ)/|b(t)|² for τ ≤ 0.5 s; r is the lesser of both sides, and
-//! the acceleration counts by min(1, 2r)². What counts is integrated twice in the spectrum. The
-//! figures are RMS lengths of what comes out, without the first and the last second (a quarter of a
-//! take under 4 s), where one side is not known.
+//! the acceleration counts by min(1, 2r)². What counts is integrated twice in the spectrum.
+//!
+//! Accelerations that count in part no longer add up to nothing, so a short bump would read larger than it
+//! is. Therefore a second never shakes more than what is fast in it: of each second the figure is the lesser
+//! of the RMS of what was integrated and the RMS of the course itself over the same edge, whose ends are
+//! joined by a straight line. The first and the last second (a quarter of a take under 4 s), where one
+//! side is not known, do not count.
 
 use super::run::{Run, columns, under_bell};
-use crate::filter::smooth_length;
+use crate::filter::{real_transforms, smooth_length};
 use crate::space::shorter_turn;
 use glam::DVec3;
-use realfft::RealFftPlanner;
 use realfft::num_complex::Complex64;
 use serde::Serialize;
 use std::f64::consts::PI;
@@ -46,13 +49,14 @@ impl Counts {
 const SHORTEST_S: f64 = 2.0;
 
 const BELL_S: f64 = 0.02;
-/// Comparing each instant with so many others on each side is enough at any rate.
-const MOST_LAGS: usize = 64;
+/// Comparing each instant with so many others on each side is enough at any rate: of a wave of 11.5 Hz one
+/// of them lies within an eleventh of a wave of its answer.
+const MOST_LAGS: usize = 32;
 
 /// Shake over a take: the whole of it, and where it is worst.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct ShakeFigure {
-    /// RMS over the take.
+    /// RMS of all seconds of the take.
     pub whole: f64,
     /// RMS over the second in which it is largest: a short shake in a long take is seen here.
     pub worst_second: f64,
@@ -68,52 +72,59 @@ pub(super) struct Wobble {
     rate_hz: f64,
     /// The lengths squared of what counts.
     squares: Vec<f64>,
+    /// The lengths squared of all that is as fast, answered or not.
+    fast: Vec<f64>,
 }
 
 impl Wobble {
     /// Of where the camera is; none where the run is too short, or too coarse to hold shake.
     pub fn of_position(run: &Run, counts: Counts) -> Option<Wobble> {
-        let place: Vec<DVec3> = run.poses.iter().map(|p| p.position).collect();
-        let push = place.windows(3).map(|w| (w[2] - w[1]) - (w[1] - w[0]));
-        Wobble::of(run, counts, push.collect())
+        Wobble::of(run, counts, run.poses.iter().map(|p| p.position).collect())
     }
 
-    /// Of where the camera looks.
+    /// Of where the camera looks: the course is the sum of its turns in the world.
     pub fn of_rotation(run: &Run, counts: Counts) -> Option<Wobble> {
-        let turn: Vec<DVec3> =
-            run.poses.windows(2).map(|w| shorter_turn(w[1].rotation * w[0].rotation.conjugate())).collect();
-        Wobble::of(run, counts, turn.windows(2).map(|w| w[1] - w[0]).collect())
+        let turns = run.poses.windows(2).map(|w| shorter_turn(w[1].rotation * w[0].rotation.conjugate()));
+        let summed = turns.scan(DVec3::ZERO, |sum, turn| {
+            *sum += turn;
+            Some(*sum)
+        });
+        Wobble::of(run, counts, std::iter::once(DVec3::ZERO).chain(summed).collect())
     }
 
-    /// From second differences, the first of them at the second pose.
-    fn of(run: &Run, counts: Counts, mut push: Vec<DVec3>) -> Option<Wobble> {
+    fn of(run: &Run, counts: Counts, course: Vec<DVec3>) -> Option<Wobble> {
         let rate_hz = run.rate_hz;
         let length_s = run.poses.len().saturating_sub(1) as f64 / rate_hz;
         if rate_hz <= 2.0 * counts.whole_hz || length_s < SHORTEST_S - 1e-9 {
             return None;
         }
+        // Second differences, the first of them at the second pose.
+        let mut push: Vec<DVec3> = course.windows(3).map(|w| (w[2] - w[1]) - (w[1] - w[0])).collect();
         let shares = answered(&push, rate_hz, counts.answered_s);
         push.iter_mut().zip(shares).for_each(|(push, share)| *push *= share);
-        let course = integrated_twice(&push, rate_hz, counts);
+        let shaken = Filtered { rate_hz, counts, twice: true }.of(&push);
+        let fast = Filtered { rate_hz, counts, twice: false }.of(&joined(&course));
         let margin = (length_s / 4.0).clamp(counts.edge_s / 2.0, counts.edge_s);
         let margin = (margin * rate_hz).round() as usize;
-        let counted = margin..(course.len() + 2 - margin).max(margin + 1);
+        let counted = margin..(course.len() - margin).max(margin + 1);
         Some(Wobble {
             first: counted.start,
             rate_hz,
-            // The course begins at the second pose.
-            squares: counted.map(|i| course[i - 1].length_squared()).collect(),
+            // What was integrated begins at the second pose.
+            squares: counted.clone().map(|i| shaken[i - 1].length_squared()).collect(),
+            fast: counted.map(|i| fast[i].length_squared()).collect(),
         })
     }
 
     /// The figures of several runs together.
     pub fn shake(all: &[(&Run, Wobble)]) -> Option<ShakeFigure> {
-        let count: usize = all.iter().map(|(_, w)| w.squares.len()).sum();
-        let sum: f64 = all.iter().flat_map(|(_, w)| &w.squares).sum();
-        let seconds =
-            all.iter().flat_map(|(run, w)| w.by_second().map(|(pose, mean)| (run.time_of(pose), mean)));
-        let (worst_at_s, worst) = seconds.max_by(|a, b| a.1.total_cmp(&b.1))?;
-        Some(ShakeFigure { whole: (sum / count as f64).sqrt(), worst_second: worst.sqrt(), worst_at_s })
+        let seconds: Vec<(f64, f64)> = all
+            .iter()
+            .flat_map(|(run, w)| w.by_second().map(|(pose, mean)| (run.time_of(pose), mean)))
+            .collect();
+        let (worst_at_s, worst) = seconds.iter().copied().max_by(|a, b| a.1.total_cmp(&b.1))?;
+        let mean = seconds.iter().map(|(_, mean)| mean).sum::<f64>() / seconds.len() as f64;
+        Some(ShakeFigure { whole: mean.sqrt(), worst_second: worst.sqrt(), worst_at_s })
     }
 
     /// How far the camera is from its course at each pose that counts, with the place of that pose in
@@ -126,14 +137,20 @@ impl Wobble {
     /// place of that pose in its run.
     pub fn by_second(&self) -> impl Iterator<Item = (usize, f64)> {
         let window = (self.rate_hz.round() as usize).clamp(1, self.squares.len());
-        let mut sums = Vec::with_capacity(self.squares.len() + 1);
-        sums.push(0.0);
-        for square in &self.squares {
-            sums.push(sums[sums.len() - 1] + square);
-        }
+        let sums = |squares: &[f64]| -> Vec<f64> {
+            let mut sums = Vec::with_capacity(squares.len() + 1);
+            sums.push(0.0);
+            for square in squares {
+                sums.push(sums[sums.len() - 1] + square);
+            }
+            sums
+        };
+        let (counted, fast) = (sums(&self.squares), sums(&self.fast));
         let middle = self.first + window / 2;
-        (0..=self.squares.len() - window)
-            .map(move |i| (middle + i, (sums[i + window] - sums[i]).max(0.0) / window as f64))
+        (0..=self.squares.len() - window).map(move |i| {
+            let mean = |sums: &[f64]| (sums[i + window] - sums[i]).max(0.0) / window as f64;
+            (middle + i, mean(&counted).min(mean(&fast)))
+        })
     }
 }
 
@@ -161,42 +178,63 @@ fn answered(push: &[DVec3], rate_hz: f64, within_s: f64) -> Vec<f64> {
     (0..n).map(counts).collect()
 }
 
-/// What second differences add up to, without anything slow. At both ends they are continued by their
-/// mirror image, so that a steady swing does not seem to begin there.
-fn integrated_twice(push: &[DVec3], rate_hz: f64, counts: Counts) -> Vec<DVec3> {
-    let n = push.len();
-    let pad = n.min((4.0 * rate_hz) as usize);
-    let padded = smooth_length(n + 2 * pad);
-    let mut planner = RealFftPlanner::<f64>::new();
-    let (forth, back) = (planner.plan_fft_forward(padded), planner.plan_fft_inverse(padded));
-    let gain = |k: usize| {
-        let hz = k as f64 * rate_hz / padded as f64;
-        let share = ((hz - counts.from_hz) / (counts.whole_hz - counts.from_hz)).clamp(0.0, 1.0);
-        let edge = 0.5 - 0.5 * (PI * share).cos();
-        // Exactly what second differences make of a wave of this length.
-        let differences = -(2.0 * (PI * k as f64 / padded as f64).sin()).powi(2);
-        if edge > 0.0 { edge / differences / padded as f64 } else { 0.0 }
-    };
-    let gains: Vec<f64> = (0..padded / 2 + 1).map(gain).collect();
-    let mut course = vec![DVec3::ZERO; n];
-    let (mut wave, mut spectrum) = (forth.make_input_vec(), forth.make_output_vec());
-    for axis in 0..3 {
-        wave.fill(0.0);
-        for (k, value) in wave[..n + 2 * pad].iter_mut().enumerate() {
-            // The ends fade out over the mirrored part.
-            let (mirrored, fade) = match k {
-                k if k < pad => (pad - 1 - k, (k as f64 + 0.5) / pad as f64),
-                k if k >= pad + n => {
-                    (2 * n + pad - 1 - k, (n + 2 * pad - k) as f64 / pad as f64 - 0.5 / pad as f64)
-                }
-                k => (k - pad, 1.0),
-            };
-            *value = push[mirrored][axis] * (0.5 - 0.5 * (PI * fade).cos());
+/// A course without the straight line from its first to its last place.
+fn joined(course: &[DVec3]) -> Vec<DVec3> {
+    let (first, last) = (course[0], course[course.len() - 1]);
+    let share = |i: usize| i as f64 / (course.len() - 1) as f64;
+    course.iter().enumerate().map(|(i, place)| *place - first.lerp(last, share(i))).collect()
+}
+
+/// What is fast in vectors that follow one another evenly.
+struct Filtered {
+    rate_hz: f64,
+    counts: Counts,
+    /// The vectors are second differences, and added up twice.
+    twice: bool,
+}
+
+impl Filtered {
+    /// Pushes are continued at both ends by their mirror image, so that a steady swing does not seem to
+    /// begin there; courses, which begin and end at nothing, by their mirror image turned round, so that
+    /// they go on as quickly as they were.
+    fn of(&self, vectors: &[DVec3]) -> Vec<DVec3> {
+        let (rate_hz, n) = (self.rate_hz, vectors.len());
+        let pad = n.min((4.0 * rate_hz) as usize);
+        let padded = smooth_length(n + 2 * pad);
+        let (forth, back) = real_transforms(padded);
+        let gain = |k: usize| {
+            let hz = k as f64 * rate_hz / padded as f64;
+            let Counts { from_hz, whole_hz, .. } = self.counts;
+            let share = ((hz - from_hz) / (whole_hz - from_hz)).clamp(0.0, 1.0);
+            let edge = 0.5 - 0.5 * (PI * share).cos();
+            // Exactly what second differences make of a wave of this length.
+            let differences =
+                if self.twice { -(2.0 * (PI * k as f64 / padded as f64).sin()).powi(2) } else { 1.0 };
+            if edge > 0.0 { edge / differences / padded as f64 } else { 0.0 }
+        };
+        let gains: Vec<f64> = (0..padded / 2 + 1).map(gain).collect();
+        let mut out = vec![DVec3::ZERO; n];
+        let (mut wave, mut spectrum) = (forth.make_input_vec(), forth.make_output_vec());
+        let turned = if self.twice { 1.0 } else { -1.0 };
+        for axis in 0..3 {
+            wave.fill(0.0);
+            for (k, value) in wave[..n + 2 * pad].iter_mut().enumerate() {
+                // The ends fade out over the mirrored part.
+                let (mirrored, fade, sign) = match k {
+                    k if k < pad => (pad - 1 - k, (k as f64 + 0.5) / pad as f64, turned),
+                    k if k >= pad + n => {
+                        let fade = (n + 2 * pad - k) as f64 / pad as f64 - 0.5 / pad as f64;
+                        (2 * n + pad - 1 - k, fade, turned)
+                    }
+                    k => (k - pad, 1.0, 1.0),
+                };
+                *value = sign * vectors[mirrored][axis] * (0.5 - 0.5 * (PI * fade).cos());
+            }
+            forth.process(&mut wave, &mut spectrum).expect("buffers are of the planned lengths");
+            spectrum.iter_mut().zip(&gains).for_each(|(bin, gain): (&mut Complex64, _)| *bin *= gain);
+            back.process(&mut spectrum, &mut wave).expect("buffers are of the planned lengths");
+            out.iter_mut().zip(&wave[pad..]).for_each(|(place, value)| place[axis] = *value);
         }
-        forth.process(&mut wave, &mut spectrum).expect("buffers are of the planned lengths");
-        spectrum.iter_mut().zip(&gains).for_each(|(bin, gain): (&mut Complex64, _)| *bin *= gain);
-        back.process(&mut spectrum, &mut wave).expect("buffers are of the planned lengths");
-        course.iter_mut().zip(&wave[pad..]).for_each(|(place, value)| place[axis] = *value);
+        out
     }
-    course
 }

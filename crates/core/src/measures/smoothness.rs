@@ -22,18 +22,15 @@ pub fn spectral_arc_length(speeds: &[f64], rate_hz: f64) -> Option<f64> {
         return None;
     }
     let padded = speeds.len().next_power_of_two() << 4;
-    let spectrum = magnitudes(speeds, padded);
+    let step_hz = rate_hz / padded as f64;
+    let bins = (0..=padded / 2).take_while(|i| *i as f64 * step_hz <= UP_TO_HZ).count();
+    let spectrum = magnitudes(speeds, padded, bins);
+    // A speed is never negative, so nothing of its spectrum is greater than what stands first.
     let peak = spectrum.iter().copied().fold(0.0, f64::max);
     if peak == 0.0 {
         return None;
     }
-    let step_hz = rate_hz / padded as f64;
-    let kept: Vec<f64> = spectrum
-        .iter()
-        .enumerate()
-        .take_while(|(i, _)| *i as f64 * step_hz <= UP_TO_HZ)
-        .map(|(_, m)| m / peak)
-        .collect();
+    let kept: Vec<f64> = spectrum.iter().map(|m| m / peak).collect();
     let first = kept.iter().position(|m| *m >= RISES_OVER)?;
     let last = kept.iter().rposition(|m| *m >= RISES_OVER)?;
     let share = 1.0 / (last - first) as f64;

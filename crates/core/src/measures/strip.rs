@@ -1,6 +1,6 @@
 //! The figures as a strip: what it was as rolled, what it is now, and a word for what became of it.
 
-use super::{Departure, Lost, Metrics, ShakeFigure};
+use super::{Departure, Lost, Metrics, ShakeFigure, Unseen, together_s};
 use crate::axis::Axis;
 use crate::motion::Motion;
 use serde::Serialize;
@@ -94,6 +94,7 @@ pub fn strip(
     departure: Departure,
     axes: &[AxisTop],
     lost: Option<(Lost, &str)>,
+    covered: Option<(&str, [Vec<Unseen>; 2])>,
     keys: [Option<usize>; 2],
 ) -> Vec<Figure> {
     let mut rows = Vec::new();
@@ -115,10 +116,18 @@ pub fn strip(
     let hint = "The largest angle from where the raw take looks.";
     rows.push(Figure { hint, ..row("departure, rotation", "°", 2, None, Some(departure.rotation_deg)) });
     if let Some((lost, who)) = lost {
-        let hint = "How long whom the move is about is outside the frame.";
+        let hint = "How long whom the move is about is out of the picture between two times in it, and nobody else is in it.";
         let row = row(&format!("{who} lost"), "s", 1, Some(lost.raw_s), Some(lost.now_s));
         let more = lost.raw_s == 0.0 && lost.now_s == 0.0;
         rows.push(Figure { hint, more, at_s: lost.first_s, ..row.less_is("seen longer", "lost longer") });
+    }
+    if let Some((who, [raw, now])) = &covered {
+        let sum = |times: &[Unseen]| Some(together_s(times));
+        let hint =
+            "How long something stands between the lens and both eyes and chest of whom the move is about.";
+        let row = row(&format!("{who} covered"), "s", 1, sum(raw), sum(now));
+        let (more, at_s) = (raw.is_empty() && now.is_empty(), now.first().map(|t| t.from_s));
+        rows.push(Figure { hint, more, at_s, ..row.less_is("seen longer", "covered longer") });
     }
     let share = |a: &AxisTop| a.limit.map_or(0.0, |limit| a.now / limit);
     let nearest = (0..axes.len())
@@ -131,9 +140,10 @@ pub fn strip(
     }));
     let stops = |m: &Metrics| Some(m.dead_stops.len() as f64);
     let first = now.dead_stops.first().map(|s| s.from_s);
-    let hint = "Where the camera stands still for half a second within its move.";
+    let hint =
+        "Where the camera itself stands still for half a second within its move; an axis may hold meanwhile.";
     let stopped =
-        Figure { hint, ..row("dead stops", "", 0, stops(raw), stops(now)) }.less_is("fewer", "more");
+        Figure { hint, ..row("dead stops, camera", "", 0, stops(raw), stops(now)) }.less_is("fewer", "more");
     let gone = stopped.now == Some(0.0) && stopped.raw > Some(0.0);
     rows.push(Figure {
         at_s: first,
@@ -233,7 +243,7 @@ mod tests {
         let axes = [axis("swing", 24.0, Some(30.0)), axis("pan", 29.0, Some(30.0)), axis("tilt", 90.0, None)];
         let departure = Departure { position_cm: 2.6, rotation_deg: 0.4 };
         let word = |raw: &Metrics, now: &Metrics, name: &str| {
-            let rows = strip(raw, now, departure, &axes, None, [None, Some(12)]);
+            let rows = strip(raw, now, departure, &axes, None, None, [None, Some(12)]);
             let row = rows.iter().find(|r| r.name == name).unwrap_or_else(|| panic!("{name} in {rows:?}"));
             (row.word.clone(), row.verdict, row.more)
         };
@@ -243,9 +253,9 @@ mod tests {
         assert_eq!(word(&shaky, &calm, worst), of("calmer", Verdict::Good, false));
         assert_eq!(word(&calm, &shaky, worst), of("shakier", Verdict::Bad, false));
         assert_eq!(word(&shaky, &metrics(1.90, 2), worst), of("", Verdict::Even, false));
-        assert_eq!(word(&shaky, &calm, "dead stops"), of("gone", Verdict::Good, false));
-        assert_eq!(word(&shaky, &metrics(1.0, 1), "dead stops"), of("fewer", Verdict::Good, false));
-        assert_eq!(word(&calm, &shaky, "dead stops"), of("more", Verdict::Bad, false));
+        assert_eq!(word(&shaky, &calm, "dead stops, camera"), of("gone", Verdict::Good, false));
+        assert_eq!(word(&shaky, &metrics(1.0, 1), "dead stops, camera"), of("fewer", Verdict::Good, false));
+        assert_eq!(word(&calm, &shaky, "dead stops, camera"), of("more", Verdict::Bad, false));
         // The axis that is nearest its limit is always there, the others on demand.
         assert_eq!(word(&shaky, &calm, "top pan"), of("close to 30", Verdict::Near, false));
         assert_eq!(word(&shaky, &calm, "top swing"), of("inside 30", Verdict::Good, true));

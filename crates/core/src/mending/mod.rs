@@ -8,6 +8,7 @@
 //!
 //! A new kind is one file beside this one, and its name in [`FaultKind`].
 
+mod covered;
 mod jolt;
 mod limit;
 mod lost;
@@ -15,6 +16,7 @@ mod near;
 mod stop;
 
 use crate::lens::Camera;
+use crate::measures::Before;
 use crate::motion::{Context, Motion};
 use crate::playing::SubjectPoints;
 use crate::track::Track;
@@ -32,18 +34,26 @@ pub enum FaultKind {
     Jolt,
     /// The camera stands still in the middle of its move.
     Stop,
-    /// Whom the move is about is outside the frame for a while.
+    /// Whom the move is about is out of the picture for a while.
     Lost,
     /// An axis is faster than its machine goes, or past an end stop.
     Limit,
     /// The lens comes too near to something or somebody.
     Near,
+    /// Something stands between the lens and whom the move is about.
+    Covered,
 }
 
 impl FaultKind {
     /// All of them, in the order in which they are looked for.
-    pub const ALL: [FaultKind; 5] =
-        [FaultKind::Jolt, FaultKind::Stop, FaultKind::Lost, FaultKind::Limit, FaultKind::Near];
+    pub const ALL: [FaultKind; 6] = [
+        FaultKind::Jolt,
+        FaultKind::Stop,
+        FaultKind::Lost,
+        FaultKind::Limit,
+        FaultKind::Near,
+        FaultKind::Covered,
+    ];
 
     fn look(self) -> &'static dyn Look {
         match self {
@@ -52,6 +62,7 @@ impl FaultKind {
             FaultKind::Lost => &lost::OutOfFrame,
             FaultKind::Limit => &limit::Limit,
             FaultKind::Near => &near::Near,
+            FaultKind::Covered => &covered::Covered,
         }
     }
 }
@@ -93,6 +104,8 @@ pub struct Surroundings<'a> {
     pub name: &'a dyn Fn(u32) -> String,
     /// What stands around.
     pub walls: &'a [Wall],
+    /// What may cover whom the move is about; none where nobody knows.
+    pub before: Option<Before<'a>>,
 }
 
 /// A move as it is looked through.

@@ -4,9 +4,13 @@ use super::{Carriages, CarrierTrack, Motion, Mover, MoverId, PerformanceTimeline
 use crate::performer::{Performer, Points};
 use crate::time::between;
 use glam::DVec3;
-use std::sync::Arc;
+use std::fmt;
+use std::sync::{Arc, OnceLock};
 
 /// Reference points of the performers over time, for a camera that watches them live.
+///
+/// Points are worked out in pieces of a quarter of a second, each when it is first asked for: a scene of an hour
+/// with a dozen performers costs nothing until somebody looks at it.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct SubjectPoints {
     list: Vec<Person>,
@@ -18,8 +22,53 @@ struct Person {
     id: u32,
     height_m: f64,
     /// As if no machine carried them.
-    points: Arc<Vec<Points>>,
+    points: Arc<PointTrack>,
     ride: Option<Ride>,
+}
+
+/// Points in a piece.
+const PIECE: usize = 8;
+
+/// Somebody's points over a performance, worked out piece by piece.
+struct PointTrack {
+    playing: PerformanceTimeline,
+    /// Whose they are, by their place among all that move.
+    mover: usize,
+    count: usize,
+    pieces: Vec<OnceLock<[Points; PIECE]>>,
+}
+
+impl PointTrack {
+    fn new(playing: &PerformanceTimeline, mover: usize, count: usize) -> PointTrack {
+        let pieces = (0..count.div_ceil(PIECE)).map(|_| OnceLock::new()).collect();
+        PointTrack { playing: playing.clone(), mover, count, pieces }
+    }
+
+    fn at(&self, i: usize) -> Points {
+        let i = i.min(self.count - 1);
+        let piece = self.pieces[i / PIECE].get_or_init(|| {
+            let mover = &self.playing.movers[self.mover];
+            let Motion::Figure(played) = &mover.motion else { unreachable!("only performers have points") };
+            std::array::from_fn(|k| {
+                let time_s = (i / PIECE * PIECE + k) as f64 / POINTS_HZ;
+                // Kept here: not, four times as dense, with the performer as well.
+                played.moves.points(time_s).put(self.playing.under(mover, time_s))
+            })
+        });
+        piece[i % PIECE]
+    }
+}
+
+impl PartialEq for PointTrack {
+    fn eq(&self, other: &PointTrack) -> bool {
+        self.count == other.count && (0..self.count).all(|i| self.at(i) == other.at(i))
+    }
+}
+
+impl fmt::Debug for PointTrack {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{} points", self.count)
+    }
 }
 
 impl Person {
@@ -55,15 +104,12 @@ impl SubjectPoints {
             let height_m = performers.iter().find(|p| p.id == id)?.height_m;
             let known = self.list.iter().find(|p| p.id == id && self.length_s == length_s);
             let known = known.filter(|p| p.height_m == height_m && playing.goes_as(before, mover.of));
-            let Motion::Figure(played) = &mover.motion else { return None };
-            let at = |k: usize| {
-                let time_s = k as f64 / POINTS_HZ;
-                // Kept here: not, four times as dense, with the performer as well.
-                played.moves.points(time_s).put(playing.under(&playing.movers[i], time_s))
-            };
+            if !matches!(mover.motion, Motion::Figure(_)) {
+                return None;
+            }
             let points = match known {
                 Some(known) => known.points.clone(),
-                None => Arc::new((0..count).map(at).collect()),
+                None => Arc::new(PointTrack::new(playing, i, count)),
             };
             Some(Person { id, height_m, points, ride: mover.ride.clone() })
         };
@@ -78,7 +124,7 @@ impl SubjectPoints {
     /// The same on carriages that are where they have been driven.
     pub fn at_on<'a>(&'a self, time_s: f64, now: &'a Carriages) -> impl Iterator<Item = (f64, Points)> + 'a {
         let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
-        let point = move |p: &Person| p.put(p.points[i.min(p.points.len() - 1)], time_s, now);
+        let point = move |p: &Person| p.put(p.points.at(i), time_s, now);
         self.list.iter().map(move |p| (p.height_m, point(p)))
     }
 
@@ -90,13 +136,9 @@ impl SubjectPoints {
     /// The same on carriages that are where they have been driven.
     pub fn eyes_on(&self, id: u32, time_s: f64, now: &Carriages) -> Option<DVec3> {
         let person = self.list.iter().find(|p| p.id == id)?;
-        let points = &person.points;
-        if points.is_empty() {
-            return None;
-        }
-        let (i, next, share) = between(time_s, POINTS_HZ, points.len());
-        let eyes = points[i].eyes.lerp(points[next].eyes, share);
-        Some(person.put(Points { eyes, ..points[i] }, time_s, now).eyes)
+        let (i, next, share) = between(time_s, POINTS_HZ, person.points.count);
+        let (here, there) = (person.points.at(i), person.points.at(next));
+        Some(person.put(Points { eyes: here.eyes.lerp(there.eyes, share), ..here }, time_s, now).eyes)
     }
 
     /// The same where a machine's carriage is on another track.
@@ -144,6 +186,6 @@ mod tests {
             SubjectPoints::of(&PerformanceTimeline::compile(&[], &second, 1, &clips), &second, 10.0)
         );
         // Another length asks for all of them anew.
-        assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.len(), 121);
+        assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.count, 121);
     }
 }

@@ -153,6 +153,12 @@ pub trait Rig: Send + Sync {
     /// taken; axes that need not move stay as they are in `near`.
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach;
 
+    /// The performer whom the machine goes round, as its own shape has it: that its arm reaches to them is what
+    /// it is for.
+    fn goes_round(&self) -> Option<u32> {
+        None
+    }
+
     /// Pan, tilt and roll where they together are one rotation in the world, which has no preferred
     /// direction. None for a machine whose head has axes of its own.
     fn rotation(&self) -> Option<[usize; 3]> {

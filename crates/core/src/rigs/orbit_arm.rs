@@ -153,6 +153,15 @@ impl Rig for Machine {
         self.spec.follows
     }
 
+    fn goes_round(&self) -> Option<u32> {
+        self.spec.follows
+    }
+
+    /// The mark of the pivot is only drawn.
+    fn is_solid(&self, body: usize) -> bool {
+        body != 0
+    }
+
     fn operator_axes(&self) -> Range<usize> {
         3..6
     }

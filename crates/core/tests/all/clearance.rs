@@ -284,3 +284,47 @@ fn a_mesh_is_as_near_as_its_triangles_and_bigger_where_it_is_scaled() {
     }
     assert!(Hull::of_mesh(&Mesh::default()).is_none(), "nothing has no surface");
 }
+
+/// Hills of some thousand triangles, each of them asked for by itself: the tree finds the same, and a crane in
+/// a dense mesh is answered within its bound.
+#[test]
+fn the_tree_of_a_mesh_finds_what_all_its_triangles_one_by_one_say() {
+    const N: u32 = 24;
+    let place = |i: u32, j: u32| {
+        let (x, z) = (12.0 * i as f32 / N as f32 - 6.0, 12.0 * j as f32 / N as f32 - 6.0);
+        [x, 0.3 * (1.7 * x).sin() * (1.3 * z).cos(), z]
+    };
+    let places: Vec<[f32; 3]> = (0..=N).flat_map(|i| (0..=N).map(move |j| place(i, j))).collect();
+    let square = |i: u32, j: u32| {
+        let at = i * (N + 1) + j;
+        [[at, at + 1, at + N + 1], [at + 1, at + N + 2, at + N + 1]]
+    };
+    let triangles: Vec<[u32; 3]> = (0..N).flat_map(|i| (0..N).flat_map(move |j| square(i, j))).collect();
+    let form = |mesh| Form::Mesh { mesh, size: [12.0, 0.6, 12.0], scale: 1.5, outline: vec![] };
+    let whole = Mesh { places: places.clone(), triangles: triangles.clone(), ..Mesh::default() };
+    let playing = Arc::new(PerformanceTimeline::default());
+    let hills = |mesh: &Mesh| {
+        let pieces = [Piece { id: 9, ..Piece::new("hills", form(4), [0.0, 0.0, 0.0]) }];
+        Obstacles::of(&pieces, &playing, &MeshHulls::from([(4, Arc::new(Hull::of_mesh(mesh).unwrap()))]))
+    };
+    let all = hills(&whole);
+    let each: Vec<Obstacles> = triangles
+        .iter()
+        .map(|t| hills(&Mesh { places: places.clone(), triangles: vec![*t], ..Mesh::default() }))
+        .collect();
+    let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
+    let hulls = MachineHulls::of(&*rig);
+    let mut dice = Dice::new();
+    for _ in 0..12 {
+        let mut axes: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+        for (axis, far) in [(0, 5.0), (2, 5.0), (3, 3.0), (4, 1.2)] {
+            axes[axis] = dice.between(-far, far);
+        }
+        axes[1] = dice.between(0.6, 3.0);
+        let poses = rig.body_poses(&axes);
+        let of =
+            |o: &Obstacles| o.clearance(&hulls, &poses, &now(0.0)).map_or(f64::INFINITY, |c| c.distance_m);
+        let (found, nearest) = (of(&all), each.iter().map(of).fold(f64::INFINITY, f64::min));
+        assert!((found - nearest).abs() < 1e-6, "{found} {nearest}");
+    }
+}

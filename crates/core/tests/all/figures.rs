@@ -125,6 +125,67 @@ fn a_short_shake_is_not_diluted_by_a_long_take() {
     assert!(long.0 < 0.15 && short.0 > 0.25);
 }
 
+/// A bump of 2 cm, up and down again as a cosine goes: in no second can it have an RMS over 2 cm · √(3/8 · its
+/// length), which is what it has where nothing else is in that second.
+#[test]
+fn a_bump_reads_no_more_than_a_bump_can_have() {
+    let bump = |t: f64, seconds: f64| {
+        let u = (t - 5.0) / seconds;
+        if (0.0..1.0).contains(&u) { 0.01 * (1.0 - (TAU * u).cos()) } else { 0.0 }
+    };
+    for (seconds, reads) in [(0.05, 0.26), (0.1, 0.35), (0.2, 0.44)] {
+        let possible = 2.0 * (0.375_f64 * seconds).sqrt();
+        for rate in [60.0, 120.0, 240.0] {
+            let (whole, worst) = position(&figures(&track(10.0, rate, |t| placed(bump(t, seconds))), &[]));
+            assert!(worst <= possible && (worst - reads).abs() < 0.03, "{seconds} s at {rate}: {worst}");
+            assert!(whole < worst, "{seconds} s at {rate}: {whole}");
+        }
+        let (_, coarse) = position(&figures(&track(10.0, 24.0, |t| placed(bump(t, seconds))), &[]));
+        assert!(coarse <= 2.0 / 24_f64.sqrt() * (1.0 + 24.0 * seconds).sqrt(), "{seconds} s at 24: {coarse}");
+        // Tilted by 2° and back, it reads the same in degrees.
+        let (_, turned) = rotation(&figures(&track(10.0, 120.0, |t| panned(100.0 * bump(t, seconds))), &[]));
+        assert!((turned - reads).abs() < 0.03, "{seconds} s: {turned}°");
+    }
+    // One sample that lies wrong.
+    let spike = |t: f64| if (t - 5.0).abs() < 1e-6 { 0.02 } else { 0.0 };
+    let (_, worst) = position(&figures(&track(10.0, 120.0, |t| placed(spike(t))), &[]));
+    assert!(worst <= 2.0 / 120_f64.sqrt(), "{worst}");
+}
+
+#[test]
+fn so_many_cycles_of_a_wave_read_the_more_the_more_there_are() {
+    let mut last = 0.0;
+    for (cycles, reads) in [(1.0, 0.31), (2.0, 0.44), (3.0, 0.54), (5.0, 0.70), (8.0, 0.71)] {
+        for rate in [60.0, 120.0, 240.0] {
+            let wave = |t: f64| {
+                if (5.0..5.0 + cycles / 5.0).contains(&t) { 0.01 * (TAU * 5.0 * t).sin() } else { 0.0 }
+            };
+            let (_, worst) = position(&figures(&track(12.0, rate, |t| placed(wave(t))), &[]));
+            assert!((worst - reads).abs() < 0.02, "{cycles} cycles at {rate}: {worst}");
+            if rate == 120.0 {
+                assert!(worst > last - 0.005, "{cycles} cycles: {worst} after {last}");
+                last = worst;
+            }
+        }
+    }
+}
+
+/// Every wave that a hand makes reads its RMS, wherever it begins and on top of whatever the camera does.
+#[test]
+fn waves_of_every_speed_read_their_rms() {
+    for tenths in [15, 17, 20, 25, 31, 42, 58, 77, 96, 115] {
+        let hz = f64::from(tenths) / 10.0;
+        for phase in [0.0, 0.7, 1.9] {
+            let at = |t: f64| placed(0.4 * t + 0.01 * (TAU * hz * t + phase).sin());
+            let (whole, worst) = position(&figures(&track(20.0, 120.0, at), &[]));
+            // A second holds no whole number of waves: the worst one may read more than the wave's own RMS.
+            let [whole, worst] = [whole, worst].map(|reads| reads / 0.5_f64.sqrt() - 1.0);
+            assert!(whole.abs() < 0.011, "{hz} Hz, {phase}: {whole}");
+            assert!((-0.011..0.09).contains(&worst), "{hz} Hz, {phase}: {worst}");
+        }
+    }
+}
+
 #[test]
 fn what_is_too_short_or_too_coarse_has_no_shake() {
     for (length_s, rate) in [(1.9, 120.0), (0.0, 120.0), (60.0, 2.0)] {

@@ -106,7 +106,7 @@ impl Take {
 
     fn around(&self) -> Surroundings<'_> {
         let name = &|who| format!("person {who}");
-        Surroundings { camera: &self.camera, people: &self.people, name, walls: &self.walls }
+        Surroundings { camera: &self.camera, people: &self.people, name, walls: &self.walls, before: None }
     }
 
     fn faults(&self) -> Vec<Fault> {
@@ -178,6 +178,8 @@ impl Take {
                 let far = 1.5 * top * lasts / 1.875;
                 self.change(axis, |t| far * minimum_jerk(((t - at_s) / lasts).clamp(0.0, 1.0)));
             }
+            // What covers somebody is tried in `watching.rs`.
+            FaultKind::Covered => unreachable!("nothing stands before anybody here"),
             FaultKind::Near => {
                 let k = (at_s * HZ) as usize;
                 let at = self.raw.pose(k, &*self.rig).position;
@@ -193,6 +195,10 @@ fn told(fault: &Fault) -> String {
     format!("{:?} {:.2}–{:.2} {} {:.2}", fault.kind, fault.from_s, fault.to_s, fault.what, fault.before)
 }
 
+/// The kinds of which moves are spoilt here.
+const SPOILT: [FaultKind; 5] =
+    [FaultKind::Jolt, FaultKind::Stop, FaultKind::Lost, FaultKind::Limit, FaultKind::Near];
+
 #[test]
 fn clean_moves_have_no_bad_seconds() {
     let mut dice = Dice::new();
@@ -205,7 +211,7 @@ fn clean_moves_have_no_bad_seconds() {
 #[test]
 fn what_is_wrong_with_a_move_is_found() {
     let mut dice = Dice::new();
-    for kind in FaultKind::ALL {
+    for kind in SPOILT {
         let (mut found, mut more, mut missed) = (0, 0, Vec::new());
         for _ in 0..200 {
             let mut take = Take::clean(&mut dice);
@@ -229,7 +235,7 @@ fn what_is_wrong_with_a_move_is_found() {
 #[test]
 fn what_mends_one_leaves_every_frame_outside_as_it_is() {
     let mut dice = Dice::new();
-    for kind in FaultKind::ALL {
+    for kind in SPOILT {
         let (mut offered, mut good, mut all) = (0, 0, 0);
         for _ in 0..12 {
             let mut take = Take::clean(&mut dice);
