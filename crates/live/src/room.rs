@@ -1,6 +1,7 @@
-//! How much room the machine has is found beside the floor: the question is everything that the answer needs,
+//! How much room the machine has, and whether something covers whom it looks at, is found beside the floor: the question is everything that the answer needs,
 //! the floor goes on stepping, and the last answer is what it tells. A set of any size costs the floor nothing.
 
+use rovnek_core::DVec3;
 use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
 use rovnek_core::playing::{Carriages, MoverId};
 use rovnek_core::space::Pose;
@@ -32,6 +33,10 @@ pub struct RoomQuestion {
     pub carrier: Option<MoverId>,
     /// The machine's setup.
     pub setup_id: u32,
+    /// Where the lens is.
+    pub lens: DVec3,
+    /// Whom the picture shows, with their eyes and their chest.
+    pub subject: Option<(MoverId, [DVec3; 2])>,
 }
 
 /// The room of a setup's machine; none where nothing is near enough to be looked for.
@@ -41,6 +46,8 @@ pub struct RoomAnswer {
     pub setup_id: u32,
     /// The room.
     pub clearance: Option<Clearance>,
+    /// Who or what stands between the lens and whom the picture shows.
+    pub covered_by: Option<MoverId>,
 }
 
 impl RoomQuestion {
@@ -54,7 +61,8 @@ impl RoomQuestion {
             setup: self.setup_id,
         };
         let clearance = self.obstacles.clearance(&self.hulls, &self.bodies, &around);
-        RoomAnswer { setup_id: self.setup_id, clearance }
+        let covers = |(of, places)| self.obstacles.covers(self.lens, of, places, &around);
+        RoomAnswer { setup_id: self.setup_id, clearance, covered_by: self.subject.and_then(covers) }
     }
 }
 
@@ -76,7 +84,7 @@ impl RoomFinder {
                 let began = Instant::now();
                 // A fault in one answer is no reason never to give another one.
                 let answer = catch_unwind(AssertUnwindSafe(|| question.answer()));
-                let none = RoomAnswer { setup_id: question.setup_id, clearance: None };
+                let none = RoomAnswer { setup_id: question.setup_id, clearance: None, covered_by: None };
                 if outbox.send(answer.unwrap_or(none)).is_err() {
                     return;
                 }

@@ -76,6 +76,8 @@ pub struct State {
     pub subject: Option<(u32, f64)>,
     /// How large they are, by the name that shots have.
     pub shot: Option<ShotSize>,
+    /// True if something stands between the lens and both their eyes and their chest.
+    pub covered: bool,
     /// Metres from where the camera is wanted, while something wants it somewhere.
     pub short_m: f64,
     /// How fast what carries the camera goes over the floor, metres a second, where a crew pushes it.

@@ -48,7 +48,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     for number in [state.short_m, right, up] {
         out.extend((number as f32).to_le_bytes());
     }
-    out.extend([state.shot.map_or(0, ShotSize::code), 0, 0, 0]);
+    out.extend([state.shot.map_or(0, ShotSize::code), u8::from(state.covered), 0, 0]);
     out.extend(state.timecode.packed().to_le_bytes());
     for angle in [state.sees.0, state.sees.1] {
         out.extend((angle.to_degrees() as f32).to_le_bytes());

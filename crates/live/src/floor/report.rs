@@ -83,15 +83,26 @@ impl Floor {
     /// What is to be found out about the room that the machine has now.
     pub fn room_question(&self) -> RoomQuestion {
         let machine = self.machine();
+        let (pose, carriages) = (machine.pose(), self.carriages());
+        let (focal_mm, time_s) =
+            (pose.lens(&machine.axis_values()).focal_mm, self.scene_step as f64 * STEP_S);
+        let people = || self.people.at_on(time_s, &carriages);
+        let seen = framing::subject(&self.placed().camera, focal_mm, pose.camera, people());
+        let subject = seen.and_then(|seen| {
+            let (_, points) = people().nth(seen.index)?;
+            Some((MoverId::Performer(self.people.id(seen.index)), [points.eyes, points.chest]))
+        });
         RoomQuestion {
+            lens: pose.camera.position,
+            subject,
             hulls: machine.hulls(),
             bodies: machine.body_poses(),
             obstacles: self.obstacles.clone(),
-            time_s: self.scene_step as f64 * STEP_S,
+            time_s,
             acting: self.acting.as_ref().map(|a| (a.cast.of, a.bodies())),
-            carriages: self.carriages(),
             carrier: machine.carrier(),
             setup_id: self.placed().setup_id,
+            carriages,
         }
     }
 
@@ -144,6 +155,7 @@ impl Floor {
         let carriages = self.carriages();
         let people = self.people.at_on(scene_time_s, &carriages);
         let seen = framing::subject(camera, lens.focal_mm, rig_pose.camera, people);
+        let room = self.room.filter(|r| r.setup_id == self.placed().setup_id);
         State {
             step: self.step,
             setup_id: self.placed().setup_id,
@@ -161,7 +173,8 @@ impl Floor {
             shot: seen.map(|s| ShotSize::of(s.share)),
             short_m,
             base_m_s: machine.base_m_s(),
-            clearance: self.room.filter(|r| r.setup_id == self.placed().setup_id).and_then(|r| r.clearance),
+            clearance: room.and_then(|r| r.clearance),
+            covered: seen.is_some() && room.is_some_and(|r| r.covered_by.is_some()),
             rig_pose,
             bodies,
             riding: self.riding(scene_time_s, &carriages),
