@@ -52,7 +52,7 @@ test("shape, keys on the curves", async ({ app, demo }) => {
   await expect(bar).toContainText("13 keys");
   for (const press of [".", ".", "Shift+.", "5"]) await app.keyboard.press(press);
   await expect(app.getByRole("button", { name: /^Undo turn keys/ })).toBeVisible();
-  await expect(app.getByRole("status", { name: "Mark" })).toContainText("pan stands still");
+  await expect(app.getByRole("status", { name: "Mark" })).toContainText("axis pan holds");
   await app.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
   await app.screenshot({ path: place("keys") });
 });

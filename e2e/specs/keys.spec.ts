@@ -134,13 +134,13 @@ test("keys are added, dragged, picked, eased and pasted on the curves; undo all 
   await app.keyboard.press(".");
   await expect(bar).toContainText("1 of 11 keys");
   await bar.getByRole("button", { name: "More for keys" }).click();
-  await app.getByRole("button", { name: "Even out" }).click();
+  await app.getByRole("button", { name: "Space by distance" }).click();
   await expect(app.getByText(/pick keys at three times or more/)).toBeVisible();
   await app.keyboard.press("Escape");
   await app.keyboard.press("Control+a");
   await bar.getByRole("button", { name: "More for keys" }).click();
   const uneven = (await keysOf(app, name, "swing"))[1]!.time_s;
-  await app.getByRole("button", { name: "Even out" }).click();
+  await app.getByRole("button", { name: "Space by distance" }).click();
   await expect.poll(async () => (await keysOf(app, name, "swing"))[1]!.time_s).not.toBe(uneven);
   await app.getByRole("button", { name: "Close" }).click();
   await expect.poll(async () => (await keysOf(app, name, "swing")).at(-1)!.value).toBe(0);
@@ -169,7 +169,7 @@ test("a free side is turned by its end, a lane's values are zoomed, and marks ar
   await keyed(app, demo, name, held);
   const bar = app.getByRole("group", { name: "Keys", exact: true });
   const mark = app.getByRole("status", { name: "Mark" });
-  await expect(mark).toContainText("pan stands still for");
+  await expect(mark).toContainText("axis pan holds");
   await app.keyboard.press("m");
   await expect(mark).toContainText(/swing goes \d+\.\d°\/s, 30\.0°\/s is its top/);
   await expect.poll(async () => Number(await app.getByTestId("frame").textContent())).toBeGreaterThan(95);

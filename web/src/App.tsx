@@ -41,14 +41,16 @@ export function App() {
   );
   const set = useSet().data;
   const figures = useFigureViews().data;
-  const setup = doc?.setups.find((s) => s.id === status?.setup_id) ?? doc?.setups.find((s) => !s.binned);
+  const onFloor = doc?.setups.find((s) => s.id === status?.setup_id);
+  const setup = onFloor ?? doc?.setups.find((s) => !s.binned);
   const length = useLengths((s) => s[moveId ?? 0]);
   const looked = useMemo(() => {
     const { num, den } = doc?.scene.rate ?? { num: 24, den: 1 };
     return asLong(lookedOf(doc, moveId), length, num / den);
   }, [doc, moveId, length]);
   const seen = live ? undefined : (looked ?? undefined);
-  const floorMachine = useSetupMachine(setup?.id).data;
+  // While the floor is ahead of the document, it has another scene: nothing is asked of this one.
+  const floorMachine = useSetupMachine(status ? onFloor?.id : setup?.id).data;
   const moveMachine = useMoveMachine(seen).data;
   const other = useMemo(() => (live ? null : lookedOf(doc, otherId)), [doc, live, otherId]);
   const machine = live ? floorMachine : moveMachine;

@@ -108,9 +108,13 @@ export function usePerformance() {
   });
 }
 export function useSetupViews() {
-  const setups = useDocuments((s) => s.known?.setups);
+  const known = useDocuments((s) => s.known);
+  const cast = useDocuments((s) => s.cast);
+  const setups = known?.setups;
+  // A machine stands where its carrier stands: a piece, a performer, another machine.
+  const carriers = [version(known?.scene.pieces), version(known?.scene.performers), known?.scene.performance];
   return useQuery({
-    queryKey: ["setup views", version(setups)],
+    queryKey: ["setup views", version(setups), ...carriers, cast],
     queryFn: () => json<SetupView[]>("setups/views"),
     enabled: !!setups,
     ...passing,

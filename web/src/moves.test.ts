@@ -3,12 +3,18 @@ import type { MoverView } from "./generated/types";
 import { alike, decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
 
 /** Two frames, one axis, no bodies, a piece of one part that goes along. */
-function twoFrames(first = 0) {
-  const buffer = new ArrayBuffer(32 + 2 * 4 + 2 * 31 * 4);
-  new Uint32Array(buffer, 0, 8).set([first, 2, 1, 0, 1, 2, 7, 1]);
-  new Uint32Array(buffer, 32, 2).set([0x0100_0017, 0x0100_0100]);
+function twoFrames(first = 0, cut?: number) {
+  const jumps = cut === undefined ? 0 : 8;
+  const buffer = new ArrayBuffer(36 + jumps + 2 * 4 + 2 * 31 * 4);
+  new Uint32Array(buffer, 0, 6).set([first, 2, 1, 0, 1, jumps / 8]);
+  if (cut !== undefined) {
+    new Uint32Array(buffer, 24, 1).set([1]);
+    new Float32Array(buffer, 28, 1).set([cut]);
+  }
+  new Uint32Array(buffer, 24 + jumps, 3).set([2, 7, 1]);
+  new Uint32Array(buffer, 36 + jumps, 2).set([0x0100_0017, 0x0100_0100]);
   const half = Math.SQRT1_2;
-  new Float32Array(buffer, 40).set([
+  new Float32Array(buffer, 44 + jumps).set([
     ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 40, 20, 10],
     ...[3, 0, 0, 0, 0, 0, 1],
     // Turned a quarter to the left; the sign of the quaternion is free.
@@ -40,6 +46,15 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(momentOf(move, 24, -1).axes).toEqual([10]);
   // One that begins later has its frames at their own times.
   expect(momentOf(twoFrames(48), 24, 2 + 0.5 / 24).axes).toEqual([15]);
+});
+
+test("two frames are never mixed across a jump", () => {
+  const move = twoFrames(0, 0.6);
+  const at = (place: number) => momentOf(move, 24, place / 24);
+  expect([0, 0.2, 0.59].map((place) => at(place).position[0])).toEqual([0, 0, 0]);
+  expect([0.61, 0.9, 1].map((place) => at(place).position[0])).toEqual([1, 1, 1]);
+  expect(at(0.59).axes).toEqual([10]);
+  expect(at(0.61).movers[0]!.bodies[0]).toBe(4);
 });
 
 /** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */

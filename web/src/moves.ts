@@ -14,6 +14,8 @@ export interface MoveFrames {
   bodies: number;
   /** Who and what goes along with the machine, with how many bodies. */
   riders: { kind: Acting["kind"]; id: number; bodies: number }[];
+  /** Where it jumps: the frame from which on it is on the other side, and when, in frames from the first. */
+  cuts: { frame: number; place: number }[];
   stride: number;
   /** Of each frame, packed. */
   timecodes: Uint32Array;
@@ -21,12 +23,18 @@ export interface MoveFrames {
 }
 
 export function decodeMove(buffer: ArrayBuffer): MoveFrames {
-  const [first = 0, frames = 0, axes = 0, bodies = 0, count = 0] = new Uint32Array(buffer, 0, 5);
+  const [first = 0, frames = 0, axes = 0, bodies = 0, count = 0, jumps = 0] = new Uint32Array(buffer, 0, 6);
+  const view = new DataView(buffer, 24, 8 * jumps);
+  const cuts = Array.from({ length: jumps }, (_, i) => ({
+    frame: view.getUint32(8 * i, true),
+    place: view.getFloat32(8 * i + 4, true),
+  }));
+  const along = 24 + 8 * jumps;
   const riders = Array.from({ length: count }, (_, i) => {
-    const [kind = 0, id = 0, bodies = 0] = new Uint32Array(buffer, 20 + 12 * i, 3);
+    const [kind = 0, id = 0, bodies = 0] = new Uint32Array(buffer, along + 12 * i, 3);
     return { kind: kinds[kind] ?? "piece", id, bodies };
   });
-  const start = 20 + 12 * count;
+  const start = along + 12 * count;
   const timecodes = new Uint32Array(buffer, start, frames);
   const data = new Float32Array(buffer, start + 4 * frames);
   const carried = riders.reduce((sum, r) => sum + r.bodies, 0);
@@ -36,6 +44,7 @@ export function decodeMove(buffer: ArrayBuffer): MoveFrames {
     axes,
     bodies,
     riders,
+    cuts,
     stride: FIXED + axes + 7 * (bodies + carried),
     timecodes,
     data,
@@ -125,6 +134,8 @@ export interface Moment {
   halfFrame: [number, number];
   /** How large the subject is, by the name that shots have. */
   shot: string;
+  /** Something stands between the lens and the subject; known of the floor only. */
+  covered: boolean;
   /** What the slate shows, packed. */
   timecode: number;
   /** The angles that the frame sees across and up, degrees. */
@@ -162,9 +173,16 @@ export function mixPose(
   for (let i = 3; i < 7; i++) out[to + i]! /= length;
 }
 
+/** Beside a jump the place of the frame on the same side of it: two frames are never mixed across one. */
+function besideCuts(cuts: MoveFrames["cuts"], place: number): number {
+  const cut = cuts.find(({ frame }) => place > frame - 1 && place < frame);
+  if (!cut) return place;
+  return place < cut.place ? cut.frame - 1 : cut.frame;
+}
+
 /** The move at a time, between frames too. */
 export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
-  const place = Math.min(Math.max(time * rate - move.first, 0), move.frames - 1);
+  const place = besideCuts(move.cuts, Math.min(Math.max(time * rate - move.first, 0), move.frames - 1));
   const i = Math.min(Math.floor(place), Math.max(move.frames - 2, 0));
   const share = move.frames > 1 ? place - i : 0;
   const a = move.data.subarray(i * move.stride, (i + 1) * move.stride);
@@ -199,6 +217,7 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     share: nearest[17]!,
     halfFrame: [mix(18), mix(19)],
     shot: shotWords[nearest[20]!] ?? "",
+    covered: false,
     timecode: move.timecodes[Math.min(Math.floor(place + 1e-6), move.frames - 1)] ?? 0,
     sees: [mix(21), mix(22)],
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),

@@ -27,7 +27,7 @@ use rovnek_store::table::Table;
 use rovnek_store::{Result as StoreResult, Store, StoreError};
 use std::ops::Deref;
 use std::sync::atomic::{AtomicU32, Ordering};
-use std::sync::mpsc::Receiver;
+use std::sync::mpsc::{Receiver, Sender};
 use std::sync::{Arc, Mutex, Weak};
 use tokio::sync::watch;
 
@@ -54,6 +54,8 @@ pub struct App {
     written: Mutex<Written>,
     /// What the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
+    /// Told when something is to be put onto the floor.
+    unstaged: Sender<()>,
     pages: Arc<AtomicU32>,
     /// Held while another scene or production comes onto the floor, and while one that is not open is named
     /// or set aside.
@@ -62,7 +64,14 @@ pub struct App {
 
 impl App {
     /// Around a shelf, an open store and a running floor, which has what `first` holds.
-    pub fn new(shelf: Shelf, gate: Arc<Gate>, floor: Runner, recording: Recording, first: Snapshot) -> App {
+    pub fn new(
+        shelf: Shelf,
+        gate: Arc<Gate>,
+        floor: Runner,
+        recording: Recording,
+        first: Snapshot,
+        unstaged: Sender<()>,
+    ) -> App {
         let devices = Devices::open(&gate.enter(), floor.messages.clone());
         let pages = Arc::new(AtomicU32::new(1));
         let for_phones = phone::Floor {
@@ -87,6 +96,7 @@ impl App {
             current: watch::channel(Arc::new(first)).0,
             written: Mutex::default(),
             staged: Mutex::default(),
+            unstaged,
             pages,
             turning: Mutex::default(),
         }
@@ -201,7 +211,7 @@ impl App {
             writing.written.note(now.revision, "", paths_of(&rows));
             Ok((made, now))
         })?;
-        self.stage()?;
+        self.stage_soon();
         Ok(made)
     }
 
@@ -221,7 +231,8 @@ impl App {
         let written = lock(&self.written);
         self.publish()?;
         drop(written);
-        self.stage()
+        self.stage_soon();
+        Ok(())
     }
 
     /// Reads what was touched and tells the pages.
@@ -240,6 +251,11 @@ impl App {
     /// Another scene or production is the current one.
     pub(crate) fn put_in_place(&self, next: impl FnOnce(&Snapshot) -> Snapshot) {
         self.current.send_modify(|now| *now = Arc::new(next(now)));
+    }
+
+    /// Has what has changed put onto the floor, beside whoever asks: an edit is answered once it is kept.
+    pub fn stage_soon(&self) {
+        let _ = self.unstaged.send(());
     }
 
     /// Puts what has changed onto the floor.

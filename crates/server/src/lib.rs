@@ -53,6 +53,7 @@ mod readers;
 pub mod recorder;
 mod riding;
 pub mod scenery;
+mod sent;
 pub mod serve;
 pub mod snapshot;
 pub mod socket;

@@ -12,6 +12,7 @@ use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
 use std::sync::mpsc::Sender;
 use std::sync::{Arc, Mutex};
+use tokio::sync::watch;
 use ts_rs::TS;
 
 /// The floor's steps a second are the most.
@@ -74,6 +75,8 @@ impl Drop for Telling {
 pub struct Out {
     floor: Sender<Message>,
     state: Mutex<State>,
+    /// What every page is told: to whom the camera is told, as one line; empty for nobody.
+    line: watch::Sender<String>,
 }
 
 struct State {
@@ -95,7 +98,11 @@ impl Out {
             rate_hz: 60,
             move_id: None,
         };
-        Out { floor, state: Mutex::new(State { wanted, telling: None, error: None }) }
+        Out {
+            floor,
+            state: Mutex::new(State { wanted, telling: None, error: None }),
+            line: watch::channel(String::new()).0,
+        }
     }
 
     /// As it is.
@@ -109,12 +116,18 @@ impl Out {
         LiveOutView { wanted: state.wanted.clone(), sent, dropped, error: state.error.clone() }
     }
 
+    /// To whom the camera is told, whenever that changes.
+    pub fn line(&self) -> watch::Receiver<String> {
+        self.line.subscribe()
+    }
+
     /// Tells nothing any more: another production comes onto the floor, and nobody has said that those who
     /// listen are to see it.
     pub fn end(&self) {
         let mut state = lock(&self.state);
         let _ = self.floor.send(Message::LiveOut(None));
         (state.telling, state.wanted.on, state.wanted.move_id) = (None, false, None);
+        self.line.send_replace(String::new());
     }
 
     /// Tells otherwise from now on; `course_of` says where a move's camera goes.
@@ -126,9 +139,16 @@ impl Out {
         if !(1..=MOST_HZ).contains(&wanted.rate_hz) || wanted.port == 0 {
             return Err(format!("give 1 to {MOST_HZ} samples a second, and a port from 1 on"));
         }
+        if wanted.on && is_to_all(wanted.address) {
+            return Err(format!(
+                "{} is every machine on the network at once; give the address of the one that listens",
+                wanted.address
+            ));
+        }
         let mut state = lock(&self.state);
         let _ = self.floor.send(Message::LiveOut(None));
         (state.telling, state.error) = (None, None);
+        self.line.send_replace(String::new());
         state.wanted = wanted.clone();
         if !wanted.on {
             return Ok(());
@@ -140,7 +160,11 @@ impl Out {
             Some(id) => course_of(id).and_then(|course| of_move(course, manner, to)),
         };
         match began {
-            Ok(telling) => state.telling = Some(telling),
+            Ok(telling) => {
+                state.telling = Some(telling);
+                let what = if wanted.move_id.is_some() { "a move" } else { "the camera" };
+                self.line.send_replace(format!("{what} goes to {to}"));
+            }
             Err(error) => (state.error, state.wanted.on) = (Some(error), false),
         }
         Ok(())
@@ -150,6 +174,14 @@ impl Out {
         let (out, due) = LiveOut::begin(manner, to).map_err(|e| format!("cannot send to {to}: {e}"))?;
         let _ = self.floor.send(Message::LiveOut(Some(due)));
         Ok(Telling::Floor(out))
+    }
+}
+
+/// True for an address that means all machines, or none.
+fn is_to_all(address: IpAddr) -> bool {
+    match address {
+        IpAddr::V4(a) => a.is_broadcast() || a.is_unspecified(),
+        IpAddr::V6(a) => a.is_unspecified(),
     }
 }
 

@@ -1,5 +1,6 @@
 //! Errors as `application/problem+json` (RFC 9457), with a sentence that a person can act on.
 
+use crate::sent::Wrong;
 use rocket::http::{ContentType, Status};
 use rocket::response::{Responder, Response, Result as Answer};
 use rocket::{Request, catch};
@@ -78,9 +79,12 @@ pub fn refused(status: Status, request: &Request) -> Problem {
     let sentence = match status.code {
         404 => format!("there is nothing at {place}"),
         413 => "that is larger than is taken here".into(),
-        400 | 422 => format!(
-            "what was sent to {place} cannot be read; check that it is complete and of the right kind"
-        ),
+        400 | 422 => match &request.local_cache(Wrong::default).0 {
+            Some(why) => format!("what was sent to {place} cannot be read: {why}"),
+            None => format!(
+                "what was sent to {place} cannot be read; check that it is complete and of the right kind"
+            ),
+        },
         code => format!("{place} answered {code} {}", status.reason_lossy()),
     };
     Problem::of(status, sentence)

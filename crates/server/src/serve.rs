@@ -61,7 +61,8 @@ pub fn assemble(shelf: Shelf, ready: Ready) -> Result<(Arc<App>, JoinHandle<()>)
     };
     let (recorder, recording) = recorder::start(gate.clone(), inbox, floor.messages.clone(), tell);
     let first = Snapshot::first(document, Arc::new(opened), revision);
-    let app = Arc::new(App::new(shelf, gate, floor, recording, first));
+    let (to_stage, unstaged) = channel();
+    let app = Arc::new(App::new(shelf, gate, floor, recording, first, to_stage));
     app.check_pages();
     // What a process that died had recorded of a performance becomes a path of it now.
     let unkept = |e: Problem| eprintln!("rovnek: what was driven is kept but is no path yet: {}", e.sentence);
@@ -83,6 +84,18 @@ pub fn assemble(shelf: Shelf, ready: Ready) -> Result<(Arc<App>, JoinHandle<()>)
         .expect("a thread can be started");
     // Once more, with the takes that carry machines.
     app.stage().map_err(|e| e.sentence)?;
+    let weak = Arc::downgrade(&app);
+    let stages = move || {
+        for () in unstaged.iter() {
+            // Many edits in a row are staged together.
+            while unstaged.try_recv().is_ok() {}
+            let Some(app) = weak.upgrade() else { return };
+            if let Err(e) = app.stage() {
+                eprintln!("rovnek: what was edited could not be put onto the floor: {}", e.sentence);
+            }
+        }
+    };
+    std::thread::Builder::new().name("stages".into()).spawn(stages).expect("a thread can be started");
     Ok((app, recorder))
 }
 

@@ -41,7 +41,7 @@ impl Snapshot {
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
         let revision = self.revision + 1;
         let same = same_cast(&self.document.scene, &document.scene)
-            && (!any_on_machines(&document.scene) || same_machines(&self.document, &document));
+            && (!any_on_machines(&document) || same_machines(&self.document, &document));
         let cast = if same { self.cast } else { revision };
         Snapshot { revision, cast, document, opened: self.opened.clone(), stay: self.stay }
     }
@@ -69,11 +69,15 @@ impl Snapshot {
     }
 }
 
-/// Whether a machine carries somebody or something.
-fn any_on_machines(scene: &Scene) -> bool {
-    let on = |carrier: Option<Carrier>| matches!(carrier, Some(Carrier::Setup { .. }));
+/// True if a machine carries somebody, something, or another machine.
+fn any_on_machines(document: &Document) -> bool {
+    let (on, scene) =
+        (|carrier: Option<Carrier>| matches!(carrier, Some(Carrier::Setup { .. })), &document.scene);
     scene.pieces.iter().any(|p| on(p.rides))
         || scene.performers.iter().any(|p| p.parts.iter().any(|part| on(part.rides)))
+        || document.setups.iter().any(|s| on(s.rig.carried))
+        || document.moves.iter().any(|m| m.rig.as_ref().is_some_and(|rig| on(rig.carried)))
+        || document.takes.iter().any(|t| on(t.rig.carried))
 }
 
 /// Whether the same move in the same way, machines aside.
@@ -348,6 +352,22 @@ mod tests {
         assert_eq!(taller.cast, taller.revision);
         let longer = replace(&mut store, &taller, "/scenes/1/length_s", json!(45.0));
         assert_eq!(longer.cast, longer.revision);
+    }
+
+    /// A machine on another machine's carriage: frames that were made of it are stale when that one goes otherwise,
+    /// though it carries nobody and nothing else.
+    #[test]
+    fn a_machine_that_rides_another_one_counts_the_others_changes() {
+        let (_folder, mut store) = depot();
+        let before = first(&store);
+        let [under, on] = [before.document.setups[0].id, before.document.setups[1].id];
+        let alone = replace(&mut store, &before, &format!("/setups/{under}/rig/heading_deg"), json!(3.0));
+        assert_eq!(alone.cast, before.cast, "nobody rides yet");
+        let rides = json!([{"op": "replace", "path": format!("/setups/{on}/rig/carried"),
+            "value": {"by": "setup", "id": under}}]);
+        let rides = after(&mut store, &alone, rides);
+        let turned = replace(&mut store, &rides, &format!("/setups/{under}/rig/heading_deg"), json!(9.0));
+        assert_eq!(turned.cast, turned.revision);
     }
 
     /// Whether a piece carries nobody.

@@ -40,6 +40,11 @@ pub enum Tell<'a> {
         /// All of it.
         jobs: &'a [JobView],
     },
+    /// To whom the camera is told, whenever that changes.
+    LiveOut {
+        /// As one line; empty for nobody.
+        line: &'a str,
+    },
     /// A command could not be read.
     Refused {
         /// Why.
@@ -75,6 +80,8 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
             statuses.mark_changed();
             changes.mark_changed();
             jobs.mark_changed();
+            let mut out_line = app.live_out.line();
+            out_line.mark_changed();
             let mut told = app.current();
             let mut sent = stream.send(Tell::You { page }.packet()).await;
             while sent.is_ok() {
@@ -100,6 +107,10 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                     Ok(()) = jobs.changed() => {
                         let all = jobs.borrow_and_update().clone();
                         Tell::Jobs { jobs: &all }.packet()
+                    }
+                    Ok(()) = out_line.changed() => {
+                        let line = out_line.borrow_and_update().clone();
+                        Tell::LiveOut { line: &line }.packet()
                     }
                     Ok(()) = changes.changed() => {
                         let now = changes.borrow_and_update().clone();

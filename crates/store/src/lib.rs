@@ -53,7 +53,7 @@ use std::path::{Path, PathBuf};
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
     /// SQLite said no.
-    #[error("the database could not be used: {0}")]
+    #[error("the database could not be used: {}", said(.0))]
     Sqlite(#[from] rusqlite::Error),
     /// The folder could not be used.
     #[error("{path} could not be used: {source}")]
@@ -91,9 +91,6 @@ pub enum StoreError {
         /// Why.
         source: Box<StoreError>,
     },
-    /// The disk of a file is full.
-    #[error("the disk of {0} is full; make room there, then go on")]
-    Full(PathBuf),
     /// Its pages do not hold together.
     #[error(
         "{0} is damaged ({1}): put a copy of it back; what it still holds can be read with SQLite's own `.recover`"
@@ -111,6 +108,17 @@ pub enum StoreError {
     /// A column holds something else than it should.
     #[error("a stored {0} cannot be read: {1}")]
     Damaged(&'static str, String),
+}
+
+/// SQLite's words, without the statement that they are about: a page's reader has no use for it.
+fn said(error: &rusqlite::Error) -> String {
+    match error {
+        rusqlite::Error::SqliteFailure(code, _) if code.code == rusqlite::ErrorCode::DiskFull => {
+            "the disk with the data folder is full; make room there, then do it again".into()
+        }
+        rusqlite::Error::SqlInputError { msg, .. } => msg.clone(),
+        other => other.to_string(),
+    }
 }
 
 impl From<Invalid> for StoreError {

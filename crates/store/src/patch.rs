@@ -258,6 +258,19 @@ pub fn same(a: &Value, b: &Value) -> bool {
     }
 }
 
+/// Fields that are written only where they are not as usual.
+const USUAL: [(&str, f64); 1] = [("strength", 1.0)];
+
+/// True if a value says nothing: null, an empty list, or an object of such values.
+fn is_empty(value: &Value) -> bool {
+    match value {
+        Value::Null => true,
+        Value::Array(all) => all.is_empty(),
+        Value::Object(all) => all.values().all(is_empty),
+        _ => false,
+    }
+}
+
 /// The path of the first thing in `sent` that did not come back the same, where one did not. What
 /// comes back beside it (a value that was left to its usual one) is no difference.
 pub fn lost(sent: &Value, back: &Value) -> Option<String> {
@@ -265,8 +278,12 @@ pub fn lost(sent: &Value, back: &Value) -> Option<String> {
         (Value::Object(sent), Value::Object(back)) => sent.iter().find_map(|(key, v)| {
             let inner = match back.get(key) {
                 Some(w) => lost(v, w)?,
-                // What is empty need not be written.
-                None if v.is_null() || v.as_array().is_some_and(Vec::is_empty) => return None,
+                // What is empty, and what is as usual, is not written.
+                None if is_empty(v)
+                    || USUAL.iter().any(|(name, usual)| name == key && same(v, &(*usual).into())) =>
+                {
+                    return None;
+                }
                 None => String::new(),
             };
             Some(format!("/{key}{inner}"))

@@ -284,10 +284,10 @@ function sharpness(camera: Camera, at: { focal: number; near: number; far: numbe
   return `${shapeName(camera.frame_aspect)} · ${at.focal.toFixed(0)} mm · sharp ${at.near.toFixed(1)}–${end} m`;
 }
 
-/** Who is largest in the frame, and how large. */
-function seenText(document: Document, at: { subject: number; shot: string }) {
+/** Who is largest in the frame, how large, and whether something stands before them. */
+function seenText(document: Document, at: { subject: number; shot: string; covered: boolean }) {
   const who = document.scene.performers.find((p) => p.id === at.subject);
-  return who ? `${who.name} · ${at.shot}` : "";
+  return who ? `${who.name} · ${at.shot}${at.covered ? " · covered" : ""}` : "";
 }
 
 export function clockText(seconds: number) {

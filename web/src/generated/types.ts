@@ -1685,7 +1685,7 @@ to_s: number,
  */
 becomes: Becomes, };
 
-export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near";
+export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near" | "covered";
 
 export type Fault = { 
 /**
@@ -2107,7 +2107,7 @@ from_zero: boolean, };
 
 export type ShakeFigure = { 
 /**
- * RMS over the take.
+ * RMS of all seconds of the take.
  */
 whole: number, 
 /**
@@ -3447,7 +3447,11 @@ changed: Changed, } | { "tell": "jobs",
 /**
  * All of it.
  */
-jobs: Array<JobView>, } | { "tell": "refused", 
+jobs: Array<JobView>, } | { "tell": "live_out", 
+/**
+ * As one line; empty for nobody.
+ */
+line: string, } | { "tell": "refused", 
 /**
  * Why.
  */

@@ -11,6 +11,8 @@ interface FloorState {
   status: Status | null;
   /** Long work, as it goes. */
   jobs: JobView[];
+  /** To whom the camera is told, as one line; empty for nobody. */
+  liveOut: string;
   /** A sentence about what just went wrong, until it is read. */
   refusal: string | null;
 }
@@ -20,6 +22,7 @@ export const useFloor = create<FloorState>(() => ({
   page: 0,
   status: null,
   jobs: [],
+  liveOut: "",
   refusal: null,
 }));
 
@@ -144,6 +147,7 @@ function hear(tell: Tell) {
     signPage();
   } else if (tell.tell === "status") useFloor.setState({ status: tell.status });
   else if (tell.tell === "changed") hearChanges(tell.changed);
+  else if (tell.tell === "live_out") useFloor.setState({ liveOut: tell.line });
   else if (tell.tell === "jobs") useFloor.setState({ jobs: tell.jobs });
   else useFloor.setState({ refusal: tell.sentence });
 }

@@ -37,6 +37,8 @@ export interface StateFrame {
   halfFrame: [number, number];
   /** How large that performer is, by the name that shots have. */
   shot: string;
+  /** Something stands between the lens and both their eyes and their chest. */
+  covered: boolean;
   /** Of the scene's time, packed (`timecodeText`). */
   timecode: number;
   /** The angles that the frame sees across and up, degrees. */
@@ -168,6 +170,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     share: f32(124),
     halfFrame: [f32(132), f32(136)],
     shot: shotWords[view.getUint8(140)] ?? "",
+    covered: view.getUint8(141) === 1,
     timecode: view.getUint32(144, true),
     sees: [f32(148), f32(152)],
     position: [f64(64), f64(72), f64(80)],

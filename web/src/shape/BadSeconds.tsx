@@ -58,7 +58,7 @@ export function BadSeconds(props: {
         <Button
           disabled={asked}
           onClick={() => setAsked(true)}
-          title="Knocks and jumps, stops, somebody lost, limits passed, the lens too near; with the smallest treatment that mends each"
+          title="Knocks and jumps, stops of the camera, somebody lost or covered, limits passed, the lens too near; with the smallest treatment that mends each"
           sx={{ my: "4px" }}
         >
           {asked ? "Looking…" : "Look for them"}
@@ -66,7 +66,7 @@ export function BadSeconds(props: {
       )}
       {found?.length === 0 && (
         <p role="status" style={{ margin: "2px 0", color: ink.chalkDim }}>
-          None: no knock, stop, limit or near hit, and nobody is lost.
+          None: no knock, no stop of the camera, no limit, no near hit; nobody is lost or covered.
         </p>
       )}
       {found && found.length > 0 && (

@@ -245,7 +245,12 @@ function More({ keyboard }: { keyboard: Keyboard }) {
             </Button>
           </Row>
           <Row label="inner times float">
-            <Button onClick={() => void editKeys(looked, "even out keys", { do: "even" })}>Even out</Button>
+            <Button
+              title="Picked keys keep their values; the times of the inner ones are laid out by how far the camera goes from key to key"
+              onClick={() => void editKeys(looked, "space keys by distance", { do: "even" })}
+            >
+              Space by distance
+            </Button>
           </Row>
           <Row label="the end is the start">
             <Button onClick={() => void editKeys(looked, "close keys", { do: "close" })}>Close</Button>

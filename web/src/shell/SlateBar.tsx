@@ -186,6 +186,7 @@ export function SlateBar({ document }: { document: Document }) {
         }}
       >
         <JobsList />
+        <LiveOutLine />
         <Wheels />
         <Tooltip
           describeChild
@@ -297,5 +298,20 @@ function Clock({ rolling }: { rolling: boolean }) {
     >
       <span ref={text} className="num" style={{ color: rolling ? ink.rec : undefined }} />
     </Typed>
+  );
+}
+
+/** To whom the camera is told; whoever sits at any page sees it. */
+function LiveOutLine() {
+  const line = useFloor((s) => s.liveOut);
+  if (!line) return null;
+  return (
+    <span
+      role="status"
+      title={`Live out: ${line}`}
+      style={{ ...cutOff, maxWidth: 180, color: ink.near, fontSize: 12.5 }}
+    >
+      live out: {line}
+    </span>
   );
 }

@@ -51,6 +51,7 @@ export function moment(stage = useView.getState().stage): Moment | null {
       share: f.share,
       halfFrame: f.halfFrame,
       shot: f.shot,
+      covered: f.covered,
       timecode: f.timecode,
       sees: f.sees,
       axes: f.axes.map((a) => a.value),

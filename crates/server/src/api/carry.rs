@@ -3,8 +3,8 @@
 use super::App;
 use crate::app::App as Shared;
 use crate::problem::{Outcome, Problem};
+use crate::sent::Json;
 use crate::snapshot::Changed;
-use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_live::command::RollState;
 use rovnek_store::carry::{CarryMissing, CarryOffer, CarryWanted};

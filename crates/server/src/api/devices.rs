@@ -6,7 +6,7 @@ use crate::live_out::{LiveOutView, LiveOutWanted};
 use crate::phone::{PhoneView, PhoneWanted};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use rocket::serde::json::Json;
+use crate::sent::Json;
 use rocket::{get, put};
 use rovnek_store::StoreError;
 

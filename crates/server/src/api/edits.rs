@@ -3,10 +3,10 @@
 use super::App;
 use crate::app::{Writing, paths_of};
 use crate::problem::{Outcome, Problem};
+use crate::sent::Json;
 use crate::snapshot::Changed;
 use crate::written::Clash;
 use rocket::post;
-use rocket::serde::json::Json;
 use rovnek_live::command::RollState;
 use rovnek_store::StoreError;
 use rovnek_store::edits::name;
@@ -86,7 +86,7 @@ pub async fn edits(app: &App, wanted: Json<Edits>) -> Outcome<Json<Edited>> {
             }
             Ok((made, None))
         })?;
-        app.stage()?;
+        app.stage_soon();
         match refused {
             Some(problem) => Err(problem),
             None => Ok(Json(Edited { made, changed: Changed::between(&before, &app.current()) })),
@@ -197,7 +197,7 @@ async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>
             }
             Ok(())
         })?;
-        app.stage()?;
+        app.stage_soon();
         let holder = app.floor.status.borrow().holder;
         app.leave_binned_scene(holder)?;
         Ok(Json(Edited { made: Names::new(), changed: Changed::between(&before, &app.current()) }))

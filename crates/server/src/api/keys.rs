@@ -6,7 +6,7 @@ use super::views::EaseView;
 use crate::moves::{machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
-use rocket::serde::json::Json;
+use crate::sent::Json;
 use rocket::{get, post};
 use rovnek_core::keys::{Curves, Ease, KeyEdit, Picked};
 use serde::Deserialize;

@@ -9,8 +9,8 @@ use crate::moves::{Evaluated, machine_of, parts_of};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery::{self, Scenery};
+use crate::sent::Json;
 use rocket::form::{self, FromFormField, ValueField};
-use rocket::serde::json::Json;
 use rocket::{FromForm, get, post};
 use rovnek_core::evaluate::frames as frames_of;
 use rovnek_core::follow::SHORT_M;
@@ -80,8 +80,21 @@ fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
     let mut out = Vec::with_capacity(64 + frames.len() * 4 * (24 + axes + 7 * (bodies + carried)));
     let first = frames.first().map_or(0, |f| scene.rate.frame_at(f.time_s));
-    for word in [first, frames.len(), axes, bodies, riders.len()] {
+    // Where it jumps: the frame from which on it is on the other side, and the place between frames.
+    let place = |cut: &f64| cut * scene.rate.hz() - first as f64;
+    let cuts: Vec<(u32, f32)> = motion
+        .cuts
+        .iter()
+        .map(place)
+        .filter(|place| *place > 0.0 && place.ceil() < frames.len() as f64)
+        .map(|place| ((place - 1e-6).ceil() as u32, place as f32))
+        .collect();
+    for word in [first, frames.len(), axes, bodies, riders.len(), cuts.len()] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
+    }
+    for (frame, place) in cuts {
+        out.extend_from_slice(&frame.to_le_bytes());
+        out.extend_from_slice(&place.to_le_bytes());
     }
     for mover in riders.iter().map(|i| &playing.movers[*i]) {
         let (kind, id) = mover.of.code();
@@ -258,7 +271,13 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     let name = |l: &measures::Lost| scene.performers.iter().find(|p| p.id == l.who).map_or("", |p| &*p.name);
     let lost = lost.map(|l| (l, name(&l)));
     let keys = keys_of(m, scene.rate);
-    let rows = measures::strip(&before, &after, departure, &axes, lost, keys);
+    let covered = lost.as_ref().map(|(lost, who)| {
+        let among = m.among(&m.now);
+        let before = measures::Before { obstacles: &among.obstacles, setup: m.of.setup_id };
+        let index = (0..).find(|i| people.id(*i) == lost.who).expect("they are among them");
+        (*who, [&raw, &now].map(|track| measures::covered_times(track, &m.camera, &people, index, before)))
+    });
+    let rows = measures::strip(&before, &after, departure, &axes, lost, covered, keys);
     let marks = measures::marks(&m.now, &m.of.curves, m.rig.axes(), scene.rate);
     FiguresView { raw: before, now: after, departure, rows, warnings, marks }
 }

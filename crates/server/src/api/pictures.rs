@@ -2,9 +2,9 @@
 
 use super::App;
 use crate::problem::{Outcome, Problem};
+use crate::sent::Json;
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::{ContentType, Status};
-use rocket::serde::json::Json;
 use rocket::{get, put};
 use rovnek_store::pictures::{LARGEST, PictureLine, PictureOf};
 

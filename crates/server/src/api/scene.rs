@@ -7,8 +7,8 @@ use super::views::{
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery;
+use crate::sent::Json;
 use rocket::http::ContentType;
-use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};

@@ -7,9 +7,9 @@ use super::views::{
 use crate::carrying::Carrying;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
+use crate::sent::Json;
 use crate::turning::{INPUTS, setup_of};
 use rocket::http::Status;
-use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
@@ -24,7 +24,11 @@ use serde::Deserialize;
 
 /// Where the cameras of all setups stand before anybody drives them.
 #[get("/setups/views")]
-pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
+pub async fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
+    app.compute(Urgency::Picture, |app| Ok(Json(setup_views(app)?))).await
+}
+
+fn setup_views(app: &App) -> Outcome<Vec<SetupView>> {
     let document = app.document();
     let playing = app.scenery(&document)?.playing;
     let carrying = Carrying { document: &document, playing: &playing, moved: &|_| None };
@@ -51,7 +55,7 @@ pub fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
             card,
         }
     };
-    Ok(Json(setups.iter().filter(|s| !s.binned).map(view).collect()))
+    Ok(setups.iter().filter(|s| !s.binned).map(view).collect())
 }
 
 #[get("/setups/<id>/machine", rank = 2)]
@@ -191,6 +195,7 @@ pub async fn set_base(app: &App, wanted: Json<BaseWanted>) -> Outcome<Status> {
                 return Err(Problem::refused(sentence));
             }
         }
+        app.stage()?;
         app.set_base(wanted.take)?;
         Ok(Status::NoContent)
     })
@@ -214,6 +219,8 @@ pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
                 "a take is rolling; cut it before another setup goes onto the floor",
             ));
         }
+        // The floor may not know yet what was edited just before.
+        app.stage()?;
         app.writing(|writing| {
             writing.store().remember(&setup_of(document.scene.id), &id.to_string())?;
             let _ = app.floor.messages.send(Message::Put(id));

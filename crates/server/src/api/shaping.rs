@@ -8,12 +8,13 @@ use crate::moves::Evaluated;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery::Scenery;
+use crate::sent::Json;
 use crate::snapshot::Changed;
 use crate::staging;
-use rocket::serde::json::Json;
 use rocket::{get, post};
 use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
 use rovnek_core::list::List;
+use rovnek_core::measures::Before;
 use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
 use rovnek_core::motion::{Context, Playing};
 use rovnek_core::params::Param;
@@ -124,7 +125,8 @@ fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Su
         named.map_or("somebody".into(), |p| p.name.clone())
     };
     let walls = staging::walls(scene, m.of.setup_id);
-    work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls })
+    let before = Some(Before { obstacles: &among.obstacles, setup: m.of.setup_id });
+    work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls, before })
 }
 
 /// What can be set of a flat move, and what is to begin with.

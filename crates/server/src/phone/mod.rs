@@ -128,6 +128,7 @@ impl Phone {
         let port = free(wanted.port).map_err(|e| {
             format!("the phone's door cannot be opened at port {}: {e}; give another port", wanted.port)
         })?;
+        let tls_used = wanted.tls;
         let tls = if wanted.tls { Some(certificate(&self.folder)?) } else { None };
         let code = format!("{:06}", rand::rng().random_range(0..1_000_000));
         let config = rocket::Config {
@@ -168,8 +169,20 @@ impl Phone {
             .await
             .map_err(|e| format!("the phone's door cannot be opened: {e}"))?;
         let stop = door.shutdown();
-        rocket::tokio::spawn(async move { drop(door.launch().await) });
-        let _ = ready.await;
+        let launched = rocket::tokio::spawn(async move { door.launch().await.map(drop) });
+        // Where it never opens, its end comes instead.
+        if ready.await.is_err() {
+            let why = match launched.await {
+                Ok(Err(error)) => format!("{error}"),
+                _ => "it ended at once".into(),
+            };
+            let own = if tls_used {
+                "; is phone-cert.pem in the data folder a certificate, and phone-key.pem its key? Remove both to have new ones made"
+            } else {
+                ""
+            };
+            return Err(format!("the phone's door cannot be opened: {why}{own}"));
+        }
         let scheme = if wanted.tls { "https" } else { "http" };
         let address = format!("{scheme}://{}:{port}", own_address());
         *lock(&self.open) = Some(Open { wanted, address, code, stop });

@@ -1,37 +1,58 @@
-//! Wrong codes, each place by itself: who guesses waits, and nobody else does.
+//! Wrong codes, each place by itself: who guesses waits, and nobody else does. All places together have a bound
+//! too: whoever has many addresses does not guess the quicker for that.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet, VecDeque};
 use std::net::IpAddr;
 use std::time::{Duration, Instant};
 
 /// Wrong codes before a place waits, and for how long.
 const MOST_WRONG: u32 = 10;
 const WAITS: Duration = Duration::from_secs(60);
+/// Wrong codes of all places together within that time, before only a place that has come in waits for nobody.
+const MOST_TOGETHER: usize = 200;
 /// Places that are remembered; the one that was quiet the longest makes room.
 const MOST_PLACES: usize = 1000;
 
 /// Who tried wrong codes lately: how many, and when last.
 #[derive(Default)]
-pub struct Tries(BTreeMap<IpAddr, (u32, Instant)>);
+pub struct Tries {
+    places: BTreeMap<IpAddr, (u32, Instant)>,
+    /// When wrong codes came, wherever from.
+    together: VecDeque<Instant>,
+    /// Places that came in with the right code.
+    known: BTreeSet<IpAddr>,
+}
 
 impl Tries {
     /// Whether a place may come in that gave the right code, or a wrong one, now.
     pub fn may(&mut self, from: IpAddr, right: bool, now: Instant) -> bool {
-        self.0.retain(|_, (_, last)| now.saturating_duration_since(*last) < WAITS);
-        let wrong = self.0.get(&from).map_or(0, |(count, _)| *count);
+        let old = |at: &Instant| now.saturating_duration_since(*at) >= WAITS;
+        self.places.retain(|_, (_, last)| !old(last));
+        while self.together.front().is_some_and(old) {
+            self.together.pop_front();
+        }
+        if self.together.len() >= MOST_TOGETHER && !self.known.contains(&from) {
+            return false;
+        }
+        let wrong = self.places.get(&from).map_or(0, |(count, _)| *count);
         if wrong >= MOST_WRONG {
             return false;
         }
         if right {
-            self.0.remove(&from);
+            self.places.remove(&from);
+            if self.known.len() < MOST_PLACES {
+                self.known.insert(from);
+            }
             return true;
         }
-        if self.0.len() >= MOST_PLACES
-            && let Some(quiet) = self.0.iter().min_by_key(|(_, (_, last))| *last).map(|(place, _)| *place)
+        self.together.push_back(now);
+        if self.places.len() >= MOST_PLACES
+            && let Some(quiet) =
+                self.places.iter().min_by_key(|(_, (_, last))| *last).map(|(place, _)| *place)
         {
-            self.0.remove(&quiet);
+            self.places.remove(&quiet);
         }
-        self.0.insert(from, (wrong + 1, now));
+        self.places.insert(from, (wrong + 1, now));
         false
     }
 }
@@ -56,10 +77,25 @@ mod tests {
             assert!(!tries.may(phone, false, at(61)));
         }
         assert!(tries.may(phone, true, at(62)));
-        assert!(tries.0.is_empty());
-        for k in 0..2 * MOST_PLACES as u32 {
-            tries.may(IpAddr::from(k.to_be_bytes()), false, at(70));
+        assert!(tries.places.is_empty());
+        // Many addresses together guess no more often than that, and the phone still comes in.
+        for k in 0..2 * MOST_TOGETHER as u32 {
+            assert!(!tries.may(IpAddr::from(k.to_be_bytes()), false, at(70)));
         }
-        assert_eq!(tries.0.len(), MOST_PLACES);
+        // Three of them were the phone's own slips.
+        assert_eq!(tries.places.len(), MOST_TOGETHER - 3);
+        assert!(!tries.may("10.9.9.9".parse().unwrap(), true, at(71)), "nobody new for a while");
+        assert!(tries.may(phone, true, at(71)));
+        assert!(tries.may("10.9.9.9".parse().unwrap(), true, at(130)));
+        for minute in 2..12 {
+            for k in 0..MOST_TOGETHER as u32 {
+                tries.may(
+                    IpAddr::from((minute as u32 * 1000 + k).to_be_bytes()),
+                    false,
+                    at(60 * minute + 20),
+                );
+            }
+        }
+        assert!(tries.places.len() <= MOST_PLACES && tries.together.len() <= MOST_TOGETHER);
     }
 }

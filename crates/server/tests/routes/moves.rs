@@ -174,13 +174,13 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     let word = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
     let (frames, axes, bodies) = (word(4), count("axes"), count("bodies"));
     assert_eq!((word(0), word(8), word(12), word(16)), (0, axes, bodies, 0));
-    assert_eq!(bytes.len(), 20 + frames * 4 * (1 + 23 + axes + 7 * bodies));
+    assert_eq!(bytes.len(), 24 + frames * 4 * (1 + 23 + axes + 7 * bodies));
     let spoken = |packed: usize| {
         let [h, m, s, f] = (packed as u32).to_be_bytes();
         json!(format!("{h:02}:{m:02}:{s:02}:{f:02}"))
     };
     assert_eq!(
-        json!([spoken(word(20)), spoken(word(20 + 4 * 30))]),
+        json!([spoken(word(24)), spoken(word(24 + 4 * 30))]),
         s.post("/api/scene/timecodes", "[0, 1.25]").1
     );
     sentence(s.post("/api/scene/timecodes", "[0, 1e9]"), 422);
@@ -199,7 +199,7 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     let bytes = s.get(&format!("/api/moves/{id}/frames")).into_bytes().unwrap();
     let word = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
     assert_eq!((word(0), word(4)), (48, frames - 48 - 24));
-    assert_eq!(json!([spoken(word(20))]), s.post("/api/scene/timecodes", "[2]").1);
+    assert_eq!(json!([spoken(word(24))]), s.post("/api/scene/timecodes", "[2]").1);
     for (file, count) in [("csv", (length - 3.0) * 24.0), ("axes", (length - 3.0) * 120.0)] {
         let (_, rows) = taken(&s, id, file);
         assert_eq!((rows[0][0], rows.len()), (2.0, count as usize + 1), "{file}");
