@@ -106,13 +106,18 @@ fn one(writing: &mut Writing, wanted: &Edits, edit: &Edit, made: &mut Names) -> 
         .map_err(Problem::refused)?;
     rolling(app, &edit.ops, &paths)?;
     if let Some(base) = edit.base {
+        let too_old = || {
+            let sentence = "too much has changed since this was begun; the document is read anew";
+            Problem::conflict(sentence).with("too_old", true.into())
+        };
+        // A number that is not reached yet was given by another process, whose clock was ahead.
+        if base > app.current().revision {
+            return Err(too_old());
+        }
         for (op, path) in edit.ops.iter().zip(&paths) {
             match writing.written.clash(base, &wanted.page, path) {
                 None => {}
-                Some(Clash::TooOld) => {
-                    let sentence = "too much has changed since this was begun; the document is read anew";
-                    return Err(Problem::conflict(sentence).with("too_old", true.into()));
-                }
+                Some(Clash::TooOld) => return Err(too_old()),
                 Some(Clash::Written) => return Err(clash(writing, wanted.scene, op, path)),
             }
         }

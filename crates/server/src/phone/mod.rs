@@ -125,6 +125,14 @@ impl Phone {
         if !wanted.on {
             return Ok(());
         }
+        let opened = self.opened(wanted).await;
+        if opened.is_err() {
+            lock(&self.last).on = false;
+        }
+        opened
+    }
+
+    async fn opened(&self, wanted: PhoneWanted) -> Result<(), String> {
         let port = free(wanted.port).map_err(|e| {
             format!("the phone's door cannot be opened at port {}: {e}; give another port", wanted.port)
         })?;

@@ -1,6 +1,6 @@
 //! Takes that survive `kill -9`, a full disk, a port that is taken, a socket that comes and goes.
 
-use crate::running::{Device, Page, Running};
+use crate::running::{Device, Page, Running, tried};
 use serde_json::{Value, json};
 use std::net::TcpListener;
 use std::process::Command;
@@ -292,6 +292,28 @@ fn the_phones_door_is_shut_until_it_is_opened_and_asks_for_the_code() {
     assert!(live(open["code"].as_str().unwrap()).is_err());
     running.put("devices/phone", json!({"on": false, "tls": false, "port": 0}));
     while get("/").is_ok() {}
+}
+
+#[test]
+fn a_certificate_that_cannot_be_used_leaves_the_phones_door_shut_and_says_so() {
+    let folder = tempfile::tempdir().unwrap();
+    let running = Running::serve(folder.path());
+    for name in ["phone-cert.pem", "phone-key.pem"] {
+        std::fs::write(folder.path().join(name), "no certificate").unwrap();
+    }
+    let wanted = json!({"on": true, "tls": true, "port": 0}).to_string();
+    let answer = tried(running.port, "PUT", "devices/phone", "", wanted.as_bytes()).unwrap();
+    let told = String::from_utf8_lossy(&answer.1).into_owned();
+    assert_eq!(answer.0, 422, "{told}");
+    assert!(told.contains("phone-cert.pem"), "{told}");
+    let view: Value = serde_json::from_str(&running.get("devices/phone")).unwrap();
+    assert_eq!((&view["on"], &view["address"], &view["code"]), (&json!(false), &Value::Null, &Value::Null));
+    // Without it there is one of its own.
+    for name in ["phone-cert.pem", "phone-key.pem"] {
+        std::fs::remove_file(folder.path().join(name)).unwrap();
+    }
+    let open = running.put("devices/phone", json!({"on": true, "tls": true, "port": 0}));
+    assert!(open["address"].as_str().unwrap().starts_with("https://"), "{open}");
 }
 
 /// A document without what counts up from run to run.

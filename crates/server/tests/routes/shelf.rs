@@ -225,6 +225,43 @@ fn floor_and_moves_are_told_to_who_asks() {
     assert!(
         sentence(s.put("/api/devices/out", wanted(true, "freed", 500, Value::Null)), 422).contains("240")
     );
+    // Nobody is told everything at once, and nobody goes on being told of another production.
+    let to_all = |address: &str| {
+        let mut all = wanted(true, "freed", 60, Value::Null);
+        all["address"] = json!(address);
+        s.put("/api/devices/out", all)
+    };
+    for address in ["255.255.255.255", "0.0.0.0", "::"] {
+        assert!(sentence(to_all(address), 422).contains("every machine on the network"), "{address}");
+    }
     let gone = s.put("/api/devices/out", wanted(true, "freed", 60, json!(99))).1;
     assert!(gone["error"].as_str().unwrap().contains("no move") && gone["on"] == false, "{gone}");
+}
+
+#[test]
+fn live_out_ends_with_its_production() {
+    let s = Served::demo();
+    let other = begin(&s, "Other", false);
+    let heard = std::net::UdpSocket::bind("127.0.0.1:0").unwrap();
+    let wanted = json!({"on": true, "protocol": "freed", "address": "127.0.0.1",
+        "port": heard.local_addr().unwrap().port(), "number": 1, "rate_hz": 60, "move_id": null});
+    assert_eq!(s.put("/api/devices/out", wanted).1["on"], true);
+    heard.recv(&mut [0; 64]).unwrap();
+    assert_eq!(open(&s, &other).0, Status::NoContent);
+    assert_eq!(s.json("/api/devices/out")["on"], false);
+}
+
+#[test]
+fn an_edit_from_a_revision_that_was_never_reached_is_too_old() {
+    let s = Served::demo();
+    let now = s.json("/api/document")["revision"].as_u64().unwrap();
+    let edit = |base: u64| {
+        let ops = json!([{"op": "replace", "path": "/scenes/1/name", "value": "Yard"}]);
+        let edit = json!({"label": "name it", "base": base, "ops": ops});
+        s.post("/api/edits", json!({"page": "test", "scene": 1, "edits": [edit]}).to_string())
+    };
+    let (status, told) = edit(now + 5);
+    assert_eq!((status.code, &told["too_old"]), (409, &json!(true)), "{told}");
+    assert_ne!(s.json("/api/document")["scene"]["name"], "Yard");
+    assert_eq!(edit(now).0, Status::Ok);
 }
