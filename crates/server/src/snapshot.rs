@@ -363,7 +363,7 @@ mod tests {
         let [under, on] = [before.document.setups[0].id, before.document.setups[1].id];
         let alone = replace(&mut store, &before, &format!("/setups/{under}/rig/heading_deg"), json!(3.0));
         assert_eq!(alone.cast, before.cast, "nobody rides yet");
-        let rides = json!([{"op": "replace", "path": format!("/setups/{on}/rig/carried"),
+        let rides = json!([{"op": "add", "path": format!("/setups/{on}/rig/carried"),
             "value": {"by": "setup", "id": under}}]);
         let rides = after(&mut store, &alone, rides);
         let turned = replace(&mut store, &rides, &format!("/setups/{under}/rig/heading_deg"), json!(9.0));

@@ -551,13 +551,16 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
     assert_eq!((by.who, by.now_s, by.first_s), (1, 0.0, None));
     assert!(between > 3.0 && (by.raw_s - between).abs() < 4.0 / 24.0, "{} {between}", by.raw_s);
     // Turned away for a second and a half and back again, they are: as the picture's own edges say.
+    let pan = air.rig.axes().iter().position(|a| a.name == "pan").unwrap();
     let mut away = kept.clone();
-    for (k, pose) in away.camera.iter_mut().flatten().enumerate() {
-        let t = k as f64 / HZ;
-        if (3.0..4.5).contains(&t) {
-            pose.rotation = DQuat::from_rotation_y(2.0) * pose.rotation;
-        }
-    }
+    let turned: Vec<f64> = kept
+        .samples
+        .column(pan)
+        .into_iter()
+        .enumerate()
+        .map(|(k, v)| if (3.0..4.5).contains(&(k as f64 / HZ)) { v - 2.0 } else { v })
+        .collect();
+    away.samples.set_column(pan, &turned);
     let outside = seen(&away, &context, 1).iter().filter(|(x, y)| x.abs() > 1.0 || y.abs() > 1.0).count();
     let lost = lost_of(&now, &away.track(&*air.rig), &people);
     assert_eq!((lost.who, lost.raw_s), (1, 0.0));

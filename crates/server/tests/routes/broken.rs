@@ -34,7 +34,7 @@ fn columns(db: &Connection) -> Vec<(String, Vec<String>)> {
         db.prepare(sql).unwrap().query_map([], |r| r.get(0)).unwrap().flatten().collect();
     let of = |name: &String| {
         let read = db.prepare(&format!("SELECT * FROM {name}")).unwrap();
-        read.column_names().into_iter().map(String::from).collect()
+        read.column_names().map(String::from).collect()
     };
     names.iter().map(|name| (name.clone(), of(name))).collect()
 }
