@@ -19,23 +19,23 @@ const RESTS: u32 = 2;
 pub struct RoomQuestion {
     /// The parts of the machine.
     pub hulls: Arc<MachineHulls>,
-    /// Where the parts are.
+    /// Poses of those parts in the world.
     pub bodies: Vec<Pose>,
-    /// What it may run into.
+    /// Solids and people that the machine may run into.
     pub obstacles: Arc<Obstacles>,
     /// Time of the scene, seconds.
     pub time_s: f64,
-    /// Who is driven just now, and where their parts are.
+    /// The performer or prop that is driven just now, with the poses of its parts.
     pub acting: Option<(MoverId, Vec<Pose>)>,
-    /// Where carriages are that somebody or something stands on.
+    /// Poses of the carriages that somebody or something stands on, by setup.
     pub carriages: Carriages,
-    /// Who or what carries the machine.
+    /// The piece or performer that carries the machine.
     pub carrier: Option<MoverId>,
     /// The machine's setup.
     pub setup_id: u32,
-    /// Where the lens is.
+    /// Position of the lens in the world, metres.
     pub lens: DVec3,
-    /// Whom the picture shows, with their eyes and their chest.
+    /// The performer who is largest in the picture, with the positions of eyes and chest, metres.
     pub subject: Option<(MoverId, [DVec3; 2])>,
 }
 
@@ -46,7 +46,7 @@ pub struct RoomAnswer {
     pub setup_id: u32,
     /// The room.
     pub clearance: Option<Clearance>,
-    /// Who or what stands between the lens and whom the picture shows.
+    /// The piece or performer between the lens and that subject; none where the subject is seen.
     pub covered_by: Option<MoverId>,
 }
 

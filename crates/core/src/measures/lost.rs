@@ -4,8 +4,8 @@
 //! while they are not in the picture ([`in_picture`]) for a quarter of a second or more between the first and
 //! the last time that they are, unless somebody else is in it instead for most of that time. Before the
 //! camera first finds them and after it leaves them they are not lost. They are *covered* while they are in
-//! the picture and something stands between the lens and both their eyes and their chest. The figures, the
-//! list of bad seconds and the log say the same, for this is the one place that knows.
+//! the picture and something stands between the lens and both their eyes and their chest. The figures
+//! and the list of bad seconds say the same, because both ask here.
 
 use crate::clearance::{Around, Obstacles};
 use crate::framing::{in_picture, subject};
@@ -29,25 +29,25 @@ pub struct Lost {
 /// A time in which they are not to be seen.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Unseen {
-    /// Seconds.
+    /// Start of the stretch, seconds of the scene.
     pub from_s: f64,
-    /// Seconds.
+    /// End of the stretch, seconds of the scene.
     pub to_s: f64,
 }
 
 impl Unseen {
-    /// Seconds.
+    /// Length of the stretch, seconds.
     pub fn length_s(&self) -> f64 {
         self.to_s - self.from_s
     }
 }
 
-/// How long times are together, seconds.
+/// Sum of the lengths of stretches, seconds; 0 without any.
 pub fn together_s(times: &[Unseen]) -> f64 {
     times.iter().fold(0.0, |sum, time| sum + time.length_s())
 }
 
-/// What may stand between a lens and whom it looks at.
+/// Obstacles that may stand between a lens and the performer it looks at.
 #[derive(Clone, Copy)]
 pub struct Before<'a> {
     /// Everything of the set, and everybody.

@@ -50,7 +50,7 @@ const SHORTEST_S: f64 = 2.0;
 
 const BELL_S: f64 = 0.02;
 /// Comparing each instant with so many others on each side is enough at any rate: of a wave of 11.5 Hz one
-/// of them lies within an eleventh of a wave of its answer.
+/// of them lies within a tenth of a wave of its answer.
 const MOST_LAGS: usize = 32;
 
 /// Shake over a take: the whole of it, and where it is worst.

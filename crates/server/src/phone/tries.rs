@@ -8,7 +8,8 @@ use std::time::{Duration, Instant};
 /// Wrong codes before a place waits, and for how long.
 const MOST_WRONG: u32 = 10;
 const WAITS: Duration = Duration::from_secs(60);
-/// Wrong codes of all places together within that time, before only a place that has come in waits for nobody.
+/// Wrong codes of all addresses together within [`WAITS`]. Beyond that many, only addresses that have given the
+/// right code before may come in.
 const MOST_TOGETHER: usize = 200;
 /// Places that are remembered; the one that was quiet the longest makes room.
 const MOST_PLACES: usize = 1000;
@@ -17,9 +18,9 @@ const MOST_PLACES: usize = 1000;
 #[derive(Default)]
 pub struct Tries {
     places: BTreeMap<IpAddr, (u32, Instant)>,
-    /// When wrong codes came, wherever from.
+    /// Times of the wrong codes of all addresses, oldest first.
     together: VecDeque<Instant>,
-    /// Places that came in with the right code.
+    /// Addresses that have given the right code.
     known: BTreeSet<IpAddr>,
 }
 
