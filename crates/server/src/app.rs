@@ -5,7 +5,7 @@ use crate::gate::{Gate, Through};
 use crate::jobs::Jobs;
 use crate::live_out::Out;
 use crate::lock::lock;
-use crate::meant::{Stay, elsewhere_now};
+use crate::meant::Stay;
 use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::{self, Phone};
 use crate::pool::{Pool, Urgency};
@@ -219,10 +219,7 @@ impl App {
     /// when the scene of `stay` is not on the floor any more. `work` publishes what it has written.
     pub fn writing<T>(&self, stay: Stay, work: impl FnOnce(&mut Writing) -> Outcome<T>) -> Outcome<T> {
         let mut written = lock(&self.written);
-        let now = self.current();
-        if now.stay != stay {
-            return Err(elsewhere_now(&now));
-        }
+        self.here(stay)?;
         work(&mut Writing { app: self, written: &mut written })
     }
 
@@ -279,26 +276,25 @@ impl App {
             let below = self.floor.status.borrow().below;
             if let Some(take) = below {
                 let there = document.takes.iter().any(|t| t.id == take && !t.binned);
-                self.set_base(there.then_some(take))?;
+                self.lay_below(there.then(|| self.base_of(&now, take)).transpose()?);
             }
         }
         *last = Some(now);
         Ok(())
     }
 
+    /// A take of a document, as it is laid below the next roll.
+    pub fn base_of(&self, now: &Snapshot, take: u32) -> StoreResult<BaseTake> {
+        let document = &now.document;
+        let (setup_id, chosen) = (document.take(take)?.setup_id, document.chosen(take));
+        let chosen = chosen.ok_or(StoreError::Missing("move of take", take))?.id;
+        let m = self.moves(now, |moves, from| moves.evaluate(from, chosen))?;
+        Ok(BaseTake { take, setup_id, samples: m.raw.samples.clone().into() })
+    }
+
     /// Lays a take below the next roll, which is then a pass over it, or none.
-    pub fn set_base(&self, take: Option<u32>) -> StoreResult<()> {
-        let below = match take {
-            None => None,
-            Some(id) => {
-                let document = self.document();
-                let (setup_id, chosen) = (document.take(id)?.setup_id, document.chosen(id));
-                let m = self.evaluate(chosen.ok_or(StoreError::Missing("move of take", id))?.id)?;
-                Some(BaseTake { take: id, setup_id, samples: m.raw.samples.clone().into() })
-            }
-        };
+    pub fn lay_below(&self, below: Option<BaseTake>) {
         let _ = self.floor.messages.send(Message::SetBase(below));
-        Ok(())
     }
 
     /// A document's scene made ready.

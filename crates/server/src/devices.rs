@@ -1,6 +1,7 @@
 //! Where tracked devices are listened for, and the stand-in that may be started instead of one.
 
 use crate::lock::lock;
+use crate::problem::{Outcome, Problem};
 use rovnek_formats::tracking::Protocol;
 use rovnek_live::device_simulator::{Manner, Motion, StandIn};
 use rovnek_live::devices::SourceStatus;
@@ -79,6 +80,8 @@ pub struct Devices {
     floor: Sender<Message>,
     sockets: Mutex<Vec<(Socket, Result<Listener, String>)>>,
     running: Mutex<Option<Running>>,
+    /// Held by whoever opens or closes sockets, or starts or stops a stand-in: what is kept is what is open.
+    changing: Mutex<()>,
 }
 
 /// The ports that are offered first: as good as any (from memory of what is usual).
@@ -94,8 +97,13 @@ impl Devices {
     /// As they were when the last run ended.
     pub fn open(store: &Store, floor: Sender<Message>) -> Devices {
         let kept = store.remembered(REMEMBERED).and_then(|json| serde_json::from_str(&json).ok());
-        let (account, running) = (Arc::new(Account::default()), Mutex::new(None));
-        let devices = Devices { account, floor, sockets: Mutex::default(), running };
+        let devices = Devices {
+            account: Arc::default(),
+            floor,
+            sockets: Mutex::default(),
+            running: Mutex::default(),
+            changing: Mutex::default(),
+        };
         devices.listen(kept.unwrap_or_else(usual));
         devices
     }
@@ -128,9 +136,14 @@ impl Devices {
             .map_err(|e| format!("cannot listen on {at}: {e}; give another port"))
     }
 
-    /// Listens at other sockets from now on, and after a restart.
-    pub fn set(&self, store: &mut Store, wanted: Vec<Socket>) -> rovnek_store::Result<()> {
-        store.remember(REMEMBERED, &serde_json::to_string(&wanted).expect("plain data"))?;
+    /// Listens at other sockets from now on, and after a restart: `keep` keeps them.
+    pub fn set(&self, wanted: Vec<Socket>, keep: impl FnOnce(&str) -> Outcome<()>) -> Outcome<()> {
+        let _changing = lock(&self.changing);
+        self.change(wanted, keep)
+    }
+
+    fn change(&self, wanted: Vec<Socket>, keep: impl FnOnce(&str) -> Outcome<()>) -> Outcome<()> {
+        keep(&serde_json::to_string(&wanted).expect("plain data"))?;
         self.listen(wanted);
         lock(&self.account.devices).tidy(self.account.now_s());
         Ok(())
@@ -149,8 +162,14 @@ impl Devices {
         DevicesView { sockets, sources, strangers, stand_in }
     }
 
-    /// Starts a stand-in, or stops the one that runs. The socket it sends to is opened for it.
-    pub fn stand_in(&self, store: &mut Store, wanted: Option<StandInWanted>) -> Result<(), String> {
+    /// Starts a stand-in, or stops the one that runs. The socket that the stand-in sends to is opened for it,
+    /// and kept by `keep`.
+    pub fn stand_in(
+        &self,
+        wanted: Option<StandInWanted>,
+        keep: impl FnOnce(&str) -> Outcome<()>,
+    ) -> Outcome<()> {
+        let _changing = lock(&self.changing);
         if let Some(old) = lock(&self.running).take() {
             old.stop.store(true, Ordering::Relaxed);
         }
@@ -159,18 +178,19 @@ impl Devices {
         let of = |s: &&mut Socket| s.protocol == wanted.protocol;
         if let Some(socket) = all.iter_mut().find(of).filter(|s| !s.on) {
             socket.on = true;
-            self.set(store, all).map_err(|e| e.to_string())?;
+            self.change(all, keep)?;
         }
         let open = self.view().sockets.into_iter().find(|s| s.socket.protocol == wanted.protocol);
         let port = match open {
             Some(SocketView { open: Some(port), .. }) => port,
-            Some(SocketView { error: Some(error), .. }) => return Err(error),
-            _ => return Err("nothing listens for this protocol; add a socket first".into()),
+            Some(SocketView { error: Some(error), .. }) => return Err(Problem::refused(error)),
+            _ => return Err(Problem::refused("nothing listens for this protocol; add a socket first")),
         };
-        let motion = Motion::named(&wanted.motion)
-            .ok_or_else(|| format!("\"{}\" is no motion; give shoulder, sweep or still", wanted.motion))?;
+        let motion = Motion::named(&wanted.motion).ok_or_else(|| {
+            Problem::refused(format!("\"{}\" is no motion; give shoulder, sweep or still", wanted.motion))
+        })?;
         if !(0.0..=1.0).contains(&wanted.lost) || !(0.0..=20.0).contains(&wanted.tremor) {
-            return Err("give a tremor of 0 to 20, and a loss of 0 to 1".into());
+            return Err(Problem::refused("give a tremor of 0 to 20, and a loss of 0 to 1"));
         }
         let manner = Manner { tremor: wanted.tremor, lost: wanted.lost, ..Manner::default() };
         let device =
@@ -182,7 +202,7 @@ impl Devices {
         std::thread::Builder::new()
             .name("stand-in".into())
             .spawn(move || send(packets, (Ipv4Addr::LOCALHOST, port).into(), &ended))
-            .map_err(|e| format!("the stand-in could not be started: {e}"))?;
+            .map_err(|e| Problem::refused(format!("the stand-in could not be started: {e}")))?;
         *lock(&self.running) = Some(Running { wanted, stop });
         Ok(())
     }

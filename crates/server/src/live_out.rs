@@ -130,12 +130,9 @@ impl Out {
         self.line.send_replace(String::new());
     }
 
-    /// Tells otherwise from now on; `course_of` says where a move's camera goes.
-    pub fn set(
-        &self,
-        wanted: LiveOutWanted,
-        course_of: impl FnOnce(u32) -> Result<Course, String>,
-    ) -> Result<(), String> {
+    /// Tells otherwise from now on; `course` says where the camera of the move goes that is to be told, none
+    /// where the camera on the floor is told.
+    pub fn set(&self, wanted: LiveOutWanted, course: Option<Result<Course, String>>) -> Result<(), String> {
         if !(1..=MOST_HZ).contains(&wanted.rate_hz) || wanted.port == 0 {
             return Err(format!("give 1 to {MOST_HZ} samples a second, and a port from 1 on"));
         }
@@ -155,9 +152,9 @@ impl Out {
         }
         let to = SocketAddr::new(wanted.address, wanted.port);
         let manner = Manner { protocol: wanted.protocol, number: wanted.number, rate_hz: wanted.rate_hz };
-        let began = match wanted.move_id {
+        let began = match course {
             None => self.of_floor(manner, to),
-            Some(id) => course_of(id).and_then(|course| of_move(course, manner, to)),
+            Some(course) => course.and_then(|course| of_move(course, manner, to)),
         };
         match began {
             Ok(telling) => {

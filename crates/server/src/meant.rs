@@ -86,6 +86,11 @@ impl Asking {
         self.app.edit(self.stay, label, work)
     }
 
+    /// The scene that this request means, as it is now; refused when the scene has left the floor.
+    pub fn here(&self) -> Outcome<Arc<Snapshot>> {
+        self.app.here(self.stay)
+    }
+
     /// The stay that this request means.
     pub fn stay(&self) -> Stay {
         self.stay
@@ -125,8 +130,16 @@ impl Fairing for Meant {
     }
 }
 
+impl App {
+    /// The scene of a stay, as it is now; refused when the scene has left the floor.
+    pub fn here(&self, stay: Stay) -> Outcome<Arc<Snapshot>> {
+        let now = self.current();
+        if now.stay == stay { Ok(now) } else { Err(elsewhere_now(&now)) }
+    }
+}
+
 /// The refusal of a request that means another scene than the one on the floor.
-pub fn elsewhere_now(now: &Snapshot) -> Problem {
+fn elsewhere_now(now: &Snapshot) -> Problem {
     let document = &now.document;
     let (number, name, production) = (&document.scene.number, &document.scene.name, &document.production);
     Problem::conflict(format!(

@@ -1,14 +1,13 @@
 //! Tracked devices: where they are listened for, how they come through, a stand-in.
 
 use super::App;
-use crate::devices::{DevicesView, Socket, StandInWanted};
+use crate::devices::{DevicesView, REMEMBERED, Socket, StandInWanted};
 use crate::live_out::{LiveOutView, LiveOutWanted};
 use crate::phone::{PhoneView, PhoneWanted};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use rocket::{get, put};
-use rovnek_store::StoreError;
 
 #[get("/devices")]
 pub fn devices(app: &App) -> Json<DevicesView> {
@@ -22,7 +21,7 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
     }
     app.wait(move |app| {
         let sockets = sockets.into_inner();
-        app.writing(|writing| Ok(app.devices.set(&mut writing.store(), sockets)?))?;
+        app.devices.set(sockets, |kept| keep(app, kept))?;
         Ok(Json(app.devices.view()))
     })
     .await
@@ -32,10 +31,15 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
 pub async fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
     app.wait(move |app| {
         let wanted = wanted.into_inner();
-        app.writing(|writing| app.devices.stand_in(&mut writing.store(), wanted).map_err(Problem::refused))?;
+        app.devices.stand_in(wanted, |kept| keep(app, kept))?;
         Ok(Json(app.devices.view()))
     })
     .await
+}
+
+/// Remembers in the production that a request means where devices are listened for.
+fn keep(app: &App, sockets: &str) -> Outcome<()> {
+    app.writing(|writing| Ok(writing.store().remember(REMEMBERED, sockets)?))
 }
 
 #[get("/devices/phone")]
@@ -58,13 +62,13 @@ pub fn live_out(app: &App) -> Json<LiveOutView> {
 pub async fn tell(app: &App, wanted: Json<LiveOutWanted>) -> Outcome<Json<LiveOutView>> {
     let wanted = wanted.into_inner();
     app.compute(Urgency::Metrics, move |app| {
+        let now = app.here()?;
         let course = |id| {
-            let now = app.current();
-            let camera = app.evaluate(id)?.camera;
-            Ok((camera, app.moves(&now, |moves, from| moves.target(from, id))?))
+            app.moves(&now, |moves, from| Ok((moves.evaluate(from, id)?.camera, moves.target(from, id)?)))
         };
-        let said = |e: StoreError| e.to_string();
-        app.live_out.set(wanted, |id| course(id).map_err(said)).map_err(Problem::refused)?;
+        let course = wanted.move_id.filter(|_| wanted.on).map(|id| course(id).map_err(|e| e.to_string()));
+        // While the right to write is held, no other production can come onto the floor.
+        app.writing(|writing| writing.app.live_out.set(wanted, course).map_err(Problem::refused))?;
         Ok(Json(app.live_out.view()))
     })
     .await

@@ -169,7 +169,8 @@ pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<
 #[post("/floor/below", data = "<wanted>")]
 pub async fn set_base(app: &App, wanted: Json<BaseWanted>) -> Outcome<Status> {
     app.compute(Urgency::Picture, move |app| {
-        let document = app.document();
+        let now = app.here()?;
+        let document = &now.document;
         if let Some(id) = wanted.take {
             let take = document.take(id)?;
             let (on, roll) = {
@@ -196,8 +197,12 @@ pub async fn set_base(app: &App, wanted: Json<BaseWanted>) -> Outcome<Status> {
             }
         }
         app.stage()?;
-        app.set_base(wanted.take)?;
-        Ok(Status::NoContent)
+        let below = wanted.take.map(|take| app.base_of(&now, take)).transpose()?;
+        // While the right to write is held, no other scene can come onto the floor.
+        app.writing(|writing| {
+            writing.app.lay_below(below);
+            Ok(Status::NoContent)
+        })
     })
     .await
 }
@@ -210,7 +215,7 @@ fn take_width(take: &rovnek_store::model::Take) -> usize {
 #[post("/setups/<id>/floor")]
 pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
     app.wait(move |app| {
-        let document = app.document();
+        let document = &app.here()?.document;
         if !document.setups.iter().any(|s| s.id == id && !s.binned) {
             return Err(StoreError::Missing("setup", id).into());
         }

@@ -94,6 +94,9 @@ fn what_begins_before_a_switch_and_arrives_after_it_is_refused_whatever_it_write
     let renamed = json!([{"op": "replace", "path": "/scenes/1/name", "value": "Yard"}]);
     let edits = json!({"page": "x", "scene": 1, "edits": [{"label": "name it", "ops": renamed}]}).to_string();
     let webp = [&b"RIFF\0\0\0\0WEBP"[..], &[0; 40]].concat();
+    let out = json!({"on": true, "protocol": "opentrackio", "address": "127.0.0.1", "port": 55556,
+                     "number": 1, "rate_hz": 60, "move_id": null});
+    let out = out.to_string();
     for (method, path, body) in [
         ("POST", "edits", edits.as_bytes()),
         ("POST", "undo", br#"{"page":"the page"}"#),
@@ -101,6 +104,9 @@ fn what_begins_before_a_switch_and_arrives_after_it_is_refused_whatever_it_write
         ("PUT", "pictures/scene/1/0?made_of=x", &webp),
         ("PUT", "inputs", br#"{"axis":"swing"  }"#),
         ("PUT", "devices", b"[                  ]"),
+        ("PUT", "devices/stand-in", br#"{"protocol":"freed","motion":"still","tremor":1,"lost":0}"#),
+        ("PUT", "devices/out", out.as_bytes()),
+        ("POST", "floor/below", br#"{"take":  1   }"#),
     ] {
         // With the scene named and without: a request means what was on the floor when its head came.
         for named in [true, false] {
