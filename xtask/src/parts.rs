@@ -3,6 +3,7 @@
 use crate::{Outcome, binary, build_page, cargo, command, npm_install, root, run};
 use std::path::{Path, PathBuf};
 use std::process::Command;
+use std::sync::OnceLock;
 
 /// A part of the tests.
 pub struct Part {
@@ -116,14 +117,19 @@ fn page_script(folder: &str, scripts: &[&str]) -> Outcome {
 /// another one the features of what they stand on are others too, and half of it is built again.
 const CRATES: [&str; 5] = ["test", "--release", "--workspace", "--exclude", "rovnek-e2e"];
 
-/// Tests of the binary need the binary, so it is built with them.
+/// Tests of the binary need the binary, so it is built with them; once, however many parts need it.
 fn build_all() -> Outcome {
-    build_page()?;
-    cargo(&[&CRATES[..], &["--no-run"]].concat())
+    static BUILT: OnceLock<Outcome> = OnceLock::new();
+    let build = || {
+        build_page()?;
+        cargo(&[&CRATES[..], &["--no-run"]].concat())
+    };
+    BUILT.get_or_init(build).clone()
 }
 
 fn rust() -> Outcome {
     fetch_recordings()?;
+    build_all()?;
     // What building wrote is on the disk before tests ask how quickly takes are.
     run(command(".", "sync", &[]))?;
     let mut tests = command(".", env!("CARGO"), &CRATES);
@@ -137,7 +143,7 @@ fn lint() -> Outcome {
 
 fn e2e() -> Outcome {
     install()?;
-    build_page()?;
+    build_all()?;
     let mut tests =
         command(".", env!("CARGO"), &["test", "--release", "--package", "rovnek-e2e", "--", "--nocapture"]);
     tests.env("ROVNEK_BIN", binary()).env("ROVNEK_RECORDING", recording());

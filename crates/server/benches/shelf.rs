@@ -1,5 +1,5 @@
-//! A shelf of fifty productions, and a production of 200 takes and 40 setups: how long the shelf takes to
-//! list, the process to start, and an edit to be done.
+//! A shelf of fifty productions, and productions of 200 takes and 40 setups, the takes of ten seconds and of
+//! five minutes: how long the shelf takes to list, the process to start, and an edit to be done.
 
 use rovnek_server::demo;
 use rovnek_store::shelf::Shelf;
@@ -13,6 +13,8 @@ use std::time::Instant;
 const PRODUCTIONS: usize = 50;
 const SETUPS: usize = 40;
 const TAKES: usize = 200;
+/// How long the takes are, seconds.
+const LENGTHS_S: [u32; 2] = [10, 300];
 
 struct Served {
     child: Child,
@@ -82,11 +84,22 @@ fn main() {
     }
     let s = Served::start(folder.path());
     println!("shelf of {PRODUCTIONS}: {}", timed(11, |_| drop(s.get("productions"))));
+    drop(s);
+    LENGTHS_S.into_iter().for_each(production);
+}
 
+/// Times a production whose takes are so long.
+fn production(length_s: u32) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let shelf = Shelf::open(folder.path()).expect("a shelf");
+    let first = shelf.begin(demo::NAME, demo::fill).expect("the demo");
+    shelf.open_one(&first).expect("it opens");
+    drop(shelf);
+    let s = Served::start(folder.path());
     let mut csv = String::from("time_s,swing_deg,boom_deg,reach_m,pan_deg,tilt_deg\n");
-    for k in 0..=1200 {
+    for k in 0..=length_s * 120 {
         let t = f64::from(k) / 120.0;
-        csv += &format!("{t},{},12,4.2,{},-4\n", t, 2.0 * t);
+        csv += &format!("{t},{},12,4.2,{},-4\n", 10.0 * (0.1 * t).sin(), 20.0 * (0.1 * t).sin());
     }
     let id = s.get("document")["on_shelf"].clone();
     for _ in 2..SETUPS {
@@ -102,7 +115,7 @@ fn main() {
         let edit = json!({"label": "change", "ops": [{"op": "replace", "path": path, "value": value}]});
         s.post("edits", json!({"page": "bench", "scene": 1, "edits": [edit]}));
     };
-    println!("{} takes, {} setups:", count("takes"), count("setups"));
+    println!("{} takes of {length_s} s, {} setups:", count("takes"), count("setups"));
     println!("  a setup named: {}", timed(25, |k| edit("/setups/1/name", json!(format!("crane {k}")))));
     println!("  a note on a take: {}", timed(25, |k| edit("/takes/1/note", json!(format!("note {k}")))));
     println!("  a machine turned: {}", timed(25, |k| edit("/setups/1/rig/heading_deg", json!(100 + k))));
@@ -113,4 +126,7 @@ fn main() {
     let starts: Vec<String> =
         (0..3).map(|_| format!("{:.0} ms", Served::start(folder.path()).ready_ms)).collect();
     println!("  started: {}", starts.join(", "));
+    let size = |entry: std::fs::DirEntry| entry.metadata().map_or(0, |m| m.len());
+    let files = std::fs::read_dir(folder.path().join("productions")).expect("a folder");
+    println!("  on the disk: {} MB", files.flatten().map(size).sum::<u64>() >> 20);
 }

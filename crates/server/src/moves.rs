@@ -11,7 +11,7 @@ use rovnek_core::evaluate::{StageCache, version_of};
 use rovnek_core::follow::CameraTarget;
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
-use rovnek_core::measures;
+use rovnek_core::measures::{self, Metrics};
 use rovnek_core::motion::{Context, Motion, Playing, Recorded, Takes};
 use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
@@ -19,6 +19,7 @@ use rovnek_core::rigs::{Rig, Rigging};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
 use rovnek_core::time::Rate;
+use rovnek_core::track::Track;
 use rovnek_core::treatments::{Treatment, check_list};
 use rovnek_core::warnings::{self, Warning};
 use rovnek_store::model::{Document, Move, Setup, Source, Take};
@@ -26,7 +27,7 @@ use rovnek_store::reader::Reader;
 use rovnek_store::{Result, StoreError};
 use std::collections::{BTreeMap, VecDeque};
 use std::hash::{DefaultHasher, Hash, Hasher};
-use std::sync::{Arc, Mutex};
+use std::sync::{Arc, Mutex, OnceLock};
 
 /// A move ready to be looked at.
 pub struct Evaluated {
@@ -48,6 +49,8 @@ pub struct Evaluated {
     pub short_m: Option<Arc<Vec<f64>>>,
     scenery: Scenery,
     length_s: f64,
+    /// The figures of its motion before treatments, once they are asked for.
+    figures: Arc<OnceLock<Metrics>>,
 }
 
 /// Motion before treatments, and what a machine that follows is short.
@@ -55,9 +58,22 @@ pub struct Evaluated {
 struct Sourced {
     raw: Arc<Motion>,
     short_m: Option<Arc<Vec<f64>>>,
+    figures: Arc<OnceLock<Metrics>>,
+}
+
+impl Sourced {
+    fn of(raw: Motion, short_m: Option<Vec<f64>>) -> Sourced {
+        Sourced { raw: Arc::new(raw), short_m: short_m.map(Arc::new), figures: Arc::default() }
+    }
 }
 
 impl Evaluated {
+    /// The figures of its motion before treatments; `track` is where its camera goes then. They stay while
+    /// treatments change.
+    pub fn figures_before(&self, track: &Track) -> &Metrics {
+        self.figures.get_or_init(|| measures::figures(track, &self.raw.cuts))
+    }
+
     /// What plays around one of its motions: who stands on its carriage goes along with it.
     pub fn among(&self, motion: &Motion) -> Scenery {
         let length_s = self.length_s.max(motion.samples.duration_s());
@@ -202,10 +218,21 @@ impl MoveCache {
             }
         };
         let title = title_of(&of, setup, take);
-        let Sourced { raw, short_m } = source;
+        let Sourced { raw, short_m, figures } = source;
         let (scenery, length_s) = (from.scenery.clone(), document.scene.length_s);
-        let untreated =
-            Evaluated { of, title, camera, rigging, rig, now: raw.clone(), raw, short_m, scenery, length_s };
+        let untreated = Evaluated {
+            of,
+            title,
+            camera,
+            rigging,
+            rig,
+            now: raw.clone(),
+            raw,
+            short_m,
+            scenery,
+            length_s,
+            figures,
+        };
         let m = &untreated;
         let among = m.among(&m.raw);
         let context = from.context(&among, &*m.rig, &m.camera);
@@ -228,7 +255,7 @@ impl MoveCache {
             if let Some(stop) = of.camera.as_ref().map(|c| c.f_stop).filter(|s| *s != take.camera.f_stop) {
                 set_stop(&mut samples, stop);
             }
-            return Ok(Sourced { raw: Arc::new(Motion::plain(samples)), short_m: None });
+            return Ok(Sourced::of(Motion::plain(samples), None));
         }
         let carrier = self.carrier(from, rigging, depth);
         let around = Around { carrier: carrier.as_ref(), people: &from.scenery.people };
@@ -239,13 +266,12 @@ impl MoveCache {
                 let Followed { motion, short_m, short_deg } = followed(rig, &target, &base, &around);
                 let (rate, hz) = (from.document.scene.rate, motion.samples.rate_hz());
                 let warnings = warnings::short(hz, rate, &short_m, &short_deg);
-                let raw = Arc::new(Motion { warnings, ..motion });
-                Ok(Sourced { raw, short_m: Some(Arc::new(short_m)) })
+                Ok(Sourced::of(Motion { warnings, ..motion }, Some(short_m)))
             }
             Source::Curves | Source::Take { .. } => {
                 let length_s = from.document.scene.length_s;
                 let keys = Keyed::of(&of.curves, rig, length_s);
-                Ok(Sourced { raw: Arc::new(keyed(rig, &keys, length_s, &around)), short_m: None })
+                Ok(Sourced::of(keyed(rig, &keys, length_s, &around), None))
             }
         }
     }
@@ -287,9 +313,9 @@ impl MoveCache {
         }
         let rig = take.rig.build(&take.camera);
         let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-        let figures = measures::figures(&Motion::plain(samples).track(&*rig), &[]);
+        let [position, rotation] = measures::shake(&Motion::plain(samples).track(&*rig), &[]);
         let worst = |s: Option<measures::ShakeFigure>| s.map(|s| s.worst_second);
-        let shake = (worst(figures.shake_position_cm), worst(figures.shake_rotation_deg));
+        let shake = (worst(position), worst(rotation));
         lock(&self.kept).shakes.insert(fingerprint, shake);
         Ok(shake)
     }

@@ -8,18 +8,27 @@
 mod kernel;
 mod rotations;
 mod smoother;
+mod spectrum;
 
 pub use kernel::Kernel;
 pub use rotations::smooth_rotations;
 pub use smoother::Smoother;
+pub(crate) use spectrum::LowSpectrum;
 
 use realfft::{ComplexToReal, RealFftPlanner, RealToComplex};
+use rustfft::{Fft, FftPlanner};
 use std::cell::RefCell;
 use std::sync::Arc;
 
 thread_local! {
     // Making a plan costs as much as a dozen transforms.
     static REAL_PLANS: RefCell<RealFftPlanner<f64>> = RefCell::new(RealFftPlanner::new());
+    static PLANS: RefCell<FftPlanner<f64>> = RefCell::new(FftPlanner::new());
+}
+
+/// The transform of so many complex values, and the one back.
+fn transforms(length: usize) -> (Arc<dyn Fft<f64>>, Arc<dyn Fft<f64>>) {
+    PLANS.with_borrow_mut(|plans| (plans.plan_fft_forward(length), plans.plan_fft_inverse(length)))
 }
 
 /// The transform of so many real values, and the one back.
@@ -41,14 +50,4 @@ fn is_smooth(mut n: usize) -> bool {
         }
     }
     n == 1
-}
-
-/// Magnitudes of the first `bins` of the spectrum of real values, padded with zeros to `padded`.
-pub(crate) fn magnitudes(values: &[f64], padded: usize, bins: usize) -> Vec<f64> {
-    let (fft, _) = real_transforms(padded);
-    let mut input = fft.make_input_vec();
-    input[..values.len()].copy_from_slice(values);
-    let mut output = fft.make_output_vec();
-    fft.process(&mut input, &mut output).expect("buffers are of the planned lengths");
-    output.into_iter().take(bins).map(|c| c.norm_sqr().sqrt()).collect()
 }

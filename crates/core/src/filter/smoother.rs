@@ -6,11 +6,10 @@
 //! kernel reaches: what wraps around falls there, where nobody looks. Pieces are as long as is quickest,
 //! which is not longer than what a processor has at hand.
 
-use super::{Kernel, is_smooth, smooth_length};
+use super::{Kernel, is_smooth, smooth_length, transforms};
 use realfft::num_complex::Complex64;
 use realfft::num_traits::Zero;
-use rustfft::{Fft, FftPlanner};
-use std::cell::RefCell;
+use rustfft::Fft;
 use std::sync::Arc;
 
 /// A kernel prepared for runs of one length.
@@ -30,17 +29,11 @@ pub struct Smoother {
 /// longer it takes beyond.
 const NEAR: (usize, f64) = (1 << 14, 1.7);
 
-thread_local! {
-    // Plans are worth keeping: making one costs as much as a dozen transforms.
-    static PLANS: RefCell<FftPlanner<f64>> = RefCell::new(FftPlanner::new());
-}
-
 impl Smoother {
     /// Prepares `kernel` for runs of `len` values.
     pub fn new(len: usize, kernel: Kernel) -> Smoother {
         let (period, lead) = laid_out(len, kernel.reach());
-        let (forth, back) =
-            PLANS.with_borrow_mut(|p| (p.plan_fft_forward(period), p.plan_fft_inverse(period)));
+        let (forth, back) = transforms(period);
         let mut response = kernel.response(period, &*forth);
         // The transforms there and back together multiply by the period.
         response.iter_mut().for_each(|r| *r /= period as f64);

@@ -77,9 +77,16 @@ pub(super) fn holds(count: usize, half: usize, apart: &dyn Fn(usize, usize) -> f
     if half == 0 || count <= 2 * half {
         return Vec::new();
     }
-    let still = |i: usize| {
-        // Where it moves, the ends of the window tell at once.
-        [i - half, i + half].into_iter().chain(i - half..=i + half).all(|j| apart(i, j) <= 1.0)
+    // Where one place is too far away, it is so for most of those beside it.
+    let mut far = 0;
+    let mut still = |i: usize| {
+        let window = i - half..=i + half;
+        if window.contains(&far) && apart(i, far) > 1.0 {
+            return false;
+        }
+        let found = [i - half, i + half].into_iter().chain(window).find(|j| apart(i, *j) > 1.0);
+        far = found.unwrap_or(far);
+        found.is_none()
     };
     let away = |range: Range<usize>, (from, to): (usize, usize)| {
         let middle = (from + to) / 2;

@@ -1,7 +1,7 @@
 //! What in the curves of a move is worth a look, axis by axis: where it stands still, turns more than half
 //! round between two keys, is past an end stop, or faster than its machine goes.
 
-use super::{SPEED_OVER_S, axis_stops};
+use super::{SPEED_OVER_S, stops_of_axes};
 use crate::axis::{Axis, Unit};
 use crate::curve::Curve;
 use crate::keys::Curves;
@@ -52,10 +52,13 @@ const MOST: usize = 200;
 /// The marks of what hands move, in order of time. `curves` are the keys that the motion comes from.
 pub fn marks(now: &Motion, curves: &Curves, axes: &[Axis], rate: Rate) -> Vec<Mark> {
     let mut marks = Vec::new();
-    for (i, axis) in axes.iter().enumerate().filter(|(_, a)| a.hand.is_some()) {
+    let driven: Vec<(usize, &Axis)> = axes.iter().enumerate().filter(|(_, a)| a.hand.is_some()).collect();
+    let columns: Vec<(&Axis, Vec<f64>)> =
+        driven.into_iter().map(|(i, axis)| (axis, now.samples.column(i))).collect();
+    let stops = stops(&columns, now);
+    for ((axis, column), stops) in columns.into_iter().zip(stops) {
         let keys = curves.get(axis.name).and_then(|keys| Curve::new(keys.to_vec()).ok());
-        let column = now.samples.column(i);
-        marks.extend(stops(axis, &column, now).into_iter().take(MOST));
+        marks.extend(stops.into_iter().take(MOST));
         marks.extend(keys.iter().flat_map(|c| turns(axis, c)).take(MOST));
         marks.extend(beyond(axis, &column, keys.as_ref(), now, rate).into_iter().take(MOST));
         marks.extend(fast(axis, &column, now, rate).into_iter().take(MOST));
@@ -65,21 +68,27 @@ pub fn marks(now: &Motion, curves: &Curves, axes: &[Axis], rate: Rate) -> Vec<Ma
     marks
 }
 
-fn stops(axis: &Axis, column: &[f64], now: &Motion) -> Vec<Mark> {
+/// The stops of each axis, in order of time.
+fn stops(columns: &[(&Axis, Vec<f64>)], now: &Motion) -> Vec<Vec<Mark>> {
     let rate_hz = now.samples.rate_hz();
-    let of = |stretch: std::ops::Range<usize>| {
+    let mut marks = vec![Vec::new(); columns.len()];
+    for stretch in now.stretches() {
         let start = stretch.start;
-        let found = axis_stops(axis, &column[stretch], rate_hz);
-        found.into_iter().map(move |(from, to)| (start + from, start + to))
-    };
-    let mark = |(from, to): (usize, usize)| Mark {
-        axis: axis.name,
-        kind: MarkKind::Stop,
-        from_s: from as f64 / rate_hz,
-        to_s: to as f64 / rate_hz,
-        what: format!("axis {} holds {:.1} s", axis.name, (to - from) as f64 / rate_hz),
-    };
-    now.stretches().into_iter().flat_map(of).map(mark).collect()
+        let parts: Vec<(&Axis, &[f64])> =
+            columns.iter().map(|(axis, column)| (*axis, &column[stretch.clone()])).collect();
+        for ((axis, _), (marks, found)) in
+            parts.iter().zip(marks.iter_mut().zip(stops_of_axes(&parts, rate_hz)))
+        {
+            marks.extend(found.into_iter().map(|(from, to)| Mark {
+                axis: axis.name,
+                kind: MarkKind::Stop,
+                from_s: (start + from) as f64 / rate_hz,
+                to_s: (start + to) as f64 / rate_hz,
+                what: format!("axis {} holds {:.1} s", axis.name, (to - from) as f64 / rate_hz),
+            }));
+        }
+    }
+    marks
 }
 
 fn turns(axis: &Axis, keys: &Curve) -> Vec<Mark> {

@@ -39,6 +39,7 @@ use crate::track::Track;
 use run::Run;
 use serde::Serialize;
 use shake::{Counts, Wobble};
+use smoothness::SpectralArc;
 use ts_rs::TS;
 
 /// Speeds are means over so long, a frame of film: seconds.
@@ -96,7 +97,12 @@ pub fn figures(track: &Track, cuts: &[f64]) -> Metrics {
     let [top_pan_deg_s, top_tilt_deg_s, top_roll_deg_s] = tops_of_angles(&runs);
     let [shake_position_cm, shake_rotation_deg] = shake_of(&runs);
     let longest = (0..runs.len()).max_by_key(|i| runs[*i].poses.len());
-    let of_longest = |of: &dyn Fn(&Run) -> Option<f64>| of(&runs[longest?]);
+    let speeds = longest.map(|i| &runs[i]).map(|run| [along(run, 0.0), turning(run, 0.0)]);
+    let arcs = speeds.zip(longest).and_then(|(speeds, i)| {
+        let arc = SpectralArc::new(speeds[0].len(), runs[i].rate_hz)?;
+        Some(speeds.map(|speeds| arc.of(&speeds)))
+    });
+    let [spectral_arc_position, spectral_arc_rotation] = arcs.unwrap_or_default();
     let of_calm = |of: &dyn Fn(&Run) -> Option<f64>| of(&calm[longest?]);
     let dead_stops: Vec<DeadStop> =
         runs.iter().zip(&calm).flat_map(|(run, calm)| dead_stops::dead_stops(run, calm)).collect();
@@ -107,8 +113,8 @@ pub fn figures(track: &Track, cuts: &[f64]) -> Metrics {
         path_length_m: runs.iter().map(path_length).sum(),
         shake_position_cm,
         shake_rotation_deg,
-        spectral_arc_position: of_longest(&|r| spectral_arc_length(&along(r, 0.0), r.rate_hz)),
-        spectral_arc_rotation: of_longest(&|r| spectral_arc_length(&turning(r, 0.0), r.rate_hz)),
+        spectral_arc_position,
+        spectral_arc_rotation,
         log_jerk_position: of_calm(&|r| log_dimensionless_jerk(&along(r, 0.0), r.rate_hz)),
         log_jerk_rotation: of_calm(&|r| log_dimensionless_jerk(&turning(r, 0.0), r.rate_hz)),
         top_speed_m_s: most(&|r| along(r, SPEED_OVER_S)),

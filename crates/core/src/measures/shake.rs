@@ -164,11 +164,14 @@ fn answered(push: &[DVec3], rate_hz: f64, within_s: f64) -> Vec<f64> {
     let longest = (within_s * rate_hz).round() as usize;
     let stride = longest.div_ceil(MOST_LAGS).max(1);
     for lag in (1..=longest.min(n.saturating_sub(1))).step_by(stride) {
-        for i in 0..n - lag {
-            let j = i + lag;
-            let against = -(x[i] * x[j] + y[i] * y[j] + z[i] * z[j]);
-            after[i] = after[i].max(against);
-            before[j] = before[j].max(against);
+        let kept = n - lag;
+        let earlier = x[..kept].iter().zip(&y[..kept]).zip(&z[..kept]);
+        let later = x[lag..].iter().zip(&y[lag..]).zip(&z[lag..]);
+        let sides = after[..kept].iter_mut().zip(&mut before[lag..]);
+        for ((((ax, ay), az), ((bx, by), bz)), (after, before)) in earlier.zip(later).zip(sides) {
+            let against = -(ax * bx + ay * by + az * bz);
+            *after = if against > *after { against } else { *after };
+            *before = if against > *before { against } else { *before };
         }
     }
     let counts = |i: usize| {
@@ -183,6 +186,11 @@ fn joined(course: &[DVec3]) -> Vec<DVec3> {
     let (first, last) = (course[0], course[course.len() - 1]);
     let share = |i: usize| i as f64 / (course.len() - 1) as f64;
     course.iter().enumerate().map(|(i, place)| *place - first.lerp(last, share(i))).collect()
+}
+
+/// An edge without a corner: 0 up to 0, 1 from 1 on.
+fn faded(share: f64) -> f64 {
+    if share >= 1.0 { 1.0 } else { 0.5 - 0.5 * (PI * share.max(0.0)).cos() }
 }
 
 /// What is fast in vectors that follow one another evenly.
@@ -205,12 +213,14 @@ impl Filtered {
         let gain = |k: usize| {
             let hz = k as f64 * rate_hz / padded as f64;
             let Counts { from_hz, whole_hz, .. } = self.counts;
-            let share = ((hz - from_hz) / (whole_hz - from_hz)).clamp(0.0, 1.0);
-            let edge = 0.5 - 0.5 * (PI * share).cos();
+            if hz <= from_hz {
+                return 0.0;
+            }
+            let edge = faded((hz - from_hz) / (whole_hz - from_hz));
             // Exactly what second differences make of a wave of this length.
             let differences =
                 if self.twice { -(2.0 * (PI * k as f64 / padded as f64).sin()).powi(2) } else { 1.0 };
-            if edge > 0.0 { edge / differences / padded as f64 } else { 0.0 }
+            edge / differences / padded as f64
         };
         let gains: Vec<f64> = (0..padded / 2 + 1).map(gain).collect();
         let mut out = vec![DVec3::ZERO; n];
@@ -218,17 +228,12 @@ impl Filtered {
         let turned = if self.twice { 1.0 } else { -1.0 };
         for axis in 0..3 {
             wave.fill(0.0);
-            for (k, value) in wave[..n + 2 * pad].iter_mut().enumerate() {
-                // The ends fade out over the mirrored part.
-                let (mirrored, fade, sign) = match k {
-                    k if k < pad => (pad - 1 - k, (k as f64 + 0.5) / pad as f64, turned),
-                    k if k >= pad + n => {
-                        let fade = (n + 2 * pad - k) as f64 / pad as f64 - 0.5 / pad as f64;
-                        (2 * n + pad - 1 - k, fade, turned)
-                    }
-                    k => (k - pad, 1.0, 1.0),
-                };
-                *value = sign * vectors[mirrored][axis] * (0.5 - 0.5 * (PI * fade).cos());
+            wave[pad..pad + n].iter_mut().zip(vectors).for_each(|(value, v)| *value = v[axis]);
+            // The ends fade out over the mirrored part.
+            for k in 0..pad {
+                let fade = turned * faded(1.0 - (k as f64 + 0.5) / pad as f64);
+                wave[pad - 1 - k] = fade * vectors[k][axis];
+                wave[pad + n + k] = fade * vectors[n - 1 - k][axis];
             }
             forth.process(&mut wave, &mut spectrum).expect("buffers are of the planned lengths");
             spectrum.iter_mut().zip(&gains).for_each(|(bin, gain): (&mut Complex64, _)| *bin *= gain);

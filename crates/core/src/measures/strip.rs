@@ -64,22 +64,29 @@ pub struct AxisTop {
 
 /// The largest steps from sample to sample, at the samples' own rate, of what hands move.
 pub fn axis_tops(raw: &Motion, now: &Motion, axes: &[Axis]) -> Vec<AxisTop> {
-    let top = |motion: &Motion, i: usize| {
-        let column = motion.samples.column(i);
-        let steps =
-            |r: std::ops::Range<usize>| column[r].windows(2).map(|w| (w[1] - w[0]).abs()).fold(0.0, f64::max);
-        let shown = |r: std::ops::Range<usize>| r.start.max(motion.first())..r.end;
-        let stretches = motion.stretches().into_iter().map(shown).filter(|r| !r.is_empty());
-        stretches.map(steps).fold(0.0, f64::max) * motion.samples.rate_hz()
-    };
+    let [before, after] = [raw, now].map(tops);
     let of_axis = |(i, axis): (usize, &Axis)| AxisTop {
         name: axis.name,
         unit: axis.unit.symbol(),
-        raw: axis.unit.to_shown(top(raw, i)),
-        now: axis.unit.to_shown(top(now, i)),
+        raw: axis.unit.to_shown(before[i]),
+        now: axis.unit.to_shown(after[i]),
         limit: Some(axis.unit.to_shown(axis.top_speed)).filter(|v| v.is_finite() && *v > 0.0),
     };
     axes.iter().enumerate().filter(|(_, a)| a.hand.is_some()).map(of_axis).collect()
+}
+
+/// The greatest step of each axis between two samples that follow one another, per second.
+fn tops(motion: &Motion) -> Vec<f64> {
+    let mut tops = vec![0.0_f64; motion.samples.width()];
+    for stretch in motion.stretches() {
+        for i in stretch.start.max(motion.first()) + 1..stretch.end {
+            let rows = motion.samples.row(i - 1).iter().zip(motion.samples.row(i));
+            for (top, (from, to)) in tops.iter_mut().zip(rows) {
+                *top = top.max((to - from).abs());
+            }
+        }
+    }
+    tops.iter().map(|step| step * motion.samples.rate_hz()).collect()
 }
 
 /// The share of a bound from which it is close.

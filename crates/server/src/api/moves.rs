@@ -259,7 +259,7 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     let rest = || app.help(Urgency::Metrics);
     let (raw, now) = (m.raw.seen(&*m.rig), m.now.seen(&*m.rig));
     rest();
-    let before = measures::figures(&raw, &m.raw.cuts);
+    let before = m.figures_before(&raw);
     rest();
     let after = measures::figures(&now, &m.now.cuts);
     rest();
@@ -277,9 +277,9 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
         let index = (0..).find(|i| people.id(*i) == lost.who).expect("they are among them");
         (*who, [&raw, &now].map(|track| measures::covered_times(track, &m.camera, &people, index, before)))
     });
-    let rows = measures::strip(&before, &after, departure, &axes, lost, covered, keys);
+    let rows = measures::strip(before, &after, departure, &axes, lost, covered, keys);
     let marks = measures::marks(&m.now, &m.of.curves, m.rig.axes(), scene.rate);
-    FiguresView { raw: before, now: after, departure, rows, warnings, marks }
+    FiguresView { raw: before.clone(), now: after, departure, rows, warnings, marks }
 }
 
 /// How many keys a move has as it comes and as it is now; none where it has none.
