@@ -147,7 +147,7 @@ fn reference() -> Outcome {
 
 fn bench() -> Outcome {
     let python = python("requirements.txt")?;
-    build()?;
+    parts::build_all()?;
     let mut bench = command(
         ".",
         env!("CARGO"),
@@ -169,7 +169,7 @@ fn bench() -> Outcome {
 
 fn shots() -> Outcome {
     parts::install_browser()?;
-    build()?;
+    parts::build_all()?;
     npm_install("e2e")?;
     let mut shots = command("e2e", "npx", &["playwright", "test", "--config", "shots.config.ts"]);
     shots.env("ROVNEK_BIN", binary());

@@ -118,7 +118,7 @@ fn page_script(folder: &str, scripts: &[&str]) -> Outcome {
 const CRATES: [&str; 5] = ["test", "--release", "--workspace", "--exclude", "rovnek-e2e"];
 
 /// Tests of the binary need the binary, so it is built with them; once, however many parts need it.
-fn build_all() -> Outcome {
+pub fn build_all() -> Outcome {
     static BUILT: OnceLock<Outcome> = OnceLock::new();
     let build = || {
         build_page()?;

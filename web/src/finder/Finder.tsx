@@ -118,7 +118,11 @@ export function Finder({
     >
       <div className="grows" style={{ ...border, height: 24 }}>
         <Where />
-        <span ref={size} data-testid="shot-size" style={{ ...cutOff, fontSize: 12.5, color: ink.chalkDim }} />
+        <span
+          ref={size}
+          data-testid="shot-size"
+          style={{ ...cutOff, flex: "none", fontSize: 12.5, color: ink.chalkDim }}
+        />
         {!compare && <Short />}
         {!compare && <Room />}
         {!compare && (pending ? <Pending /> : !small && <Hint machine={machine} document={document} />)}

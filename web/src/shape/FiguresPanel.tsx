@@ -32,7 +32,7 @@ export function FiguresPanel({ looked }: { looked: Looked }) {
       </div>
       <table style={{ borderCollapse: "collapse", width: "100%", fontSize: 13, tableLayout: "fixed" }}>
         <colgroup>
-          {["auto", 50, 18, 46, 30, 68].map((width, i) => (
+          {["auto", 48, 16, 46, 28, 60].map((width, i) => (
             <col key={i} style={{ width }} />
           ))}
         </colgroup>

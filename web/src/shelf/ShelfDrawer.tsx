@@ -152,6 +152,16 @@ function Production({ one, open, busy, during }: Busy & { one: OnShelf; open: bo
         <>
           <strong>{name}</strong>
           <span style={{ color: ink.paperBeyond }}>{trouble}</span>
+          <span style={{ flex: 1 }} />
+          <div>
+            <Button
+              disabled={busy}
+              title="Once the file is mended, or another has its place"
+              onClick={() => void during(`Opening ${name}`, openProduction(id))}
+            >
+              Try again
+            </Button>
+          </div>
         </>
       ) : (
         <>
