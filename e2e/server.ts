@@ -98,7 +98,12 @@ export const test = base.extend<{ demo: Demo; empty: Demo; bare: Demo; app: Page
   },
 });
 
-export const { expect } = base;
+/** What is polled for is asked for every twentieth of a second, and not up to a second later. */
+const POLLS = { intervals: [50] };
+const poll: typeof base.expect.poll = (actual, options) =>
+  base.expect.poll(actual, { ...POLLS, ...(typeof options === "string" ? { message: options } : options) });
+
+export const expect = Object.assign(base.expect.extend({}), { poll });
 
 /** Opens the page and waits until the floor is seen through the lens. */
 export async function open(page: Page, demo: Demo) {
@@ -122,7 +127,7 @@ export async function atRest(page: Page, name: string) {
       .locator(`[data-value="${name}"]`)
       .evaluate((shown) => ({ value: shown.textContent, step: Number(shown.getAttribute("data-step")) }));
   let since = await read();
-  await base.expect
+  await expect
     .poll(async () => {
       const now = await read();
       if (now.value !== since.value) since = now;
@@ -138,7 +143,7 @@ export async function roll(page: Page, seconds: number, keys: string[]) {
   await page.keyboard.press("r");
   await base.expect(page.getByRole("button", { name: "Cut", exact: true })).toBeVisible();
   for (const key of keys) await page.keyboard.down(key);
-  await base.expect
+  await expect
     .poll(async () => {
       const shown = await page.getByText(/rolling \d\d:/).textContent();
       return Number(/:(\d+\.\d)/.exec(shown ?? "")?.[1] ?? 0);

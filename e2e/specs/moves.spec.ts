@@ -19,8 +19,6 @@ async function exported(page: Page, name: string) {
 
 /** Sets a key, a swing and a key more: the first setup's machine runs a keyed move then. */
 async function keyTwice(app: Page) {
-  await app.keyboard.press("Space");
-  await app.keyboard.press("Home");
   await panel(app, "Positions");
   await app.getByRole("button", { name: "Key here" }).click();
   await expect.poll(() => keyTimes(app)).toHaveLength(1);
@@ -95,6 +93,7 @@ test("keys are made of a take by a job, looked at, kept, and driven by the machi
   // On the floor the machine goes by them.
   await app.getByRole("button", { name: "Operate", exact: true }).click();
   await app.keyboard.press("Escape");
+  await app.keyboard.press("Space");
   const swing = made.curves.swing!;
   await expect.poll(() => axis(app, "swing")).not.toBe(swing[0]!.value);
   await app.keyboard.press("Control+z");

@@ -50,6 +50,8 @@ test("keys belong to the picture after a press; groups open by their keys; only 
 }) => {
   // Space plays and pauses, and does not press again what was pressed last.
   await panel(app, "Slate");
+  await expect(app.getByRole("button", { name: "Play (space)" })).toBeVisible();
+  await app.keyboard.press("Space");
   await expect(app.getByRole("button", { name: "Pause (space)" })).toBeVisible();
   await app.keyboard.press("Space");
   await expect(app.getByRole("button", { name: "Play (space)" })).toBeVisible();

@@ -6,8 +6,6 @@ test("room: how near the machine comes is told, near and hit apart, and a wild w
   app,
 }) => {
   const room = app.getByTestId("clearance");
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await expect(room).toContainText(/^(lens|machine) \d\.\d\d m from /);
   // A free camera beside a tram, then near its side, then within it.
   await choose(app, "free camera");
@@ -58,8 +56,6 @@ test("a dolly is told how fast it is pushed", async ({ app }) => {
 });
 
 test("the three-quarter view follows whom it is told to", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await panel(app, "Around");
   const canvas = app.getByRole("img", { name: /^Three-quarter view/ }).locator("canvas");
   const picture = () => canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL());

@@ -40,7 +40,7 @@ use std::sync::Arc;
 pub use crate::machine::Placed;
 pub use crate::take_buffer::{CHUNK_SAMPLES, PassStart, RecorderEvent, TakeStart};
 
-/// Steps a second.
+/// Steps per second.
 pub const STEPS_HZ: u64 = 240;
 /// Steps from sample to sample.
 const STEPS_PER_SAMPLE: u64 = STEPS_HZ / SAMPLE_RATE_HZ as u64;
@@ -51,7 +51,7 @@ const FULL: u32 = 1000;
 /// The longest a take rolls before it is cut.
 const LONGEST_TAKE_STEPS: u64 = 15 * 60 * STEPS_HZ;
 
-/// What is on the floor: a scene.
+/// Scene that is put onto the floor.
 #[derive(Clone, Debug)]
 pub struct Staged {
     /// Everything that can be driven; at least one.
@@ -60,25 +60,25 @@ pub struct Staged {
     pub scene_length_s: f64,
     /// How its times are counted.
     pub timebase: Timebase,
-    /// Who may be in the frame.
+    /// People who may be in the frame.
     pub people: Arc<SubjectPoints>,
-    /// Who can be driven.
+    /// Performers and pieces that can be driven.
     pub cast: Arc<Vec<Cast>>,
-    /// What machines may run into.
+    /// Obstacles for machines.
     pub obstacles: Arc<Obstacles>,
 }
 
-/// Whether a take rolls.
+/// Phase of a roll.
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum Phase {
     Standby,
-    /// Until a tick.
+    /// Counting in, until a tick.
     Counting {
         until: u64,
     },
     /// The take below plays up to where the pass begins.
     PreRoll,
-    /// So many steps of the scene so far, since a tick.
+    /// Rolling: steps of the scene so far, since a tick.
     Rolling {
         steps: u64,
         since: u64,
@@ -86,7 +86,7 @@ enum Phase {
 }
 
 impl Phase {
-    /// For pages.
+    /// Phase for pages.
     fn state(self) -> RollState {
         match self {
             Phase::Standby => RollState::Standby,
@@ -97,7 +97,7 @@ impl Phase {
     }
 }
 
-/// What the performance does while nothing rolls.
+/// End of the performance while nothing rolls.
 #[derive(Clone, Copy, Debug)]
 struct Round {
     /// Begins again when it is over; else it stands.
@@ -113,7 +113,7 @@ impl Default for Round {
     }
 }
 
-/// What was asked of the roll that is counted in or rolls.
+/// Request for the roll that is counted in or rolls.
 #[derive(Clone, Debug, Default)]
 struct Asked {
     note: String,
@@ -126,11 +126,11 @@ struct Asked {
 /// A take that is laid below: what is not armed plays from it, and the next roll is a pass over it.
 #[derive(Clone, Debug)]
 pub struct BaseTake {
-    /// Of the model.
+    /// Id of the take.
     pub take: u32,
     /// The setup it was rolled in, and must be driven.
     pub setup_id: u32,
-    /// What its axes do.
+    /// Samples of the take's axes.
     pub samples: Arc<Samples>,
 }
 
@@ -145,19 +145,19 @@ pub struct Floor {
     cast: Arc<Vec<Cast>>,
     acting: Option<Acting>,
     obstacles: Arc<Obstacles>,
-    /// How much room the machine had when that was last found out.
+    /// Last answer about the machine's clearance.
     room: Option<RoomAnswer>,
-    /// Where carriages were before the last step that somebody or something stands on.
+    /// Carriages with a load, before the last step.
     carriages_before: Carriages,
     controls: Controls,
-    /// Which axes a roll records.
+    /// Armed axes, one flag per axis.
     armed: Vec<bool>,
-    /// Where the axes stood when the last roll began; before one, where they start.
+    /// Axis values at which the last roll began; before the first roll, the start values.
     begin: Vec<f64>,
     lease: ControlLease,
-    /// Whose hands were on each wheel when that was last looked at.
+    /// Page whose hands were on each wheel at the last look.
     hands: [Option<PageId>; Wheel::ALL.len()],
-    /// What those who sit at pages call themselves.
+    /// Names that people at pages gave.
     names: BTreeMap<PageId, String>,
     step: u64,
     /// Thousandths of a step of the scene in a tick, and those that are not yet a step.
@@ -211,7 +211,7 @@ impl Floor {
             below: None,
             devices: BTreeMap::new(),
             buffer: TakeBuffer::default(),
-            running: true,
+            running: false,
             round: Round::default(),
             left: false,
             scene_step: 0,
@@ -322,7 +322,7 @@ impl Floor {
         self.machine().axes()
     }
 
-    /// What is driven.
+    /// Setup that is driven.
     pub fn placed(&self) -> &Placed {
         self.machine().placed()
     }
@@ -391,7 +391,7 @@ impl Floor {
         }
     }
 
-    /// Whether the scene's time runs while nothing rolls.
+    /// Runs or stops the scene's time while nothing rolls.
     pub fn run(&mut self, on: bool) {
         if self.roll == Phase::Standby {
             self.running = on;
@@ -403,7 +403,7 @@ impl Floor {
         }
     }
 
-    /// Where carriages are that somebody or something stands on.
+    /// Carriages with a load.
     fn carriages(&self) -> Carriages {
         let playing = self.obstacles.playing();
         let stood_on = |m: &&SetupMachine| playing.riders(m.placed().setup_id).next().is_some();
@@ -411,8 +411,8 @@ impl Floor {
         on.map(|m| (m.placed().setup_id, m.pose().carriage)).collect()
     }
 
-    /// Where what carries each machine is just now: another machine as it stands, somebody who is driven, who or
-    /// what goes along with a machine. None of what goes as the scene has it.
+    /// Pose of each machine's carrier: another machine as it stands, a driven performer, a load on a machine.
+    /// None for a carrier that moves as the scene has it.
     fn carriers(&self, time_s: f64, carriages: &Carriages) -> Vec<Option<Pose>> {
         let along = |of: MoverId| {
             if let Some(acting) = self.acting.as_ref().filter(|a| a.cast.of == of) {
@@ -474,13 +474,13 @@ impl Floor {
         self.carriages_before = self.carriages();
     }
 
-    /// A page opened.
+    /// A page has opened.
     pub fn join(&mut self, page: PageId) {
         self.lease.join(page, self.step);
         self.settle_hands();
     }
 
-    /// A page closed.
+    /// A page has closed.
     pub fn leave(&mut self, page: PageId) {
         self.lease.leave(page, self.step);
         self.settle_hands();

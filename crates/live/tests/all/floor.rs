@@ -18,16 +18,25 @@ fn floor() -> Floor {
 }
 
 #[test]
-fn each_axis_is_driven_to_its_end_and_rests_there() {
-    for i in 1..8 {
-        let mut floor = floor();
-        floor.command(1, Command::Feel { dial: 1.0, drag: 1.0 });
-        hold(&mut floor, 30.0, i, 1.0);
-        let state = floor.state();
-        let a = &floor.axes()[i];
-        assert!((state.axes[i].value - a.unit.to_shown(a.max)).abs() < 1e-9, "{}", a.name);
-        assert!(state.axes[i].speed.abs() < 1e-6 && state.axes[i].flags & axis::AT_END != 0);
+fn every_axis_of_every_machine_is_driven_to_both_ends_and_rests_there() {
+    let mut ends = 0;
+    for spec in RigSpec::all() {
+        let axes = floor_of(vec![of(1, spec.clone())]).axes().to_vec();
+        for (i, a) in axes.iter().enumerate().filter(|(_, a)| a.hand.is_some()) {
+            for (rate, end) in [(1.0, a.max), (-1.0, a.min)].into_iter().filter(|(_, e)| e.is_finite()) {
+                let mut floor = floor_of(vec![of(1, spec.clone())]);
+                floor.command(1, Command::Feel { dial: 1.0, drag: 1.0 });
+                let far = (end - a.start).abs() / a.top_speed;
+                hold(&mut floor, far + 2.0 * a.top_speed / a.top_acceleration + 1.0, i, rate);
+                let now = floor.state().axes[i];
+                let what = format!("{} of {spec:?}: {} of {}", a.name, now.value, a.unit.to_shown(end));
+                assert!((now.value - a.unit.to_shown(end)).abs() < 1e-9, "{what}");
+                assert!(now.speed.abs() < 1e-6 && now.flags & axis::AT_END != 0, "{what}");
+                ends += 1;
+            }
+        }
     }
+    assert!(ends > 100, "{ends}");
 }
 
 #[test]
@@ -339,6 +348,7 @@ fn state_frames_are_as_documented() {
     };
     let mut floor = Floor::new(scene, 3);
     floor.join(1);
+    floor.command(1, Command::Run { on: true });
     hold(&mut floor, 1.0, 0, 1.0);
     floor.look_round();
     let mut vectors = vec![encode(&floor.state())];

@@ -70,19 +70,21 @@ pub fn somebody(id: u32) -> Cast {
     Cast { of: MoverId::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
 }
 
-/// A floor with somebody on it.
+/// A floor with somebody on it, whose time runs.
 pub fn floor_with(setups: Vec<Placed>, cast: Vec<Cast>) -> Floor {
     let first = setups[0].setup_id;
     let mut floor = Floor::new(Staged { cast: cast.into(), ..staged(setups) }, first);
     floor.join(1);
+    floor.command(1, Command::Run { on: true });
     floor
 }
 
-/// A floor with the first of some setups driven by page 1.
+/// A floor with the first of some setups driven by page 1, whose time runs.
 pub fn floor_of(setups: Vec<Placed>) -> Floor {
     let first = setups[0].setup_id;
     let mut floor = Floor::new(staged(setups), first);
     floor.join(1);
+    floor.command(1, Command::Run { on: true });
     floor
 }
 
