@@ -73,7 +73,7 @@ function version(part: object | undefined): number {
   return known;
 }
 
-/** What was made of a document that is gone is not kept. */
+/** Results of a document that is gone are not kept. */
 const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
 
 export function useSet() {
@@ -88,7 +88,7 @@ export function useSet() {
 
 const stretch = async (from_s: number) => decodeStretch(await bytes(`scene/performance?from_s=${from_s}`));
 
-/** Who and what moves; asked again when any of them goes otherwise. */
+/** Movers of the scene; asked again when the motion of one changes. */
 export function useFigureViews() {
   const cast = useDocuments((s) => s.cast);
   return useQuery({
@@ -248,7 +248,7 @@ export const useLanes = (shown: Looked | undefined, of: CurvesOf, window: Window
     `of=${of}&${columns()}${window ? `&from_s=${window[0]}&to_s=${window[1]}` : ""}`,
   );
 
-/** What curves there are besides those of axes. */
+/** Kinds of curves besides those of axes. */
 export const useLaneKinds = () =>
   useQuery({ queryKey: ["kinds", "lanes"], queryFn: () => json<[CurvesOf, LaneKind[]][]>("kinds/lanes") });
 
@@ -282,7 +282,7 @@ export const useTimecodes = (times: number[]) => {
   });
 };
 
-/** Where a machine that follows is short, and how fast its base goes. */
+/** Shortfall of a machine that follows, and the speed of its base. */
 export const useFollow = (shown: Looked | undefined) =>
   useOfMove("follow", shown?.move.source.kind === "follow" ? shown : undefined, (id) =>
     json<FollowView>(`moves/${id}/follow`),
@@ -321,7 +321,7 @@ export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 export const useSetBase = () =>
   useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseWanted)));
 
-/** How much takes shake; asked again when takes come or change. */
+/** Shake of takes; asked again when takes come or change. */
 export const useShakes = (takes: Take[]) =>
   useQuery({
     queryKey: ["shakes", takes.filter((t) => !t.rolling).map((t) => [t.id, t.pass?.muted, t.binned])],
@@ -373,7 +373,7 @@ export const useBringIn = (quiet = false) =>
     return brought;
   }, quiet);
 
-/** Where the machine would have to stand for the camera to be there. */
+/** Axis values with which the machine would have the camera at a place. */
 export const askReach = (
   setup: number,
   position: [number, number, number],
@@ -410,7 +410,7 @@ export const useMakeFlat = () =>
 export const useMachines = () =>
   useQuery({ queryKey: ["machines"], queryFn: () => json<MachineKind[]>("machines") });
 
-/** What kinds of machines are called. */
+/** Names of the kinds of machines. */
 export function useKindWord(): (kind: RigSpec["kind"]) => string {
   const machines = useMachines().data;
   return (kind) => machines?.find((m) => m.rig.kind === kind)?.word ?? "";
@@ -440,7 +440,7 @@ export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("
 
 export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);
 
-/** What can be wished of a calm move, and what is to begin with. */
+/** Parameters of a wish for calm, with their default values. */
 export const useCalmKind = () =>
   useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
 

@@ -12,12 +12,12 @@ export interface MoveFrames {
   frames: number;
   axes: number;
   bodies: number;
-  /** Who and what goes along with the machine, with how many bodies. */
+  /** Performers and pieces that go along with the machine, and their numbers of bodies. */
   riders: { kind: Acting["kind"]; id: number; bodies: number }[];
-  /** Where it jumps: the frame from which on it is on the other side, and when, in frames from the first. */
+  /** Jumps: the frame from which on the camera is on the other side, and the time in frames from the first. */
   cuts: { frame: number; place: number }[];
   stride: number;
-  /** Of each frame, packed. */
+  /** Packed timecode of each frame. */
   timecodes: Uint32Array;
   data: Float32Array;
 }
@@ -61,7 +61,7 @@ export interface Envelope {
 export interface Lanes {
   samples: number;
   rate: number;
-  /** Of the first sample, seconds. */
+  /** Time of the first sample, seconds. */
   start: number;
   columns: number;
   raw: Envelope[];
@@ -99,7 +99,7 @@ export function spanOf(curves: Envelope[]): [number, number] {
   return least > most ? [0, 0] : [least, most];
 }
 
-/** Whether two curves are the same. */
+/** True if two curves are equal. */
 export const alike = (a: Envelope, b: Envelope) =>
   a.low.length === b.low.length &&
   a.low.every((v, i) => v === b.low[i]) &&
@@ -114,7 +114,7 @@ export function trace({ low, high }: Envelope, point: (share: number, value: num
   }
 }
 
-/** Where everything is, whether live or played back. */
+/** Moment of the scene, live or played back. */
 export interface Moment {
   live: boolean;
   sceneTime: number;
@@ -136,13 +136,13 @@ export interface Moment {
   shot: string;
   /** Something stands between the lens and the subject; known of the floor only. */
   covered: boolean;
-  /** What the slate shows, packed. */
+  /** Packed timecode of the slate. */
   timecode: number;
   /** The angles that the frame sees across and up, degrees. */
   sees: [number, number];
   axes: number[];
   bodies: Float32Array;
-  /** Who goes otherwise than the scene has them: who is driven, and who stands on the machine. */
+  /** Movers that leave the performance: a driven performer, and loads of the machine. */
   movers: Acting[];
 }
 
@@ -235,7 +235,7 @@ export function pathOf(move: MoveFrames): Float32Array {
   return path;
 }
 
-/** Where somebody or something is on its way at a time. */
+/** Place of a performer or piece on its path at a time. */
 export function placeAt({ path, path_hz }: MoverView, time: number): [number, number, number] {
   const place = Math.min(Math.max(time * path_hz, 0), path.length - 1);
   const i = Math.floor(place);

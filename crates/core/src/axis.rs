@@ -1,26 +1,26 @@
 //! The axes of a rig: what can move, how far, how fast, and how hard it may be pushed.
 
-/// Which part of the rig an axis belongs to; treatments are set for each part.
+/// Part of the rig that an axis belongs to; treatments are set for each part.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum AxisGroup {
-    /// What carries the head: arm, base, or a free camera's position.
+    /// Machine under the head: arm, base, or a free camera's position.
     Machine,
-    /// What turns the camera.
+    /// Head, which turns the camera.
     Head,
     /// Zoom, focus and iris.
     Lens,
-    /// Where what carries or leads the machine is; nobody's hands move it and no treatment.
+    /// Carrier: position of what carries or leads the machine; no hand and no treatment moves it.
     Carrier,
 }
 
-/// What an axis is counted in.
+/// Unit of an axis.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Unit {
-    /// Distance.
+    /// Distance in metres.
     Metres,
     /// Angle; shown in degrees.
     Radians,
-    /// Focal length.
+    /// Focal length in millimetres.
     Millimetres,
     /// A share, or a count.
     Plain,
@@ -37,7 +37,7 @@ impl Unit {
         if self == Unit::Radians { value.to_radians() } else { value }
     }
 
-    /// As written behind a number.
+    /// Symbol behind a number.
     pub fn symbol(self) -> &'static str {
         match self {
             Unit::Metres => "m",
@@ -51,36 +51,36 @@ impl Unit {
 /// One thing of a rig that moves.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Axis {
-    /// As written on its strip.
+    /// Name on the strip.
     pub name: &'static str,
-    /// What a hand on it does: its name, or "ahead" where the machine moves the way it faces.
+    /// Action of a hand on the axis: its name, or "ahead" where the machine moves the way it faces.
     /// None for an axis that others move.
     pub hand: Option<&'static str>,
     /// The ink its curves are drawn in, by the name of the axis that has it in the palette.
     pub ink: &'static str,
-    /// Which part of the rig.
+    /// Part of the rig.
     pub group: AxisGroup,
-    /// Of all values below.
+    /// Unit of the values below.
     pub unit: Unit,
     /// The end stops; infinite where there is none.
     pub min: f64,
-    /// See `min`.
+    /// Upper end stop; see `min`.
     pub max: f64,
     /// Per second, at full speed.
     pub top_speed: f64,
     /// Per second squared, speeding up or slowing down.
     pub top_acceleration: f64,
-    /// Where it stands when the rig is placed.
+    /// Value when the rig is placed.
     pub start: f64,
 }
 
 impl Axis {
-    /// Whether the axis may stand there.
+    /// True if the axis may have the value.
     pub fn allows(&self, value: f64) -> bool {
         self.min <= value && value <= self.max
     }
 
-    /// Where pan, tilt and roll of a head are among axes; none where nothing turns the camera.
+    /// Indices of pan, tilt and roll among axes; none for a machine without a head.
     pub fn head(axes: &[Axis]) -> Option<[usize; 3]> {
         let at = |name: &str| axes.iter().position(|a| a.group == AxisGroup::Head && a.name == name);
         Some([at("pan")?, at("tilt")?, at("roll")?])
@@ -106,7 +106,7 @@ impl Axis {
         Some(format!("{}, {word}", self.name))
     }
 
-    /// How far past its nearer end stop a value is; 0 within.
+    /// Distance of a value past its nearer end stop; 0 within.
     pub fn beyond(&self, value: f64) -> f64 {
         (self.min - value).max(value - self.max).max(0.0)
     }

@@ -21,17 +21,17 @@ use std::collections::BTreeMap;
 use std::fmt;
 use std::sync::Arc;
 
-/// What is nearer than this is told as near (*common practice, no source*: an arm's length).
+/// Distance below which an obstacle is told as near, metres (*common practice, no source*: an arm's length).
 pub const NEAR_M: f64 = 0.5;
-/// What is farther than this is not looked for.
+/// Distance beyond which no obstacle is looked for, metres.
 pub const FAR_M: f64 = 5.0;
 /// Triangles that one look measures at most, about 1 µs each. A look that would need more tells the nearest
 /// of those that it has measured.
 pub const MOST_TRIANGLES: u32 = 20_000;
-/// What rises no higher over the foot of a machine is what it stands on: floor, platform, rails.
+/// Height above the machine's foot up to which a solid counts as floor, platform or rail, metres.
 const UNDERFOOT_M: f64 = 0.1;
 
-/// What of a machine is nearest.
+/// Nearest part of a machine.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Nearest {
     /// The camera with its lens.
@@ -40,14 +40,14 @@ pub enum Nearest {
     Machine,
 }
 
-/// How much room there is.
+/// Clearance of a machine.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Clearance {
     /// Metres between the surfaces; 0 is a hit.
     pub distance_m: f64,
-    /// Of what.
+    /// Nearest part of the machine.
     pub of: Nearest,
-    /// To whom or what.
+    /// Nearest obstacle.
     pub to: MoverId,
 }
 
@@ -57,13 +57,13 @@ pub struct Hull {
     shape: SharedShape,
     half: DVec3,
     middle: DVec3,
-    /// What it is of; none of a mesh. The surface of one has no inside: what it stands on cannot be told from
-    /// what is in the way.
+    /// Shape of the hull; none for a mesh. The surface of a mesh has no inside: floor cannot be told from
+    /// obstacle.
     of: Option<Shape>,
 }
 
 impl Hull {
-    /// Of a solid.
+    /// Hull of a solid.
     pub fn of(shape: &Shape) -> Hull {
         let half = shape.half();
         let built = match *shape {
@@ -83,7 +83,7 @@ impl Hull {
         Hull { shape: built, half, middle: DVec3::ZERO, of: Some(*shape) }
     }
 
-    /// Of a mesh that was brought in, at its own size; none where it has no surface.
+    /// Hull of a mesh asset at its own size; none for a mesh without a surface.
     pub fn of_mesh(mesh: &Mesh) -> Option<Hull> {
         let [low, high] = <[_; 2]>::from(mesh.bounds()).map(|p: [f32; 3]| DVec3::from(p.map(f64::from)));
         let places = mesh.places.iter().map(|p| Vector::from(p.map(f64::from))).collect();
@@ -199,7 +199,7 @@ impl Boxed {
         self.middle.y + self.along(DVec3::Y)
     }
 
-    /// Whether the balls around both are nearer than so many metres.
+    /// True if the balls around both are nearer than `metres`.
     fn may_be_within(&self, other: &Boxed, metres: f64) -> bool {
         let far = self.radius + other.radius + metres;
         self.middle.distance_squared(other.middle) < far * far
@@ -218,14 +218,14 @@ impl Boxed {
 /// The parts of a machine; the last is its camera.
 pub struct MachineHulls {
     hulls: Vec<Hull>,
-    /// What is only drawn, such as the mark of an aim, runs into nothing.
+    /// Flags of the bodies that can run into something; a drawn mark, such as that of an aim, cannot.
     solid: Vec<bool>,
-    /// Whom the machine goes round: no part of it but the lens minds them.
+    /// Performer at the centre of an orbit: only the lens minds them.
     round: Option<MoverId>,
 }
 
 impl MachineHulls {
-    /// Of a machine.
+    /// Hulls of a machine.
     pub fn of(rig: &dyn Rig) -> MachineHulls {
         MachineHulls {
             hulls: rig.bodies().iter().map(|b| Hull::of(&b.shape)).collect(),
@@ -235,7 +235,7 @@ impl MachineHulls {
     }
 }
 
-/// Where an obstacle is.
+/// Place of an obstacle.
 enum At {
     /// It never moves: the box around it as well.
     Stands(Pose, Boxed),
@@ -249,7 +249,7 @@ enum At {
 struct Obstacle {
     of: MoverId,
     hull: Arc<Hull>,
-    /// Of a mesh; 1 of all else.
+    /// Scale of a mesh; 1 for everything else.
     scale: f64,
     at: At,
     /// Setups for which it is taken out.
@@ -259,13 +259,13 @@ struct Obstacle {
 }
 
 impl Obstacle {
-    /// Whether a machine stands on it, rather than beside it.
+    /// True if the machine stands on the obstacle rather than beside it.
     fn is_under(&self, foot: f64, boxed: &Boxed) -> bool {
         matches!(self.of, MoverId::Piece(_)) && boxed.top() <= foot + UNDERFOOT_M
     }
 }
 
-/// What there is to run into.
+/// Obstacles of a scene.
 #[derive(Default)]
 pub struct Obstacles {
     list: Vec<Obstacle>,
@@ -281,16 +281,16 @@ impl fmt::Debug for Obstacles {
 /// The surfaces of meshes, by their numbers; kept from one set to the next.
 pub type MeshHulls = BTreeMap<u32, Arc<Hull>>;
 
-/// What is asked of obstacles at one moment.
+/// Moment at which obstacles are asked.
 #[derive(Clone, Copy, Default)]
 pub struct Around<'a> {
-    /// Of the performance, seconds.
+    /// Time of the performance, seconds.
     pub time_s: f64,
-    /// Who is driven just now, and where their parts are instead.
+    /// Performer who is driven now, and the poses of their parts.
     pub acting: Option<(MoverId, &'a [Pose])>,
-    /// Where carriages are that somebody or something may stand on, if they are driven just now.
+    /// Carriages that are driven now and may carry a load.
     pub carriages: Option<&'a Carriages>,
-    /// What carries the machine: no part of it but the lens minds it, as none minds what it carries.
+    /// Carrier of the machine: only the lens minds it, as nothing minds its own load.
     pub carrier: Option<MoverId>,
     /// The setup of the machine: what is taken out for it is not there.
     pub setup: u32,
@@ -342,7 +342,7 @@ impl Obstacles {
         Obstacles { list, playing: playing.clone() }
     }
 
-    /// Who and what moves among them.
+    /// Timeline of the performance among the obstacles.
     pub fn playing(&self) -> &PerformanceTimeline {
         &self.playing
     }
@@ -425,7 +425,7 @@ impl Obstacles {
         first(places[1]).map(|_| found)
     }
 
-    /// Where everything is that moves.
+    /// Poses of everything that moves.
     fn moving(&self, around: &Around) -> Moving {
         let nowhere = Carriages::new();
         let now = around.carriages.unwrap_or(&nowhere);
@@ -438,14 +438,14 @@ impl Obstacles {
     }
 }
 
-/// Where the parts of all that move are at one moment.
+/// Poses of everything that moves, at one moment.
 struct Moving {
     poses: Vec<Vec<Pose>>,
     feet: Vec<Pose>,
 }
 
 impl Moving {
-    /// Where an obstacle is, and the box around it.
+    /// Pose of an obstacle, and the box around it.
     fn at(&self, obstacle: &Obstacle) -> Option<(Pose, Boxed)> {
         let pose = match obstacle.at {
             At::Stands(pose, boxed) => return Some((pose, boxed)),

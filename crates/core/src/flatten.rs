@@ -16,7 +16,7 @@ use crate::track::Track;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// What becomes of focus.
+/// Focus in a baked move.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FlatFocus {
@@ -29,7 +29,7 @@ pub enum FlatFocus {
     LeftOut,
 }
 
-/// What is kept of a move.
+/// Content of a baked move.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Flatten {
@@ -41,7 +41,7 @@ pub struct Flatten {
     /// Until when; to its end where missing.
     #[serde(default)]
     pub to_s: Option<f64>,
-    /// See [`FlatFocus`].
+    /// Focus in the baked move.
     pub focus: FlatFocus,
 }
 
@@ -52,7 +52,7 @@ impl Default for Flatten {
 }
 
 impl Flatten {
-    /// What can be set besides when.
+    /// Parameters except the interval.
     pub fn params() -> Vec<Param> {
         let focus = [("values", "as values"), ("on_whom", "as on whom"), ("left_out", "left out")];
         vec![Flatten::every(), Param::choice("focus", "focus", &focus)]
@@ -62,7 +62,7 @@ impl Flatten {
         Param::whole("every", "a key every", "frames", 1, 240).start(1.0)
     }
 
-    /// Whether it can be.
+    /// Checks the parameters.
     pub fn check(&self) -> Result<(), Invalid> {
         within(&Flatten::every(), f64::from(self.every))?;
         let bad = |t: &f64| !(0.0..=36_000.0).contains(t);
@@ -76,9 +76,9 @@ impl Flatten {
 /// A move as plain values.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Flat {
-    /// Of a camera in the air, and not of the move's own machine.
+    /// True for a camera in the air, false for the move's own machine.
     pub in_air: bool,
-    /// In shown units.
+    /// Curves, in shown units.
     pub curves: Curves,
     /// When the first and the last key are, scene time.
     pub span: (f64, f64),
@@ -120,7 +120,7 @@ pub fn flattened(motion: &Motion, rig: &dyn Rig, rate: Rate, scene_s: f64, by: &
 
 type Columns = Vec<(&'static str, Vec<f64>)>;
 
-/// What hands move, as shown.
+/// Columns for the axes that hands move, in shown units.
 fn of_axes(motion: &Motion, rig: &dyn Rig, times: &[f64]) -> Columns {
     let mut row = Vec::new();
     let driven: Vec<usize> = (0..rig.axes().len()).filter(|i| rig.axes()[*i].hand.is_some()).collect();

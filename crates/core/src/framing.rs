@@ -1,4 +1,4 @@
-//! What the frame holds: cameras found from a drawn frame, and shot sizes.
+//! Frame of a camera: cameras found from a drawn frame, and shot sizes.
 //!
 //! **Method.** A frame drawn in a picture is given by two opposite corners as directions from the
 //! eye. A camera at the eye whose frame has those corners looks along the middle of the two; its
@@ -16,9 +16,9 @@ use ts_rs::TS;
 /// A camera direction and a lens that see a drawn frame.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Drawn {
-    /// Where it looks.
+    /// Rotation of the camera.
     pub rotation: DQuat,
-    /// What it takes to see the frame and no more.
+    /// Focal length that shows the drawn frame and no more, millimetres.
     pub focal_mm: f64,
 }
 
@@ -116,7 +116,7 @@ pub fn projected(camera: &Camera, focal_mm: f64, eye: Pose, point: DVec3) -> Opt
     (p.z < -1e-9).then(|| (p.x / -p.z / x, p.y / -p.z / y, -p.z))
 }
 
-/// Whether a point is in the frame.
+/// True if a point is in the frame.
 pub fn in_frame(camera: &Camera, focal_mm: f64, eye: Pose, point: DVec3) -> bool {
     projected(camera, focal_mm, eye, point).is_some_and(|(x, y, _)| x.abs() <= 1.0 && y.abs() <= 1.0)
 }
@@ -134,7 +134,7 @@ pub enum ShotSize {
 }
 
 impl ShotSize {
-    /// As it is sent: 1 for the widest to 5 for the tightest; 0 is left for nobody.
+    /// Code on the wire: 1 for the widest to 5 for the tightest; 0 for nobody.
     pub fn code(self) -> u8 {
         self as u8 + 1
     }
@@ -156,7 +156,7 @@ impl ShotSize {
 /// Somebody as the frame sees them.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Seen {
-    /// Which, in the list that was given.
+    /// Index in the given list.
     pub index: usize,
     /// How long the whole figure is in the picture, from above its head to below its feet, over the
     /// height of the frame.
@@ -165,10 +165,10 @@ pub struct Seen {
 
 /// Half of the shoulders' breadth over the height of somebody (0.26; common practice, no source).
 const HALF_BREADTH: f64 = 0.13;
-/// What is nearer to the lens than this, or behind it, counts as so near, metres.
+/// Distance below which a point counts as this near, metres.
 const NEAREST_M: f64 = 0.05;
 
-/// How long somebody is in the picture over the height of the frame.
+/// Length of a figure in the picture, over the height of the frame.
 fn share(camera: &Camera, focal_mm: f64, eye: Pose, feet: DVec3, height_m: f64) -> f64 {
     length_at(eye, feet, height_m) / (2.0 * camera.half_frame(focal_mm).1)
 }
@@ -186,7 +186,7 @@ pub fn length_at(eye: Pose, feet: DVec3, height_m: f64) -> f64 {
     (high.0 - low.0).hypot(high.1 - low.1) + low.2 + high.2
 }
 
-/// What of somebody fills so much of the frame's height that they are what the picture shows.
+/// Share of the frame's height from which a figure fills the picture.
 const FILLS: f64 = 0.5;
 /// Places along somebody that are looked at.
 const ALONG: usize = 33;

@@ -13,20 +13,20 @@ use glam::DVec3;
 use serde::Serialize;
 use ts_rs::TS;
 
-/// What curves are of.
+/// Content of the curves.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum CurvesOf {
-    /// What moves: the machine's axes.
+    /// Axes of the machine.
     #[default]
     Axes,
-    /// What follows from it: where the camera is and looks.
+    /// Camera: place and rotation that follow from the axes.
     Camera,
     /// How fast the camera goes and turns, as means over a frame of film.
     Speed,
-    /// How much it shakes, over the second around each instant.
+    /// Shake over the second around each instant.
     Shake,
-    /// How far it is from whom the move is about; nothing where that is nobody.
+    /// Distance from the subject; no value without a subject.
     Distance,
 }
 
@@ -35,11 +35,11 @@ pub enum CurvesOf {
 pub struct LaneKind {
     /// Beside its curve.
     pub name: &'static str,
-    /// Of its values.
+    /// Unit of the values.
     pub unit: &'static str,
     /// The ink it is drawn in, by the name of the axis that has it in the palette.
     pub ink: &'static str,
-    /// How much of it is shown at the least, so that what is still looks still.
+    /// Least range of the lane, so that a still axis looks still.
     pub least: f64,
     /// Never less than nothing: shown from zero on.
     pub from_zero: bool,
@@ -60,7 +60,7 @@ impl CurvesOf {
         const fn lane(name: &'static str, unit: &'static str, ink: &'static str, least: f64) -> LaneKind {
             LaneKind { name, unit, ink, least, from_zero: false }
         }
-        /// What is never less than nothing.
+        /// Lane for an amount that is never below 0.
         const fn amount(name: &'static str, unit: &'static str, ink: &'static str, least: f64) -> LaneKind {
             LaneKind { from_zero: true, ..lane(name, unit, ink, least) }
         }
@@ -157,13 +157,13 @@ pub fn shown(axes: &[Axis], samples: &Samples) -> Samples {
 /// The least and the greatest value on each of so many columns of equal width, in shown units.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Envelope {
-    /// One a column.
+    /// Least value in each column.
     pub low: Vec<f32>,
-    /// One a column.
+    /// Greatest value in each column.
     pub high: Vec<f32>,
 }
 
-/// How many columns `samples` take, of which no more than `most` are wanted: none stays empty.
+/// Number of columns for `samples`, at most `most`: no column stays empty.
 pub fn column_count(samples: usize, most: usize) -> usize {
     samples.min(most.max(2))
 }

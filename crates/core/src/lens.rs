@@ -11,9 +11,9 @@ use ts_rs::TS;
 pub struct Camera {
     /// Sensor width; 24.89 mm is 35 mm full aperture.
     pub sensor_width_mm: f64,
-    /// Sensor height.
+    /// Sensor height, millimetres.
     pub sensor_height_mm: f64,
-    /// How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
+    /// Squeeze of an anamorphic lens: horizontal field over that of a spherical lens; 1 is spherical.
     pub squeeze: f64,
     /// Width over height of the frame that is cut from the sensor, unsqueezed.
     pub frame_aspect: f64,
@@ -25,11 +25,11 @@ pub struct Camera {
     pub focal_max_mm: f64,
     /// The zoom's top speed, millimetres a second.
     pub zoom_mm_s: f64,
-    /// Where the zoom stands when the camera is set up.
+    /// Focal length at the start, millimetres.
     pub focal_mm: f64,
     /// The closest distance that can be sharp.
     pub closest_focus_m: f64,
-    /// Where the focus stands when the camera is set up.
+    /// Focus distance at the start, metres.
     pub focus_m: f64,
     /// The widest the iris opens.
     pub widest_stop: f64,
@@ -67,12 +67,12 @@ pub const CLOSED_STOP: f64 = 22.0;
 pub const NARROWEST_STOP: f64 = 64.0;
 
 impl Camera {
-    /// Whether it can be.
+    /// Checks every number.
     pub fn check(&self) -> Result<(), Invalid> {
         self.fault().map_or(Ok(()), |(path, sentence)| Err(Invalid::at(path, sentence)))
     }
 
-    /// What about it cannot be: where, and a sentence.
+    /// First fault: its path, and a sentence.
     fn fault(&self) -> Option<(&'static str, String)> {
         let all = [
             self.sensor_width_mm,
@@ -234,7 +234,7 @@ pub fn depth_of_field(camera: &Camera, lens: LensState) -> (f64, f64) {
 pub struct Lens {
     /// The shorter end; a prime has both the same.
     pub focal_min_mm: f64,
-    /// The longer end.
+    /// Longer end, millimetres.
     pub focal_max_mm: f64,
     /// The zoom's top speed, millimetres a second.
     #[serde(default = "usual_zoom")]
@@ -243,7 +243,7 @@ pub struct Lens {
     pub closest_focus_m: f64,
     /// The widest the iris opens.
     pub widest_stop: f64,
-    /// 1 is spherical.
+    /// Squeeze; 1 is spherical.
     #[serde(default = "spherical")]
     pub squeeze: f64,
 }
@@ -259,14 +259,14 @@ fn spherical() -> f64 {
 /// Lenses that go together.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct LensSet {
-    /// As it is asked for.
+    /// Name of the lens set.
     pub name: String,
     /// From short to long.
     pub lenses: Vec<Lens>,
 }
 
 impl LensSet {
-    /// Whether it can be.
+    /// Checks every lens.
     pub fn check(&self) -> Result<(), Invalid> {
         params::name("a lens set", &self.name)?;
         if self.lenses.is_empty() || self.lenses.len() > 100 {

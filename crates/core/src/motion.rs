@@ -1,5 +1,5 @@
-//! What flows through treatments: a machine's axes over time, and the camera where it is not where they
-//! put it.
+//! Motion, the input and output of treatments: a machine's axes over time, and the camera's poses where a
+//! treatment took the camera off the axes.
 
 use crate::axis::Axis;
 use crate::lens::Camera;
@@ -12,7 +12,7 @@ use crate::track::Track;
 use crate::warnings::Warning;
 use std::ops::Range;
 
-/// What is nearer to a sample than this share of a step means that sample.
+/// Share of a step within which a time means a sample.
 const SAME: f64 = 1e-9;
 
 /// Axes over scene time, which begins at 0 with the first sample. Angles are continuous.
@@ -20,17 +20,17 @@ const SAME: f64 = 1e-9;
 pub struct Motion {
     /// One column an axis.
     pub samples: Samples,
-    /// Where the camera is at each sample, where a treatment took it off what the axes say.
+    /// Camera poses at each sample, where a treatment took the camera off the axes.
     pub camera: Option<Vec<Pose>>,
     /// When the move begins, scene time. What lies before it led to it, and is not part of it.
     pub begins_s: f64,
     /// Times at which the motion jumps: nothing is smoothed or read across one. In order.
     pub cuts: Vec<f64>,
-    /// What must be told of it.
+    /// Warnings about the motion.
     pub warnings: Vec<Warning>,
 }
 
-/// What a treatment may know besides the motion: nothing of it comes from a store or a clock.
+/// Inputs of a treatment besides the motion; none of them comes from a store or a clock.
 #[derive(Clone, Copy)]
 pub struct Context<'a> {
     /// The machine whose axes move.
@@ -39,24 +39,24 @@ pub struct Context<'a> {
     pub half_frame_mm: (f64, f64),
     /// The scene's frames.
     pub rate: Rate,
-    /// Who and what plays; nothing around a bare track.
+    /// Performance; none around a bare track.
     pub playing: Option<Playing<'a>>,
-    /// What was recorded; nothing where nobody keeps any.
+    /// Recorded takes; none where no takes are kept.
     pub takes: Option<&'a dyn Takes>,
 }
 
-/// Where a camera was, evenly in time, as it was recorded.
+/// Recorded camera, evenly in time.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Recorded {
-    /// Poses a second.
+    /// Poses per second.
     pub rate_hz: f64,
     /// One after the other.
     pub poses: Vec<Pose>,
 }
 
-/// What was recorded or imported, by its number.
+/// Recorded or imported takes, by their ids.
 pub trait Takes {
-    /// Where the camera of a take was; none where there is no such take.
+    /// Camera of a take; none for a missing take.
     fn recorded(&self, take: u32) -> Option<Recorded>;
     /// Another number where that is another.
     fn version(&self, take: u32) -> u64;
@@ -65,7 +65,7 @@ pub trait Takes {
 /// A performance as treatments read it.
 #[derive(Clone, Copy)]
 pub struct Playing<'a> {
-    /// Who and what is where.
+    /// Timeline of the performance.
     pub timeline: &'a PerformanceTimeline,
     /// Another number where anything of it is another.
     pub version: u64,
@@ -83,7 +83,7 @@ impl<'a> Context<'a> {
         (x / focal_mm, y / focal_mm)
     }
 
-    /// What moves.
+    /// Axes, in the order of the samples.
     pub fn axes(&self) -> &[Axis] {
         self.rig.axes()
     }
@@ -101,7 +101,7 @@ impl Motion {
         Motion { samples, camera: None, begins_s: 0.0, cuts: Vec::new(), warnings: Vec::new() }
     }
 
-    /// Whether nothing moves.
+    /// True without samples.
     pub fn is_empty(&self) -> bool {
         self.samples.is_empty()
     }
@@ -112,7 +112,7 @@ impl Motion {
         self.samples.at(self.read_at(time_s), row);
     }
 
-    /// Where the camera is at a time, as the axes are read; none where it is where they put it.
+    /// Camera pose at a time, interpolated as axes are; none where the axes give the pose.
     pub fn camera_at(&self, time_s: f64) -> Option<Pose> {
         let camera = self.camera.as_ref()?;
         let place = (self.read_at(time_s) * self.samples.rate_hz()).clamp(0.0, (camera.len() - 1) as f64);
@@ -123,7 +123,7 @@ impl Motion {
         Some(camera[place as usize].towards(camera[place as usize + 1], place.fract()))
     }
 
-    /// Where the camera is at a sample.
+    /// Camera pose at a sample.
     pub fn pose(&self, sample: usize, rig: &dyn Rig) -> Pose {
         match &self.camera {
             Some(camera) => camera[sample],

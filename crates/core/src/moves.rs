@@ -1,4 +1,4 @@
-//! Where the motion of a move comes from, when it was not recorded.
+//! Motion of moves that were not recorded: keyed moves, and moves that follow another one.
 //!
 //! A move is what a camera does over time, however it came to be: recorded as a take; set by *keys*
 //! ([`keyed`]); or *following* another move's camera with a machine of its own, whose base may have
@@ -21,17 +21,17 @@ use crate::time::SAMPLE_RATE_HZ;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// What surrounds a machine over scene time.
+/// Surroundings of a machine over scene time.
 #[derive(Clone, Copy)]
 pub struct Around<'a> {
-    /// What carries it.
+    /// Course of the carrier; none for a machine that stands free.
     pub carrier: Option<&'a CarrierTrack>,
-    /// Whom it may look at.
+    /// People whom the machine may look at.
     pub people: &'a SubjectPoints,
 }
 
 impl Around<'_> {
-    /// What is around a machine at a time.
+    /// Surroundings at a time.
     fn at(&self, rig: &dyn Rig, time_s: f64) -> Surroundings<'static> {
         Surroundings {
             carrier: self.carrier.map(|r| r.at(time_s)),
@@ -47,12 +47,12 @@ fn count(length_s: f64) -> usize {
     (length_s * SAMPLE_RATE_HZ + 1e-9).floor().max(0.0) as usize + 1
 }
 
-/// Where a machine's axes stand before anybody moves them.
+/// Axis values before anybody moves the machine.
 fn start(rig: &dyn Rig) -> Vec<f64> {
     rig.axes().iter().map(|a| a.start).collect()
 }
 
-/// What keys make a machine do over `length_s`. Axes without keys stand at their start.
+/// Motion of a machine under keys over `length_s`. Axes without keys stand at their start.
 pub fn keyed(rig: &dyn Rig, keys: &Keyed, length_s: f64, around: &Around) -> Motion {
     let start = start(rig);
     let mut motions: Vec<AxisMotion> = start.iter().map(|v| AxisMotion::at(*v)).collect();
@@ -72,7 +72,7 @@ pub fn keyed(rig: &dyn Rig, keys: &Keyed, length_s: f64, around: &Around) -> Mot
 /// A machine that follows a camera, and by how much it cannot.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Followed {
-    /// What its axes do, 120 times a second; it jumps where its base does.
+    /// Motion at 120 samples per second; it jumps where the base jumps.
     pub motion: Motion,
     /// Metres from the wanted camera to the machine's, for each sample; 0 within reach.
     pub short_m: Vec<f64>,
@@ -121,18 +121,18 @@ pub fn followed(rig: &dyn Rig, target: &CameraTarget, base: &Keyed, around: &Aro
     Followed { motion, short_m, short_deg }
 }
 
-/// How far keys may take a camera from what was recorded.
+/// Largest departure that keys may have from the recorded camera.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Tolerance {
-    /// Centimetres.
+    /// Position, centimetres.
     pub position_cm: f64,
-    /// Degrees.
+    /// Rotation, degrees.
     pub rotation_deg: f64,
 }
 
 impl Tolerance {
-    /// Whether keys can be made within it.
+    /// Checks that keys can be made within the tolerance.
     pub fn check(&self) -> Result<(), NoKeys> {
         let good = (0.01..=100.0).contains(&self.position_cm) && (0.001..=30.0).contains(&self.rotation_deg);
         if good { Ok(()) } else { Err(NoKeys::Tolerance) }
@@ -145,7 +145,7 @@ pub struct KeysOf {
     /// For every driven axis.
     #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
     pub curves: Curves,
-    /// How many keys, all axes together.
+    /// Number of keys on all axes together.
     pub count: usize,
     /// The farthest the camera gets from where it was, centimetres.
     pub position_cm: f64,
@@ -212,7 +212,7 @@ pub fn keys_of(
     Err(NoKeys::Fine)
 }
 
-/// Where an axis that stands still has two keys of the same value, one does.
+/// Replaces two equal keys of an axis that stands still by one.
 fn plain(curve: Curve) -> Curve {
     match curve.keys() {
         [first, .., last]
@@ -237,7 +237,7 @@ fn own_tolerance(axis: &Axis, column: &[f64], tolerance: Tolerance) -> f64 {
     }
 }
 
-/// What a machine does by keys where all that surrounds it is as it was recorded.
+/// Samples of a machine under keys, among the surroundings that were recorded.
 pub fn by_keys(rig: &dyn Rig, recorded: &Samples, curves: &Curves) -> Samples {
     let keys = Keyed::of(curves, rig, recorded.duration_s());
     let row = |(k, row): (usize, &[f64])| keys.row(k as f64 / recorded.rate_hz(), row);
@@ -245,7 +245,7 @@ pub fn by_keys(rig: &dyn Rig, recorded: &Samples, curves: &Curves) -> Samples {
     Samples::new(recorded.rate_hz(), recorded.width(), values)
 }
 
-/// How far keys take the camera from what was recorded: centimetres and degrees.
+/// Departure of the keyed camera from the recorded one: centimetres and degrees.
 fn departure(rig: &dyn Rig, samples: &Samples, curves: &Curves) -> (f64, f64) {
     let moved = by_keys(rig, samples, curves);
     let mut worst = (0.0_f64, 0.0_f64);

@@ -1,4 +1,4 @@
-//! What something that can be set says of itself: its parameters, with what they mean, their units
+//! Parameters that a settable thing declares about itself, with meaning, units
 //! and their ranges. Written once, where the thing is; the range check, the page's form, the command
 //! line's help and the manual's tables come from it.
 
@@ -6,28 +6,28 @@ use crate::curve::{Curve, CurveKey};
 use serde::Serialize;
 use ts_rs::TS;
 
-/// One parameter.
+/// Parameter of a settable thing.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Param {
     /// The field, in the JSON of the thing it belongs to: tokens with slashes. Empty for a row.
     pub path: &'static str,
-    /// Whose it is, where its own label is one letter; else empty.
+    /// Owner of the parameter, for a label of one letter; else empty.
     pub of: &'static str,
-    /// As it is called on screen.
+    /// Label on screen.
     pub label: &'static str,
     /// Behind its number; empty for none.
     pub unit: &'static str,
     /// A whole short sentence about what it does; empty where the label says it.
     pub hint: &'static str,
-    /// What it is called where it is missing (null); none where it must be there.
+    /// Word on screen for a missing value (null); none for a required parameter.
     pub absent: Option<&'static str>,
     /// Values that are usual, by name.
     pub presets: Vec<Preset>,
-    /// What it holds.
+    /// Kind of the value.
     pub holds: Holds,
 }
 
-/// What a parameter holds.
+/// Kind of value of a parameter.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 #[serde(rename_all = "snake_case", tag = "kind")]
 pub enum Holds {
@@ -35,11 +35,11 @@ pub enum Holds {
     Number {
         /// The least, in its unit.
         min: f64,
-        /// The most.
+        /// Upper bound of the number.
         max: f64,
-        /// What it is to begin with; where a thing describes itself, what it is.
+        /// Default value; in a thing that describes itself, the current value.
         start: f64,
-        /// What one step of an arrow key adds.
+        /// Step of an arrow key.
         step: f64,
         /// Only whole numbers.
         whole: bool,
@@ -51,7 +51,7 @@ pub enum Holds {
         /// The word in the JSON, and on screen.
         options: Vec<(&'static str, &'static str)>,
     },
-    /// Yes or no.
+    /// Boolean value, a switch.
     Switch,
     /// Several that stand in one line.
     Row {
@@ -60,30 +60,30 @@ pub enum Holds {
     },
     /// A performer, or nobody.
     Who {
-        /// Who it is where it is nobody.
+        /// Word on screen for nobody.
         nobody: &'static str,
         /// The point that is measured from their eyes while it is somebody, if there is one.
         point: Option<&'static str>,
-        /// Where it is put when it is nobody, metres.
+        /// Place that stands in for nobody, metres.
         alone: [f64; 3],
     },
     /// A piece of the set, or none.
     Piece {
-        /// What none is called.
+        /// Word on screen for no choice.
         none: &'static str,
     },
     /// Something that was recorded or imported, or nothing.
     Recorded {
-        /// What nothing is called.
+        /// Word on screen for no choice.
         none: &'static str,
     },
     /// Several of the same kind.
     List {
-        /// What it is called where there is none; where that cannot be, there is at least one.
+        /// Word on screen for an empty list; none for a list with at least one element.
         none: Option<&'static str>,
-        /// How many there may be.
+        /// Upper bound of the length.
         most: usize,
-        /// What can be set of each.
+        /// Parameters of each element.
         params: Vec<Param>,
     },
     /// A course drawn by keys.
@@ -93,42 +93,42 @@ pub enum Holds {
         over: Option<Over>,
         /// The least value.
         min: f64,
-        /// The most.
+        /// Upper bound of the values.
         max: f64,
-        /// To begin with: where, and what.
+        /// Default points: place on the axis, and value.
         start: Vec<(f64, f64)>,
     },
     /// One of several ways, each with parameters of its own.
     Variant {
         /// The field that says which; none where the way's own name is the only field.
         tag: Option<&'static str>,
-        /// The ways.
+        /// Alternatives, one of which holds.
         cases: Vec<Case>,
     },
 }
 
-/// What a course is drawn over, if not time.
+/// Axis of a drawn course that is not time.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Over {
-    /// Its unit.
+    /// Unit of the axis.
     pub unit: &'static str,
-    /// Above 0.
+    /// Lower bound, above 0.
     pub min: f64,
-    /// The most.
+    /// Upper bound of the axis.
     pub max: f64,
 }
 
 /// Values that go by a name.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Preset {
-    /// Their name.
+    /// Name of the preset on screen.
     pub word: &'static str,
-    /// Which fields, and what they are.
+    /// Fields that the preset sets, and their values.
     pub sets: Vec<(&'static str, f64)>,
 }
 
 impl Preset {
-    /// Under a name.
+    /// Preset with a name.
     pub fn new(word: &'static str, sets: Vec<(&'static str, f64)>) -> Preset {
         Preset { word, sets }
     }
@@ -137,11 +137,11 @@ impl Preset {
 /// A way of several.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Case {
-    /// In the JSON.
+    /// Name in the JSON.
     pub name: &'static str,
-    /// On screen.
+    /// Label on screen.
     pub label: &'static str,
-    /// What belongs to it.
+    /// Parameters of this alternative.
     pub params: Vec<Param>,
 }
 
@@ -163,7 +163,7 @@ impl Param {
         Param::new(path, label, unit, Holds::Number { min, max, start: min, step, whole: false, log: false })
     }
 
-    /// A whole number.
+    /// Parameter for a whole number.
     pub fn whole(path: &'static str, label: &'static str, unit: &'static str, min: u32, max: u32) -> Param {
         let (min, max) = (f64::from(min), f64::from(max));
         let holds = Holds::Number { min, max, start: min, step: 1.0, whole: true, log: false };
@@ -179,7 +179,7 @@ impl Param {
         Param::new(path, label, "", Holds::Choice { options: options.to_vec() })
     }
 
-    /// Yes or no.
+    /// Parameter for a boolean.
     pub fn switch(path: &'static str, label: &'static str) -> Param {
         Param::new(path, label, "", Holds::Switch)
     }
@@ -241,7 +241,7 @@ impl Param {
         Param::new(path, label, "", Holds::Variant { tag, cases })
     }
 
-    /// The same, with what it is to begin with.
+    /// Sets the default value.
     pub fn start(mut self, value: f64) -> Param {
         if let Holds::Number { start, .. } = &mut self.holds {
             *start = value;
@@ -249,7 +249,7 @@ impl Param {
         self
     }
 
-    /// The same, moved through its logarithm.
+    /// Has the slider move through the logarithm of the value.
     pub fn log(mut self) -> Param {
         if let Holds::Number { log, .. } = &mut self.holds {
             *log = true;
@@ -257,12 +257,12 @@ impl Param {
         self
     }
 
-    /// The same, with a sentence about it.
+    /// Adds a hint to the parameter.
     pub fn hint(self, hint: &'static str) -> Param {
         Param { hint, ..self }
     }
 
-    /// The same, moved by other steps.
+    /// Sets the step of an arrow key.
     pub fn step(mut self, by: f64) -> Param {
         if let Holds::Number { step, .. } = &mut self.holds {
             *step = by;
@@ -270,17 +270,17 @@ impl Param {
         self
     }
 
-    /// The same, which may be missing, and what that is called.
+    /// Makes the parameter optional; `word` stands on screen for a missing value.
     pub fn absent(self, word: &'static str) -> Param {
         Param { absent: Some(word), ..self }
     }
 
-    /// The same, with values that are usual.
+    /// Adds presets to the parameter.
     pub fn presets(self, presets: Vec<Preset>) -> Param {
         Param { presets, ..self }
     }
 
-    /// The same list, which may be empty, and what that is called.
+    /// Lets the list be empty; `word` stands on screen for an empty list.
     pub fn none(mut self, word: &'static str) -> Param {
         if let Holds::List { none, .. } = &mut self.holds {
             *none = Some(word);
@@ -288,24 +288,24 @@ impl Param {
         self
     }
 
-    /// The same, as part of something.
+    /// Sets the owner of the parameter.
     pub fn of(self, of: &'static str) -> Param {
         Param { of, ..self }
     }
 }
 
-/// What cannot be, and where.
+/// Value that is refused, with its path.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("{sentence}")]
 pub struct Invalid {
     /// Tokens below the thing, with slashes; empty for the whole.
     pub path: String,
-    /// What is wrong and what to do.
+    /// Sentence that says the fault and the remedy.
     pub sentence: String,
 }
 
 impl Invalid {
-    /// At a path.
+    /// Refusal at a path.
     pub fn at(path: impl Into<String>, sentence: impl Into<String>) -> Invalid {
         Invalid { path: path.into(), sentence: sentence.into() }
     }
@@ -367,7 +367,7 @@ pub fn within_curve(param: &Param, curve: &Curve) -> Result<(), Invalid> {
     }
 }
 
-/// Whether a thing that describes itself has every number within its range.
+/// Checks that every number of a self-describing thing is within its range.
 pub fn check(params: &[Param]) -> Result<(), Invalid> {
     params.iter().try_for_each(|param| match &param.holds {
         Holds::Number { start, .. } => within(param, *start),

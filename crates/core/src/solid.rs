@@ -17,9 +17,9 @@ pub enum Shape {
     },
     /// Upright along y, centred.
     Cylinder {
-        /// Half the width.
+        /// Radius, metres.
         radius: f64,
-        /// Whole height.
+        /// Height, metres.
         height: f64,
     },
     /// A slope that rises from +z to −z, centred: its top edge stands at −z.
@@ -27,9 +27,9 @@ pub enum Shape {
         /// Whole lengths along x, y and z.
         size: [f64; 3],
     },
-    /// A ball, centred.
+    /// Ball around the origin.
     Ball {
-        /// Half the width.
+        /// Radius, metres.
         radius: f64,
     },
 }
@@ -45,7 +45,7 @@ impl Shape {
     }
 }
 
-/// What a solid is made of: a colour, and whether it gives light.
+/// Material of a solid: a colour, and whether it gives light.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 #[allow(missing_docs)]
@@ -79,7 +79,7 @@ pub enum Material {
 }
 
 impl Material {
-    /// All of them.
+    /// All materials.
     pub const ALL: [Material; 26] = [
         Material::Concrete,
         Material::Plaster,
@@ -158,10 +158,10 @@ impl Material {
 pub struct Body {
     /// For people and files: "arm stage 2".
     pub name: String,
-    /// Its form.
+    /// Shape with its size.
     #[serde(flatten)]
     pub shape: Shape,
-    /// What it is made of.
+    /// Material of the body.
     pub material: Material,
 }
 
@@ -175,9 +175,9 @@ impl Body {
 /// A body and where it stands.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Solid {
-    /// What.
+    /// Body: shape and material.
     pub body: Body,
-    /// Where.
+    /// Pose on the set.
     pub pose: Pose,
 }
 

@@ -17,9 +17,9 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Mapping {
-    /// Where the device's origin lies on the set.
+    /// Device's origin on the set, metres.
     pub origin_m: [f64; 3],
-    /// Where its ahead points on the set, to the right of −Z.
+    /// Device's forward direction on the set, degrees to the right of −Z.
     pub heading_deg: f64,
     /// Metres on set for a real metre.
     pub scale: f64,
@@ -47,7 +47,7 @@ impl Default for Mapping {
     }
 }
 
-/// What a second device moves of a camera that it does not hold.
+/// Effect of a second device on a camera that it does not hold.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum SecondMoves {
@@ -63,7 +63,7 @@ pub enum SecondMoves {
 }
 
 impl SecondMoves {
-    /// Whether the head looks at the device.
+    /// True if the head looks at the device.
     pub fn aims(self) -> bool {
         matches!(self, SecondMoves::Aim | SecondMoves::AimAndFocus)
     }
@@ -73,9 +73,9 @@ impl SecondMoves {
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct SecondDevice {
-    /// Which device; empty where there is none.
+    /// Name of the device; empty for none.
     pub source: String,
-    /// What it moves.
+    /// Effect of the device.
     pub moves: SecondMoves,
 }
 
@@ -83,7 +83,7 @@ pub struct SecondDevice {
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Tracking {
-    /// Which device: its protocol and number, as [`crate::tracked`]'s sources are named.
+    /// Name of the device: its protocol and number, as [`crate::tracked`]'s sources are named.
     pub source: String,
     /// How its motion is taken.
     pub mapping: Mapping,
@@ -94,7 +94,7 @@ pub struct Tracking {
 }
 
 impl Tracking {
-    /// Whether it can be.
+    /// Checks every number.
     pub fn check(&self) -> Result<(), Invalid> {
         let m = &self.mapping;
         let plain = m.origin_m.iter().chain([&m.heading_deg]).all(|v| v.is_finite() && v.abs() <= 1e4);
@@ -120,7 +120,7 @@ impl Tracking {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Attached {
     mapping: Mapping,
-    /// What turns and moves the placed device to where the camera stood.
+    /// Offset from the placed device to the camera's pose at the start.
     offset: Pose,
     held: [f64; 6],
 }
@@ -147,12 +147,12 @@ impl Mapping {
 }
 
 impl Attached {
-    /// The same hold on the device under another mapping: what was kept of the start stays.
+    /// Attachment with another mapping; the offset of the start stays.
     pub fn with(self, mapping: Mapping) -> Attached {
         Attached { mapping, ..self }
     }
 
-    /// Where the device wants the camera.
+    /// Camera pose that the device wants.
     pub fn camera(&self, device: Pose) -> Pose {
         let free = self.offset.then(self.mapping.placed(device));
         let mut now = free.to_numbers();

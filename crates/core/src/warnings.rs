@@ -1,4 +1,4 @@
-//! What must be told of a move: what is wrong, on which frames, and by how much.
+//! Warnings about a move: the fault, its frames, its amount.
 
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::samples::Samples;
@@ -24,9 +24,9 @@ pub struct Stretch {
 /// Something that is wrong, and when.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Warning {
-    /// As a sentence, with the amount.
+    /// Sentence with the amount.
     pub what: String,
-    /// When.
+    /// Stretch of time.
     pub when: Stretch,
 }
 
@@ -60,11 +60,11 @@ pub fn stretches(sample_hz: f64, rate: Rate, amounts: &[f64], over: f64) -> Vec<
     found
 }
 
-/// What is less than this is not told, metres.
+/// Shortfall below which there is no warning, metres.
 const LEAST_M: f64 = 0.01;
-/// The same, degrees.
+/// Shortfall below which there is no warning, degrees.
 const LEAST_DEG: f64 = 0.1;
-/// What is over after so many frames is not told.
+/// Length below which there is no warning, frames.
 const LEAST_FRAMES: f64 = 2.0;
 
 /// The stretches that are worth telling: longer than two frames.
@@ -78,7 +78,7 @@ pub(crate) fn lasting(
     stretches(sample_hz, rate, amounts, over).into_iter().filter(move |s| s.to_s - s.from_s > least_s)
 }
 
-/// Where axes are past their end stops, by 1 cm, 0.1° or as much of another unit as matters.
+/// Stretches past an end stop, by 1 cm, 0.1° or as much of another unit as matters.
 pub fn past_end_stops(samples: &Samples, axes: &[Axis], rate: Rate) -> Vec<Warning> {
     let of_axis = |(i, axis): (usize, &Axis)| -> Vec<Warning> {
         let column = samples.column(i);
@@ -99,7 +99,7 @@ pub fn past_end_stops(samples: &Samples, axes: &[Axis], rate: Rate) -> Vec<Warni
     own.flat_map(of_axis).collect()
 }
 
-/// Where a machine cannot put its camera where it is wanted, by 1 cm or 0.1°.
+/// Stretches in which a machine falls short of the wanted camera, by 1 cm or 0.1°.
 pub fn short(sample_hz: f64, rate: Rate, metres: &[f64], degrees: &[f64]) -> Vec<Warning> {
     let far = lasting(sample_hz, rate, metres, LEAST_M).map(|when| Warning {
         what: format!("the camera is up to {:.2} m from where it is wanted", when.most),

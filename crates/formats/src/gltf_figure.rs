@@ -1,4 +1,4 @@
-//! Who dances in a glTF 2.0 file (Khronos): skeletons of skins, moved by the file's animations.
+//! Figures in a glTF 2.0 file (Khronos): skeletons of skins, moved by the file's animations.
 //!
 //! Skins that share a joint are one figure. A figure does what each animation that moves it says; its joints
 //! are read where something is keyed, and as often between as it takes for the way from frame to frame to be
@@ -15,7 +15,7 @@ use rovnek_core::space::Pose;
 
 /// Figures of more joints are refused.
 const MOST_JOINTS: usize = 1000;
-/// How far joints may be from the file's, as a share of the figure's height.
+/// Distance from the file's joints up to which a figure is exact, as a share of the figure's height.
 const CLOSE: f64 = 1e-6;
 /// How often the time between two keys is halved at most.
 const DEEPEST: u32 = 10;
@@ -26,9 +26,9 @@ const LOOKED: [f64; 2] = [0.3, 0.6];
 /// Somebody who moves.
 #[derive(Clone, Debug)]
 pub struct Figure {
-    /// As the file calls them.
+    /// Name in the file.
     pub name: String,
-    /// What they do, each with the animation's name.
+    /// Clips, each with the animation's name.
     pub clips: Vec<(String, Clip)>,
     /// The skins that hang on the skeleton.
     pub(crate) skins: Vec<usize>,
@@ -36,9 +36,9 @@ pub struct Figure {
 
 /// A skeleton, and the nodes that bear it.
 struct Skeleton {
-    /// Of joints, parents first.
+    /// Joints, parents first.
     joints: Vec<usize>,
-    /// Of joints, the one they hang from among the joints.
+    /// Parent of each joint among the joints.
     parents: Vec<Option<usize>>,
     /// The joints and all that they hang from, parents first.
     bearing: Vec<usize>,
@@ -83,7 +83,7 @@ impl File {
         Ok(figures)
     }
 
-    /// What a figure is called: as the node that shows it, or its skin.
+    /// Name of a figure: of the node that shows it, or of its skin.
     fn named(&self, skins: &[usize]) -> String {
         let shows = |n: &gltf::Node| n.skin().is_some_and(|s| skins.contains(&s.index()));
         let node = self.file.nodes().find(shows).and_then(|n| n.name().map(String::from));

@@ -31,13 +31,13 @@ pub const LONGEST_S: f64 = 9000.0;
 /// The sensor a field of view is taken to be of where nothing says another (36 × 24 mm, ISO 1007).
 const SENSOR_WIDTH_MM: f64 = 36.0;
 
-/// What is wrong with a file, where, and what to do.
+/// Error in a file: the fault, its line, and the remedy.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("{}{sentence}", line.map(|l| format!("line {l}: ")).unwrap_or_default())]
 pub struct FormatError {
-    /// Counted from 1.
+    /// Line, counted from 1.
     pub line: Option<u64>,
-    /// What is wrong and what to do about it.
+    /// Sentence that says the fault and the remedy.
     pub sentence: String,
 }
 
@@ -53,10 +53,10 @@ impl FormatError {
     }
 }
 
-/// What was read, and what the reader should know about it.
+/// Content of a file, with remarks for the reader.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Read<T> {
-    /// The content.
+    /// Content of the file.
     pub content: T,
     /// Sentences about what was left out or taken for granted.
     pub notes: Vec<String>,
@@ -80,7 +80,7 @@ pub enum ReadFormat {
 pub enum WriteFormat {
     /// Camera track as CSV.
     Csv,
-    /// Binary glTF 2.0.
+    /// Binary glTF 2.0, one file.
     Glb,
     /// Trajectory in the TUM text format.
     Tum,
@@ -102,7 +102,7 @@ impl FromStr for ReadFormat {
 }
 
 impl WriteFormat {
-    /// All of them.
+    /// All formats.
     pub const ALL: [WriteFormat; 4] =
         [WriteFormat::Csv, WriteFormat::Glb, WriteFormat::Tum, WriteFormat::OpenTrackIo];
 
@@ -127,7 +127,7 @@ impl FromStr for WriteFormat {
     }
 }
 
-/// Reads a track.
+/// Reads a track of a format.
 pub fn read(format: ReadFormat, bytes: &[u8], options: &tum::TumOptions) -> Result<Read<Track>, FormatError> {
     match format {
         ReadFormat::Csv => {
@@ -225,7 +225,7 @@ impl Times {
     }
 }
 
-/// What is said of a track that lasts too long, in seconds.
+/// Sentence about a track that lasts too long, in seconds.
 fn too_long(duration_s: f64) -> String {
     let hours = duration_s / 3600.0;
     format!(

@@ -8,10 +8,10 @@ use rovnek_core::space::Pose;
 use rovnek_core::steady::{Steadier, Steady, SteadyBy};
 use rovnek_core::tracked::{Attached, Mapping};
 
-/// Who can be driven, and where they stand when the scene begins.
+/// Performer or piece that can be driven, with the place at the beginning of the scene.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Cast {
-    /// Whose motion it would be.
+    /// Id of the performer or piece.
     pub of: MoverId,
     /// Standing; of a performer.
     pub height_m: f64,
@@ -19,7 +19,7 @@ pub struct Cast {
     pub build: f64,
     /// The floor they stand on, metres.
     pub floor_m: f64,
-    /// Where they stand when the scene begins.
+    /// Place at the beginning of the scene.
     pub start: Driven,
     /// The parts of a piece around its foot; none of a performer.
     pub parts: Vec<Pose>,
@@ -32,18 +32,18 @@ const STEADY: Steady = Steady { by: SteadyBy::OneEuro, position: 0.4, rotation: 
 struct Strings {
     source: String,
     scale: f64,
-    /// Where it was taken up; none until the device is heard.
+    /// Attachment to a device; none until the device is heard.
     attached: Option<Attached>,
     steadier: Steadier,
 }
 
 /// Somebody or something that is driven.
 pub struct Acting {
-    /// Who.
+    /// Performer or piece that is driven.
     pub cast: Cast,
     /// The camera does not record meanwhile.
     pub alone: bool,
-    /// What hands ask.
+    /// Request of the hands.
     pub wanted: Wanted,
     strings: Option<Strings>,
     at: Driven,
@@ -108,17 +108,17 @@ impl Acting {
         }
     }
 
-    /// As it is recorded.
+    /// Row of the recording.
     pub fn row(&self) -> [f64; ROW] {
         self.at.row()
     }
 
-    /// Where its foot is.
+    /// Pose of the foot.
     pub fn foot(&self) -> Pose {
         self.at.foot(self.cast.floor_m)
     }
 
-    /// Where its parts are.
+    /// Poses of the parts.
     pub fn bodies(&self) -> Vec<Pose> {
         let Cast { of, height_m, build, floor_m, parts, .. } = &self.cast;
         match of {

@@ -1,4 +1,4 @@
-//! What pages ask of the floor, and what they are told when it changes.
+//! Commands that pages send to the floor, and the status that the floor sends to pages.
 
 use crate::bounds::within;
 use crate::control_lease::Asking;
@@ -16,17 +16,17 @@ const LONG_S: i32 = 3600;
 const FAR: i32 = 1_000_000;
 const FAR_BACK: i32 = -FAR;
 
-/// What a page may ask of the floor.
+/// Command of a page to the floor.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "do")]
 pub enum Command {
     /// Hands on the axes; also the sign that the page is there. Shares of top speed, −1 to 1, and
     /// distances to add, in shown units; missing ones are 0.
     Drive {
-        /// One an axis.
+        /// Wanted rates, one per axis, −1 to 1.
         #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         rates: Vec<f64>,
-        /// One an axis.
+        /// Steps to add, one per axis, shown units.
         #[serde(default, deserialize_with = "within::<FAR_BACK, FAR, _, _>")]
         nudges: Vec<f64>,
         /// Everything at a fifth of its speed, for as long as it is said.
@@ -35,7 +35,7 @@ pub enum Command {
     },
     /// Hands on two pads instead of axes: on what hangs on a wheel, in its order. Shares of top speed.
     Pads {
-        /// Which.
+        /// Wheel that is meant.
         wheel: Wheel,
         /// The first axis; of a performer the turn to the right.
         #[serde(deserialize_with = "within::<-1, 1, _, _>")]
@@ -43,34 +43,34 @@ pub enum Command {
         /// The second axis; of a performer the way ahead.
         #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         ahead: f64,
-        /// The third axis.
+        /// Rate of the third axis, −1 to 1.
         #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         up: f64,
     },
     /// How each axis takes what hands say.
     Shape {
-        /// One an axis.
+        /// Shaping of the hand, one per axis.
         axes: Vec<Shaping>,
     },
     /// The speed dial, 0.05 to 1, and the fluid drag, 0 to 4.
     Feel {
-        /// Scales speed.
+        /// Speed dial, a factor on all rates.
         #[serde(deserialize_with = "within::<0, 1, _, _>")]
         dial: f64,
         /// Scales the drag of every axis.
         #[serde(deserialize_with = "within::<0, 4, _, _>")]
         drag: f64,
     },
-    /// Whether an axis records. One that does not holds still while a take rolls.
+    /// Arms or disarms an axis. A disarmed axis holds still while a take rolls.
     Arm {
         /// Its place in the rig's list.
         axis: usize,
-        /// Records.
+        /// True to record the axis.
         on: bool,
     },
     /// Count in, then roll: a take, or where one is laid below, a pass over it.
     Roll {
-        /// 0 to 5.
+        /// Count-in, 0 to 5 s.
         #[serde(deserialize_with = "within::<0, 5, _, _>")]
         count_in_s: f64,
         /// Scene time at which it is cut by itself.
@@ -91,7 +91,7 @@ pub enum Command {
     },
     /// Drive somebody or something of the scene, or nobody.
     Act {
-        /// Who; none for nobody.
+        /// Performer or piece to drive; none for nobody.
         #[serde(default)]
         who: Option<MoverId>,
         /// The camera does not record meanwhile.
@@ -103,10 +103,10 @@ pub enum Command {
         /// Share of walking speed, 0 to 1.
         #[serde(deserialize_with = "within::<0, 1, _, _>")]
         ahead: f64,
-        /// To the right, −1 to 1.
+        /// Rate of turning, −1 to 1, positive to the right.
         #[serde(deserialize_with = "within::<-1, 1, _, _>")]
         turn: f64,
-        /// Runs.
+        /// True to run, false to walk.
         #[serde(default)]
         run: bool,
         /// Sits down, or stays seated.
@@ -115,7 +115,7 @@ pub enum Command {
     },
     /// Hang who is driven on a tracked device, or give them back to hands.
     Hang {
-        /// Which; none for hands.
+        /// Name of the device; none for hands.
         #[serde(default)]
         source: String,
         /// Metres on set for a real metre.
@@ -124,20 +124,20 @@ pub enum Command {
     },
     /// Attach the camera to its tracked device where it stands, or let go.
     Attach {
-        /// Attach.
+        /// True to attach the device.
         on: bool,
     },
     /// Stop counting or rolling.
     Cut,
     /// Let the performance run, or hold it.
     Run {
-        /// Runs.
+        /// True to run the performance.
         on: bool,
     },
-    /// What the performance does at its end while nothing rolls: begins again, or stands; and from where
-    /// to where it goes.
+    /// End of the performance while nothing rolls: it begins again or stands. Also the range that it
+    /// plays.
     Loop {
-        /// Begins again.
+        /// True to begin again.
         on: bool,
         /// Seconds of scene time; the beginning where missing.
         #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
@@ -156,22 +156,22 @@ pub enum Command {
     Return,
     /// Send axes to places, in shown units; a missing one stays.
     Go {
-        /// One an axis.
+        /// Wanted values, one per axis; none leaves the axis alone.
         #[serde(deserialize_with = "within::<FAR_BACK, FAR, _, _>")]
         targets: Vec<Option<f64>>,
     },
     /// Send the machine to a stored position.
     GoTo {
-        /// Which.
+        /// Number of the stored position.
         number: u32,
-        /// How long it takes; as quickly as the dial and the limits allow where missing.
+        /// Time to take, seconds; without it as quickly as dial and limits allow.
         #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
         seconds: Option<f64>,
     },
     /// Send the machine to the first of some stored positions, then through the others in a set
     /// time.
     Rehearse {
-        /// In order.
+        /// Numbers of stored positions, in order.
         positions: Vec<u32>,
         /// From the first to the last.
         #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
@@ -183,19 +183,19 @@ pub enum Command {
     Stay,
     /// Keeps the focus on the eyes of a performer, or leaves it to hands again.
     FocusOn {
-        /// Whose, or nobody's.
+        /// Id of the performer; none for nobody.
         performer: Option<u32>,
     },
     /// Hands fly the camera and the machine follows, or hands move the axes.
     Fly {
-        /// The camera.
+        /// True for the camera, false for the performer.
         on: bool,
     },
     /// Forget what hands made of a machine with keys.
     Discard,
     /// Ask for the wheels, or for one of them.
     Ask {
-        /// Which; all where missing.
+        /// Wheel that is meant; without it all wheels.
         #[serde(default)]
         wheel: Option<Wheel>,
     },
@@ -205,12 +205,12 @@ pub enum Command {
     Keep,
     /// Take a wheel back that was lent.
     TakeBack {
-        /// Which.
+        /// Wheel that is meant.
         wheel: Wheel,
     },
     /// Say who sits at the page.
     Sign {
-        /// As they call themselves.
+        /// Name that the person at the page gave.
         name: String,
     },
 }
@@ -222,13 +222,13 @@ pub struct PageCommand {
     /// may have been put onto the floor while the command was on its way.
     #[serde(default)]
     pub setup: Option<u32>,
-    /// What is asked.
+    /// The command.
     #[serde(flatten)]
     pub command: Command,
 }
 
 impl PageCommand {
-    /// What a page sent, every number within its bounds, or a sentence that says what is wrong.
+    /// Reads a page's message: every number is within its bounds, or the error sentence names the fault.
     pub fn read(text: &str) -> Result<PageCommand, String> {
         let asked: PageCommand =
             serde_json::from_str(text).map_err(|e| format!("this command cannot be read: {e}"))?;
@@ -240,7 +240,7 @@ impl PageCommand {
 }
 
 impl Command {
-    /// Whether it means the axes of a setup's machine.
+    /// True if the command drives axes of a setup's machine.
     pub fn drives(&self) -> bool {
         use Command::*;
         match self {
@@ -259,13 +259,13 @@ impl Command {
         }
     }
 
-    /// Whether it is about who has the wheels: that is for every page.
+    /// True if the command is about the lease of the wheels, which every page may send.
     pub fn of_the_lease(&self) -> bool {
         use Command::*;
         matches!(self, Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. })
     }
 
-    /// A plain roll.
+    /// Roll without a pass.
     pub fn roll(count_in_s: f64) -> Command {
         Command::Roll { count_in_s, until_s: None, note: String::new(), pass: PassWanted::default() }
     }
@@ -275,15 +275,15 @@ impl Command {
 #[derive(Clone, Debug, Default, PartialEq, Deserialize, TS)]
 #[serde(default)]
 pub struct PassWanted {
-    /// As it will be called.
+    /// Name of the pass.
     pub name: String,
-    /// Where it begins, scene time; everything plays from below until then.
+    /// Start of the pass, scene time in seconds; before it everything plays from the take below.
     #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
     pub from_s: f64,
-    /// How long before that the playing begins.
+    /// Pre-roll before the start of the pass, seconds.
     #[serde(deserialize_with = "within::<0, 60, _, _>")]
     pub pre_roll_s: f64,
-    /// How long its joints take.
+    /// Length of the joints, seconds.
     #[serde(deserialize_with = "within::<0, 10, _, _>")]
     pub blend_s: f64,
 }
@@ -291,7 +291,7 @@ pub struct PassWanted {
 /// A setup's tracked device, as its machine has it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct TrackingStatus {
-    /// Which device; empty while none is heard.
+    /// Name of the device; empty while none is heard.
     pub source: String,
     /// The camera is attached to it.
     pub attached: bool,
@@ -304,7 +304,7 @@ pub struct TrackingStatus {
 /// The device that who is driven hangs on.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct HangStatus {
-    /// Which.
+    /// Name of the device.
     pub source: String,
     /// Metres on set for a real metre.
     pub scale: f64,
@@ -312,21 +312,21 @@ pub struct HangStatus {
     pub alive: bool,
 }
 
-/// How far a roll is.
+/// Phase of a roll.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum RollState {
-    /// Nothing rolls.
+    /// No roll.
     Standby,
     /// It is counted in.
     Counting,
     /// The take below plays up to where the pass begins.
     PreRoll,
-    /// It is recorded.
+    /// Recording.
     Rolling,
 }
 
-/// What pages are told when it changes.
+/// Status that the floor sends to pages when it changes.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Status {
     /// The setup on the floor.
@@ -337,17 +337,17 @@ pub struct Status {
     pub hands: [Option<u32>; 4],
     /// The page that asks, and for what.
     pub asking: Option<Asking>,
-    /// What those who sit at pages call themselves.
+    /// Names that people at pages gave, by page.
     pub names: BTreeMap<u32, String>,
-    /// How many pages are open.
+    /// Number of open pages.
     pub pages: usize,
-    /// How far a roll is.
+    /// Phase of the roll.
     pub roll: RollState,
     /// Seconds of the scene in a second.
     pub clock: f64,
     /// The take that is laid below: what is not armed plays from it.
     pub below: Option<u32>,
-    /// Who is driven.
+    /// Performer or piece that is driven.
     pub acting: Option<MoverId>,
     /// The camera does not record meanwhile.
     pub alone: bool,
@@ -355,17 +355,17 @@ pub struct Status {
     pub hangs: Option<HangStatus>,
     /// The device of the setup on the floor.
     pub tracking: TrackingStatus,
-    /// Which axes record.
+    /// Armed axes, one flag per axis.
     pub armed: Vec<bool>,
-    /// What a pass is called that records what is armed, unless it is given a name.
+    /// Name of a pass over the armed axes, until it is given another one.
     pub pass_name: String,
-    /// The speed dial.
+    /// Value of the speed dial.
     pub dial: f64,
-    /// The fluid drag.
+    /// Fluid drag of the head.
     pub drag: f64,
     /// How each axis takes what hands say.
     pub shaping: Vec<Shaping>,
-    /// Who says where the camera goes.
+    /// Source of the camera's motion: hands, keys, a followed move or a device.
     pub lead: LeadKind,
     /// The performer on whose eyes the focus stays.
     pub focus_on: Option<u32>,
@@ -377,7 +377,7 @@ pub struct Status {
     pub slowed: Option<String>,
     /// The performance runs.
     pub running: bool,
-    /// What stopped the recorder, until the next roll.
+    /// Reason why the recorder stopped, until the next roll.
     pub trouble: Option<String>,
 }
 

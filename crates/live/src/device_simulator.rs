@@ -13,7 +13,7 @@ use rovnek_formats::tracking::capture::Packet;
 use rovnek_formats::tracking::{Protocol, freed, opentrackio};
 use std::f64::consts::TAU;
 
-/// What the hand does.
+/// Motion of the simulated hand.
 #[derive(Clone, Debug)]
 pub enum Motion {
     /// Stands, breathes and looks about, as an operator waiting for action.
@@ -27,7 +27,7 @@ pub enum Motion {
 }
 
 impl Motion {
-    /// Those that need no file, by name.
+    /// Motion by its name, for motions that need no file.
     pub fn named(name: &str) -> Option<Motion> {
         match name {
             "shoulder" => Some(Motion::Shoulder),
@@ -41,11 +41,11 @@ impl Motion {
 /// How the hand trembles and how the line behaves.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Manner {
-    /// Of the hand: 1 is an ordinary one, holding a light camera.
+    /// Tremor of the hand: 1 is an ordinary hand with a light camera.
     pub tremor: f64,
-    /// Of the sensor, one standard deviation.
+    /// Standard deviation of the sensor's position, millimetres.
     pub noise_mm: f64,
-    /// Of the sensor, one standard deviation.
+    /// Standard deviation of the sensor's rotation, degrees.
     pub noise_deg: f64,
     /// Packets are sent up to so much later, at random.
     pub jitter_ms: f64,
@@ -55,7 +55,7 @@ pub struct Manner {
     pub late: f64,
     /// How late those are.
     pub late_ms: f64,
-    /// Of all chance.
+    /// Seed of all chance.
     pub seed: u64,
 }
 
@@ -74,10 +74,10 @@ impl Default for Manner {
     }
 }
 
-/// The device.
+/// Simulated device.
 #[derive(Clone, Debug)]
 pub struct StandIn {
-    /// How it speaks.
+    /// Protocol of the packets.
     pub protocol: Protocol,
     /// Its number: a camera's, or a source's.
     pub number: u8,
@@ -85,9 +85,9 @@ pub struct StandIn {
     pub rate_hz: u32,
     /// The most bytes of a sample in one packet, where the protocol cuts samples up.
     pub segment: usize,
-    /// What it does.
+    /// Motion of the hand.
     pub motion: Motion,
-    /// How well.
+    /// Quality of hand, sensor and network.
     pub manner: Manner,
 }
 
@@ -132,7 +132,7 @@ impl StandIn {
         Sending { device: self, tremors, dice, sample: 0, waiting: Vec::new() }
     }
 
-    /// Where a perfect hand would hold it.
+    /// Pose of a perfect hand.
     fn wanted(&self, time_s: f64) -> Pose {
         let held = |x: f64, y: f64, z: f64, pan: f64, tilt: f64| {
             let turn = PanTiltRoll { pan, tilt, roll: 0.0 };

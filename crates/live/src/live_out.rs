@@ -22,21 +22,21 @@ const WAITING: usize = 64;
 /// The most bytes of a sample in one packet: within what Ethernet carries in one piece.
 const SEGMENT: usize = 1200;
 
-/// Where a camera is, and its lens.
+/// Camera at a moment: pose and lens.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Seen {
     /// Seconds since the floor began.
     pub time_s: f64,
-    /// In the room.
+    /// Pose on the set.
     pub pose: Pose,
-    /// As it stands.
+    /// State of the lens.
     pub lens: LensState,
-    /// Where the rings of zoom and focus stand, 0 to 1: by millimetres, and by one over the distance.
+    /// Zoom and focus rings, 0 to 1: by millimetres, and by one over the distance.
     pub rings: [f64; 2],
 }
 
 impl Seen {
-    /// Of a camera at a time.
+    /// Camera at a time.
     pub fn of(camera: &Camera, time_s: f64, pose: Pose, lens: LensState) -> Seen {
         let zooms = camera.focal_max_mm - camera.focal_min_mm;
         let zoom = if zooms > 0.0 { (lens.focal_mm - camera.focal_min_mm) / zooms } else { 0.0 };
@@ -48,7 +48,7 @@ impl Seen {
 /// How a camera is told.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Manner {
-    /// What is spoken.
+    /// Protocol of the packets.
     pub protocol: Protocol,
     /// The camera's number in it.
     pub number: u8,
@@ -87,7 +87,7 @@ pub struct Due {
 }
 
 impl Due {
-    /// Whether a sample is due at a step.
+    /// True if a sample is due at a step.
     pub fn at(&self, step: u64) -> bool {
         let rate = u64::from(self.rate_hz);
         step * rate / STEPS_HZ != (step + 1) * rate / STEPS_HZ
@@ -116,7 +116,7 @@ pub fn socket_to(to: SocketAddr) -> io::Result<UdpSocket> {
     Ok(socket)
 }
 
-/// How many samples went out.
+/// Number of samples that went out.
 #[derive(Debug, Default)]
 pub struct Counts {
     sent: AtomicU64,

@@ -23,14 +23,14 @@ const STALL: Duration = Duration::from_millis(250);
 /// Steps from one state frame to the next.
 const STEPS_PER_FRAME: u64 = STEPS_HZ / 60;
 
-/// To the floor, from sockets, the server and the recorder.
+/// Message to the floor, from sockets, the server and the recorder.
 #[derive(Debug)]
 pub enum Message {
-    /// A page opened.
+    /// A page has opened.
     Join(PageId),
-    /// A page closed.
+    /// A page has closed.
     Leave(PageId),
-    /// A page asks.
+    /// Command of a page.
     Asked(PageId, PageCommand),
     /// The scene, its setups and everybody in it, as they now are.
     Stage(Box<Staged>),
@@ -58,24 +58,24 @@ pub enum Message {
     Fault,
 }
 
-/// What came from a tracked device.
+/// Packet of a tracked device.
 #[derive(Clone, Debug)]
 pub struct Packed {
-    /// Which device; none where the packet makes no sample by itself.
+    /// Name of the device; none for a packet that makes no sample by itself.
     pub source: Option<String>,
-    /// What it says.
+    /// Sample that the packet completes.
     pub sample: Option<Sample>,
-    /// To which port it came.
+    /// UDP port that the packet came to.
     pub port: u16,
-    /// The packet.
+    /// Bytes of the packet.
     pub data: Vec<u8>,
-    /// When it came.
+    /// Time of arrival.
     pub arrived: Instant,
 }
 
 /// The running floor, as the server holds it.
 pub struct Runner {
-    /// To the floor.
+    /// Messages to the floor.
     pub messages: Sender<Message>,
     /// The newest state frame.
     pub frames: watch::Receiver<Arc<Vec<u8>>>,
@@ -127,7 +127,7 @@ impl Runner {
         Runner { messages, frames, status, thread: Mutex::new(Some(thread)), beat }
     }
 
-    /// How long ago the floor made its last step.
+    /// Time since the floor's last step.
     pub fn silent_for(&self) -> Duration {
         let at = Duration::from_millis(self.beat.at_ms.load(Ordering::Relaxed));
         self.beat.since.elapsed().saturating_sub(at)
@@ -148,7 +148,7 @@ impl Runner {
     }
 }
 
-/// What a floor is made of again after a fault.
+/// State that a floor is made from again after a fault.
 struct Known {
     staged: Staged,
     /// The one that is driven.
@@ -162,11 +162,11 @@ struct Lines {
     frames: watch::Sender<Arc<Vec<u8>>>,
     statuses: watch::Sender<Arc<Status>>,
     beat: Arc<Beat>,
-    /// Whether something rolls that the recorder has not seen the end of.
+    /// True while a take rolls whose end the recorder has not seen.
     rolling: AtomicBool,
 }
 
-/// How long a floor that had a fault rests: one that has it at every step does not take the machine.
+/// Rest of a floor after a fault: a floor that fails at every step does not take the whole machine.
 const REST: Duration = Duration::from_millis(250);
 
 /// Runs floors one after the other until one is closed.

@@ -21,7 +21,7 @@ pub mod flags {
 /// Metres that a machine may be from where its camera is wanted before an axis at its end is *past* it.
 pub const PAST_M: f64 = 1e-3;
 
-/// Bits of an axis.
+/// Flag bits of an axis.
 #[allow(missing_docs)]
 pub mod axis {
     pub const ARMED: u8 = 1;
@@ -32,7 +32,7 @@ pub mod axis {
     pub const PAST: u8 = 32;
 }
 
-/// An axis, as it is.
+/// State of an axis.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct AxisState {
     /// In the shown unit.
@@ -50,19 +50,19 @@ pub struct AxisState {
 pub struct State {
     /// Steps since the start.
     pub step: u64,
-    /// Which setup this is the state of.
+    /// Id of the setup on the floor.
     pub setup_id: u32,
     /// Bits of [`flags`].
     pub flags: u8,
-    /// Of the performance.
+    /// Time of the performance, seconds.
     pub scene_time_s: f64,
-    /// What the slate shows of it.
+    /// Timecode of the performance.
     pub timecode: Timecode,
     /// Left of the count in, or rolled so far.
     pub roll_time_s: f64,
-    /// The axes.
+    /// State of each axis.
     pub axes: Vec<AxisState>,
-    /// The lens.
+    /// State of the lens.
     pub lens: LensState,
     /// Half the frame at a distance of 1: to the right, and up.
     pub half_frame: (f64, f64),
@@ -82,15 +82,15 @@ pub struct State {
     pub short_m: f64,
     /// How fast what carries the camera goes over the floor, metres a second, where a crew pushes it.
     pub base_m_s: Option<f64>,
-    /// How much room the machine has; none where nothing is near enough to be looked for.
+    /// Clearance of the machine; none without an obstacle near enough.
     pub clearance: Option<Clearance>,
-    /// The camera.
+    /// Pose of camera and carriage.
     pub rig_pose: RigPose,
-    /// What is drawn of the machine.
+    /// Poses of the machine's bodies.
     pub bodies: Vec<Pose>,
-    /// Who is driven, and where their parts are.
+    /// Performer or piece that is driven, and the poses of its parts.
     pub acting: Option<(MoverId, Vec<Pose>)>,
-    /// Who and what goes along with machines as they are driven, and where their parts are.
+    /// Performers and pieces on driven machines, and the poses of their parts.
     pub riding: Vec<(MoverId, Vec<Pose>)>,
     /// The machines of the other setups.
     pub others: Vec<Other>,
@@ -99,12 +99,12 @@ pub struct State {
 /// Another setup's machine.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Other {
-    /// Of the model.
+    /// Id of the setup.
     pub setup_id: u32,
-    /// Where its zoom stands.
+    /// Focal length, millimetres.
     pub focal_mm: f64,
-    /// Where its camera is.
+    /// Pose of the camera.
     pub camera: Pose,
-    /// What is drawn of it.
+    /// Poses of the machine's bodies.
     pub bodies: Vec<Pose>,
 }

@@ -1,4 +1,4 @@
-//! What rolls, on its way to the recorder: in chunks of a quarter second, in order, without loss.
+//! Buffer between floor and recorder: a rolling take in chunks of a quarter second, in order, without loss.
 
 use crate::machine::Placed;
 use rovnek_core::performer::driven::ROW;
@@ -15,32 +15,32 @@ const MOST_FLAGS: usize = 20;
 /// Changes of hands that are kept with a take.
 const MOST_HANDS: usize = 200;
 
-/// To the recorder, in order and without loss.
+/// Event for the recorder, in order and without loss.
 #[derive(Clone, Debug, PartialEq)]
 pub enum RecorderEvent {
-    /// A take begins.
+    /// Start of a take.
     Begin(Box<TakeStart>),
     /// The next samples, row after row.
     Chunk {
-        /// Counted from 0.
+        /// Sequence number of the chunk, from 0.
         seq: u32,
-        /// Values in a row.
+        /// Values per row.
         width: usize,
-        /// The rows.
+        /// Rows of samples.
         values: Vec<f64>,
     },
     /// Somebody begins to be driven.
     Act(MoverId),
-    /// What they did next, in rows of the scene's samples.
+    /// Next chunk of what a driven performer did, in rows of the scene's samples.
     Acted {
-        /// Counted from 0.
+        /// Sequence number of the chunk, from 0.
         seq: u32,
-        /// The rows.
+        /// Rows of samples.
         values: Vec<f64>,
     },
-    /// Who has had which wheel so far.
+    /// Holders of the wheels so far.
     Hands(Vec<HandOn>),
-    /// What devices sent meanwhile; times from the start of the roll, in wall time.
+    /// Packets of devices; times from the start of the roll, in wall time.
     Packets(Vec<Packet>),
     /// The take is over; words about what went wrong.
     End {
@@ -51,10 +51,10 @@ pub enum RecorderEvent {
     Left,
 }
 
-/// What begins to roll.
+/// Start of a take: setup, scene and clock.
 #[derive(Clone, Debug, PartialEq)]
 pub struct TakeStart {
-    /// The setup.
+    /// Setup that rolls.
     pub placed: Placed,
     /// Seconds of the scene in a second.
     pub clock: f64,
@@ -69,15 +69,15 @@ pub struct TakeStart {
 /// How a pass lies over the take below.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PassStart {
-    /// The take below.
+    /// Id of the take below.
     pub take: u32,
-    /// As it is called.
+    /// Name of the pass.
     pub name: String,
     /// The sample of the take at which it begins.
     pub at: usize,
     /// The axes it records.
     pub axes: Vec<usize>,
-    /// How long its joints take, seconds.
+    /// Length of the joints, seconds.
     pub blend_s: f64,
 }
 
@@ -95,7 +95,7 @@ impl Chunks {
         if self.values.len() >= CHUNK_SAMPLES * row.len() { self.rest() } else { None }
     }
 
-    /// What has not gone out yet.
+    /// Rest that has not gone out yet, with its sequence number.
     fn rest(&mut self) -> Option<(u32, Vec<f64>)> {
         if self.values.is_empty() {
             return None;
@@ -105,7 +105,7 @@ impl Chunks {
     }
 }
 
-/// What is recorded of a roll: a machine's axes, somebody who is driven, a device's packets.
+/// Buffers of a roll: axes of the machine, a driven performer, packets of devices.
 #[derive(Default)]
 pub(crate) struct TakeBuffer {
     axes: Chunks,
@@ -126,7 +126,7 @@ impl TakeBuffer {
         self.notes.extend(who.map(RecorderEvent::Act));
     }
 
-    /// Who has a wheel from now on.
+    /// Notes new holders of the wheels.
     pub fn hands(&mut self, hands: Vec<HandOn>) {
         if self.hands.len() + hands.len() <= MOST_HANDS {
             self.hands.extend(hands);
@@ -134,7 +134,7 @@ impl TakeBuffer {
         }
     }
 
-    /// Whether it was told who has the wheels.
+    /// True once the holders of the wheels are known.
     pub fn knows_hands(&self) -> bool {
         !self.hands.is_empty()
     }
@@ -152,7 +152,7 @@ impl TakeBuffer {
         self.notes.extend(chunk.map(|(seq, values)| RecorderEvent::Acted { seq, values }));
     }
 
-    /// What a device sent.
+    /// Adds a packet of a device.
     pub fn packet(&mut self, packet: Packet) {
         if self.packets.len() < MOST_PACKETS {
             self.packets.push(packet);
@@ -191,7 +191,7 @@ impl TakeBuffer {
         }
     }
 
-    /// What the recorder must have, in order; each note is given once.
+    /// Takes the events out, in order; each event is given once.
     pub fn take_events(&mut self) -> Vec<RecorderEvent> {
         std::mem::take(&mut self.notes)
     }

@@ -1,4 +1,4 @@
-//! Where what carries is: a piece of the set, somebody, or a machine.
+//! Poses of carriers: pieces of the set, performers, machines.
 
 use crate::machines::runs;
 use rovnek_core::axis_motion::AxisMotion;
@@ -14,22 +14,22 @@ use std::sync::Arc;
 /// A move's machine and what it does, treated; by the move's id.
 pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
-/// How many may carry one another. Edits refuse circles; what was kept before they did ends here.
+/// Longest chain of carriers. Edits refuse circles; a circle that was stored earlier ends here.
 pub const DEEPEST: usize = 8;
 
-/// What is needed to know where things are that carry.
+/// Inputs for the poses of carriers.
 #[derive(Clone, Copy)]
 pub struct Carrying<'a> {
-    /// Whose scene.
+    /// Document of the scene.
     pub document: &'a Document,
-    /// Who and what moves in it.
+    /// Timeline of the performance.
     pub playing: &'a PerformanceTimeline,
-    /// What machines do.
+    /// Motions of machines.
     pub moved: &'a Moved<'a>,
 }
 
 impl Carrying<'_> {
-    /// Where a carrier is over the scene.
+    /// Course of a carrier over the scene.
     pub fn track(&self, by: Carrier) -> CarrierTrack {
         self.at_depth(by, 0)
     }
@@ -83,7 +83,7 @@ impl Carrying<'_> {
         CarrierTrack::of(length, |t| part(rig.forward(&stands(&*rig, carrier.as_ref().map(|c| c.at(t))))))
     }
 
-    /// Where a machine's axes are before anybody drives it: what carries it is where the scene begins.
+    /// Axis values of a machine before anybody drives it, with its carrier at the beginning of the scene.
     pub fn start(&self, setup: &Setup, rig: &dyn Rig) -> Vec<f64> {
         let carrier = setup.rig.carried.map(|by| Carrying { moved: &|_| None, ..*self }.track(by).at(0.0));
         stands(rig, carrier)

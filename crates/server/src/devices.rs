@@ -1,4 +1,4 @@
-//! Where tracked devices are listened for, and the stand-in that may be started instead of one.
+//! Sockets that listen for tracked devices, and the stand-in that may be started instead of a device.
 
 use crate::lock::lock;
 use crate::problem::{Outcome, Problem};
@@ -20,24 +20,24 @@ use ts_rs::TS;
 /// A socket, as it is asked for.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 pub struct Socket {
-    /// What is spoken there.
+    /// Protocol of the packets.
     pub protocol: Protocol,
     /// Loopback, unless devices on the network are to get in.
     #[ts(type = "string")]
     pub address: IpAddr,
     /// 0 for any that is free.
     pub port: u16,
-    /// Listens.
+    /// True to listen.
     pub on: bool,
 }
 
 /// A socket as it is.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct SocketView {
-    /// As it is asked for.
+    /// Socket that was asked for.
     #[serde(flatten)]
     pub socket: Socket,
-    /// The port it has.
+    /// UDP port that the socket has.
     pub open: Option<u16>,
     /// Why it does not listen.
     pub error: Option<String>,
@@ -46,9 +46,9 @@ pub struct SocketView {
 /// Everything about devices.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct DevicesView {
-    /// Where they are listened for.
+    /// Sockets.
     pub sockets: Vec<SocketView>,
-    /// Who is heard.
+    /// Devices that are heard.
     pub sources: Vec<SourceStatus>,
     /// Senders that cannot be understood, and why.
     pub strangers: Vec<(String, String)>,
@@ -59,7 +59,7 @@ pub struct DevicesView {
 /// A stand-in to start.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct StandInWanted {
-    /// What it speaks.
+    /// Protocol of the packets.
     pub protocol: Protocol,
     /// "shoulder", "sweep" or "still".
     pub motion: String,
@@ -94,7 +94,7 @@ fn usual() -> Vec<Socket> {
 pub const REMEMBERED: &str = "devices";
 
 impl Devices {
-    /// As they were when the last run ended.
+    /// Opens the sockets that the last run had.
     pub fn open(store: &Store, floor: Sender<Message>) -> Devices {
         let kept = store.remembered(REMEMBERED).and_then(|json| serde_json::from_str(&json).ok());
         let devices = Devices {
@@ -149,7 +149,7 @@ impl Devices {
         Ok(())
     }
 
-    /// How it all is.
+    /// State of sockets, devices and stand-in.
     pub fn view(&self) -> DevicesView {
         let socket = |(socket, listener): &(Socket, Result<Listener, String>)| SocketView {
             socket: socket.clone(),

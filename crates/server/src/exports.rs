@@ -11,24 +11,24 @@ use serde::Serialize;
 use std::str::FromStr;
 use ts_rs::TS;
 
-/// What a kind of file says of itself.
+/// Kind of file.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 pub struct ExportKind {
     /// On the command line, and in the address.
     pub name: &'static str,
-    /// On screen.
+    /// Label on screen.
     pub label: &'static str,
-    /// What is in it.
+    /// Hint: the content of the file.
     pub hint: &'static str,
-    /// What its file's name ends with.
+    /// Ending of the file's name.
     pub ending: &'static str,
-    /// Its media type.
+    /// Media type.
     pub media: &'static str,
     #[serde(skip)]
     of: As,
 }
 
-/// What of a move a file holds.
+/// Form in which a file holds a move.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum As {
     /// The camera at every frame; glb with the set and whoever moves in it.
@@ -93,11 +93,11 @@ impl FromStr for ExportKind {
 
 /// The scene a move is written with.
 pub struct Around<'a> {
-    /// Its set.
+    /// Scene of the move.
     pub scene: &'a Scene,
-    /// What moves in it.
+    /// Timeline of the performance.
     pub playing: &'a PerformanceTimeline,
-    /// What its pieces refer to.
+    /// Assets that the pieces refer to.
     pub assets: &'a Assets,
 }
 

@@ -20,31 +20,31 @@ const TELLING: f64 = 0.01;
 /// A job as pages see it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct JobView {
-    /// Its number.
+    /// Number of the job.
     pub id: u32,
-    /// What is done, in a few words.
+    /// Label, a few words.
     pub label: String,
     /// The move it is about, if it is about one.
     pub move_id: Option<u32>,
-    /// How it goes.
+    /// State of the job.
     #[serde(flatten)]
     pub state: JobState,
 }
 
-/// How a job goes.
+/// State of a job.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 #[serde(rename_all = "snake_case", tag = "state")]
 pub enum JobState {
     /// Others are before it.
     Waiting,
-    /// Under way.
+    /// Running.
     Running {
-        /// From 0 to 1.
+        /// Share that is done, 0 to 1.
         share: f64,
     },
     /// There are keys to be kept.
     Keys {
-        /// How many, all axes together.
+        /// Number of keys on all axes together.
         count: usize,
         /// The farthest the camera gets from where it was, centimetres.
         position_cm: f64,
@@ -61,24 +61,24 @@ pub enum JobState {
 }
 
 impl JobState {
-    /// Whether it is waiting or under way.
+    /// True for a job that waits or runs.
     fn open(&self) -> bool {
         matches!(self, JobState::Waiting | JobState::Running { .. })
     }
 }
 
-/// What a job made.
+/// Result of a job.
 #[derive(Clone)]
 pub struct Made {
-    /// The keys.
+    /// Keys that the job made.
     pub keys: Arc<KeysOf>,
     /// The motion they were made of, and the motion they make.
     pub of: Arc<Motion>,
-    /// See `of`.
+    /// Samples under these keys; see `of`.
     pub by_keys: Arc<Samples>,
 }
 
-/// All jobs.
+/// Jobs of the application.
 pub struct Jobs {
     list: watch::Sender<Arc<Vec<JobView>>>,
     inner: Mutex<Inner>,
@@ -113,7 +113,7 @@ impl Progress<'_> {
 /// A job that is listed until this is let go of, however the waiting ends.
 pub struct WaitedFor<'a> {
     jobs: &'a Jobs,
-    /// Its number.
+    /// Number of the job.
     pub id: u32,
 }
 
@@ -220,7 +220,7 @@ impl Jobs {
         self.list.send_modify(|list| Arc::make_mut(list).retain(|j| j.id != id));
     }
 
-    /// What a job made, and which it was.
+    /// Result of a job, and the job.
     pub fn made(&self, id: u32) -> Option<(JobView, Made)> {
         let made = lock(&self.inner).made.get(&id)?.clone();
         Some((self.all().iter().find(|j| j.id == id)?.clone(), made))

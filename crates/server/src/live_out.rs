@@ -18,17 +18,17 @@ use ts_rs::TS;
 /// The floor's steps a second are the most.
 const MOST_HZ: u32 = 240;
 
-/// What is to be told, and to whom.
+/// Request for live out: camera, protocol, receiver.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct LiveOutWanted {
-    /// Tells.
+    /// True to send.
     pub on: bool,
-    /// How.
+    /// Protocol of the packets.
     pub protocol: Protocol,
-    /// Who listens.
+    /// IP address of the receiver.
     #[ts(type = "string")]
     pub address: IpAddr,
-    /// Where.
+    /// UDP port of the receiver.
     pub port: u16,
     /// The camera's number there.
     pub number: u8,
@@ -38,10 +38,10 @@ pub struct LiveOutWanted {
     pub move_id: Option<u32>,
 }
 
-/// How it goes.
+/// State of live out.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct LiveOutView {
-    /// As it was asked for.
+    /// Request that is in force.
     #[serde(flatten)]
     pub wanted: LiveOutWanted,
     /// Samples that went out.
@@ -57,7 +57,7 @@ pub struct LiveOutView {
 /// A move's camera, and where it goes.
 pub type Course = (Camera, Arc<CameraTarget>);
 
-/// What sends.
+/// Sender of packets.
 enum Telling {
     Floor(LiveOut),
     Move { stop: Arc<AtomicBool>, sent: Arc<AtomicU64> },
@@ -75,7 +75,7 @@ impl Drop for Telling {
 pub struct Out {
     floor: Sender<Message>,
     state: Mutex<State>,
-    /// What every page is told: to whom the camera is told, as one line; empty for nobody.
+    /// Line for every page that names the receiver; empty while nothing is sent.
     line: watch::Sender<String>,
 }
 
@@ -86,7 +86,7 @@ struct State {
 }
 
 impl Out {
-    /// Silent.
+    /// Live out that sends nothing.
     pub fn new(floor: Sender<Message>) -> Out {
         let wanted = LiveOutWanted {
             on: false,
@@ -105,7 +105,7 @@ impl Out {
         }
     }
 
-    /// As it is.
+    /// State of live out.
     pub fn view(&self) -> LiveOutView {
         let state = lock(&self.state);
         let (sent, dropped) = match &state.telling {
@@ -116,7 +116,7 @@ impl Out {
         LiveOutView { wanted: state.wanted.clone(), sent, dropped, error: state.error.clone() }
     }
 
-    /// To whom the camera is told, whenever that changes.
+    /// Line that names the receiver, whenever it changes.
     pub fn line(&self) -> watch::Receiver<String> {
         self.line.subscribe()
     }

@@ -31,21 +31,21 @@ use std::sync::{Arc, Mutex, OnceLock};
 
 /// A move ready to be looked at.
 pub struct Evaluated {
-    /// The move.
+    /// Move as stored.
     pub of: Move,
-    /// As it is called: "take 3", "setup A, keys".
+    /// Title: "take 3", "setup A, keys".
     pub title: String,
-    /// Its camera.
+    /// Camera of the move.
     pub camera: Camera,
     /// Its machine, as it is kept.
     pub rigging: Rigging,
-    /// Its machine.
+    /// Machine, built.
     pub rig: Box<dyn Rig>,
-    /// As recorded, keyed or solved.
+    /// Motion as recorded, keyed or solved.
     pub raw: Arc<Motion>,
     /// After its treatments.
     pub now: Arc<Motion>,
-    /// Of a machine that follows: metres it is short at every sample.
+    /// Shortfall of a machine that follows, metres at every sample; none for other machines.
     pub short_m: Option<Arc<Vec<f64>>>,
     scenery: Scenery,
     length_s: f64,
@@ -74,14 +74,14 @@ impl Evaluated {
         self.figures.get_or_init(|| measures::figures(track, &self.raw.cuts))
     }
 
-    /// What plays around one of its motions: who stands on its carriage goes along with it.
+    /// Surroundings of one of its motions: people on its carriage go along with it.
     pub fn among(&self, motion: &Motion) -> Scenery {
         let length_s = self.length_s.max(motion.samples.duration_s());
         let carriage = || part_over(&*self.rig, motion, length_s, |p| p.carriage);
         self.scenery.around(self.of.setup_id, carriage)
     }
 
-    /// What must be told of it as it is after its treatments.
+    /// Warnings about the treated motion.
     pub fn warnings(&self, rate: Rate) -> Vec<Warning> {
         let stops = warnings::past_end_stops(&self.now.samples, self.rig.axes(), rate);
         let all = self.now.warnings.iter().cloned().chain(stops);
@@ -89,14 +89,14 @@ impl Evaluated {
     }
 }
 
-/// How much a take shakes in its worst second, cm and degrees.
+/// Shake of a take in its worst second, cm and degrees.
 pub type Shake = (Option<f64>, Option<f64>);
 
 /// The moves that were worked out last.
 pub struct MoveCache {
     kept: Mutex<Cached>,
     stages: StageCache,
-    /// Of treatments that are being tried.
+    /// Cache for treatments that are being tried.
     tried: StageCache,
 }
 
@@ -109,7 +109,7 @@ struct Cached {
 
 /// Bytes of treated motion that are kept: a minute of ten axes is half a megabyte.
 const STAGES_BYTES: usize = 96 << 20;
-/// The same of treatments that are being tried.
+/// Bytes of motion under tried treatments that are kept.
 const TRIED_BYTES: usize = 24 << 20;
 
 impl Default for MoveCache {
@@ -124,26 +124,26 @@ impl Default for MoveCache {
 
 /// Sources that are kept: a minute of ten axes is half a megabyte.
 const KEPT: usize = 12;
-/// How many moves may follow one another.
+/// Longest chain of moves that follow one another.
 const DEEPEST: usize = 8;
 
 /// Has samples read by whoever has a reader.
 pub type ReadSamples<'a> = dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result<Samples> + 'a;
 
-/// What a move is worked out from: the document, what plays in its scene, samples.
+/// Inputs of an evaluation: document, scenery, samples.
 pub struct From<'a> {
     /// Everything but the samples.
     pub document: &'a Document,
-    /// What plays, and a number that changes with it.
+    /// Scenery, and a number that changes with it.
     pub scenery: &'a Scenery,
-    /// See `scenery`.
+    /// Version of the scenery.
     pub cast: u64,
-    /// Reads samples.
+    /// Reader of samples.
     pub read: &'a ReadSamples<'a>,
 }
 
 impl From<'_> {
-    /// What treatments know of a move, among what plays around it.
+    /// Context of treatments of a move among its surroundings.
     pub fn context<'a>(&'a self, among: &'a Scenery, rig: &'a dyn Rig, camera: &Camera) -> Context<'a> {
         Context {
             playing: Some(self.playing(among)),
@@ -156,7 +156,7 @@ impl From<'_> {
         Playing { timeline: &among.playing, version: self.cast }
     }
 
-    /// What treatments read besides the axes, as numbers that change with it.
+    /// Versions of everything that treatments read besides the axes.
     fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
         let version =
             |t: &Treatment| version_of(t.kind.reads(), Some(self.playing(self.scenery)), Some(self));
@@ -276,7 +276,7 @@ impl MoveCache {
         }
     }
 
-    /// Where what carries a machine is.
+    /// Course of a machine's carrier.
     fn carrier(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<CarrierTrack> {
         let moved = |id: u32| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
         let carrying = Carrying { document: from.document, playing: &from.scenery.playing, moved: &moved };
@@ -304,7 +304,7 @@ impl MoveCache {
         Ok(target)
     }
 
-    /// How much a take shakes as it was rolled, in its worst second.
+    /// Shake of the raw take in its worst second.
     pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
         let passes = from.document.passes(take.id);
         let fingerprint = layers::fingerprint(take, &passes);
@@ -334,7 +334,7 @@ pub fn parts_of(document: &Document, id: u32) -> Result<(&Move, &Setup, Option<&
     Ok((of, document.setup(of.setup_id)?, take))
 }
 
-/// What a move is called.
+/// Title of a move.
 pub fn title_of(of: &Move, setup: &Setup, take: Option<&Take>) -> String {
     let name = match of.source {
         _ if !of.name.is_empty() => &of.name,
@@ -361,8 +361,7 @@ fn json(of: &impl serde::Serialize) -> String {
     serde_json::to_string(of).expect("parameters are plain data")
 }
 
-/// What a move's motion is made of before its treatments, as one number: as long as it is the same,
-/// so is the motion.
+/// Version of a move's motion before its treatments: as long as the version is the same, so is the motion.
 fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     let document = from.document;
     let (of, setup, take) = parts_of(document, id)?;
@@ -385,14 +384,14 @@ fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
     Ok(hasher.finish())
 }
 
-/// What a move is made of with its treatments; none where it is gone, or lies too deep.
+/// Version of a treated move; none for a missing one, or beyond the longest chain.
 fn treated(from: &From, id: u32, depth: usize) -> Option<(u64, String, Vec<u64>)> {
     let treatments = &from.document.a_move(id).ok()?.treatments;
     let made = (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten()?;
     Some((made, json(treatments), from.read_by(treatments)))
 }
 
-/// What says where a carrier is, besides who plays.
+/// Hashes everything that places a carrier, except the performance.
 fn carried(from: &From, by: Carrier, depth: usize, hasher: &mut DefaultHasher) {
     let document = from.document;
     let (setup, moved) = match by {

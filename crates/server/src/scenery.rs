@@ -19,11 +19,11 @@ use std::sync::Arc;
 /// A scene's performance, compiled; kept until something in it changes.
 #[derive(Clone)]
 pub struct Scenery {
-    /// What moves.
+    /// Timeline of the performance.
     pub playing: Arc<PerformanceTimeline>,
     /// Reference points of the performers.
     pub people: Arc<SubjectPoints>,
-    /// What a machine may run into.
+    /// Obstacles of the scene.
     pub obstacles: Arc<Obstacles>,
     made_of: Arc<MadeOf>,
 }
@@ -34,12 +34,12 @@ struct MadeOf {
     performers: Arc<Vec<Performer>>,
     performance: u32,
     length_s: f64,
-    /// What machines do that carry somebody or something, where some do.
+    /// Document whose machines carry a load; none without one.
     machines: Option<Document>,
 }
 
 impl MadeOf {
-    /// Whether somebody or something does the same here as in a scene.
+    /// True if a mover does the same here as in a scene.
     fn has(&self, scene: &Scene, of: MoverId) -> bool {
         let performance = self.performance;
         performance == scene.performance
@@ -63,12 +63,12 @@ impl MadeOf {
 }
 
 impl Scenery {
-    /// Of a scene.
+    /// Scenery of a scene.
     pub fn of(scene: &Scene, clips: &Clips) -> Scenery {
         Scenery::again(None, scene, clips, &MeshHulls::new())
     }
 
-    /// The same after an edit: who and what does the same as before is not worked out again.
+    /// Scenery after an edit: movers that do the same as before are not compiled again.
     pub fn again(before: Option<&Scenery>, scene: &Scene, clips: &Clips, meshes: &MeshHulls) -> Scenery {
         let same = |of: MoverId| before.is_some_and(|b| b.made_of.has(scene, of));
         let (no_playing, no_people) = Default::default();
@@ -88,7 +88,7 @@ impl Scenery {
         Scenery { playing, people: Arc::new(people), obstacles, made_of: Arc::new(made_of) }
     }
 
-    /// The same with what machines carry going along.
+    /// Scenery with the loads of machines going along.
     pub fn carried_by(
         &self,
         rides: &BTreeMap<Machine, Ride>,
@@ -108,7 +108,7 @@ impl Scenery {
         }
     }
 
-    /// The same as it was around one motion of a machine: who stands on its carriage goes as that goes.
+    /// Scenery around one motion of a machine: loads on its carriage go along with that motion.
     pub fn around(&self, setup: u32, carriage: impl FnOnce() -> CarrierTrack) -> Scenery {
         if self.playing.riders(setup).next().is_none() {
             return self.clone();
@@ -130,7 +130,7 @@ impl Scenery {
         hasher.finish()
     }
 
-    /// Whether this is still what the scene is.
+    /// True if the document still has this scenery.
     pub fn fits(&self, document: &Document) -> bool {
         let (m, scene) = (&*self.made_of, &document.scene);
         m.machines.as_ref().is_none_or(|known| same_machines(known, document))
@@ -141,7 +141,7 @@ impl Scenery {
     }
 }
 
-/// Whether a piece moves in some performance, or carries somebody.
+/// True if a piece moves in some performance, or carries somebody.
 pub fn carries(scene: &Scene, piece: &Piece) -> bool {
     let by = Some(Carrier::Piece { id: piece.id });
     let rides = |p: &Performer| p.parts.iter().any(|q| q.rides == by);

@@ -24,7 +24,7 @@ pub struct Snapshot {
     pub cast: u64,
     /// Everything but the samples.
     pub document: Arc<Document>,
-    /// What reads its production.
+    /// Reader of the production.
     pub opened: Arc<Opened>,
     /// The stay of its scene on the floor.
     pub stay: Stay,
@@ -37,7 +37,7 @@ impl Snapshot {
         Snapshot { revision, cast: revision, document, opened, stay: Stay::FIRST }
     }
 
-    /// What comes after this one.
+    /// Next snapshot, of the same scene.
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
         let revision = self.revision + 1;
         let same = same_cast(&self.document.scene, &document.scene)
@@ -46,13 +46,13 @@ impl Snapshot {
         Snapshot { revision, cast, document, opened: self.opened.clone(), stay: self.stay }
     }
 
-    /// What comes after this one, of another production whose revisions begin at `least`.
+    /// Next snapshot, of another production whose revisions begin at `least`.
     pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>, least: u64) -> Snapshot {
         let revision = least.max(self.revision + 1);
         Snapshot { revision, cast: revision, document, opened, stay: self.stay.next() }
     }
 
-    /// What comes after this one, of another scene of the same production.
+    /// Next snapshot, of another scene of the same production.
     pub fn of_scene(&self, document: Arc<Document>) -> Snapshot {
         Snapshot { stay: self.stay.next(), ..self.next(document) }
     }
@@ -80,7 +80,7 @@ fn any_on_machines(document: &Document) -> bool {
         || document.takes.iter().any(|t| on(t.rig.carried))
 }
 
-/// Whether the same move in the same way, machines aside.
+/// True if performers and pieces move alike in both scenes; machines do not count.
 fn same_cast(a: &Scene, b: &Scene) -> bool {
     let moving = |scene: &Scene| -> Vec<Piece> {
         scene.pieces.iter().filter(|p| carries(scene, p)).cloned().collect()
@@ -93,20 +93,20 @@ fn same_cast(a: &Scene, b: &Scene) -> bool {
 /// The document with its number.
 #[derive(Serialize, TS)]
 pub struct Whole<'a> {
-    /// Of the document.
+    /// Revision of the document.
     #[ts(type = "number")]
     pub revision: u64,
     /// The revision at which what moves in the scene last changed.
     #[ts(type = "number")]
     pub cast: u64,
-    /// What the open production is known by on the shelf; empty while none is open.
+    /// Id of the open production on the shelf; empty while none is open.
     pub on_shelf: &'a str,
     /// Everything but the samples.
     #[serde(flatten)]
     pub document: &'a Document,
 }
 
-/// What a document has that an earlier one had not.
+/// Changes between two documents.
 #[derive(Serialize, TS)]
 #[ts(optional_fields)]
 pub struct Changed {
@@ -116,18 +116,18 @@ pub struct Changed {
     /// The revision it leads to.
     #[ts(type = "number")]
     pub revision: u64,
-    /// See [`Whole`].
+    /// Revision at which motion in the scene last changed; see [`Whole`].
     #[ts(type = "number")]
     pub cast: u64,
-    /// What undo and redo would do now.
+    /// Next steps of undo and redo.
     pub history: History,
     /// The other production that is open now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub on_shelf: Option<String>,
-    /// Its name.
+    /// Name of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub production: Option<String>,
-    /// All of them.
+    /// All scenes.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub scenes: Option<Vec<SceneLine>>,
     /// The other scene that is on the floor now; all lists are of it.
@@ -139,33 +139,33 @@ pub struct Changed {
     /// Pieces of the set.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub pieces: Option<ListChange<Piece>>,
-    /// Who is in it.
+    /// Performers.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub performers: Option<ListChange<rovnek_core::performer::Performer>>,
-    /// All of them.
+    /// All performances.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub performances: Option<Vec<PerformanceName>>,
     /// Cameras and machines.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub setups: Option<ListChange<Setup>>,
-    /// What was recorded.
+    /// Takes.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub takes: Option<ListChange<Take>>,
     /// The number that the next take will have.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub next_take: Option<u32>,
-    /// What cameras do over time.
+    /// Moves.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub moves: Option<ListChange<Move>>,
-    /// All of them.
+    /// All lens sets.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lens_sets: Option<Vec<LensSet>>,
-    /// All of them.
+    /// All assets.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub assets: Option<Vec<Asset>>,
 }
 
-/// What became of a list.
+/// Changes of a list.
 #[derive(Serialize, TS)]
 pub struct ListChange<T> {
     /// New ones and changed ones, whole.
@@ -239,7 +239,7 @@ mod tests {
         Snapshot::first(store.document().unwrap(), Arc::new(opened), 1000)
     }
 
-    /// What becomes of a snapshot by an edit.
+    /// Snapshot after an edit.
     fn after(store: &mut Store, from: &Snapshot, ops: Value) -> Snapshot {
         let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
         let mut edit = store.edit("edit", None).unwrap();
@@ -370,7 +370,7 @@ mod tests {
         assert_eq!(turned.cast, turned.revision);
     }
 
-    /// Whether a piece carries nobody.
+    /// True if the piece carries nobody.
     fn same_when_moved(scene: &Scene, piece: &Piece) -> bool {
         let mut other = scene.clone();
         Arc::make_mut(&mut other.pieces)

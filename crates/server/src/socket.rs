@@ -21,33 +21,33 @@ use ts_rs::TS;
 pub enum Tell<'a> {
     /// First of all: which page this is.
     You {
-        /// Its number.
+        /// Number of the page.
         page: u32,
     },
     /// The floor's status, whenever it changes.
     Status {
-        /// Which.
+        /// Status of the floor.
         status: &'a Status,
     },
     /// What has changed in the document since the page was told last; first of all nothing, with
     /// the revision that is current.
     Changed {
-        /// What.
+        /// Changes of the document.
         changed: Box<Changed>,
     },
     /// Long work, whenever one comes, goes on or ends.
     Jobs {
-        /// All of it.
+        /// All jobs.
         jobs: &'a [JobView],
     },
-    /// To whom the camera is told, whenever that changes.
+    /// Receiver of live out, whenever it changes.
     LiveOut {
-        /// As one line; empty for nobody.
+        /// Line that names the receiver; empty for none.
         line: &'a str,
     },
     /// A command could not be read.
     Refused {
-        /// Why.
+        /// Reason.
         sentence: String,
     },
 }
@@ -58,12 +58,12 @@ impl Tell<'_> {
     }
 }
 
-/// How long a page may take nothing of what is sent to it.
+/// Longest time in which a page may take nothing of what is sent.
 const TAKES: Duration = Duration::from_secs(20);
 /// Largest message a page may send.
 const LARGEST: usize = 16 << 10;
 
-/// The socket.
+/// WebSocket of a page.
 #[get("/live")]
 pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdown) -> Channel<'static> {
     let app = app.inner().clone();

@@ -57,13 +57,13 @@ impl CarryKind {
 /// A thing by its number in the scene it is carried out of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, TS)]
 pub struct CarryThing {
-    /// What kind of thing.
+    /// Kind of the thing.
     pub kind: CarryKind,
     /// Its number there.
     pub id: u32,
 }
 
-/// What becomes of something that is referred to.
+/// Choice for a thing that is referred to but not carried.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "does")]
 pub enum CarryChoice {
@@ -74,52 +74,52 @@ pub enum CarryChoice {
         /// Its number here.
         with: u32,
     },
-    /// What referred to it does without.
+    /// Removes the reference.
     Out,
 }
 
-/// What is to be carried.
+/// Request to carry things.
 #[derive(Clone, Debug, Deserialize, TS)]
 pub struct CarryWanted {
     /// Setups, pieces, performers.
     pub things: Vec<CarryThing>,
     /// Setups bring their takes.
     pub takes: bool,
-    /// What becomes of what is referred to.
+    /// Choices for things that are referred to but not carried.
     pub choices: Vec<(CarryThing, CarryChoice)>,
 }
 
 /// Something that carried things refer to and that does not come along yet.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct CarryMissing {
-    /// Which.
+    /// The missing thing.
     #[serde(flatten)]
     pub thing: CarryThing,
-    /// As it is called there.
+    /// Name of the thing in its own scene.
     pub name: String,
-    /// What refers to it.
+    /// Names of the things that refer to it.
     pub by: Vec<String>,
-    /// Whether that can do without it.
+    /// True if those things can do without it.
     pub out: bool,
-    /// What of this scene can take its place: number and name.
+    /// Replacements in this scene: id and name.
     pub instead: Vec<(u32, String)>,
 }
 
-/// What a scene has that can be carried.
+/// Thing of a scene that can be carried.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct CarryOffer {
-    /// Which.
+    /// The thing.
     #[serde(flatten)]
     pub thing: CarryThing,
-    /// As it is called there.
+    /// Name of the thing in its own scene.
     pub name: String,
-    /// Of pieces: those with the same number belong together; 0 is none.
+    /// Group of a piece; 0 for none, and for other kinds.
     pub group: u32,
-    /// Of setups: how many takes.
+    /// Number of takes of a setup; 0 for other kinds.
     pub takes: u32,
 }
 
-/// What is missing, and the rows that refer to it.
+/// Missing things, and the rows that refer to them.
 type Missing = BTreeMap<CarryThing, Vec<(Table, u32)>>;
 
 fn refused(sentence: impl Into<String>) -> StoreError {
@@ -127,7 +127,7 @@ fn refused(sentence: impl Into<String>) -> StoreError {
 }
 
 impl Reader {
-    /// What a scene has that can be carried.
+    /// Things of a scene that can be carried.
     pub fn offers(&self, scene: u32) -> Result<Vec<CarryOffer>> {
         let db = self.db();
         let setups = "SELECT id, 0, (SELECT count(*) FROM take t WHERE t.setup_id = s.id
@@ -186,7 +186,7 @@ fn parcel<'a>(db: &'a Connection, wanted: &CarryWanted) -> Result<Parcel<'a>> {
     Ok(parcel)
 }
 
-/// What rows are called, each once.
+/// Names of rows, each once.
 fn titles(db: &Connection, rows: &[(Table, u32)]) -> Vec<String> {
     let names: BTreeSet<String> = rows.iter().map(|(table, id)| title(db, *table, *id)).collect();
     names.into_iter().collect()
@@ -233,7 +233,7 @@ impl Edit<'_> {
         Ok(all)
     }
 
-    /// What of a scene may take the place of something of a kind.
+    /// Things of a scene that can replace a thing of a kind.
     fn stand_ins(&self, scene: u32, table: Table) -> Result<Vec<(u32, String)>> {
         let sql = match table {
             Table::Take | Table::Move => format!(
@@ -314,7 +314,7 @@ impl Edit<'_> {
         Ok(came.into_iter().filter(|(table, _)| *table != Table::Curve).collect())
     }
 
-    /// Where carried rows stand in the lists of a scene: their order, a setup's letter, a take's number.
+    /// Places of carried rows in the lists of a scene: their order, a setup's letter, a take's number.
     fn places(&self, scene: u32, parcel: &Parcel) -> Result<BTreeMap<(Table, u32), Vec<Value>>> {
         let mut placed = BTreeMap::new();
         for table in [Table::Performance, Table::Piece, Table::Performer, Table::Setup] {
@@ -349,7 +349,7 @@ impl Edit<'_> {
         Ok(parcel.groups()?.into_iter().zip(last + 1..).collect())
     }
 
-    /// What was brought into the other production is brought into this one.
+    /// Copies assets of the other production into this one.
     fn bring_assets(&mut self, source: &Connection, parcel: &mut Parcel) -> Result<()> {
         for (whom, id, _) in parcel.missing()? {
             let Whom::Asset(word) = whom else { continue };

@@ -41,7 +41,7 @@ fn relation(column: &str) -> Option<Table> {
 const PARAMS: [&str; 8] =
     ["params", "camera", "rig", "positions", "tracking", "treatments", "rolled", "pass"];
 
-/// What a take was rolled against.
+/// Column for the conditions of a take's roll.
 const ROLLED: &str = "rolled";
 
 /// A row as it stands, but for its number.
@@ -51,7 +51,7 @@ struct Row {
     columns: Vec<(String, Value)>,
 }
 
-/// What a number means, and the row that means it.
+/// Reference: kind and id that a row means, and the row.
 pub(crate) type Meant = (Whom, i64, (Table, u32));
 /// A column of a table that is given to each copy by the number of what it is a copy of.
 pub(crate) type Given<'a> = (Table, &'a str, &'a dyn Fn(u32) -> Value);
@@ -60,7 +60,7 @@ pub(crate) type Given<'a> = (Table, &'a str, &'a dyn Fn(u32) -> Value);
 pub(crate) struct Parcel<'a> {
     from: &'a Connection,
     rows: Vec<Row>,
-    /// What something means that does not come along; what is not named here stays as it is.
+    /// Fate of references to things that do not come along; a reference without an entry stays as it is.
     pub becomes: BTreeMap<(Whom, i64), Fate>,
     /// Numbers that pieces of a group share, by what they become.
     groups: BTreeMap<u32, u32>,
@@ -128,12 +128,12 @@ impl<'a> Parcel<'a> {
         Ok(())
     }
 
-    /// Whether a row comes along.
+    /// True if a row comes along.
     pub fn has(&self, table: Table, id: u32) -> bool {
         self.rows.iter().any(|r| (r.table, r.id) == (table, id))
     }
 
-    /// What rows mean that does not come along, and which row means it.
+    /// References to things that do not come along, each with the row that refers.
     pub fn missing(&self) -> Result<BTreeSet<Meant>> {
         let mut missing = BTreeSet::new();
         for row in &self.rows {
@@ -158,7 +158,7 @@ impl<'a> Parcel<'a> {
         Ok(missing)
     }
 
-    /// Whether nothing comes along.
+    /// True if nothing comes along.
     pub fn is_empty(&self) -> bool {
         self.rows.is_empty()
     }
@@ -168,7 +168,7 @@ impl<'a> Parcel<'a> {
         self.rows.iter().filter(|r| r.table == table).map(|r| r.id).collect()
     }
 
-    /// What a column of whole numbers holds in the rows of a table.
+    /// Whole numbers in a column of a table's rows.
     pub fn integers(&self, table: Table, column: &str) -> Vec<(u32, i64)> {
         let of = |row: &Row| {
             let found = row.columns.iter().find(|(name, _)| name == column);
@@ -180,7 +180,7 @@ impl<'a> Parcel<'a> {
         self.rows.iter().filter(|r| r.table == table).filter_map(of).collect()
     }
 
-    /// What stands at a pointer in a column of parameters, wherever there is one; each once.
+    /// Texts at a JSON pointer in a column of parameters, each once.
     pub fn texts(&self, column: &str, pointer: &str) -> Result<BTreeSet<String>> {
         let mut all = BTreeSet::new();
         for (name, value) in self.rows.iter().flat_map(|r| &r.columns).filter(|(name, _)| name == column) {
@@ -202,7 +202,7 @@ impl<'a> Parcel<'a> {
         Ok(all)
     }
 
-    /// Whether all rows that mean something can be without it.
+    /// True if all rows that refer to a thing can be without it.
     pub fn can_do_without(&self, whom: Whom, id: i64) -> bool {
         let out = |other: Whom, n: i64| if (other, n) == (whom, id) { Fate::Out } else { Fate::To(n) };
         self.rows.iter().all(|row| {
@@ -357,7 +357,7 @@ fn parameters(name: &str, value: &Value) -> Result<Json> {
     }
 }
 
-/// What a row is called where people read it.
+/// Name of a row for people.
 pub(crate) fn title(db: &Connection, table: Table, id: u32) -> String {
     let sql = match table {
         Table::Piece | Table::Performer => {

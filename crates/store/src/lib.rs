@@ -49,18 +49,18 @@ use rusqlite::Connection;
 use std::cell::Cell;
 use std::path::{Path, PathBuf};
 
-/// What went wrong with the store, as a sentence.
+/// Error of the store, as a sentence.
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
-    /// SQLite said no.
+    /// Error of SQLite.
     #[error("the database could not be used: {}", said(.0))]
     Sqlite(#[from] rusqlite::Error),
     /// The folder could not be used.
     #[error("{path} could not be used: {source}")]
     Folder {
-        /// Which.
+        /// Path of the file.
         path: PathBuf,
-        /// Why.
+        /// Reason.
         source: std::io::Error,
     },
     /// Somebody else has the folder.
@@ -84,11 +84,11 @@ pub enum StoreError {
     /// A row cannot be read, or holds what no edit could have put there.
     #[error("{kind} {id} cannot be read: {source}")]
     Row {
-        /// The table.
+        /// Table of the row.
         kind: &'static str,
         /// The row's number.
         id: u32,
-        /// Why.
+        /// Reason.
         source: Box<StoreError>,
     },
     /// Its pages do not hold together.
@@ -102,7 +102,7 @@ pub enum StoreError {
     /// There is no such thing.
     #[error("there is no {0} with number {1}; it may have been removed")]
     Missing(&'static str, u32),
-    /// It cannot be.
+    /// Refusal of a value, as a sentence.
     #[error("{0}")]
     Refused(String),
     /// A column holds something else than it should.
@@ -127,7 +127,7 @@ impl From<Invalid> for StoreError {
     }
 }
 
-/// Shorthand.
+/// Result of the store.
 pub type Result<T> = std::result::Result<T, StoreError>;
 
 /// The open database of a production. Its scenes are worked on one at a time.
@@ -186,12 +186,12 @@ impl Store {
         Ok(first)
     }
 
-    /// Whether its database is still where it was opened: what is written elsewhere is not kept.
+    /// Checks that the database file is still where it was opened: a file that was moved away keeps nothing.
     pub fn still_there(&self) -> Result<()> {
         self.place.still()
     }
 
-    /// Where it is kept.
+    /// Path of the database file.
     pub fn file(&self) -> &Path {
         self.place.file()
     }
@@ -203,7 +203,7 @@ impl Store {
         Ok(())
     }
 
-    /// What was remembered.
+    /// Remembered value of a key.
     pub fn remembered(&self, key: &str) -> Option<String> {
         self.connection.query_row("SELECT value FROM remembered WHERE key = ?1", [key], |r| r.get(0)).ok()
     }

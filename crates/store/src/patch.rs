@@ -11,18 +11,18 @@ use serde_json::Value;
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
-/// What members of a list are known by, the first that they have.
+/// Fields that identify members of a list; the first one that members have counts.
 const NAMES: [&str; 3] = ["id", "performance", "number"];
 
-/// One operation.
+/// Operation of a patch.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "op")]
 pub enum Op {
     /// Puts a new thing into a list, or a field into an object.
     Add {
-        /// Where; a new thing is called `new:1` until the answer names it.
+        /// Path; a new thing is called `new:1` until the answer names it.
         path: String,
-        /// What.
+        /// New value.
         #[ts(type = "unknown")]
         value: Value,
         /// In a list: the member that it comes before; at the end where missing.
@@ -32,20 +32,20 @@ pub enum Op {
     },
     /// Takes a thing or a field away.
     Remove {
-        /// Which.
+        /// Path of the thing.
         path: String,
     },
     /// Puts a value in the place of what is there.
     Replace {
-        /// Where.
+        /// Path of the value.
         path: String,
-        /// What.
+        /// New value.
         #[ts(type = "unknown")]
         value: Value,
     },
     /// Puts a thing elsewhere in its list.
     Move {
-        /// Which.
+        /// Path of the source.
         path: String,
         /// The member that it comes before; at the end where missing.
         #[serde(default)]
@@ -54,16 +54,16 @@ pub enum Op {
     },
     /// Refuses the whole edit where something else is there; numbers compare by value.
     Test {
-        /// Where.
+        /// Path of the value.
         path: String,
-        /// What must be there.
+        /// Value that must be there.
         #[ts(type = "unknown")]
         value: Value,
     },
 }
 
 impl Op {
-    /// What it is about.
+    /// Path that the operation writes to or tests.
     pub fn path(&self) -> &str {
         match self {
             Op::Add { path, .. }
@@ -93,18 +93,18 @@ pub fn tokens(path: &str, names: &Names) -> Result<Vec<String>, Refusal> {
     Ok(rest.split('/').map(token).collect())
 }
 
-/// What the members of a list are known by; none for a vector.
+/// Field that identifies the members of a list; none for a vector.
 fn name_of(list: &[Value]) -> Option<&'static str> {
     NAMES.into_iter().find(|name| list.iter().all(|m| m.get(name).is_some()))
 }
 
-/// Where a member of a list of things stands.
+/// Index of a member in a list of things.
 fn place_of(list: &[Value], name: &str, token: &str) -> Option<usize> {
     let number: u64 = token.parse().ok()?;
     list.iter().position(|m| m[name].as_u64() == Some(number))
 }
 
-/// Where a token leads in a list, of things or of numbers.
+/// Index for a token in a list of things or numbers.
 fn place_in(list: &[Value], token: &str) -> Option<usize> {
     match name_of(list) {
         Some(name) => place_of(list, name, token),
@@ -116,7 +116,7 @@ fn missing(token: &str, path: &str) -> Refusal {
     format!("there is no {token} at {path}; it may have been removed")
 }
 
-/// What stands at some tokens.
+/// Value at a path of tokens.
 pub fn find<'a>(value: &'a Value, tokens: &[String]) -> Option<&'a Value> {
     tokens.iter().try_fold(value, |at, token| match at {
         Value::Object(fields) => fields.get(token),
@@ -246,7 +246,7 @@ fn in_list(list: &mut Vec<Value>, token: &str, op: &Op, names: &mut Names) -> Re
     Ok(())
 }
 
-/// Whether two values are the same; numbers compare by value, whole or not.
+/// True if two values are equal; numbers compare by value, whole or not.
 pub fn same(a: &Value, b: &Value) -> bool {
     match (a, b) {
         (Value::Number(a), Value::Number(b)) => a.as_f64() == b.as_f64(),

@@ -18,9 +18,9 @@ use std::time::Duration;
 use tempfile::{TempDir, TempPath};
 use ts_rs::TS;
 
-/// Where the files stand, in the data folder.
+/// Folder of the files in the data folder.
 const FOLDER: &str = "productions";
-/// What they end in.
+/// Ending of the files.
 const ENDING: &str = "sqlite";
 /// The one production of a data folder as earlier versions kept it.
 const ALONE: &str = "rovnek.sqlite";
@@ -80,19 +80,19 @@ fn files(folder: &Path) -> Result<Vec<PathBuf>> {
 /// A production on the shelf.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct OnShelf {
-    /// What it is known by: its file's name without the ending.
+    /// Id on the shelf: the file's name without the ending.
     pub id: String,
-    /// As on the slate.
+    /// Name on the slate.
     pub name: String,
     /// Its scenes, as they are numbered.
     pub scenes: Vec<String>,
-    /// How many takes.
+    /// Number of takes.
     pub takes: u32,
     /// When it was opened last, UTC; none where never.
     pub used_at: Option<String>,
     /// Set aside: still there, and not in the way.
     pub aside: bool,
-    /// What its picture was drawn of; none where there is no picture.
+    /// Version of the picture on the shelf; none without a picture.
     pub picture: Option<String>,
     /// Why it cannot be opened.
     pub trouble: Option<String>,
@@ -246,7 +246,7 @@ impl Shelf {
         Ok(found.map(|p| p.id))
     }
 
-    /// What a production says of itself. One of an earlier layout becomes one of today's first.
+    /// Looks into a production. A file of an earlier layout is migrated first.
     fn look(&self, id: String) -> OnShelf {
         let file = self.file(&id);
         let looked = match glance(&file) {
@@ -289,13 +289,13 @@ impl Shelf {
         Ok(store)
     }
 
-    /// To be told when a production is in use: it is the one that was used last.
+    /// Notes that a production is in use: it is the one that was used last.
     pub fn opened(&self, id: &str, store: &mut Store) -> Result<()> {
         self.unopened.lock().unwrap_or_else(|broken| broken.into_inner()).remove(id);
         store.remember(USED, &format!("{:.3}", Timestamp::now()))
     }
 
-    /// To be told why a production could not be put to use; the list says so until it can.
+    /// Notes why a production could not be opened; the list says so until it can.
     pub fn not_opened(&self, id: &str, why: &str) {
         self.unopened.lock().unwrap_or_else(|broken| broken.into_inner()).insert(id.into(), why.into());
     }
@@ -393,7 +393,7 @@ impl Store {
     }
 }
 
-/// What a file of today's layout says of itself; nothing of one of an earlier layout.
+/// Looks into a file of today's layout; none for an earlier layout.
 fn glance(file: &Path) -> Result<Option<OnShelf>> {
     place::Place::check(file)?;
     // Not read-only: who only reads leaves what SQLite puts beside a database lying there.

@@ -4,11 +4,11 @@ import { keyAt } from "./course";
 /** Values of described parameters, as they stand in the JSON of the thing they belong to. */
 export type Fields = Record<string, unknown>;
 
-/** What stands at a path: tokens with slashes; undefined where nothing is. */
+/** Value at a path of tokens with slashes; undefined where nothing is. */
 export const valueOf = (fields: unknown, path: string): unknown =>
   path.split("/").reduce<unknown>((part, token) => (part as Fields | null | undefined)?.[token], fields);
 
-/** The same with another value at a path. */
+/** Fields with another value at a path. */
 export function withValue<T>(fields: T, path: string, value: unknown): T {
   const [first, ...rest] = path.split("/");
   const inner =
@@ -17,7 +17,7 @@ export function withValue<T>(fields: T, path: string, value: unknown): T {
   return { ...fields, [first!]: inner };
 }
 
-/** What parameters are to begin with. */
+/** Default values of parameters. */
 export function startOf(params: Param[]): Fields {
   const all = params.flatMap((p) => (p.holds.kind === "row" ? p.holds.params : [p]));
   return all.reduce<Fields>(
@@ -26,7 +26,7 @@ export function startOf(params: Param[]): Fields {
   );
 }
 
-/** The same with a value at a path that need not be there yet: numbers in it make lists. */
+/** Fields with a value at a path that need not be there yet: numbers in it make lists. */
 function withNew(fields: unknown, path: string, value: unknown): unknown {
   const [first, ...rest] = path.split("/");
   const put = (inner: unknown) => (rest.length === 0 ? value : withNew(inner, rest.join("/"), value));
@@ -97,7 +97,7 @@ export function happening<T>(value: T, now: number): T {
   return Object.fromEntries(entries) as T;
 }
 
-/** Which of several ways a value is; undefined for none. */
+/** Alternative that a value is of; undefined for none. */
 export function caseOf(tag: string | null, cases: Case[], value: unknown): Case | undefined {
   if (typeof value !== "object" || value === null) return undefined;
   const fields = value as Fields;
@@ -108,7 +108,7 @@ export function caseOf(tag: string | null, cases: Case[], value: unknown): Case 
 export const presetOf = (presets: Param["presets"], fields: Fields) =>
   presets.find((p) => p.sets.every(([path, v]) => valueOf(fields, path) === v))?.word;
 
-/** What is set, in a few words: the numbers and ways of a thing that is folded. */
+/** Summary of a folded thing in a few words: its numbers and alternatives. */
 export function summaryOf(params: Param[], fields: Fields): string {
   const words = params.flatMap((p): string[] => {
     const value = p.path ? valueOf(fields, p.path) : fields;
@@ -147,10 +147,10 @@ function severalOf(params: Param[], several: Fields[]): string {
 const withUnit = (value: number, unit: string) =>
   `${Number(value.toFixed(2))}${unit && unit !== "°" ? " " : ""}${unit}`;
 
-/** What a field is called aloud: "Start x", "Lowest boom". */
+/** Accessible name of a field: "Start x", "Lowest boom". */
 export const nameOf = ({ of, label }: Param) => (of ? `${of} ${label}` : label);
 
-/** Where a slider stands, from 0 to 1; through the logarithm where a number spans orders of magnitude. */
+/** Place of a slider, 0 to 1; through the logarithm for a number that spans orders of magnitude. */
 export function shareOf(value: number, min: number, max: number, log: boolean): number {
   const at = (v: number) => (log ? Math.log(v) : v);
   const share = (at(Math.max(value, log ? min : -Infinity)) - at(min)) / (at(max) - at(min));

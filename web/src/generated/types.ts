@@ -16,11 +16,11 @@ export type Camera = {
  */
 sensor_width_mm: number, 
 /**
- * Sensor height.
+ * Sensor height, millimetres.
  */
 sensor_height_mm: number, 
 /**
- * How much wider an anamorphic lens sees than its focal length says; 1 is spherical.
+ * Squeeze of an anamorphic lens: horizontal field over that of a spherical lens; 1 is spherical.
  */
 squeeze: number, 
 /**
@@ -44,7 +44,7 @@ focal_max_mm: number,
  */
 zoom_mm_s: number, 
 /**
- * Where the zoom stands when the camera is set up.
+ * Focal length at the start, millimetres.
  */
 focal_mm: number, 
 /**
@@ -52,7 +52,7 @@ focal_mm: number,
  */
 closest_focus_m: number, 
 /**
- * Where the focus stands when the camera is set up.
+ * Focus distance at the start, metres.
  */
 focus_m: number, 
 /**
@@ -70,7 +70,7 @@ export type Lens = {
  */
 focal_min_mm: number, 
 /**
- * The longer end.
+ * Longer end, millimetres.
  */
 focal_max_mm: number, 
 /**
@@ -86,13 +86,13 @@ closest_focus_m: number,
  */
 widest_stop: number, 
 /**
- * 1 is spherical.
+ * Squeeze; 1 is spherical.
  */
 squeeze: number, };
 
 export type LensSet = { 
 /**
- * As it is asked for.
+ * Name of the lens set.
  */
 name: string, 
 /**
@@ -106,15 +106,15 @@ export type HeadHeading = "arm" | "held";
 
 export type TelescopicCrane = { 
 /**
- * Where the base stands on the floor.
+ * Place x of the base on the floor, metres.
  */
 base_x_m: number, 
 /**
- * Where the base stands on the floor.
+ * Place z of the base on the floor, metres.
  */
 base_z_m: number, 
 /**
- * Where the arm points at swing 0: 0 is −Z, positive to the right.
+ * Direction of the arm at swing 0, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -122,15 +122,15 @@ heading_deg: number,
  */
 column_height_m: number, 
 /**
- * How far the arm swings to each side; none for all round.
+ * Greatest swing to each side, degrees; none for all round.
  */
 swing_limit_deg: number | null, 
 /**
- * Lowest boom.
+ * Lowest boom, degrees.
  */
 boom_min_deg: number, 
 /**
- * Highest boom.
+ * Highest boom, degrees.
  */
 boom_max_deg: number, 
 /**
@@ -154,7 +154,7 @@ head: HeadHang,
  */
 head_heading: HeadHeading, 
 /**
- * What the base runs on; it stands on the floor without.
+ * Track under the base; none for a base on the floor.
  */
 track: DollyTrack | null, 
 /**
@@ -231,29 +231,29 @@ export type TrackPiece = { "piece": "straight",
  */
 length_m: number, 
 /**
- * Climbed.
+ * Rise over the piece, metres.
  */
 rise_m: number, } | { "piece": "curve", 
 /**
- * Of the middle between the rails.
+ * Radius of the middle between the rails, metres.
  */
 radius_m: number, 
 /**
- * Turned.
+ * Turn over the piece, degrees.
  */
 turn_deg: number, 
 /**
- * Climbed.
+ * Rise over the piece, metres.
  */
 rise_m: number, };
 
 export type DollyTrack = { 
 /**
- * Where it begins.
+ * Place x of the beginning, metres.
  */
 x_m: number, 
 /**
- * Where it begins.
+ * Place z of the beginning, metres.
  */
 z_m: number, 
 /**
@@ -261,7 +261,7 @@ z_m: number,
  */
 height_m: number, 
 /**
- * Which way it begins: 0 is −Z, positive to the right.
+ * Heading of the beginning, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -331,19 +331,19 @@ export type Steering = "rear" | "crab" | "round";
 
 export type FreeDolly = { 
 /**
- * Where it starts.
+ * Place x at the start, metres.
  */
 base_x_m: number, 
 /**
- * Where it starts.
+ * Place z at the start, metres.
  */
 base_z_m: number, 
 /**
- * Where it looks at the start: 0 is −Z, positive to the right.
+ * Heading at the start, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
- * Which wheels steer.
+ * Axle that steers.
  */
 steering: Steering, 
 /**
@@ -351,7 +351,7 @@ steering: Steering,
  */
 wheelbase_m: number, 
 /**
- * What lifts the head.
+ * Arm that lifts the head.
  */
 arm: BoomArm, };
 
@@ -479,27 +479,27 @@ stabiliser: number, };
 
 export type AimRig = { 
 /**
- * Where the root starts.
+ * Place x of the root at the start, metres.
  */
 base_x_m: number, 
 /**
- * Where the root starts.
+ * Place z of the root at the start, metres.
  */
 base_z_m: number, 
 /**
- * Where the root faces: 0 is −Z, positive to the right.
+ * Heading of the root, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
- * Where the camera starts, from the root.
+ * Place of the camera at the start, from the root, metres.
  */
 camera_m: [number, number, number], 
 /**
- * Where the aim point starts, from the root, or from the eyes of whom it follows.
+ * Place of the aim point at the start, from the root or from the followed performer's eyes, metres.
  */
 aim_m: [number, number, number], 
 /**
- * How far the camera turns to the aim point: 0 not at all, 1 all the way.
+ * Share of the turn to the aim point: 0 not at all, 1 all the way.
  */
 strength: number, 
 /**
@@ -507,7 +507,7 @@ strength: number,
  */
 focus_follows: boolean, 
 /**
- * Whom the aim point goes with.
+ * Id of the performer whom the aim point follows; none for nobody.
  */
 follows: number | null, };
 
@@ -553,7 +553,7 @@ carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" 
 
 export type Position = { 
 /**
- * As it is called.
+ * Number of the position.
  */
 number: number, 
 /**
@@ -607,11 +607,11 @@ most: number, };
 
 export type Warning = { 
 /**
- * As a sentence, with the amount.
+ * Sentence with the amount.
  */
 what: string, 
 /**
- * When.
+ * Stretch of time.
  */
 when: Stretch, };
 
@@ -623,11 +623,11 @@ export type Shape = { "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, 
 /**
- * Whole height.
+ * Height, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -635,7 +635,7 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, };
 
@@ -645,7 +645,7 @@ export type Body = {
  */
 name: string, 
 /**
- * What it is made of.
+ * Material of the body.
  */
 material: Material, } & ({ "shape": "box", 
 /**
@@ -653,11 +653,11 @@ material: Material, } & ({ "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, 
 /**
- * Whole height.
+ * Height, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -665,21 +665,21 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, });
 
 export type Stage = { 
 /**
- * Along x.
+ * Width along x, metres.
  */
 width_m: number, 
 /**
- * Along z.
+ * Depth along z, metres.
  */
 depth_m: number, 
 /**
- * Clear height.
+ * Clear height, metres.
  */
 height_m: number, };
 
@@ -701,23 +701,23 @@ start_s: number, };
 
 export type Form = { "kind": "block", 
 /**
- * Along x, y and z.
+ * Size along x, y and z, metres.
  */
 size: [number, number, number], 
 /**
- * Of all of it.
+ * Material of the whole piece.
  */
 material: Material, } | { "kind": "round", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, 
 /**
- * Whole height.
+ * Height, metres.
  */
 height: number, 
 /**
- * Of all of it.
+ * Material of the whole piece.
  */
 material: Material, } | { "kind": "wall", 
 /**
@@ -725,11 +725,11 @@ material: Material, } | { "kind": "wall",
  */
 size: [number, number, number], 
 /**
- * Of all of it.
+ * Material of the whole piece.
  */
 material: Material, } | { "kind": "opening", 
 /**
- * Along the wall.
+ * Width along the wall, metres.
  */
 width: number, 
 /**
@@ -737,23 +737,23 @@ width: number,
  */
 height: number, } | { "kind": "door", 
 /**
- * With the frame.
+ * Width with the frame, metres.
  */
 width: number, 
 /**
- * With the frame.
+ * Height with the frame, metres.
  */
 height: number, 
 /**
- * How far the leaf stands open.
+ * Angle of the open leaf, degrees; 0 is closed.
  */
 open_deg: number, } | { "kind": "window", 
 /**
- * With the frame.
+ * Width with the frame, metres.
  */
 width: number, 
 /**
- * With the frame.
+ * Height with the frame, metres.
  */
 height: number, 
 /**
@@ -761,19 +761,19 @@ height: number,
  */
 lit: boolean, } | { "kind": "stair", 
 /**
- * How many.
+ * Number of steps.
  */
 steps: number, 
 /**
- * Height of each.
+ * Height of a step, metres.
  */
 rise: number, 
 /**
- * Depth of each.
+ * Depth of a step, metres.
  */
 run: number, 
 /**
- * Across.
+ * Width of the stair, metres.
  */
 width: number, } | { "kind": "platform", 
 /**
@@ -785,7 +785,7 @@ size: [number, number, number], } | { "kind": "ramp",
  */
 size: [number, number, number], } | { "kind": "pillars", 
 /**
- * How many.
+ * Number of risers.
  */
 count: number, 
 /**
@@ -793,11 +793,11 @@ count: number,
  */
 spacing: number, 
 /**
- * Of each, both ways.
+ * Width and depth of a riser, metres.
  */
 width: number, 
 /**
- * Of each.
+ * Height of a riser, metres.
  */
 height: number, 
 /**
@@ -809,7 +809,7 @@ base: boolean, } | { "kind": "gallery",
  */
 size: [number, number, number], } | { "kind": "rails", 
 /**
- * Along x.
+ * Length along x, metres.
  */
 length: number, 
 /**
@@ -817,7 +817,7 @@ length: number,
  */
 gauge: number, } | { "kind": "tram", 
 /**
- * Along x.
+ * Length along x, metres.
  */
 length: number, 
 /**
@@ -833,7 +833,7 @@ lit: boolean, } | { "kind": "vehicle",
  */
 size: [number, number, number], } | { "kind": "workbench", 
 /**
- * Along x.
+ * Length along x, metres.
  */
 length: number, } | { "kind": "table", 
 /**
@@ -845,19 +845,19 @@ size: [number, number, number], } | { "kind": "chair" } | { "kind": "lamp",
  */
 cord: number, } | { "kind": "mark", 
 /**
- * As called out.
+ * Number of the mark, as called out on set.
  */
 number: number, 
 /**
- * Whose it is.
+ * Tape colour, which says whose mark it is.
  */
 tape: Tape, } | { "kind": "card", 
 /**
- * The image.
+ * Id of the image asset.
  */
 image: number, 
 /**
- * Along x.
+ * Width along x, metres.
  */
 width: number, 
 /**
@@ -873,7 +873,7 @@ toward: number | null,
  */
 sequence?: Sequence, } | { "kind": "mesh", 
 /**
- * The mesh.
+ * Id of the mesh asset.
  */
 mesh: number, 
 /**
@@ -885,13 +885,13 @@ size: [number, number, number],
  */
 outline: Array<[number, number]>, 
 /**
- * How much larger than it came.
+ * Scale of the mesh over its file, above 0.
  */
 scale: number, };
 
 export type PieceRoute = { 
 /**
- * Which performance.
+ * Id of the performance.
  */
 performance: number, 
 /**
@@ -905,19 +905,19 @@ export type Piece = {
  */
 id: number, 
 /**
- * As written on the plan.
+ * Name on the plan.
  */
 name: string, 
 /**
- * Its form.
+ * Form with its dimensions.
  */
 form: Form, 
 /**
- * Metres.
+ * Place of the foot, metres.
  */
 position: [number, number, number], 
 /**
- * To the right, seen from above.
+ * Turn to the right seen from above, degrees.
  */
 turn_deg: number, 
 /**
@@ -937,7 +937,7 @@ hidden: boolean,
  */
 wild?: Array<number>, 
 /**
- * Where it goes in each performance; without one it stands.
+ * Routes in performances; a piece without a route stands still.
  */
 routes?: Array<PieceRoute>, 
 /**
@@ -947,7 +947,7 @@ rides?: Carrier, };
 
 export type Light = { 
 /**
- * Metres.
+ * Place of the light source, metres.
  */
 position: [number, number, number], 
 /**
@@ -971,15 +971,15 @@ time_s: number,
  */
 stop_s: number, 
 /**
- * Under the feet.
+ * Point under the feet, metres.
  */
 position: [number, number, number], 
 /**
- * Where it looks while it stays: 0 is −Z, positive to the right. Without it, as it came.
+ * Facing at a stop, degrees: 0 is −Z, positive to the right. Without it, the direction of the way in.
  */
 facing_deg?: number | null, 
 /**
- * While it stays.
+ * Posture while the performer stays.
  */
 posture: Posture, 
 /**
@@ -989,17 +989,17 @@ mark?: string | null, };
 
 export type Route = { 
 /**
- * At least one.
+ * Waypoints, at least one.
  */
 waypoints: Array<{ id: number } & Waypoint>, };
 
 export type PartMotion = { "motion": "walks", 
 /**
- * The path.
+ * Path on foot.
  */
 route: Route, } | { "motion": "captured", 
 /**
- * The motion.
+ * Id of the clip asset.
  */
 clip: number, 
 /**
@@ -1007,21 +1007,21 @@ clip: number,
  */
 start_s: number, 
 /**
- * What plays of it: from, to.
+ * Stretch of the clip that plays: from, to, seconds.
  */
 trim_s: [number, number], 
 /**
- * Where it begins.
+ * Place at which the motion begins, metres.
  */
 position: [number, number, number], 
 /**
- * To the right.
+ * Turn to the right, degrees.
  */
 turn_deg: number, };
 
 export type Part = { 
 /**
- * Which performance.
+ * Id of the performance.
  */
 performance: number, 
 /**
@@ -1030,11 +1030,11 @@ performance: number,
  */
 rides: Carrier | null, } & ({ "motion": "walks", 
 /**
- * The path.
+ * Path on foot.
  */
 route: Route, } | { "motion": "captured", 
 /**
- * The motion.
+ * Id of the clip asset.
  */
 clip: number, 
 /**
@@ -1042,15 +1042,15 @@ clip: number,
  */
 start_s: number, 
 /**
- * What plays of it: from, to.
+ * Stretch of the clip that plays: from, to, seconds.
  */
 trim_s: [number, number], 
 /**
- * Where it begins.
+ * Place at which the motion begins, metres.
  */
 position: [number, number, number], 
 /**
- * To the right.
+ * Turn to the right, degrees.
  */
 turn_deg: number, });
 
@@ -1060,7 +1060,7 @@ export type Performer = {
  */
 id: number, 
 /**
- * Who.
+ * Name of the performer.
  */
 name: string, 
 /**
@@ -1072,13 +1072,13 @@ height_m: number,
  */
 build: number, 
 /**
- * What they do; a performance without a part goes on without them.
+ * Parts in performances; a performance without a part goes on without the performer.
  */
 parts: Array<Part>, };
 
 export type SmoothBy = { "by": "binomial", 
 /**
- * 1 to 400.
+ * Number of passes, 1 to 400.
  */
 passes: number, } | { "by": "gaussian", 
 /**
@@ -1086,11 +1086,11 @@ passes: number, } | { "by": "gaussian",
  */
 sigma_s: number, } | { "by": "low_pass", 
 /**
- * Where half is left.
+ * Frequency at which half of the amplitude is left, Hz.
  */
 cut_hz: number, } | { "by": "polynomial", 
 /**
- * How much time it goes through.
+ * Window of the polynomial, seconds.
  */
 window_s: number, 
 /**
@@ -1100,15 +1100,15 @@ degree: number, };
 
 export type Smooth = { 
 /**
- * Arm or base.
+ * Filter for arm or base; none leaves them.
  */
 machine: SmoothBy | null, 
 /**
- * Pan, tilt, roll.
+ * Filter for pan, tilt and roll; none leaves them.
  */
 head: SmoothBy | null, 
 /**
- * Zoom, focus.
+ * Filter for zoom and focus; none leaves them.
  */
 lens: SmoothBy | null, };
 
@@ -1130,11 +1130,11 @@ rotation: number, };
 
 export type Mapping = { 
 /**
- * Where the device's origin lies on the set.
+ * Device's origin on the set, metres.
  */
 origin_m: [number, number, number], 
 /**
- * Where its ahead points on the set, to the right of −Z.
+ * Device's forward direction on the set, degrees to the right of −Z.
  */
 heading_deg: number, 
 /**
@@ -1162,17 +1162,17 @@ export type SecondMoves = "focus_ring" | "focus" | "aim" | "aim_and_focus";
 
 export type SecondDevice = { 
 /**
- * Which device; empty where there is none.
+ * Name of the device; empty for none.
  */
 source: string, 
 /**
- * What it moves.
+ * Effect of the device.
  */
 moves: SecondMoves, };
 
 export type Tracking = { 
 /**
- * Which device: its protocol and number, as [`crate::tracked`]'s sources are named.
+ * Name of the device: its protocol and number, as [`crate::tracked`]'s sources are named.
  */
 source: string, 
 /**
@@ -1190,7 +1190,7 @@ second: SecondDevice, };
 
 export type RetimeBy = { "by": "stretch", 
 /**
- * Seconds.
+ * New length, seconds.
  */
 length_s: number, } | { "by": "speed", 
 /**
@@ -1198,31 +1198,31 @@ length_s: number, } | { "by": "speed",
  */
 at_s: number, 
 /**
- * How long it lasts, the ramps at both ends included.
+ * Length of the changed stretch with its ramps, seconds.
  */
 for_s: number, 
 /**
- * How many times as fast.
+ * Factor on the speed.
  */
 speed: number, 
 /**
- * How long it takes to get to that speed, and back.
+ * Length of each ramp, seconds.
  */
 ramp_s: number, } | { "by": "drawn", 
 /**
- * How many times as fast, over the time that is seen, seconds.
+ * Factor on the speed over the time that is seen, seconds.
  */
 speed: Curve, } | { "by": "ease", 
 /**
- * How long the start takes, seconds; 0 leaves it.
+ * Length of the soft start, seconds; 0 leaves the start.
  */
 start_s: number, 
 /**
- * How long the stop takes.
+ * Length of the soft stop, seconds; 0 leaves the stop.
  */
 stop_s: number, } | { "by": "land", 
 /**
- * Which, seconds.
+ * Instant that is moved, seconds.
  */
 from_s: number, 
 /**
@@ -1232,7 +1232,7 @@ at_s: number, };
 
 export type Retime = { 
 /**
- * How time goes.
+ * Manner of the retime.
  */
 way: RetimeBy, };
 
@@ -1318,7 +1318,7 @@ export type SideBy = "smooth" | "straight" | "flat" | "hold" | "free";
 
 export type About = { "by": "start" } | { "by": "middle" } | { "by": "at", 
 /**
- * Seconds.
+ * Time of the fixed point, seconds.
  */
 time_s: number, } | { "by": "value", 
 /**
@@ -1328,7 +1328,7 @@ value: number, };
 
 export type KeyEdit = { "do": "insert", 
 /**
- * Seconds.
+ * Time, seconds.
  */
 at_s: number, } | { "do": "sides", 
 /**
@@ -1340,11 +1340,11 @@ before: boolean,
  */
 after: boolean, 
 /**
- * What it becomes.
+ * New kind of side.
  */
 side: SideBy, } | { "do": "ease", 
 /**
- * Which.
+ * Ease.
  */
 ease: Ease, } | { "do": "shift", 
 /**
@@ -1356,19 +1356,19 @@ by_s: number,
  */
 by: number, } | { "do": "scale", 
 /**
- * How many times as far apart in time.
+ * Factor on the distance in time.
  */
 time: number, 
 /**
- * How many times as far from the value that stays; below 0 it is turned over.
+ * Factor on the distance in value; below 0 the curve is turned over.
  */
 value: number, 
 /**
- * What stays.
+ * Fixed point of the scaling.
  */
 about: About, } | { "do": "repeat", 
 /**
- * How often.
+ * Number of repeats.
  */
 times: number, } | { "do": "even" } | { "do": "close" } | { "do": "paste", 
 /**
@@ -1376,7 +1376,7 @@ times: number, } | { "do": "even" } | { "do": "close" } | { "do": "paste",
  */
 at_s: number, 
 /**
- * What was copied, its first time 0.
+ * Copied keys; the first one is at time 0.
  */
 keys: { [axis: string]: Array<{ id: number } & CurveKey> }, };
 
@@ -1384,19 +1384,19 @@ export type MarkKind = "stop" | "turn" | "beyond" | "fast";
 
 export type Mark = { 
 /**
- * Whose curve.
+ * Axis of the curve.
  */
 axis: string, 
 /**
- * What.
+ * Kind of mark.
  */
 kind: MarkKind, 
 /**
- * Seconds.
+ * Start, seconds.
  */
 from_s: number, 
 /**
- * Seconds.
+ * End, seconds.
  */
 to_s: number, 
 /**
@@ -1406,11 +1406,11 @@ what: string, };
 
 export type EaseView = { 
 /**
- * Which.
+ * Name of the ease.
  */
 ease: Ease, 
 /**
- * How far it is at even steps from its start to its end, 0 to 1.
+ * Values of the ease at even steps from start to end, 0 to 1.
  */
 drawn: Array<number>, };
 
@@ -1438,11 +1438,11 @@ from_s: number,
  */
 to_s: number, 
 /**
- * How long it takes to come in, seconds.
+ * Time of fading in, seconds.
  */
 ease_in_s: number, 
 /**
- * How long it takes to go out, seconds.
+ * Time of fading out, seconds.
  */
 ease_out_s: number, };
 
@@ -1462,29 +1462,29 @@ export type Level = "time" | "machine" | "camera";
 
 export type Over = { 
 /**
- * Its unit.
+ * Unit of the axis.
  */
 unit: string, 
 /**
- * Above 0.
+ * Lower bound, above 0.
  */
 min: number, 
 /**
- * The most.
+ * Upper bound of the axis.
  */
 max: number, };
 
 export type Case = { 
 /**
- * In the JSON.
+ * Name in the JSON.
  */
 name: string, 
 /**
- * On screen.
+ * Label on screen.
  */
 label: string, 
 /**
- * What belongs to it.
+ * Parameters of this alternative.
  */
 params: Array<Param>, };
 
@@ -1494,15 +1494,15 @@ export type Holds = { "kind": "number",
  */
 min: number, 
 /**
- * The most.
+ * Upper bound of the number.
  */
 max: number, 
 /**
- * What it is to begin with; where a thing describes itself, what it is.
+ * Default value; in a thing that describes itself, the current value.
  */
 start: number, 
 /**
- * What one step of an arrow key adds.
+ * Step of an arrow key.
  */
 step: number, 
 /**
@@ -1522,7 +1522,7 @@ options: Array<[string, string]>, } | { "kind": "switch" } | { "kind": "row",
  */
 params: Array<Param>, } | { "kind": "who", 
 /**
- * Who it is where it is nobody.
+ * Word on screen for nobody.
  */
 nobody: string, 
 /**
@@ -1530,27 +1530,27 @@ nobody: string,
  */
 point: string | null, 
 /**
- * Where it is put when it is nobody, metres.
+ * Place that stands in for nobody, metres.
  */
 alone: [number, number, number], } | { "kind": "piece", 
 /**
- * What none is called.
+ * Word on screen for no choice.
  */
 none: string, } | { "kind": "recorded", 
 /**
- * What nothing is called.
+ * Word on screen for no choice.
  */
 none: string, } | { "kind": "list", 
 /**
- * What it is called where there is none; where that cannot be, there is at least one.
+ * Word on screen for an empty list; none for a list with at least one element.
  */
 none: string | null, 
 /**
- * How many there may be.
+ * Upper bound of the length.
  */
 most: number, 
 /**
- * What can be set of each.
+ * Parameters of each element.
  */
 params: Array<Param>, } | { "kind": "curve", 
 /**
@@ -1563,11 +1563,11 @@ over: Over | null,
  */
 min: number, 
 /**
- * The most.
+ * Upper bound of the values.
  */
 max: number, 
 /**
- * To begin with: where, and what.
+ * Default points: place on the axis, and value.
  */
 start: Array<[number, number]>, } | { "kind": "variant", 
 /**
@@ -1575,7 +1575,7 @@ start: Array<[number, number]>, } | { "kind": "variant",
  */
 tag: string | null, 
 /**
- * The ways.
+ * Alternatives, one of which holds.
  */
 cases: Array<Case>, };
 
@@ -1585,11 +1585,11 @@ export type Param = {
  */
 path: string, 
 /**
- * Whose it is, where its own label is one letter; else empty.
+ * Owner of the parameter, for a label of one letter; else empty.
  */
 of: string, 
 /**
- * As it is called on screen.
+ * Label on screen.
  */
 label: string, 
 /**
@@ -1601,7 +1601,7 @@ unit: string,
  */
 hint: string, 
 /**
- * What it is called where it is missing (null); none where it must be there.
+ * Word on screen for a missing value (null); none for a required parameter.
  */
 absent: string | null, 
 /**
@@ -1609,7 +1609,7 @@ absent: string | null,
  */
 presets: Array<Preset>, 
 /**
- * What it holds.
+ * Kind of the value.
  */
 holds: Holds, };
 
@@ -1619,23 +1619,23 @@ export type Described = {
  */
 name: string, 
 /**
- * On screen.
+ * Label on screen.
  */
 label: string, 
 /**
- * What it is good for.
+ * Hint: what the treatment is good for.
  */
 hint: string, 
 /**
- * Where it works.
+ * Level of the treatment.
  */
 level: Level, 
 /**
- * What can be set.
+ * Parameters.
  */
 params: Array<Param>, 
 /**
- * As it is when somebody adds it.
+ * Treatment with its default values.
  */
 usual: Treatment, };
 
@@ -1651,13 +1651,13 @@ on: boolean,
  */
 scope?: Scope, 
 /**
- * How much of it counts; all of it where missing.
+ * Share of the treatment that counts; all of it by default.
  */
 strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
 export type Meant = { 
 /**
- * By name.
+ * Axis, by name.
  */
 axis: string, 
 /**
@@ -1669,7 +1669,7 @@ export type Becomes = "goes_on" | "turns" | "left" | "stays";
 
 export type DriftStop = { 
 /**
- * By name.
+ * Axis, by name.
  */
 axis: string, 
 /**
@@ -1677,11 +1677,11 @@ axis: string,
  */
 from_s: number, 
 /**
- * When it ends.
+ * End of the stop, seconds.
  */
 to_s: number, 
 /**
- * What becomes of it.
+ * Fate of the stop.
  */
 becomes: Becomes, };
 
@@ -1689,11 +1689,11 @@ export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near" | "covered";
 
 export type Fault = { 
 /**
- * What kind.
+ * Kind of fault.
  */
 kind: FaultKind, 
 /**
- * In words.
+ * Sentence that says the fault.
  */
 what: string, 
 /**
@@ -1701,15 +1701,15 @@ what: string,
  */
 from_s: number, 
 /**
- * When it ends.
+ * End, seconds.
  */
 to_s: number, 
 /**
- * Of how bad it is.
+ * Unit of the amount.
  */
 unit: string, 
 /**
- * How bad it is.
+ * Amount of the fault before mending.
  */
 before: number, };
 
@@ -1739,13 +1739,13 @@ from_s: number | null,
  */
 to_s: number | null, 
 /**
- * See [`FlatFocus`].
+ * Focus in the baked move.
  */
 focus: FlatFocus, };
 
 export type Drift = { 
 /**
- * How much time before and after a stop it takes: more is softer.
+ * Time before and after a stop that the drift takes, seconds: more is softer.
  */
 reach_s: number, 
 /**
@@ -1759,11 +1759,11 @@ leave?: Array<Meant>, };
 
 export type Amounts = { 
 /**
- * To the right, up, ahead.
+ * Amplitude to the right, up and ahead, centimetres.
  */
 position_cm: [number, number, number], 
 /**
- * Pan, tilt, roll.
+ * Amplitude of pan, tilt and roll, degrees.
  */
 rotation_deg: [number, number, number], };
 
@@ -1771,17 +1771,17 @@ export type BodyPart = "eyes" | "chest" | "feet";
 
 export type PlaceAt = { 
 /**
- * Scene time.
+ * Scene time, seconds.
  */
 at_s: number, 
 /**
- * Metres.
+ * Place, metres.
  */
 place_m: [number, number, number], };
 
 export type Target = { "at": "nearest", 
 /**
- * Which part of them.
+ * Part of the body.
  */
 part: BodyPart, } | { "at": "somebody", 
 /**
@@ -1789,19 +1789,19 @@ part: BodyPart, } | { "at": "somebody",
  */
 who: number | null, 
 /**
- * Which part of them.
+ * Part of the body.
  */
 part: BodyPart, } | { "at": "piece", 
 /**
- * By its number.
+ * Id of the piece.
  */
 piece: number | null, 
 /**
- * So high over where it stands, metres.
+ * Height over the foot of the piece, metres.
  */
 up_m: number, } | { "at": "place", 
 /**
- * Metres.
+ * Place, metres.
  */
 place_m: [number, number, number], } | { "at": "moving", 
 /**
@@ -1819,33 +1819,33 @@ export type Turn = {
  */
 from_s: number, 
 /**
- * How long the turn takes.
+ * Length of the turn, seconds.
  */
 over_s: number, 
 /**
- * To whom or where.
+ * Target after the turn.
  */
 to: Target, };
 
 export type Aim = { 
 /**
- * Whom or what, from when on.
+ * Targets over time.
  */
 turns: Array<Turn>, 
 /**
- * Where in the frame: −1 left edge, 1 right edge.
+ * Place in the frame: −1 left edge, 1 right edge.
  */
 across: number, 
 /**
- * Where in the frame: −1 lower edge, 1 upper edge.
+ * Place in the frame: −1 lower edge, 1 upper edge.
  */
 up: number, 
 /**
- * How far it may wander from there, percent of half the frame's width.
+ * Dead zone around that place, percent of half the frame's width.
  */
 zone_percent: number, 
 /**
- * How much later than it the camera is, seconds.
+ * Lag of the camera behind the target, seconds.
  */
 lag_s: number, };
 
@@ -1919,11 +1919,11 @@ as_at_s: number, };
 
 export type ShakeBy = { "by": "noise", 
 /**
- * The slowest.
+ * Lower edge of the noise, Hz.
  */
 from_hz: number, 
 /**
- * The quickest.
+ * Upper edge of the noise, Hz.
  */
 to_hz: number, 
 /**
@@ -1931,23 +1931,23 @@ to_hz: number,
  */
 falls: number, 
 /**
- * To the right, up, ahead.
+ * Amplitude to the right, up and ahead, centimetres.
  */
 position_cm: [number, number, number], 
 /**
- * Pan, tilt, roll.
+ * Amplitude of pan, tilt and roll, degrees.
  */
 rotation_deg: [number, number, number], } | { "by": "own", 
 /**
- * How much of it, over Hz: in proportion, whatever the greatest is.
+ * Weight over frequency, Hz: only proportions count.
  */
 spectrum: Curve, 
 /**
- * To the right, up, ahead.
+ * Amplitude to the right, up and ahead, centimetres.
  */
 position_cm: [number, number, number], 
 /**
- * Pan, tilt, roll.
+ * Amplitude of pan, tilt and roll, degrees.
  */
 rotation_deg: [number, number, number], } | { "by": "steps", 
 /**
@@ -1955,23 +1955,23 @@ rotation_deg: [number, number, number], } | { "by": "steps",
  */
 per_s: number, 
 /**
- * Whose; the operator's own.
+ * Id of the performer whose steps shake the camera; none for the operator's own steps.
  */
 who: number | null, 
 /**
- * To the right, up, ahead.
+ * Amplitude to the right, up and ahead, centimetres.
  */
 position_cm: [number, number, number], 
 /**
- * Pan, tilt, roll.
+ * Amplitude of pan, tilt and roll, degrees.
  */
 rotation_deg: [number, number, number], } | { "by": "sampled", 
 /**
- * Which take; none, and nothing shakes.
+ * Id of the take; none shakes nothing.
  */
 take: number | null, 
 /**
- * What is faster than this.
+ * Lower edge of the sampled motion, Hz.
  */
 from_hz: number, 
 /**
@@ -1979,7 +1979,7 @@ from_hz: number,
  */
 starts_s: number, 
 /**
- * How many times as far as it did: places, and turns.
+ * Factors on the sampled positions and rotations.
  */
 times: [number, number], } | { "by": "hit", 
 /**
@@ -1995,11 +1995,11 @@ dies_s: number,
  */
 hz: number, 
 /**
- * To the right, up, ahead.
+ * Amplitude to the right, up and ahead, centimetres.
  */
 position_cm: [number, number, number], 
 /**
- * Pan, tilt, roll.
+ * Amplitude of pan, tilt and roll, degrees.
  */
 rotation_deg: [number, number, number], };
 
@@ -2017,7 +2017,7 @@ pivot_m: number,
  */
 same_on_screen_mm: number | null, 
 /**
- * What shakes it.
+ * Source of the shake.
  */
 way: ShakeBy, };
 
@@ -2025,11 +2025,11 @@ export type CalmBy = "bell" | "low_pass";
 
 export type Wish = { 
 /**
- * So many times less shake in its worst second than before, of position and of rotation.
+ * Factor by which the shake of the worst second is to fall, of position and of rotation.
  */
 times: number, 
 /**
- * What to smooth with.
+ * Filter.
  */
 by: CalmBy, 
 /**
@@ -2047,19 +2047,19 @@ export type Calmed = {
  */
 raw: number, 
 /**
- * What was wished.
+ * Wished shake.
  */
 wished: number, 
 /**
- * What it is now.
+ * Reached shake.
  */
 reached: number, 
 /**
- * How far it departs.
+ * Departure from the raw take.
  */
 departure: number, 
 /**
- * What it would take to have the wished: how far it would depart; missing where it is had.
+ * Departure that the wished shake would need; missing where the wish is met.
  */
 would_depart: number | null, };
 
@@ -2077,7 +2077,7 @@ position: Calmed | null,
  */
 rotation: Calmed | null, 
 /**
- * What could not be had, and what it would take; one sentence each.
+ * Sentences about wishes that were not met, and the departure that each would need.
  */
 told: Array<string>, };
 
@@ -2089,7 +2089,7 @@ export type LaneKind = {
  */
 name: string, 
 /**
- * Of its values.
+ * Unit of the values.
  */
 unit: string, 
 /**
@@ -2097,7 +2097,7 @@ unit: string,
  */
 ink: string, 
 /**
- * How much of it is shown at the least, so that what is still looks still.
+ * Least range of the lane, so that a still axis looks still.
  */
 least: number, 
 /**
@@ -2147,51 +2147,51 @@ duration_s: number,
  */
 path_length_m: number, 
 /**
- * Of where the camera is; missing under 2 s, and where there are too few points a second.
+ * Shake of the position; missing under 2 s, and where there are too few points a second.
  */
 shake_position_cm: ShakeFigure | null, 
 /**
- * Of where the camera looks.
+ * Shake of the rotation, degrees.
  */
 shake_rotation_deg: ShakeFigure | null, 
 /**
- * Of the speed along the path.
+ * Spectral arc length of the speed along the path.
  */
 spectral_arc_position: number | null, 
 /**
- * Of the turning speed.
+ * Spectral arc length of the turning speed.
  */
 spectral_arc_rotation: number | null, 
 /**
- * Of the speed along the path, under a bell of 0.1 s.
+ * Log dimensionless jerk of the speed along the path, under a bell of 0.1 s.
  */
 log_jerk_position: number | null, 
 /**
- * Of the turning speed, under a bell of 0.1 s.
+ * Log dimensionless jerk of the turning speed, under a bell of 0.1 s.
  */
 log_jerk_rotation: number | null, 
 /**
- * Along the path.
+ * Top speed along the path, m/s.
  */
 top_speed_m_s: number, 
 /**
- * Of all turning together.
+ * Top turning speed about any axis, °/s.
  */
 top_turn_deg_s: number, 
 /**
- * Of pan.
+ * Top speed of pan, °/s.
  */
 top_pan_deg_s: number, 
 /**
- * Of tilt.
+ * Top speed of tilt, °/s.
  */
 top_tilt_deg_s: number, 
 /**
- * Of roll.
+ * Top speed of roll, °/s.
  */
 top_roll_deg_s: number, 
 /**
- * In order.
+ * Dead stops, in order of time.
  */
 dead_stops: Array<DeadStop>, 
 /**
@@ -2213,11 +2213,11 @@ export type Verdict = "good" | "even" | "near" | "bad";
 
 export type Figure = { 
 /**
- * What is measured.
+ * Name of the figure.
  */
 name: string, 
 /**
- * The same in a short sentence; empty where the name says it.
+ * Sentence about the figure; empty where the name says it.
  */
 hint: string, 
 /**
@@ -2229,7 +2229,7 @@ unit: string,
  */
 digits: number, 
 /**
- * As rolled; missing where there is none.
+ * Value of the raw take; missing where there is none.
  */
 raw: number | null, 
 /**
@@ -2237,19 +2237,19 @@ raw: number | null,
  */
 now: number | null, 
 /**
- * What bounds it, in its unit.
+ * Bound, in the figure's unit.
  */
 bound: number | null, 
 /**
- * What became of it; empty where there is nothing to say.
+ * Word for the change; empty where there is nothing to say.
  */
 word: string, 
 /**
- * See [`Verdict`].
+ * Verdict on the change.
  */
 verdict: Verdict, 
 /**
- * Where it is at its most, seconds.
+ * Time of the greatest value, seconds.
  */
 at_s: number | null, 
 /**
@@ -2259,11 +2259,11 @@ more: boolean, };
 
 export type Entry = { 
 /**
- * Counted up.
+ * Id of the entry, counted up.
  */
 id: number, 
 /**
- * What was done, in a few words.
+ * Label of the edit, a few words.
  */
 label: string, };
 
@@ -2279,11 +2279,11 @@ redo: Entry | null, };
 
 export type Op = { "op": "add", 
 /**
- * Where; a new thing is called `new:1` until the answer names it.
+ * Path; a new thing is called `new:1` until the answer names it.
  */
 path: string, 
 /**
- * What.
+ * New value.
  */
 value: unknown, 
 /**
@@ -2291,19 +2291,19 @@ value: unknown,
  */
 before?: string, } | { "op": "remove", 
 /**
- * Which.
+ * Path of the thing.
  */
 path: string, } | { "op": "replace", 
 /**
- * Where.
+ * Path of the value.
  */
 path: string, 
 /**
- * What.
+ * New value.
  */
 value: unknown, } | { "op": "move", 
 /**
- * Which.
+ * Path of the source.
  */
 path: string, 
 /**
@@ -2311,11 +2311,11 @@ path: string,
  */
 before?: string, } | { "op": "test", 
 /**
- * Where.
+ * Path of the value.
  */
 path: string, 
 /**
- * What must be there.
+ * Value that must be there.
  */
 value: unknown, };
 
@@ -2339,13 +2339,13 @@ clock: number | null,
  */
 device: string | null, 
 /**
- * Who had which wheel, and from when on; empty where one page had all of them and gave no name.
+ * Holders of the wheels over time; empty where one page without a name had all of them.
  */
 hands: Array<HandOn>, };
 
 export type PassOf = { 
 /**
- * The take below.
+ * Id of the take below.
  */
 take: number, 
 /**
@@ -2353,7 +2353,7 @@ take: number,
  */
 muted: boolean, 
 /**
- * As it is called.
+ * Name of the pass.
  */
 name: string, 
 /**
@@ -2365,13 +2365,13 @@ at: number,
  */
 axes: Array<string>, 
 /**
- * How long its joints take, seconds.
+ * Length of the joints, seconds.
  */
 blend_s: number, };
 
 export type Take = { 
 /**
- * Its id.
+ * Id of the take.
  */
 id: number, 
 /**
@@ -2379,7 +2379,7 @@ id: number,
  */
 setup_id: number, 
 /**
- * As on the slate; unique in the scene.
+ * Take number on the slate, unique in the scene.
  */
 number: number, 
 /**
@@ -2387,11 +2387,11 @@ number: number,
  */
 name: string, 
 /**
- * What the operator thought of it.
+ * Rating by the operator.
  */
 rating: Rating, 
 /**
- * A note.
+ * Note of the operator.
  */
 note: string, 
 /**
@@ -2407,7 +2407,7 @@ rate: Rate,
  */
 rate_hz: number, 
 /**
- * How many samples.
+ * Number of samples.
  */
 samples: number, 
 /**
@@ -2415,11 +2415,11 @@ samples: number,
  */
 length_s: number, 
 /**
- * As it was when the take was rolled.
+ * Camera while the take rolled.
  */
 camera: Camera, 
 /**
- * As it was when the take was rolled.
+ * Machine while the take rolled.
  */
 rig: Rigging, 
 /**
@@ -2431,15 +2431,15 @@ axes: Array<string>,
  */
 pass: PassOf | null, 
 /**
- * What it was rolled against and by what.
+ * Conditions of the roll.
  */
 rolled: Rolled, 
 /**
- * Who or what has changed in that performance since.
+ * Names of performers and pieces that have changed in that performance since.
  */
 changed: Array<string>, 
 /**
- * How many packets of a device are kept with it.
+ * Number of device packets that are kept with the take.
  */
 packets: number, 
 /**
@@ -2455,21 +2455,21 @@ recovered: boolean,
  */
 flags: Array<string>, 
 /**
- * In the bin.
+ * True for a take in the bin.
  */
 binned: boolean, };
 
 export type Setup = { 
 /**
- * Its id.
+ * Id of the setup, unique in the production.
  */
 id: number, 
 /**
- * As on the slate: A, B, C …
+ * Letter on the slate: A, B, C …
  */
 letter: string, 
 /**
- * What it is for.
+ * Name of the setup.
  */
 name: string, 
 /**
@@ -2481,7 +2481,7 @@ camera: Camera,
  */
 rig: Rigging, 
 /**
- * Where it can be sent, by number.
+ * Stored positions, by number.
  */
 positions: Array<Position>, 
 /**
@@ -2493,23 +2493,23 @@ runs: number | null,
  */
 tracking: Tracking, 
 /**
- * In the bin.
+ * True for a setup in the bin.
  */
 binned: boolean, };
 
 export type Source = { "kind": "take", 
 /**
- * Which.
+ * Id of the take.
  */
 take: number, } | { "kind": "curves" } | { "kind": "follow", 
 /**
- * The other move.
+ * Id of the other move.
  */
 move: number, };
 
 export type Move = { 
 /**
- * Its id.
+ * Id of the move.
  */
 id: number, 
 /**
@@ -2521,7 +2521,7 @@ setup_id: number,
  */
 name: string, 
 /**
- * Where its motion comes from.
+ * Source of the motion.
  */
 source: Source, 
 /**
@@ -2529,7 +2529,7 @@ source: Source,
  */
 variant_of: number | null, 
 /**
- * Of its siblings, the one that is shown.
+ * True for the chosen one among variants.
  */
 chosen: boolean, 
 /**
@@ -2537,7 +2537,7 @@ chosen: boolean,
  */
 curves: { [axis: string]: Array<{ id: number } & CurveKey> }, 
 /**
- * What is done to it, in order.
+ * Treatments, in order.
  */
 treatments: Array<{ id: number } & Treatment>, 
 /**
@@ -2549,7 +2549,7 @@ camera: Camera | null,
  */
 rig: Rigging | null, 
 /**
- * In the bin.
+ * True for a move in the bin.
  */
 binned: boolean, };
 
@@ -2563,7 +2563,7 @@ setup_id: number,
  */
 name?: string, 
 /**
- * Where its motion comes from.
+ * Source of the motion.
  */
 source: Source, 
 /**
@@ -2571,7 +2571,7 @@ source: Source,
  */
 variant_of?: number, 
 /**
- * Keys.
+ * Keys, by axis.
  */
 curves?: { [axis: string]: Array<{ id: number } & CurveKey> }, 
 /**
@@ -2581,21 +2581,21 @@ run?: boolean, };
 
 export type Tolerance = { 
 /**
- * Centimetres.
+ * Position, centimetres.
  */
 position_cm: number, 
 /**
- * Degrees.
+ * Rotation, degrees.
  */
 rotation_deg: number, };
 
 export type JobState = { "state": "waiting" } | { "state": "running", 
 /**
- * From 0 to 1.
+ * Share that is done, 0 to 1.
  */
 share: number, } | { "state": "keys", 
 /**
- * How many, all axes together.
+ * Number of keys on all axes together.
  */
 count: number, 
 /**
@@ -2613,11 +2613,11 @@ sentence: string, } | { "state": "stopped" };
 
 export type JobView = { 
 /**
- * Its number.
+ * Number of the job.
  */
 id: number, 
 /**
- * What is done, in a few words.
+ * Label, a few words.
  */
 label: string, 
 /**
@@ -2625,11 +2625,11 @@ label: string,
  */
 move_id: number | null, } & ({ "state": "waiting" } | { "state": "running", 
 /**
- * From 0 to 1.
+ * Share that is done, 0 to 1.
  */
 share: number, } | { "state": "keys", 
 /**
- * How many, all axes together.
+ * Number of keys on all axes together.
  */
 count: number, 
 /**
@@ -2647,15 +2647,15 @@ sentence: string, } | { "state": "stopped" });
 
 export type KeptView = { 
 /**
- * The new move.
+ * Id of the new move.
  */
 move_id: number, 
 /**
- * Whether its setup's machine runs it: it does where it is the machine that it was made for.
+ * True if the setup's machine runs the new move: the move was made for this machine.
  */
 runs: boolean, 
 /**
- * What the document has that it had not before.
+ * Changes of the document.
  */
 changed: Changed, };
 
@@ -2663,25 +2663,25 @@ export type AssetKind = "mesh" | "image" | "clip";
 
 export type Asset = { 
 /**
- * Its id.
+ * Id of the asset, unique in the production.
  */
 id: number, 
 /**
- * What kind of thing.
+ * Kind of the asset.
  */
 kind: AssetKind, 
 /**
- * Of the file it came from.
+ * Name from the file.
  */
 name: string, };
 
 export type PerformanceName = { 
 /**
- * Its id.
+ * Id of the performance.
  */
 id: number, 
 /**
- * As it is called.
+ * Name of the performance.
  */
 name: string, };
 
@@ -2691,11 +2691,11 @@ export type Scene = {
  */
 id: number, 
 /**
- * As on the slate.
+ * Scene number on the slate.
  */
 number: string, 
 /**
- * As on the slate.
+ * Scene name on the slate.
  */
 name: string, 
 /**
@@ -2703,7 +2703,7 @@ name: string,
  */
 rate: Rate, 
 /**
- * How long the performance is.
+ * Length of the performance, seconds.
  */
 length_s: number, 
 /**
@@ -2711,15 +2711,15 @@ length_s: number,
  */
 start_frame: number, 
 /**
- * The room.
+ * Size of the stage.
  */
 stage: Stage, 
 /**
- * In order.
+ * Pieces, in order.
  */
 pieces: Array<Piece>, 
 /**
- * In order.
+ * Performers, in order.
  */
 performers: Array<Performer>, 
 /**
@@ -2731,7 +2731,7 @@ performances: Array<PerformanceName>,
  */
 performance: number, 
 /**
- * In the bin.
+ * True for a scene in the bin.
  */
 binned: boolean, };
 
@@ -2749,7 +2749,7 @@ scenes: Array<SceneLine>,
  */
 scene: Scene, 
 /**
- * In order.
+ * Setups, in order.
  */
 setups: Array<Setup>, 
 /**
@@ -2761,7 +2761,7 @@ takes: Array<Take>,
  */
 next_take: number, 
 /**
- * What cameras do over time, in the order they were made, binned ones too.
+ * Moves in the order they were made, including binned ones.
  */
 moves: Array<Move>, 
 /**
@@ -2769,11 +2769,11 @@ moves: Array<Move>,
  */
 lens_sets: Array<LensSet>, 
 /**
- * What was brought in.
+ * Assets: meshes, images, captured motion.
  */
 assets: Array<Asset>, 
 /**
- * What undo and redo would do.
+ * Next steps of undo and redo.
  */
 history: History, };
 
@@ -2853,25 +2853,25 @@ wheel: Wheel | null, };
 
 export type PassWanted = { 
 /**
- * As it will be called.
+ * Name of the pass.
  */
 name: string, 
 /**
- * Where it begins, scene time; everything plays from below until then.
+ * Start of the pass, scene time in seconds; before it everything plays from the take below.
  */
 from_s: number, 
 /**
- * How long before that the playing begins.
+ * Pre-roll before the start of the pass, seconds.
  */
 pre_roll_s: number, 
 /**
- * How long its joints take.
+ * Length of the joints, seconds.
  */
 blend_s: number, };
 
 export type HangStatus = { 
 /**
- * Which.
+ * Name of the device.
  */
 source: string, 
 /**
@@ -2885,7 +2885,7 @@ alive: boolean, };
 
 export type TrackingStatus = { 
 /**
- * Which device; empty while none is heard.
+ * Name of the device; empty while none is heard.
  */
 source: string, 
 /**
@@ -2905,11 +2905,11 @@ export type MoverId = { "kind": "performer", "id": number } | { "kind": "piece",
 
 export type Command = { "do": "drive", 
 /**
- * One an axis.
+ * Wanted rates, one per axis, −1 to 1.
  */
 rates: Array<number>, 
 /**
- * One an axis.
+ * Steps to add, one per axis, shown units.
  */
 nudges: Array<number>, 
 /**
@@ -2917,7 +2917,7 @@ nudges: Array<number>,
  */
 fine: boolean, } | { "do": "pads", 
 /**
- * Which.
+ * Wheel that is meant.
  */
 wheel: Wheel, 
 /**
@@ -2929,15 +2929,15 @@ across: number,
  */
 ahead: number, 
 /**
- * The third axis.
+ * Rate of the third axis, −1 to 1.
  */
 up: number, } | { "do": "shape", 
 /**
- * One an axis.
+ * Shaping of the hand, one per axis.
  */
 axes: Array<Shaping>, } | { "do": "feel", 
 /**
- * Scales speed.
+ * Speed dial, a factor on all rates.
  */
 dial: number, 
 /**
@@ -2949,11 +2949,11 @@ drag: number, } | { "do": "arm",
  */
 axis: number, 
 /**
- * Records.
+ * True to record the axis.
  */
 on: boolean, } | { "do": "roll", 
 /**
- * 0 to 5.
+ * Count-in, 0 to 5 s.
  */
 count_in_s: number, 
 /**
@@ -2973,7 +2973,7 @@ pass: PassWanted, } | { "do": "clock",
  */
 speed: number, } | { "do": "act", 
 /**
- * Who; none for nobody.
+ * Performer or piece to drive; none for nobody.
  */
 who: MoverId | null, 
 /**
@@ -2985,11 +2985,11 @@ alone: boolean, } | { "do": "walk",
  */
 ahead: number, 
 /**
- * To the right, −1 to 1.
+ * Rate of turning, −1 to 1, positive to the right.
  */
 turn: number, 
 /**
- * Runs.
+ * True to run, false to walk.
  */
 run: boolean, 
 /**
@@ -2997,7 +2997,7 @@ run: boolean,
  */
 sit: boolean, } | { "do": "hang", 
 /**
- * Which; none for hands.
+ * Name of the device; none for hands.
  */
 source: string, 
 /**
@@ -3005,15 +3005,15 @@ source: string,
  */
 scale: number, } | { "do": "attach", 
 /**
- * Attach.
+ * True to attach the device.
  */
 on: boolean, } | { "do": "cut" } | { "do": "run", 
 /**
- * Runs.
+ * True to run the performance.
  */
 on: boolean, } | { "do": "loop", 
 /**
- * Begins again.
+ * True to begin again.
  */
 on: boolean, 
 /**
@@ -3029,19 +3029,19 @@ to_s: number | null, } | { "do": "seek",
  */
 time_s: number, } | { "do": "return" } | { "do": "go", 
 /**
- * One an axis.
+ * Wanted values, one per axis; none leaves the axis alone.
  */
 targets: Array<number | null>, } | { "do": "go_to", 
 /**
- * Which.
+ * Number of the stored position.
  */
 number: number, 
 /**
- * How long it takes; as quickly as the dial and the limits allow where missing.
+ * Time to take, seconds; without it as quickly as dial and limits allow.
  */
 seconds: number | null, } | { "do": "rehearse", 
 /**
- * In order.
+ * Numbers of stored positions, in order.
  */
 positions: Array<number>, 
 /**
@@ -3049,23 +3049,23 @@ positions: Array<number>,
  */
 seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "focus_on", 
 /**
- * Whose, or nobody's.
+ * Id of the performer; none for nobody.
  */
 performer: number | null, } | { "do": "fly", 
 /**
- * The camera.
+ * True for the camera, false for the performer.
  */
 on: boolean, } | { "do": "discard" } | { "do": "ask", 
 /**
- * Which; all where missing.
+ * Wheel that is meant; without it all wheels.
  */
 wheel: Wheel | null, } | { "do": "give" } | { "do": "keep" } | { "do": "take_back", 
 /**
- * Which.
+ * Wheel that is meant.
  */
 wheel: Wheel, } | { "do": "sign", 
 /**
- * As they call themselves.
+ * Name that the person at the page gave.
  */
 name: string, };
 
@@ -3087,15 +3087,15 @@ hands: [number | null, number | null, number | null, number | null],
  */
 asking: Asking | null, 
 /**
- * What those who sit at pages call themselves.
+ * Names that people at pages gave, by page.
  */
 names: { [key in number]: string }, 
 /**
- * How many pages are open.
+ * Number of open pages.
  */
 pages: number, 
 /**
- * How far a roll is.
+ * Phase of the roll.
  */
 roll: RollState, 
 /**
@@ -3107,7 +3107,7 @@ clock: number,
  */
 below: number | null, 
 /**
- * Who is driven.
+ * Performer or piece that is driven.
  */
 acting: MoverId | null, 
 /**
@@ -3123,19 +3123,19 @@ hangs: HangStatus | null,
  */
 tracking: TrackingStatus, 
 /**
- * Which axes record.
+ * Armed axes, one flag per axis.
  */
 armed: Array<boolean>, 
 /**
- * What a pass is called that records what is armed, unless it is given a name.
+ * Name of a pass over the armed axes, until it is given another one.
  */
 pass_name: string, 
 /**
- * The speed dial.
+ * Value of the speed dial.
  */
 dial: number, 
 /**
- * The fluid drag.
+ * Fluid drag of the head.
  */
 drag: number, 
 /**
@@ -3143,7 +3143,7 @@ drag: number,
  */
 shaping: Array<Shaping>, 
 /**
- * Who says where the camera goes.
+ * Source of the camera's motion: hands, keys, a followed move or a device.
  */
 lead: LeadKind, 
 /**
@@ -3167,25 +3167,25 @@ slowed: string | null,
  */
 running: boolean, 
 /**
- * What stopped the recorder, until the next roll.
+ * Reason why the recorder stopped, until the next roll.
  */
 trouble: string | null, };
 
 export type LiveOutWanted = { 
 /**
- * Tells.
+ * True to send.
  */
 on: boolean, 
 /**
- * How.
+ * Protocol of the packets.
  */
 protocol: Protocol, 
 /**
- * Who listens.
+ * IP address of the receiver.
  */
 address: string, 
 /**
- * Where.
+ * UDP port of the receiver.
  */
 port: number, 
 /**
@@ -3215,19 +3215,19 @@ dropped: number,
  */
 error: string | null, 
 /**
- * Tells.
+ * True to send.
  */
 on: boolean, 
 /**
- * How.
+ * Protocol of the packets.
  */
 protocol: Protocol, 
 /**
- * Who listens.
+ * IP address of the receiver.
  */
 address: string, 
 /**
- * Where.
+ * UDP port of the receiver.
  */
 port: number, 
 /**
@@ -3245,11 +3245,11 @@ move_id: number | null, };
 
 export type OnShelf = { 
 /**
- * What it is known by: its file's name without the ending.
+ * Id on the shelf: the file's name without the ending.
  */
 id: string, 
 /**
- * As on the slate.
+ * Name on the slate.
  */
 name: string, 
 /**
@@ -3257,7 +3257,7 @@ name: string,
  */
 scenes: Array<string>, 
 /**
- * How many takes.
+ * Number of takes.
  */
 takes: number, 
 /**
@@ -3269,7 +3269,7 @@ used_at: string | null,
  */
 aside: boolean, 
 /**
- * What its picture was drawn of; none where there is no picture.
+ * Version of the picture on the shelf; none without a picture.
  */
 picture: string | null, 
 /**
@@ -3283,13 +3283,13 @@ export type ShelfView = {
  */
 open: string, 
 /**
- * Those used last first, those set aside at the end.
+ * Productions: those used last first, those set aside at the end.
  */
 productions: Array<OnShelf>, };
 
 export type NewProduction = { 
 /**
- * As on the slate.
+ * Name on the slate.
  */
 name: string, 
 /**
@@ -3299,7 +3299,7 @@ demo: boolean, };
 
 export type Shelved = { 
 /**
- * See [`OnShelf`].
+ * Id on the shelf; see [`OnShelf`].
  */
 id: string, };
 
@@ -3307,7 +3307,7 @@ export type CarryKind = "setup" | "piece" | "performer" | "performance" | "take"
 
 export type CarryThing = { 
 /**
- * What kind of thing.
+ * Kind of the thing.
  */
 kind: CarryKind, 
 /**
@@ -3331,29 +3331,29 @@ things: Array<CarryThing>,
  */
 takes: boolean, 
 /**
- * What becomes of what is referred to.
+ * Choices for things that are referred to but not carried.
  */
 choices: Array<[CarryThing, CarryChoice]>, };
 
 export type CarryMissing = { 
 /**
- * As it is called there.
+ * Name of the thing in its own scene.
  */
 name: string, 
 /**
- * What refers to it.
+ * Names of the things that refer to it.
  */
 by: Array<string>, 
 /**
- * Whether that can do without it.
+ * True if those things can do without it.
  */
 out: boolean, 
 /**
- * What of this scene can take its place: number and name.
+ * Replacements in this scene: id and name.
  */
 instead: Array<[number, string]>, 
 /**
- * What kind of thing.
+ * Kind of the thing.
  */
 kind: CarryKind, 
 /**
@@ -3363,19 +3363,19 @@ id: number, };
 
 export type CarryOffer = { 
 /**
- * As it is called there.
+ * Name of the thing in its own scene.
  */
 name: string, 
 /**
- * Of pieces: those with the same number belong together; 0 is none.
+ * Group of a piece; 0 for none, and for other kinds.
  */
 group: number, 
 /**
- * Of setups: how many takes.
+ * Number of takes of a setup; 0 for other kinds.
  */
 takes: number, 
 /**
- * What kind of thing.
+ * Kind of the thing.
  */
 kind: CarryKind, 
 /**
@@ -3385,7 +3385,7 @@ id: number, };
 
 export type CarryFrom = { 
 /**
- * What its production is known by on the shelf.
+ * Id of the other production on the shelf.
  */
 production: string, 
 /**
@@ -3397,17 +3397,17 @@ things: Array<CarryThing>,
  */
 takes: boolean, 
 /**
- * What becomes of what is referred to.
+ * Choices for things that are referred to but not carried.
  */
 choices: Array<[CarryThing, CarryChoice]>, };
 
 export type Carried = { 
 /**
- * How many things.
+ * Number of things.
  */
 count: number, 
 /**
- * What the document has that it had not before.
+ * Changes of the document.
  */
 changed: Changed, };
 
@@ -3433,33 +3433,33 @@ made_of: string, };
 
 export type Tell = { "tell": "you", 
 /**
- * Its number.
+ * Number of the page.
  */
 page: number, } | { "tell": "status", 
 /**
- * Which.
+ * Status of the floor.
  */
 status: Status, } | { "tell": "changed", 
 /**
- * What.
+ * Changes of the document.
  */
 changed: Changed, } | { "tell": "jobs", 
 /**
- * All of it.
+ * All jobs.
  */
 jobs: Array<JobView>, } | { "tell": "live_out", 
 /**
- * As one line; empty for nobody.
+ * Line that names the receiver; empty for none.
  */
 line: string, } | { "tell": "refused", 
 /**
- * Why.
+ * Reason.
  */
 sentence: string, };
 
 export type Socket = { 
 /**
- * What is spoken there.
+ * Protocol of the packets.
  */
 protocol: Protocol, 
 /**
@@ -3471,13 +3471,13 @@ address: string,
  */
 port: number, 
 /**
- * Listens.
+ * True to listen.
  */
 on: boolean, };
 
 export type SocketView = { 
 /**
- * The port it has.
+ * UDP port that the socket has.
  */
 open: number | null, 
 /**
@@ -3485,7 +3485,7 @@ open: number | null,
  */
 error: string | null, 
 /**
- * What is spoken there.
+ * Protocol of the packets.
  */
 protocol: Protocol, 
 /**
@@ -3497,13 +3497,13 @@ address: string,
  */
 port: number, 
 /**
- * Listens.
+ * True to listen.
  */
 on: boolean, };
 
 export type StandInWanted = { 
 /**
- * What it speaks.
+ * Protocol of the packets.
  */
 protocol: Protocol, 
 /**
@@ -3521,11 +3521,11 @@ lost: number, };
 
 export type DevicesView = { 
 /**
- * Where they are listened for.
+ * Sockets.
  */
 sockets: Array<SocketView>, 
 /**
- * Who is heard.
+ * Devices that are heard.
  */
 sources: Array<SourceStatus>, 
 /**
@@ -3539,7 +3539,7 @@ stand_in: StandInWanted | null, };
 
 export type PhoneWanted = { 
 /**
- * Open.
+ * True to open the door.
  */
 on: boolean, 
 /**
@@ -3553,29 +3553,29 @@ port: number, };
 
 export type PhoneView = { 
 /**
- * What was asked.
+ * Request that is in force.
  */
 wanted: PhoneWanted, 
 /**
- * What to type into the phone; none while it is shut.
+ * Address to type into the phone; none while the door is shut.
  */
 address: string | null, 
 /**
- * What to type there.
+ * Code to type into the phone; none while the door is shut.
  */
 code: string | null, };
 
 export type ShakeView = { 
 /**
- * Which.
+ * Id of the take.
  */
 id: number, 
 /**
- * Where the camera is, in its worst second; nothing where it is too short to have it.
+ * Shake of the position in the worst second, cm; none for a take that is too short.
  */
 position_cm: number | null, 
 /**
- * Where it looks, in its worst second.
+ * Shake of the rotation in the worst second, degrees.
  */
 rotation_deg: number | null, };
 
@@ -3591,11 +3591,11 @@ export type SolidView = {
  */
 piece: number, 
 /**
- * Metres.
+ * Place of the solid, metres.
  */
 position: [number, number, number], 
 /**
- * x, y, z, w.
+ * Rotation as a quaternion x, y, z, w.
  */
 rotation: [number, number, number, number], 
 /**
@@ -3607,7 +3607,7 @@ footprint: Array<[number, number]>,
  */
 name: string, 
 /**
- * What it is made of.
+ * Material of the body.
  */
 material: Material, } & ({ "shape": "box", 
 /**
@@ -3615,11 +3615,11 @@ material: Material, } & ({ "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, 
 /**
- * Whole height.
+ * Height, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -3627,17 +3627,17 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Half the width.
+ * Radius, metres.
  */
 radius: number, });
 
 export type CardView = { 
 /**
- * Of the scene.
+ * Id of the piece in the scene.
  */
 piece: number, 
 /**
- * Which image; 0 is none.
+ * Id of the image asset; 0 for none.
  */
 image: number, 
 /**
@@ -3657,39 +3657,39 @@ moves: boolean,
  */
 size: [number, number], 
 /**
- * Metres.
+ * Place of the card's foot, metres.
  */
 position: [number, number, number], 
 /**
- * To the right.
+ * Turn to the right, degrees.
  */
 turn_deg: number, };
 
 export type MeshView = { 
 /**
- * Of the scene.
+ * Id of the piece in the scene.
  */
 piece: number, 
 /**
- * Which mesh.
+ * Id of the mesh asset.
  */
 mesh: number, 
 /**
- * How much larger than it came.
+ * Scale of the mesh over its file, above 0.
  */
 scale: number, 
 /**
- * Metres.
+ * Place of the mesh, metres.
  */
 position: [number, number, number], 
 /**
- * x, y, z, w.
+ * Rotation as a quaternion x, y, z, w.
  */
 rotation: [number, number, number, number], };
 
 export type OutlineView = { 
 /**
- * Of the scene.
+ * Id of the piece in the scene.
  */
 piece: number, 
 /**
@@ -3707,7 +3707,7 @@ wild: Array<[number, Array<number>]>,
  */
 solids: Array<SolidView>, 
 /**
- * What gives light.
+ * Lamps of the set and lit windows.
  */
 lights: Array<Light>, 
 /**
@@ -3729,15 +3729,15 @@ outlines: Array<OutlineView>, };
 
 export type MoverView = { 
 /**
- * The performer.
+ * Id of the performer; none for a piece.
  */
 performer: number | null, 
 /**
- * Or the piece.
+ * Id of the piece; none for a performer.
  */
 piece: number | null, 
 /**
- * Who or what.
+ * Name of the performer or piece.
  */
 name: string, 
 /**
@@ -3749,7 +3749,7 @@ bodies: Array<Body>,
  */
 path: Array<[number, number, number]>, 
 /**
- * How many points of the path a second.
+ * Points of the path per second.
  */
 path_hz: number, 
 /**
@@ -3759,29 +3759,29 @@ marks: Array<[number, string]>, };
 
 export type ClipView = { 
 /**
- * Its id.
+ * Id of the asset.
  */
 id: number, 
 /**
- * As the file called it.
+ * Name from the file.
  */
 name: string, 
 /**
- * How long it is.
+ * Length, seconds.
  */
 length_s: number, };
 
 export type AxisView = { 
 /**
- * As on its strip.
+ * Name of the axis on its strip.
  */
 name: string, 
 /**
- * Whose ink it is drawn in.
+ * Name of the ink that the axis is drawn in.
  */
 ink: string, 
 /**
- * What a hand on it does; none where others move it.
+ * Action of a hand on the axis; none for an axis that no hand moves.
  */
 hand: string | null, 
 /**
@@ -3801,15 +3801,15 @@ wheel: Wheel,
  */
 unit: string, 
 /**
- * End stop.
+ * Lower end stop, shown units; none for an endless axis.
  */
 min: number | null, 
 /**
- * End stop.
+ * Upper end stop, shown units; none for an endless axis.
  */
 max: number | null, 
 /**
- * A second.
+ * Top speed, shown units per second.
  */
 top_speed: number, 
 /**
@@ -3817,7 +3817,7 @@ top_speed: number,
  */
 top_acceleration: number, 
 /**
- * Where it starts.
+ * Value at the start, shown units.
  */
 start: number, };
 
@@ -3827,7 +3827,7 @@ export type LineView = {
  */
 points: Array<[number, number, number]>, 
 /**
- * Goes round.
+ * True if the line is a ring.
  */
 closed: boolean, 
 /**
@@ -3853,15 +3853,15 @@ export type MachineView = {
  */
 bodies: Array<Body>, 
 /**
- * Its axes.
+ * Axes, in the order of the samples.
  */
 axes: Array<AxisView>, 
 /**
- * What belongs to it and never moves.
+ * Solids of the machine that never move: track, rail, pedestal.
  */
 fixed: Array<SolidView>, 
 /**
- * What it runs along.
+ * Line that the machine runs along; none for a machine without rail or track.
  */
 line: LineView | null, 
 /**
@@ -3869,7 +3869,7 @@ line: LineView | null,
  */
 pushed_m_s: number | null, 
 /**
- * What can be set of it, as it stands.
+ * Parameters of the machine with the values that it has now.
  */
 params: Array<Param>, 
 /**
@@ -3891,25 +3891,25 @@ confusion_um: number, };
 
 export type MachineKind = { 
 /**
- * What it is called.
+ * Name of the machine on screen.
  */
 word: string, 
 /**
- * As it comes.
+ * Machine with the values it starts with.
  */
 rig: RigSpec, 
 /**
- * What moves besides head and lens, and how hands call it.
+ * Axes of the machine without head and lens, by the names of their strips.
  */
 hands: Array<string>, };
 
 export type PutThere = { 
 /**
- * As it is written: "free_camera".
+ * Kind of the machine in JSON, for example "free_camera".
  */
 kind: string, 
 /**
- * Metres.
+ * Place of the camera, metres.
  */
 position: [number, number, number], 
 /**
@@ -3917,7 +3917,7 @@ position: [number, number, number],
  */
 pan_deg: number, 
 /**
- * Positive up.
+ * Tilt, degrees, positive up.
  */
 tilt_deg: number, 
 /**
@@ -3931,11 +3931,11 @@ export type LeadKind = "axes" | "move" | "flown" | "device";
 
 export type Preset = { 
 /**
- * Their name.
+ * Name of the preset on screen.
  */
 word: string, 
 /**
- * Which fields, and what they are.
+ * Fields that the preset sets, and their values.
  */
 sets: Array<[string, number]>, };
 
@@ -3945,19 +3945,19 @@ export type ExportKind = {
  */
 name: string, 
 /**
- * On screen.
+ * Label on screen.
  */
 label: string, 
 /**
- * What is in it.
+ * Hint: the content of the file.
  */
 hint: string, 
 /**
- * What its file's name ends with.
+ * Ending of the file's name.
  */
 ending: string, 
 /**
- * Its media type.
+ * Media type.
  */
 media: string, };
 
@@ -3975,7 +3975,7 @@ times: number,
  */
 each: [string, number] | null, 
 /**
- * Metres on top.
+ * Metres to add.
  */
 plus: number, 
 /**
@@ -3985,23 +3985,23 @@ plus_of: string | null, };
 
 export type PieceKind = { 
 /**
- * What it is called.
+ * Name on screen.
  */
 word: string, 
 /**
- * One as it comes.
+ * Form with default values.
  */
 usual: Form, 
 /**
- * What can be set of it.
+ * Parameters.
  */
 params: Array<Param>, 
 /**
- * How long it is along its own x, y and z; none where a length means nothing.
+ * Extents along the piece's own x, y and z; none where a length means nothing.
  */
 extents: [Extent | null, Extent | null, Extent | null], 
 /**
- * Where its middle is from its foot along its own z; none for at its foot.
+ * Offset of the middle from the foot along the piece's own z; none for a middle at the foot.
  */
 middle_z: Extent | null, };
 
@@ -4025,7 +4025,7 @@ base_m_s: Array<number>, };
 
 export type FiguresView = { 
 /**
- * As rolled.
+ * Figures of the raw take.
  */
 raw: Metrics, 
 /**
@@ -4033,7 +4033,7 @@ raw: Metrics,
  */
 now: Metrics, 
 /**
- * How far apart.
+ * Departure of the treated move from the raw take.
  */
 departure: Departure, 
 /**
@@ -4041,11 +4041,11 @@ departure: Departure,
  */
 rows: Array<Figure>, 
 /**
- * What must be told of it after the treatments.
+ * Warnings about the treated move.
  */
 warnings: Array<Warning>, 
 /**
- * What in the curves of its axes is worth a look, in order of time.
+ * Marks in the curves of the axes, in order of time.
  */
 marks: Array<Mark>, };
 
@@ -4069,7 +4069,7 @@ limits: Array<string>, };
 
 export type Whole = { 
 /**
- * Of the document.
+ * Revision of the document.
  */
 revision: number, 
 /**
@@ -4077,7 +4077,7 @@ revision: number,
  */
 cast: number, 
 /**
- * What the open production is known by on the shelf; empty while none is open.
+ * Id of the open production on the shelf; empty while none is open.
  */
 on_shelf: string, 
 /**
@@ -4093,7 +4093,7 @@ scenes: Array<SceneLine>,
  */
 scene: Scene, 
 /**
- * In order.
+ * Setups, in order.
  */
 setups: Array<Setup>, 
 /**
@@ -4105,7 +4105,7 @@ takes: Array<Take>,
  */
 next_take: number, 
 /**
- * What cameras do over time, in the order they were made, binned ones too.
+ * Moves in the order they were made, including binned ones.
  */
 moves: Array<Move>, 
 /**
@@ -4113,25 +4113,25 @@ moves: Array<Move>,
  */
 lens_sets: Array<LensSet>, 
 /**
- * What was brought in.
+ * Assets: meshes, images, captured motion.
  */
 assets: Array<Asset>, 
 /**
- * What undo and redo would do.
+ * Next steps of undo and redo.
  */
 history: History, };
 
 export type SceneLine = { 
 /**
- * Its id.
+ * Id of the scene, unique in the production.
  */
 id: number, 
 /**
- * As on the slate.
+ * Scene number on the slate.
  */
 number: string, 
 /**
- * As on the slate.
+ * Scene name on the slate.
  */
 name: string, 
 /**
@@ -4139,29 +4139,29 @@ name: string,
  */
 rate: Rate, 
 /**
- * How long the performance is.
+ * Length of the performance, seconds.
  */
 length_s: number, 
 /**
- * How many setups it has.
+ * Number of setups.
  */
 setups: number, 
 /**
- * How many takes, passes not counted.
+ * Number of takes without passes.
  */
 takes: number, 
 /**
- * In the bin.
+ * True for a scene in the bin.
  */
 binned: boolean, };
 
 export type SceneHead = { 
 /**
- * As on the slate.
+ * Scene number on the slate.
  */
 number: string, 
 /**
- * As on the slate.
+ * Scene name on the slate.
  */
 name: string, 
 /**
@@ -4169,7 +4169,7 @@ name: string,
  */
 rate: Rate, 
 /**
- * How long the performance is.
+ * Length of the performance, seconds.
  */
 length_s: number, 
 /**
@@ -4177,7 +4177,7 @@ length_s: number,
  */
 start_frame: number, 
 /**
- * The room.
+ * Size of the stage.
  */
 stage: Stage, 
 /**
@@ -4185,7 +4185,7 @@ stage: Stage,
  */
 performance: number, 
 /**
- * In the bin.
+ * True for a scene in the bin.
  */
 binned: boolean, };
 
@@ -4209,11 +4209,11 @@ since: number,
  */
 revision: number, 
 /**
- * See [`Whole`].
+ * Revision at which motion in the scene last changed; see [`Whole`].
  */
 cast: number, 
 /**
- * What undo and redo would do now.
+ * Next steps of undo and redo.
  */
 history: History, 
 /**
@@ -4221,11 +4221,11 @@ history: History,
  */
 on_shelf?: string, 
 /**
- * Its name.
+ * Name of the production.
  */
 production?: string, 
 /**
- * All of them.
+ * All scenes.
  */
 scenes?: Array<SceneLine>, 
 /**
@@ -4241,11 +4241,11 @@ scene?: SceneHead,
  */
 pieces?: ListChange<Piece>, 
 /**
- * Who is in it.
+ * Performers.
  */
 performers?: ListChange<Performer>, 
 /**
- * All of them.
+ * All performances.
  */
 performances?: Array<PerformanceName>, 
 /**
@@ -4253,7 +4253,7 @@ performances?: Array<PerformanceName>,
  */
 setups?: ListChange<Setup>, 
 /**
- * What was recorded.
+ * Takes.
  */
 takes?: ListChange<Take>, 
 /**
@@ -4261,21 +4261,21 @@ takes?: ListChange<Take>,
  */
 next_take?: number, 
 /**
- * What cameras do over time.
+ * Moves.
  */
 moves?: ListChange<Move>, 
 /**
- * All of them.
+ * All lens sets.
  */
 lens_sets?: Array<LensSet>, 
 /**
- * All of them.
+ * All assets.
  */
 assets?: Array<Asset>, };
 
 export type Edit = { 
 /**
- * What undo will call it.
+ * Label for undo.
  */
 label: string, 
 /**
@@ -4288,7 +4288,7 @@ gesture?: string,
  */
 base: number, 
 /**
- * In order.
+ * Operations, in order.
  */
 ops: Array<Op>, };
 
@@ -4302,7 +4302,7 @@ page: string,
  */
 scene: number, 
 /**
- * In order.
+ * Edits, in order.
  */
 edits: Array<Edit>, };
 
@@ -4312,13 +4312,13 @@ export type Edited = {
  */
 made: { [name: string]: number }, 
 /**
- * What the document has that it had not before.
+ * Changes of the document.
  */
 changed: Changed, };
 
 export type StepWanted = { 
 /**
- * See [`Edits`].
+ * Page that asks; see [`Edits`].
  */
 page: string, 
 /**
@@ -4328,11 +4328,11 @@ entry?: number, };
 
 export type Brought = { 
 /**
- * What the document has that it had not before.
+ * Changes of the document.
  */
 changed: Changed, 
 /**
- * New pieces.
+ * Ids of the new pieces.
  */
 pieces: Array<number>, 
 /**
@@ -4340,35 +4340,35 @@ pieces: Array<number>,
  */
 performers: Array<number>, 
 /**
- * The new take.
+ * Id of the new take.
  */
 take: number | null, };
 
 export type CardSeat = { 
 /**
- * The piece.
+ * Id of the card's piece.
  */
 piece: number, 
 /**
- * Metres.
+ * Place of the camera in the card's frame, metres.
  */
 position: [number, number, number], };
 
 export type SetupView = { 
 /**
- * Of the scene.
+ * Id of the setup in the scene.
  */
 id: number, 
 /**
- * Metres.
+ * Place of the camera, metres.
  */
 position: [number, number, number], 
 /**
- * x, y, z, w.
+ * Rotation as a quaternion x, y, z, w.
  */
 rotation: [number, number, number, number], 
 /**
- * Where its zoom stands.
+ * Focal length, millimetres.
  */
 focal_mm: number, 
 /**
@@ -4376,7 +4376,7 @@ focal_mm: number,
  */
 bodies: Array<Body>, 
 /**
- * Where they stand: places and turns, seven numbers each.
+ * Places and rotations of the bodies, seven numbers each.
  */
 poses: Array<[number, number, number, number, number, number, number]>, 
 /**
@@ -4390,15 +4390,15 @@ card: CardSeat | null, };
 
 export type FrameWanted = { 
 /**
- * Whose frame shape and lens set.
+ * Id of the setup that gives frame shape and lens set.
  */
 setup_id: number, 
 /**
- * Where the drag began.
+ * Corner at which the drag began, metres.
  */
 corner: [number, number, number], 
 /**
- * Where it ended.
+ * Corner at which the drag ended, metres.
  */
 opposite: [number, number, number], 
 /**
@@ -4406,7 +4406,7 @@ opposite: [number, number, number],
  */
 right: boolean, 
 /**
- * Drawn upwards.
+ * True if the frame was drawn upwards.
  */
 up: boolean, 
 /**
@@ -4426,15 +4426,15 @@ corners: [[number, number, number], [number, number, number], [number, number, n
 
 export type FrameView = { 
 /**
- * To the right.
+ * Pan, degrees, positive to the right.
  */
 pan_deg: number, 
 /**
- * Up.
+ * Tilt, degrees, positive up.
  */
 tilt_deg: number, 
 /**
- * Clockwise.
+ * Roll, degrees, positive clockwise.
  */
 roll_deg: number, 
 /**

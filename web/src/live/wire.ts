@@ -31,7 +31,7 @@ export interface StateFrame {
   hyperfocal: number;
   /** The performer who is largest in the frame, by id; 0 is nobody. */
   subject: number;
-  /** How many frames high that performer would be. */
+  /** Height of that performer in frames. */
   share: number;
   /** Half the frame at a distance of 1: to the right, and up. */
   halfFrame: [number, number];
@@ -39,7 +39,7 @@ export interface StateFrame {
   shot: string;
   /** Something stands between the lens and both their eyes and their chest. */
   covered: boolean;
-  /** Of the scene's time, packed (`timecodeText`). */
+  /** Packed timecode of the scene (`timecodeText`). */
   timecode: number;
   /** The angles that the frame sees across and up, degrees. */
   sees: [number, number];
@@ -53,13 +53,13 @@ export interface StateFrame {
   short: number;
   /** How fast what carries the camera goes over the floor, metres a second; null where no crew pushes it. */
   base: number | null;
-  /** How much room the machine has; null where nothing is near enough to be looked for. */
+  /** Clearance of the machine; null without an obstacle near enough. */
   clearance: Clearance | null;
   /** The machines of the other setups. */
   others: Other[];
-  /** Who is driven, and where their parts are. */
+  /** Driven performer or piece, and the poses of its parts. */
   acting: Acting | null;
-  /** Who and what goes along with machines as they are driven. */
+  /** Loads of driven machines. */
   riding: Acting[];
 }
 
@@ -94,7 +94,7 @@ export function timecodeText(packed: number): string {
 const MAGIC = 0x52;
 const VERSION = 8;
 
-/** Who or what, as it is sent. */
+/** Kinds of movers by their codes on the wire. */
 export const kinds: (Acting["kind"] | undefined)[] = [undefined, "performer", "piece"];
 
 /** Sizes of shots as they are sent. */
@@ -119,7 +119,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
       stopsIn: stops === 0xffff ? Infinity : stops / 100,
     });
   }
-  /** How many poses, then each: seven numbers. */
+  /** Reads a count of poses, then seven numbers each. */
   const poses = (): Poses => {
     const list = new Float32Array(view.getUint32(at, true) * 7);
     for (let i = 0; i < list.length; i++) list[i] = f32(at + 4 + i * 4);
@@ -140,7 +140,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     at += 36;
     return { ...other, bodies: poses() };
   });
-  /** Who or what is where. */
+  /** Reads a mover with its poses. */
   const moving = (): Acting | null => {
     const kind = kinds[view.getUint32(at, true)];
     const id = view.getUint32(at + 4, true);

@@ -13,12 +13,12 @@ import { Blur } from "./blur";
 import { Cards } from "./cards";
 import { decodeMesh, empty, paintFocus, type Focus } from "./materials";
 
-/** What a view shows: through the lens, or from outside. */
+/** Eye of a view: through the lens, or from outside. */
 export type Eye =
   | {
       through: Standing & { focal: number };
       camera: Camera;
-      /** Whose eye it is; of what is looked through where it is not said. */
+      /** Setup whose eye it is; the setup of the moment by default. */
       setup?: number;
     }
   | {
@@ -51,7 +51,7 @@ class Stage {
     number,
     { machine: THREE.Group; fixed: THREE.Group; stands: Float32Array }
   >();
-  /** What belongs to the machine and stands still: track, rail. */
+  /** Solids of the machine that stand still: track, rail. */
   private readonly fixed = new THREE.Group();
   /** Everybody and everything that moves, a group each. */
   private readonly movers = new THREE.Group();
@@ -101,7 +101,7 @@ class Stage {
     this.ghost.frustumCulled = this.path.frustumCulled = false;
   }
 
-  /** Whether the set that is shown is the one that was asked for last. */
+  /** True if the set on show is the one that was asked for last. */
   get complete(): boolean {
     return this.asked > 0 && this.baked === this.asked;
   }
@@ -215,7 +215,7 @@ class Stage {
     }
   }
 
-  /** What is taken out for a setup is not there when it looks. */
+  /** Hides pieces that are taken out for a setup. */
   private takeOut(setup: number) {
     const wild = new Set(this.setView?.wild.flatMap(([piece, of]) => (of.includes(setup) ? [piece] : [])));
     for (const group of [this.set, this.cards.group, this.meshes])
@@ -369,7 +369,7 @@ export class View {
   private still = 0;
   private drawn = "";
   private sharp = true;
-  /** What was drawn last, for drawing over it. */
+  /** Camera of the last picture, for drawing over it. */
   private readonly seen = new THREE.PerspectiveCamera();
   private blurred: Blur | null = null;
   /** Draws what is out of focus soft; a still picture only, where drawing takes long. */
@@ -384,7 +384,7 @@ export class View {
     });
   }
 
-  /** Whether pictures take so long here that hands should come first. */
+  /** True if pictures take so long here that hands should come first. */
   get slow(): boolean {
     return this.average > 30;
   }
@@ -445,7 +445,7 @@ export class View {
     return far.sub(this.seen.position).normalize().toArray();
   }
 
-  /** Where a direction lies in the picture, 0 to 1 across and down; none behind. */
+  /** Place of a direction in the picture, 0 to 1 across and down; null behind the camera. */
   placeOf(direction: readonly [number, number, number]): [number, number] | null {
     const p = new THREE.Vector3(...direction).add(this.seen.position);
     if (p.clone().applyMatrix4(this.seen.matrixWorldInverse).z > -1e-6) return null;
@@ -497,7 +497,7 @@ class Still {
     at: Moment,
     /** Without the machine: it stands otherwise than at this moment, or is another one. */
     bare = false,
-    /** Whose eye it is. */
+    /** Setup whose eye it is. */
     setup = now.setupId,
   ): HTMLCanvasElement {
     this.renderer ??= new THREE.WebGLRenderer({ preserveDrawingBuffer: true });
@@ -529,7 +529,7 @@ export const finderView = new View();
 export const otherView = new View();
 /** Through the lens of another setup. */
 export const secondView = new View();
-/** From outside. */
+/** View from outside. */
 export const aroundView = new View();
 
 /** Shows a view's canvas in an element, as long as it is there. */

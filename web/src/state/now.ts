@@ -6,12 +6,12 @@ import type { Performance } from "../performance";
 import type { Looked } from "./looked";
 import { clock, setView, useView } from "./view";
 
-/** What drawing loops need, kept up to date by `useNow` in the shell. */
+/** State for drawing loops, kept up to date by `useNow` in the shell. */
 export const scene = {
   document: null as Document | null,
   /** The move that is looked at, also while live. */
   looked: null as Looked | null,
-  /** Of what is looked through: the floor's, or the move's. */
+  /** Machine of the floor, or of the move on show. */
   machine: null as MachineView | null,
   now: null as MoveFrames | null,
   raw: null as MoveFrames | null,
@@ -20,7 +20,7 @@ export const scene = {
   ghost: null as MoveFrames | null,
   performance: null as Performance | null,
   figures: [] as MoverView[],
-  /** Where the cameras of all setups stand before anybody drives them. */
+  /** Cameras of all setups at their machines' start. */
   views: [] as SetupView[],
   /** The setup that is looked through. */
   setupId: 0,
@@ -30,7 +30,7 @@ export const scene = {
 /** The time that is shown, seconds: known also where nothing has come yet of what is there then. */
 export const hereS = () => (useView.getState().live ? (link.frame?.sceneTime ?? 0) : clock.time);
 
-/** Where everything is at this instant; none before the first frame arrives. */
+/** Moment on show; null before the first frame arrives. */
 export function moment(stage = useView.getState().stage): Moment | null {
   if (useView.getState().live) {
     const f = link.frame;
@@ -71,13 +71,13 @@ export function momentBeside(which: "other" | "ghost"): Moment | null {
 
 const moversOf = ({ acting, riding }: StateFrame) => (acting ? [acting, ...riding] : riding);
 
-/** Who goes otherwise than the scene has them: who is driven, and who stands on a machine that is. */
+/** Movers that leave the performance: a driven performer, and loads of a driven machine. */
 export function moversNow(): Acting[] {
   if (useView.getState().live) return link.frame ? moversOf(link.frame) : [];
   return moment()?.movers ?? [];
 }
 
-/** Where somebody's parts are who goes otherwise than the scene has them; none of those who play. */
+/** Poses of a mover that leaves the performance; undefined for the others. */
 export function ownBodies(figure: MoverView | undefined, movers: Acting[]): Float32Array | null {
   const own = movers.find(
     ({ kind, id }) => id === (kind === "performer" ? figure?.performer : figure?.piece),
@@ -85,7 +85,7 @@ export function ownBodies(figure: MoverView | undefined, movers: Acting[]): Floa
   return own?.bodies ?? null;
 }
 
-/** Where the parts of everybody and everything are that moves, at a time, into one list. */
+/** Writes the poses of all movers at a time into one list. */
 export function posesNow(performance: Performance, time: number, movers: Acting[], out: Float32Array) {
   performance.posesAt(time, out);
   let first = 0;
@@ -98,14 +98,14 @@ export function posesNow(performance: Performance, time: number, movers: Acting[
   }
 }
 
-/** Where somebody or something stands at a time: their trunk, or the foot of a thing. */
+/** Place of a performer's trunk or of a piece's foot at a time. */
 export function placeNow(figure: MoverView, time: number, movers: Acting[]): [number, number, number] | null {
   const own = ownBodies(figure, movers)?.subarray(figure.piece === null ? 7 : 0);
   if (own && own.length >= 3) return [own[0]!, own[1]!, own[2]!];
   return figure.path.length > 0 ? placeAt(figure, time) : null;
 }
 
-/** How long the time strip is: the performance, or the move where that is longer. */
+/** Length of the time strip: of the performance, or of the move where that is longer. */
 export function stripLength(document: Document, looked: Looked | null): number {
   return Math.max(document.scene.length_s, looked?.length_s ?? 0);
 }

@@ -15,7 +15,7 @@ export type SideView =
   | "roll"
   | "takes";
 
-/** What can stand beside the picture in Shape, and its words. */
+/** Panels beside the picture in Shape, and their labels. */
 export const shapePanels = [
   ["figures", "figures"],
   ["path", "path"],
@@ -27,25 +27,25 @@ export type ShapePanel = (typeof shapePanels)[number][0];
 /** When a roll ends by itself. */
 export type Ends = "key" | "out" | "performance";
 
-/** What is said before a roll, and how it goes. */
+/** Entries of the slate before a roll. */
 export interface Slate {
   note: string;
   ends: Ends;
-  /** Count aloud. */
+  /** Counts aloud. */
   sound: boolean;
-  /** Of a pass: its name, and seconds before it and at its joints. */
+  /** Name of a pass, seconds of pre-roll and seconds of its joints. */
   pass: string;
   preRoll: number;
   blend: number;
 }
 
-/** What drops down from the slate. */
+/** Drawers that drop down from the slate. */
 export type Drawer = "shelf" | "scenes" | "carry";
 
-/** What can be seen large. */
+/** Views that can be seen large. */
 export type Shown = "lens" | "plan" | "profile" | "front" | "around" | "second";
 
-/** What lies over the picture, and how it is drawn. */
+/** Overlays of the picture. */
 export interface Overlays {
   frame: boolean;
   thirds: boolean;
@@ -58,7 +58,7 @@ export interface Overlays {
   machines: boolean;
 }
 
-/** What this page shows; nothing here is the server's or the floor's. */
+/** View state of this page; nothing here is the server's or the floor's. */
 interface View {
   station: Station;
   drawer: Drawer | null;
@@ -78,7 +78,7 @@ interface View {
   second: number | null;
   /** A change that has no key becomes one by itself. */
   autoKey: boolean;
-  /** Where the finder is split between raw and now, 0 to 1; none without a comparison. */
+  /** Place of the line between raw and now, 0 to 1. */
   wipe: number;
   countIn: number;
   slate: Slate;
@@ -93,23 +93,23 @@ interface View {
   overlays: Overlays;
   /** A frame is being drawn in the picture. */
   drawing: boolean;
-  /** Whom the three-quarter view follows: "machine", "driven", or a performer. */
+  /** Subject of the three-quarter view: "machine", "driven", or a performer. */
   about: string;
   /** Stills being written. */
   stills: { done: number; count: number } | null;
   /** The window of time that Shape shows, seconds; all of it without one. */
   window: Window | null;
-  /** What the curves in Shape are of. */
+  /** Content of the curves in Shape. */
   curvesOf: CurvesOf;
-  /** What the station Shape shows. */
+  /** Parts of Shape that are shown. */
   shaped: "both" | "picture" | "curves";
-  /** What stands beside the picture in Shape. */
+  /** Panel beside the picture in Shape. */
   shapePanel: ShapePanel;
   /** Shape was opened from the floor, which comes back with another station. */
   fromFloor: boolean;
-  /** What begins again at its end: the performance, and moves. */
+  /** Loops: the performance, and moves. */
   loops: { live: boolean; move: boolean };
-  /** How many times as fast a move plays. */
+  /** Factor on the speed at which a move plays. */
   pace: number;
   /** Curves lie over one another; those of one unit have one scale. */
   lanesOver: boolean;
@@ -169,7 +169,7 @@ export const useView = create<View>(() => ({
 
 export const setView = useView.setState;
 
-/** Whether what is seen begins again at its end. */
+/** Turns the loop of what is shown on or off. */
 export function turnLoop() {
   const { live, loops } = useView.getState();
   setView({ loops: live ? { ...loops, live: !loops.live } : { ...loops, move: !loops.move } });

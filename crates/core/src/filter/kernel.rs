@@ -1,20 +1,20 @@
-//! What values are smoothed with: how far each kernel reaches, and what it makes of each harmonic.
+//! Kernels for smoothing: their reach, and their response to each harmonic.
 
 use realfft::num_complex::Complex64;
 use rustfft::Fft;
 use std::f64::consts::{PI, TAU};
 
-/// What to smooth with, in samples. All are symmetric: nothing is delayed.
+/// Kernel, in samples. All kernels are symmetric: nothing is delayed.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Kernel {
-    /// Passes of [¼ ½ ¼].
+    /// Passes of the weights ¼ ½ ¼.
     Binomial {
-        /// How many; 0 leaves the values alone.
+        /// Number of passes; 0 leaves the values alone.
         passes: u32,
     },
     /// exp(−j²/2σ²), cut at 6σ (rounded to whole samples) and normalised.
     Gaussian {
-        /// σ in samples.
+        /// Standard deviation, samples.
         sigma: f64,
     },
     /// A fourth-order Butterworth low pass run forth and back, as SciPy's `sosfiltfilt(butter(4, cut))`.
@@ -28,13 +28,13 @@ pub enum Kernel {
     Polynomial {
         /// Samples to each side.
         half: usize,
-        /// Of the polynomial; an odd one smooths as the even one below it.
+        /// Degree of the polynomial; an odd one smooths as the even one below it.
         degree: usize,
     },
 }
 
 impl Kernel {
-    /// How many samples to each side make a difference.
+    /// Reach to each side, samples.
     pub(super) fn reach(self) -> usize {
         match self {
             // √(n/2) is its standard deviation; beyond nine of them nothing is left of a number.
@@ -47,7 +47,7 @@ impl Kernel {
         }
     }
 
-    /// What is left of each harmonic of a wave that repeats after `period` samples, up to the middle.
+    /// Response to each harmonic of a wave that repeats after `period` samples, up to the middle.
     pub(super) fn response(self, period: usize, forth: &dyn Fft<f64>) -> Vec<f64> {
         let of_angle = |share: &dyn Fn(f64) -> f64| -> Vec<f64> {
             (0..=period / 2).map(|k| share(TAU * k as f64 / period as f64)).collect()

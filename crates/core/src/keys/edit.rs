@@ -22,15 +22,15 @@ pub enum SideBy {
     Smooth,
     /// Towards the neighbour.
     Straight,
-    /// Slope 0.
+    /// Flat: slope 0.
     Flat,
     /// Stays until the neighbour, where the curve jumps.
     Hold,
-    /// As it is now, and from now on as told.
+    /// Free: slope as it is now; the two sides no longer follow each other.
     Free,
 }
 
-/// What stays where it is while keys are scaled.
+/// Fixed point of a scaling.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by", deny_unknown_fields)]
 pub enum About {
@@ -40,7 +40,7 @@ pub enum About {
     Middle,
     /// A time, and what each axis is at then.
     At {
-        /// Seconds.
+        /// Time of the fixed point, seconds.
         time_s: f64,
     },
     /// A value, in shown units, and the time of the first of all.
@@ -50,13 +50,13 @@ pub enum About {
     },
 }
 
-/// What is done to picked keys.
+/// Edit of picked keys.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "do", deny_unknown_fields)]
 pub enum KeyEdit {
     /// A key more on each picked axis, at a time; between keys the curve stays as it is.
     Insert {
-        /// Seconds.
+        /// Time, seconds.
         at_s: f64,
     },
     /// How curves come to the keys and leave them.
@@ -65,12 +65,12 @@ pub enum KeyEdit {
         before: bool,
         /// The side after it.
         after: bool,
-        /// What it becomes.
+        /// New kind of side.
         side: SideBy,
     },
     /// An ease between any two picked keys of an axis that stand beside one another.
     Ease {
-        /// Which.
+        /// Ease.
         ease: Ease,
     },
     /// Later, and by a value more.
@@ -82,16 +82,16 @@ pub enum KeyEdit {
     },
     /// Farther from, or nearer to, what stays.
     Scale {
-        /// How many times as far apart in time.
+        /// Factor on the distance in time.
         time: f64,
-        /// How many times as far from the value that stays; below 0 it is turned over.
+        /// Factor on the distance in value; below 0 the curve is turned over.
         value: f64,
-        /// What stays.
+        /// Fixed point of the scaling.
         about: About,
     },
     /// Once more after the last of them, and again, each time from where it ended.
     Repeat {
-        /// How often.
+        /// Number of repeats.
         times: u32,
     },
     /// The times between the first and the last float, so that the way between is gone at an even speed.
@@ -102,7 +102,7 @@ pub enum KeyEdit {
     Paste {
         /// When the first of them is to stand, seconds.
         at_s: f64,
-        /// What was copied, its first time 0.
+        /// Copied keys; the first one is at time 0.
         #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
         keys: Curves,
     },
@@ -120,7 +120,7 @@ impl Row {
         Row { keys: keys.ids().iter().zip(keys.iter()).map(key).collect() }
     }
 
-    /// As a list in the order of time; new keys with numbers that nobody had.
+    /// List in the order of time; new keys get unused numbers.
     fn list(mut self) -> List<CurveKey> {
         self.keys.sort_by(|a, b| a.2.time_s.total_cmp(&b.2.time_s));
         List::numbered(self.keys.iter().map(|k| k.2).collect(), self.keys.iter().map(|k| k.0).collect())
@@ -138,7 +138,7 @@ impl Row {
         self.keys.iter_mut().filter(|k| k.1).for_each(|k| of(&mut k.2));
     }
 
-    /// Whether two picked keys stand beside one another.
+    /// True if two picked keys are neighbours.
     fn has_neighbours(&self) -> bool {
         self.keys.windows(2).any(|w| w[0].1 && w[1].1)
     }
@@ -150,7 +150,7 @@ impl Row {
         (first < last).then_some((first, last))
     }
 
-    /// The same keys as `curve` has them, which may have one more.
+    /// Takes the keys of `curve`, which may have one more.
     fn take(&mut self, curve: &Curve) {
         let known = |time_s: f64| self.keys.iter().find(|k| k.2.time_s == time_s);
         let key = |key: &CurveKey| known(key.time_s).map_or((0, true, *key), |k| (k.0, k.1, *key));

@@ -30,13 +30,13 @@ pub type Standing = BTreeMap<String, f64>;
 /// Keys of axes, by the axes' names, in shown units.
 pub type Curves = BTreeMap<String, List<CurveKey>>;
 
-/// Which keys are meant: of axes by name, the keys' numbers.
+/// Picked keys: axis names, with the keys' numbers.
 pub type Picked = BTreeMap<String, BTreeSet<u32>>;
 
 /// A numbered position that a machine can be sent to.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Position {
-    /// As it is called.
+    /// Number of the position.
     pub number: u32,
     /// Axes by name, in shown units.
     pub axes: Standing,
@@ -49,7 +49,7 @@ pub const SAME_KEY_S: f64 = STEP_S;
 /// Keys of one axis, at the most.
 const MOST_KEYS: usize = 20_000;
 
-/// Whether keys make curves.
+/// Checks that keys make curves.
 pub fn check(curves: &Curves) -> Result<(), Invalid> {
     for (axis, keys) in curves {
         if keys.len() > MOST_KEYS {
@@ -73,7 +73,7 @@ pub fn values(standing: &Standing, axes: &[Axis], or: &[f64]) -> Vec<f64> {
     axes.iter().zip(or).map(of).collect()
 }
 
-/// Where a machine stands, by the names of its axes; those that others move are left out.
+/// Axis values by name, without axes that no hand moves.
 pub fn standing(axes: &[Axis], values: &[f64]) -> Standing {
     let driven = axes.iter().zip(values).filter(|(a, _)| a.hand.is_some());
     driven.map(|(a, v)| (a.name.to_string(), a.unit.to_shown(*v))).collect()
@@ -113,19 +113,19 @@ impl Keyed {
         keyed
     }
 
-    /// Whether no axis has a key.
+    /// True if no axis has a key.
     pub fn is_empty(&self) -> bool {
         self.curves.iter().all(Option::is_none)
     }
 
-    /// Where the keys have an axis at a time; none where it has none.
+    /// Keyed value of an axis at a time; none without a key.
     pub fn at(&self, axis: usize, time_s: f64) -> Option<f64> {
         let value = self.curves.get(axis)?.as_ref()?.at(time_s)?;
         let (low, high) = self.ends[axis];
         Some(value.clamp(low, high))
     }
 
-    /// Where an axis is that follows from keyed ones; none for any other.
+    /// Value of an axis that follows from keyed ones; none for any other.
     pub fn derived_at(&self, axis: usize, time_s: f64) -> Option<f64> {
         let (axes, rows) = self.derived.as_ref()?;
         if !axes.contains(&axis) {

@@ -18,9 +18,9 @@ use glam::{DVec2, DVec3};
 pub enum Span {
     /// From one point to another.
     Straight {
-        /// Start.
+        /// Start of the span.
         from: DVec3,
-        /// End.
+        /// End of the span.
         to: DVec3,
     },
     /// Round a vertical through `centre`, rising evenly: a helix.
@@ -34,16 +34,16 @@ pub enum Span {
         /// Risen on the way.
         rise: f64,
     },
-    /// A cubic.
+    /// Cubic curve.
     Bent(Box<Cubic>),
 }
 
-/// Where something on a line is.
+/// Place on a line.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Place {
-    /// Metres.
+    /// Position, metres.
     pub position: DVec3,
-    /// Which way the line runs there; of length 1.
+    /// Direction of the line there, a unit vector.
     pub tangent: DVec3,
     /// How the tangent turns, per metre: towards the middle of the bend, 1 / radius long.
     pub curvature: DVec3,
@@ -86,7 +86,7 @@ impl Span {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Line {
     spans: Vec<Span>,
-    /// Where each span begins, and the whole length.
+    /// Distances at which spans begin, and the whole length, metres.
     starts: Vec<f64>,
     closed: bool,
 }
@@ -112,12 +112,12 @@ impl Line {
         self.starts[self.spans.len()]
     }
 
-    /// Whether it ends where it begins.
+    /// True if the line ends where it begins.
     pub fn closed(&self) -> bool {
         self.closed
     }
 
-    /// Where each span begins, then the whole length.
+    /// Distances at which spans begin, then the whole length, metres.
     pub fn starts(&self) -> &[f64] {
         &self.starts
     }

@@ -11,7 +11,7 @@ use crate::warnings::{Stretch, stretches};
 use serde::Serialize;
 use ts_rs::TS;
 
-/// What there is to see.
+/// Kind of mark.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum MarkKind {
@@ -28,13 +28,13 @@ pub enum MarkKind {
 /// A place in the curve of an axis.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Mark {
-    /// Whose curve.
+    /// Axis of the curve.
     pub axis: &'static str,
-    /// What.
+    /// Kind of mark.
     pub kind: MarkKind,
-    /// Seconds.
+    /// Start, seconds.
     pub from_s: f64,
-    /// Seconds.
+    /// End, seconds.
     pub to_s: f64,
     /// In words, with the amount.
     pub what: String,
@@ -42,11 +42,11 @@ pub struct Mark {
 
 /// A turn from key to key by more than this is worth a look, degrees.
 const HALF_ROUND_DEG: f64 = 180.0;
-/// What is past an end by less than this share of what it may go is rounding.
+/// Share of the range by which a value past an end counts as rounding.
 const ROUNDING: f64 = 1e-9;
-/// What is faster than its top speed by less than this share is as fast.
+/// Share of the top speed by which a higher speed counts as the same.
 pub(crate) const AS_FAST: f64 = 1e-3;
-/// Of one kind on one axis, at the most: who has more of them looks at the curve.
+/// Greatest number of marks of one kind on one axis: with more of them one looks at the curve itself.
 const MOST: usize = 200;
 
 /// The marks of what hands move, in order of time. `curves` are the keys that the motion comes from.

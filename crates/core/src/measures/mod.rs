@@ -55,29 +55,29 @@ pub struct Metrics {
     pub duration_s: f64,
     /// Length of the path through all points.
     pub path_length_m: f64,
-    /// Of where the camera is; missing under 2 s, and where there are too few points a second.
+    /// Shake of the position; missing under 2 s, and where there are too few points a second.
     pub shake_position_cm: Option<ShakeFigure>,
-    /// Of where the camera looks.
+    /// Shake of the rotation, degrees.
     pub shake_rotation_deg: Option<ShakeFigure>,
-    /// Of the speed along the path.
+    /// Spectral arc length of the speed along the path.
     pub spectral_arc_position: Option<f64>,
-    /// Of the turning speed.
+    /// Spectral arc length of the turning speed.
     pub spectral_arc_rotation: Option<f64>,
-    /// Of the speed along the path, under a bell of 0.1 s.
+    /// Log dimensionless jerk of the speed along the path, under a bell of 0.1 s.
     pub log_jerk_position: Option<f64>,
-    /// Of the turning speed, under a bell of 0.1 s.
+    /// Log dimensionless jerk of the turning speed, under a bell of 0.1 s.
     pub log_jerk_rotation: Option<f64>,
-    /// Along the path.
+    /// Top speed along the path, m/s.
     pub top_speed_m_s: f64,
-    /// Of all turning together.
+    /// Top turning speed about any axis, °/s.
     pub top_turn_deg_s: f64,
-    /// Of pan.
+    /// Top speed of pan, °/s.
     pub top_pan_deg_s: f64,
-    /// Of tilt.
+    /// Top speed of tilt, °/s.
     pub top_tilt_deg_s: f64,
-    /// Of roll.
+    /// Top speed of roll, °/s.
     pub top_roll_deg_s: f64,
-    /// In order.
+    /// Dead stops, in order of time.
     pub dead_stops: Vec<DeadStop>,
     /// The longest of them; 0 without one.
     pub longest_dead_stop_s: f64,
@@ -160,7 +160,7 @@ pub fn shake(track: &Track, cuts: &[f64]) -> [Option<ShakeFigure>; 2] {
 
 type WobbleOf = fn(&Run, Counts) -> Option<Wobble>;
 
-/// What shakes, and what one of it is in the unit that is shown.
+/// Parts of shake, and the factor to the unit that is shown.
 fn parts() -> [(WobbleOf, f64); 2] {
     [(Wobble::of_position, 100.0), (Wobble::of_rotation, 1f64.to_degrees())]
 }
@@ -206,7 +206,7 @@ pub(crate) fn knocks(track: &Track, cuts: &[f64]) -> Vec<[f64; 2]> {
     knocks
 }
 
-/// Where a camera stands still between its first and its last motion.
+/// Dead stops between the first and the last motion of a camera.
 pub(crate) fn dead_stops(track: &Track, cuts: &[f64]) -> Vec<DeadStop> {
     let stops = |run: Run| dead_stops::dead_stops(&run, &run.under_bell(dead_stops::BELL_S));
     runs(track, cuts).into_iter().flat_map(stops).collect()

@@ -1,4 +1,4 @@
-//! How much a camera shakes, apart from where it is meant to go.
+//! Shake of a camera: motion apart from its intended course.
 //!
 //! **What it is.** Shake is acceleration that is answered by its opposite within half a second on
 //! *both* sides. A quick, clean stroke starts and stops: each of its accelerations is answered on one
@@ -25,7 +25,7 @@ use serde::Serialize;
 use std::f64::consts::PI;
 use ts_rs::TS;
 
-/// What counts.
+/// Limits of what counts as shake.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Counts {
     /// Slower movement than this never does.
@@ -39,9 +39,9 @@ pub(super) struct Counts {
 }
 
 impl Counts {
-    /// What a camera shakes.
+    /// Limits for shake.
     pub const SHAKE: Counts = Counts { from_hz: 1.0, whole_hz: 1.5, answered_s: 0.5, edge_s: 1.0 };
-    /// What it is knocked: quicker than two strokes of a hand follow one another.
+    /// Limits for knocks: quicker than two strokes of a hand follow one another.
     pub const KNOCKS: Counts = Counts { from_hz: 2.0, whole_hz: 3.0, answered_s: 0.2, edge_s: 0.4 };
 }
 
@@ -64,7 +64,7 @@ pub struct ShakeFigure {
     pub worst_at_s: f64,
 }
 
-/// How far a camera is from its own calm course, pose by pose: metres, or radians.
+/// Distances of a camera from its own calm course, pose by pose: metres, or radians.
 #[derive(Clone, Debug)]
 pub(super) struct Wobble {
     /// The first pose that counts.
@@ -77,12 +77,12 @@ pub(super) struct Wobble {
 }
 
 impl Wobble {
-    /// Of where the camera is; none where the run is too short, or too coarse to hold shake.
+    /// Wobble of the position; none for a run that is too short, or too coarse to hold shake.
     pub fn of_position(run: &Run, counts: Counts) -> Option<Wobble> {
         Wobble::of(run, counts, run.poses.iter().map(|p| p.position).collect())
     }
 
-    /// Of where the camera looks: the course is the sum of its turns in the world.
+    /// Wobble of the rotation: the course is the sum of the camera's turns in the world.
     pub fn of_rotation(run: &Run, counts: Counts) -> Option<Wobble> {
         let turns = run.poses.windows(2).map(|w| shorter_turn(w[1].rotation * w[0].rotation.conjugate()));
         let summed = turns.scan(DVec3::ZERO, |sum, turn| {
@@ -154,7 +154,7 @@ impl Wobble {
     }
 }
 
-/// How far each acceleration counts, 0 to 1: see the module.
+/// Share of each acceleration that counts, 0 to 1: see the module.
 fn answered(push: &[DVec3], rate_hz: f64, within_s: f64) -> Vec<f64> {
     let mut columns = columns(push.iter().copied());
     under_bell(&mut columns, BELL_S * rate_hz);
@@ -193,7 +193,7 @@ fn faded(share: f64) -> f64 {
     if share >= 1.0 { 1.0 } else { 0.5 - 0.5 * (PI * share.max(0.0)).cos() }
 }
 
-/// What is fast in vectors that follow one another evenly.
+/// High-pass filter for vectors that follow one another evenly.
 struct Filtered {
     rate_hz: f64,
     counts: Counts,

@@ -6,13 +6,13 @@ use crate::motion::Motion;
 use serde::Serialize;
 use ts_rs::TS;
 
-/// What became of a figure.
+/// Verdict on a figure after the treatments.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Verdict {
     /// Better than it was, or inside what bounds it.
     Good,
-    /// Neither.
+    /// Neither better nor worse.
     Even,
     /// Close to what bounds it.
     Near,
@@ -20,28 +20,28 @@ pub enum Verdict {
     Bad,
 }
 
-/// One figure.
+/// Figure in the strip.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Figure {
-    /// What is measured.
+    /// Name of the figure.
     pub name: String,
-    /// The same in a short sentence; empty where the name says it.
+    /// Sentence about the figure; empty where the name says it.
     pub hint: &'static str,
     /// Behind the numbers; empty for a count.
     pub unit: String,
     /// Places behind the point.
     pub digits: usize,
-    /// As rolled; missing where there is none.
+    /// Value of the raw take; missing where there is none.
     pub raw: Option<f64>,
     /// After the treatments.
     pub now: Option<f64>,
-    /// What bounds it, in its unit.
+    /// Bound, in the figure's unit.
     pub bound: Option<f64>,
-    /// What became of it; empty where there is nothing to say.
+    /// Word for the change; empty where there is nothing to say.
     pub word: String,
-    /// See [`Verdict`].
+    /// Verdict on the change.
     pub verdict: Verdict,
-    /// Where it is at its most, seconds.
+    /// Time of the greatest value, seconds.
     pub at_s: Option<f64>,
     /// Shown only on demand.
     pub more: bool,
@@ -50,11 +50,11 @@ pub struct Figure {
 /// The top speed of an axis, in its shown unit a second, as rolled and now.
 #[derive(Clone, Debug, PartialEq)]
 pub struct AxisTop {
-    /// Which.
+    /// Name of the axis.
     pub name: &'static str,
-    /// Its unit.
+    /// Unit of the axis.
     pub unit: &'static str,
-    /// As rolled.
+    /// Top speed in the raw take.
     pub raw: f64,
     /// After the treatments.
     pub now: f64,

@@ -26,7 +26,7 @@ use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
 
-/// What is wrong.
+/// Kind of fault.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FaultKind {
@@ -34,7 +34,7 @@ pub enum FaultKind {
     Jolt,
     /// The camera stands still in the middle of its move.
     Stop,
-    /// Whom the move is about is out of the picture for a while.
+    /// Lost: the subject is out of the picture for a while.
     Lost,
     /// An axis is faster than its machine goes, or past an end stop.
     Limit,
@@ -67,24 +67,24 @@ impl FaultKind {
     }
 }
 
-/// A bad second.
+/// Bad second: a fault with its place and amount.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Fault {
-    /// What kind.
+    /// Kind of fault.
     pub kind: FaultKind,
-    /// In words.
+    /// Sentence that says the fault.
     pub what: String,
     /// When it begins, seconds.
     pub from_s: f64,
-    /// When it ends.
+    /// End, seconds.
     pub to_s: f64,
-    /// Of how bad it is.
+    /// Unit of the amount.
     pub unit: &'static str,
-    /// How bad it is.
+    /// Amount of the fault before mending.
     pub before: f64,
 }
 
-/// What mends a bad second.
+/// Remedy of a bad second.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Remedy {
     /// How bad it would be.
@@ -93,18 +93,18 @@ pub struct Remedy {
     pub treatment: Treatment,
 }
 
-/// What is around a move that is looked through.
+/// Surroundings of a move that is searched for faults.
 #[derive(Clone, Copy)]
 pub struct Surroundings<'a> {
-    /// Its camera.
+    /// Camera of the move.
     pub camera: &'a Camera,
     /// Everybody over time.
     pub people: &'a SubjectPoints,
-    /// What somebody is called.
+    /// Name of a performer.
     pub name: &'a dyn Fn(u32) -> String,
-    /// What stands around.
+    /// Walls around the machine.
     pub walls: &'a [Wall],
-    /// What may cover whom the move is about; none where nobody knows.
+    /// Obstacles that may cover the subject; none where they are not known.
     pub before: Option<Before<'a>>,
 }
 
@@ -122,11 +122,11 @@ struct Found {
     from_s: f64,
     to_s: f64,
     unit: &'static str,
-    /// How bad it is.
+    /// Amount of the fault.
     amount: f64,
-    /// What is no longer bad.
+    /// Amount from which it is no fault any more.
     bound: f64,
-    /// Of whom, of which axis, or of what else a look tells apart.
+    /// Index of the performer or axis, or another number that tells faults of one kind apart.
     of: usize,
     /// From the mildest on.
     remedies: Vec<Treatment>,

@@ -14,7 +14,7 @@ use crate::space::{PanTiltRoll, Pose, heading};
 use glam::DVec3;
 use std::f64::consts::TAU;
 
-/// What hands ask of it.
+/// Request of the hands.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Wanted {
     /// Share of walking speed ahead, 0 to 1.
@@ -27,20 +27,20 @@ pub struct Wanted {
     pub sit: bool,
 }
 
-/// Where it is and how it goes.
+/// State of a driven performer.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Driven {
-    /// Under the feet.
+    /// Place x under the feet, metres.
     pub x: f64,
-    /// Under the feet.
+    /// Place z under the feet, metres.
     pub z: f64,
-    /// To the right of −Z, radians.
+    /// Heading to the right of −Z, radians.
     pub heading: f64,
     /// Metres a second.
     pub speed: f64,
-    /// How far it sits: 0 stands, 1 sits.
+    /// Share of sitting: 0 stands, 1 sits.
     pub seated: f64,
-    /// Metres gone.
+    /// Distance walked, metres.
     pub walked: f64,
 }
 
@@ -53,9 +53,9 @@ const PUSH_M_S2: f64 = 2.6;
 const TURN_S: (f64, f64) = (2.4, 1.5);
 /// Sitting down or rising, seconds.
 const SIT_S: f64 = 0.9;
-/// How long a pace takes to become another where it is led, seconds (from memory).
+/// Time in which one pace becomes another while the performer is led, seconds (from memory).
 const PACE_S: f64 = 0.2;
-/// Values in a row.
+/// Values per row.
 pub const ROW: usize = 4;
 
 impl Driven {
@@ -100,7 +100,7 @@ impl Driven {
         }
     }
 
-    /// As it is recorded.
+    /// Row of the recording.
     pub fn row(&self) -> [f64; ROW] {
         [self.x, self.z, self.heading, self.seated]
     }

@@ -38,14 +38,14 @@ pub struct Performer {
     /// Its id; a new one is given its own.
     #[serde(default)]
     pub id: u32,
-    /// Who.
+    /// Name of the performer.
     pub name: String,
     /// Standing, without the cap.
     pub height_m: f64,
     /// How broad; 1 is ordinary.
     #[serde(default = "ordinary")]
     pub build: f64,
-    /// What they do; a performance without a part goes on without them.
+    /// Parts in performances; a performance without a part goes on without the performer.
     pub parts: Vec<Part>,
 }
 
@@ -53,16 +53,16 @@ fn ordinary() -> f64 {
     1.0
 }
 
-/// What a performer does in a performance.
+/// Part of a performer in a performance.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Part {
-    /// Which performance.
+    /// Id of the performance.
     pub performance: u32,
     /// The piece or the machine it happens on, which carries it along. On a piece, places are around its
     /// foot; on a machine, where they are on the set while it is at its start.
     #[serde(default, deserialize_with = "carrier::or_piece")]
     pub rides: Option<Carrier>,
-    /// How they move.
+    /// Motion of the performer.
     #[serde(flatten)]
     pub motion: PartMotion,
 }
@@ -73,20 +73,20 @@ pub struct Part {
 pub enum PartMotion {
     /// On foot from place to place.
     Walks {
-        /// The path.
+        /// Path on foot.
         route: Route,
     },
-    /// As it was captured.
+    /// Captured motion.
     Captured {
-        /// The motion.
+        /// Id of the clip asset.
         clip: u32,
         /// Scene time at which it begins.
         start_s: f64,
-        /// What plays of it: from, to.
+        /// Stretch of the clip that plays: from, to, seconds.
         trim_s: [f64; 2],
-        /// Where it begins.
+        /// Place at which the motion begins, metres.
         position: [f64; 3],
-        /// To the right.
+        /// Turn to the right, degrees.
         turn_deg: f64,
     },
 }
@@ -94,7 +94,7 @@ pub enum PartMotion {
 /// Points of a figure that aim, focus and shot sizes go by.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Points {
-    /// Under the feet.
+    /// Point under the feet.
     pub feet: DVec3,
     /// Middle of the chest.
     pub chest: DVec3,
@@ -103,7 +103,7 @@ pub struct Points {
 }
 
 impl Points {
-    /// The same on what carries them.
+    /// Points on a carrier.
     pub(crate) fn put(self, on: Pose) -> Points {
         let at = |p: DVec3| on.position + on.rotation * p;
         Points { feet: at(self.feet), chest: at(self.chest), eyes: at(self.eyes) }
@@ -111,12 +111,12 @@ impl Points {
 }
 
 impl Performer {
-    /// What they do in a performance.
+    /// Part in a performance.
     pub fn part(&self, performance: u32) -> Option<&Part> {
         self.parts.iter().find(|p| p.performance == performance)
     }
 
-    /// Whether it can be.
+    /// Checks every number and rule of the performer.
     pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
         params::name("a performer", name)?;
@@ -168,9 +168,9 @@ impl Performer {
 /// A performer in a performance, ready to be asked.
 #[derive(Clone, Debug)]
 pub enum CastMotion {
-    /// On foot.
+    /// Motion on foot.
     Walks(Box<Figure>),
-    /// As captured.
+    /// Captured motion.
     Captured(Captured),
 }
 
@@ -183,7 +183,7 @@ impl CastMotion {
         }
     }
 
-    /// Where the parts of the figure are.
+    /// Poses of the figure's parts.
     pub fn poses(&self, time_s: f64) -> Vec<Pose> {
         match self {
             CastMotion::Walks(figure) => figure.poses(time_s),
@@ -191,7 +191,7 @@ impl CastMotion {
         }
     }
 
-    /// Under the feet.
+    /// Point under the feet.
     pub fn position(&self, time_s: f64) -> DVec3 {
         match self {
             CastMotion::Walks(figure) => figure.path().position(time_s),
@@ -201,7 +201,7 @@ impl CastMotion {
         }
     }
 
-    /// Where the body faces, positive to the right of −Z.
+    /// Direction of the body, positive to the right of −Z.
     pub fn facing(&self, time_s: f64) -> f64 {
         match self {
             CastMotion::Walks(figure) => figure.path().facing(time_s),

@@ -13,7 +13,7 @@ use ts_rs::TS;
 /// Places in the order of time.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct Route {
-    /// At least one.
+    /// Waypoints, at least one.
     pub waypoints: List<Waypoint>,
 }
 
@@ -25,12 +25,12 @@ pub struct Waypoint {
     /// Stays for so long.
     #[serde(default)]
     pub stop_s: f64,
-    /// Under the feet.
+    /// Point under the feet, metres.
     pub position: [f64; 3],
-    /// Where it looks while it stays: 0 is −Z, positive to the right. Without it, as it came.
+    /// Facing at a stop, degrees: 0 is −Z, positive to the right. Without it, the direction of the way in.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub facing_deg: Option<f64>,
-    /// While it stays.
+    /// Posture while the performer stays.
     #[serde(default)]
     pub posture: Posture,
     /// A word for the time strip.
@@ -50,13 +50,13 @@ pub enum Posture {
 
 /// Steps a second at which distance is summed.
 const SUM_HZ: f64 = 120.0;
-/// How long a turn of the body takes, seconds.
+/// Time of a turn of the body, seconds.
 const TURN_S: f64 = 0.6;
-/// How long sitting down or rising takes, seconds.
+/// Time of sitting down or rising, seconds.
 const SIT_S: f64 = 0.9;
 
 impl Route {
-    /// Whether it can be; `name` is whose it is.
+    /// Checks the route; `name` is the performer's.
     pub fn check(&self, name: &str) -> Result<(), Invalid> {
         if self.waypoints.is_empty() || self.waypoints.len() > 1000 {
             let sentence = format!("the path of {name} needs between 1 and 1000 waypoints");
@@ -127,7 +127,7 @@ impl Path {
         self.knots[self.knots.len() - 1].0
     }
 
-    /// Where it stays, and from when to when: everywhere it comes to rest.
+    /// Stops: places with the times from and to, everywhere the path comes to rest.
     pub(super) fn stops(&self) -> Vec<(f64, f64)> {
         let last = self.waypoints.len() - 1;
         let stays = |(i, w): (usize, &Waypoint)| {
@@ -138,7 +138,7 @@ impl Path {
         self.waypoints.iter().enumerate().filter_map(stays).collect()
     }
 
-    /// Where it is at a time; before the first and after the last place it stays there.
+    /// Place at a time; before the first and after the last waypoint the path stays there.
     pub fn position(&self, time_s: f64) -> DVec3 {
         let next = self.knots.partition_point(|k| k.0 <= time_s);
         if next == 0 || next == self.knots.len() {
@@ -176,7 +176,7 @@ impl Path {
         self.start_s() + (i as f64 - 1.0 + (metres - a) / (b - a)) / SUM_HZ
     }
 
-    /// Where a figure looks, radians; turns are eased.
+    /// Facing at a time, radians; turns are eased.
     pub fn facing(&self, time_s: f64) -> f64 {
         // Averaging directions over the turning time eases every change of direction.
         let sum: DVec3 =
@@ -226,7 +226,7 @@ impl Path {
         }
     }
 
-    /// How far a figure sits: 0 stands, 1 sits.
+    /// Share of sitting: 0 stands, 1 sits.
     pub fn seated(&self, time_s: f64) -> f64 {
         let sits = |w: &&Waypoint| w.posture == Posture::Sit && time_s >= w.time_s;
         let Some(w) = self.waypoints.iter().rev().find(sits) else { return 0.0 };

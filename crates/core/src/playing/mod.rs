@@ -20,16 +20,16 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 use ts_rs::TS;
 
-/// One that moves.
+/// Performer or piece that moves.
 #[derive(Clone, Debug)]
 pub struct Mover {
-    /// Whose motion it is.
+    /// Id of the performer or piece.
     pub of: MoverId,
-    /// Who or what.
+    /// Name of the performer or piece.
     pub name: String,
     /// The parts, in the order of [`PerformanceTimeline::poses`].
     pub bodies: Vec<Body>,
-    /// Of somebody.
+    /// Height of a performer, metres; none for a piece.
     height_m: Option<f64>,
     motion: Motion,
     on: Option<On>,
@@ -41,14 +41,14 @@ pub struct Mover {
 /// A machine that carries, as the scene has it: as it is driven, or bound to one of its moves.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub struct Machine {
-    /// Whose it is.
+    /// Id of the setup.
     pub setup: u32,
     /// None: whatever it does.
     pub moved: Option<u32>,
 }
 
 impl Machine {
-    /// Where that is what carries.
+    /// Machine among carriers; none for another carrier.
     fn of(carrier: Option<Carrier>) -> Option<Machine> {
         match carrier? {
             Carrier::Setup { id, moved } => Some(Machine { setup: id, moved }),
@@ -61,14 +61,14 @@ impl Machine {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "kind", content = "id")]
 pub enum MoverId {
-    /// A performer.
+    /// Id of a performer.
     Performer(u32),
     /// A piece of the set.
     Piece(u32),
 }
 
 impl MoverId {
-    /// As it is sent: 1 a performer, 2 a piece; and its number.
+    /// Code on the wire: 1 for a performer, 2 for a piece; and the id.
     pub fn code(self) -> (u8, u32) {
         match self {
             MoverId::Performer(id) => (1, id),
@@ -106,12 +106,12 @@ enum On {
 pub struct PerformanceTimeline {
     /// In a fixed order.
     pub movers: Vec<Mover>,
-    /// Where the pieces of the set stand that do not move, by their numbers.
+    /// Poses of the pieces that stand still, by their ids.
     pub standing: Vec<(u32, Pose)>,
 }
 
 impl PerformanceTimeline {
-    /// What moves in a performance of a scene.
+    /// Compiles a performance of a scene.
     pub fn compile(
         pieces: &[Piece],
         performers: &[Performer],
@@ -199,7 +199,7 @@ impl PerformanceTimeline {
         self.movers.iter().filter_map(|m| m.machine).collect()
     }
 
-    /// The same with what machines carry going along; where nothing is known of one, they stand.
+    /// Timeline with loads that go along with machines; a machine without a known course stands still.
     pub fn carried_by(&self, ride: impl Fn(Machine) -> Option<Ride>) -> PerformanceTimeline {
         self.with_rides(|m| m.machine.and_then(&ride))
     }
@@ -220,12 +220,12 @@ impl PerformanceTimeline {
         (0..self.movers.len()).filter(move |i| goes_along(&self.movers[*i]))
     }
 
-    /// The same where a machine's carriage is on another track.
+    /// Timeline with another course of a machine's carriage.
     pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> PerformanceTimeline {
         self.with_rides(|m| m.ride.as_ref().map(|r| r.on(setup, track)))
     }
 
-    /// Whether somebody goes where they went in an earlier compilation, on a piece or not; machines aside.
+    /// True if a mover goes where it went in an earlier compilation, on a piece or not; machines do not count.
     fn goes_as(&self, before: &PerformanceTimeline, of: MoverId) -> bool {
         let find = |p: &PerformanceTimeline| p.movers.iter().position(|m| m.of == of);
         let (Some(now), Some(old)) = (find(self), find(before)) else { return false };
@@ -254,7 +254,7 @@ impl PerformanceTimeline {
             }
     }
 
-    /// Where the foot of a mover is, as if nothing carried it.
+    /// Pose of a mover's foot without its carrier.
     fn foot(&self, mover: usize, time_s: f64) -> Pose {
         match &self.movers[mover].motion {
             Motion::Piece { path: Some(path), turn_deg, .. } => {
@@ -268,7 +268,7 @@ impl PerformanceTimeline {
         }
     }
 
-    /// Where the piece is that somebody stands on; the floor for who stands on none.
+    /// Pose of the piece under a mover; the origin for a mover on the floor.
     fn under(&self, mover: &Mover, time_s: f64) -> Pose {
         match mover.on {
             None => Pose::ORIGIN,
@@ -277,18 +277,18 @@ impl PerformanceTimeline {
         }
     }
 
-    /// What carries a mover, all in all.
+    /// Pose of a mover's carriers together.
     fn carried(&self, mover: &Mover, time_s: f64, now: &Carriages) -> Pose {
         let under = self.under(mover, time_s);
         mover.ride.as_ref().map_or(under, |ride| ride.gone(time_s, now).then(under))
     }
 
-    /// Where the parts of a mover are.
+    /// Poses of a mover's parts.
     pub fn poses(&self, mover: usize, time_s: f64) -> Vec<Pose> {
         self.poses_on(mover, time_s, &Carriages::new())
     }
 
-    /// The same on carriages that are where they have been driven.
+    /// Poses of a mover's parts on carriages as they are driven now.
     pub fn poses_on(&self, mover: usize, time_s: f64, now: &Carriages) -> Vec<Pose> {
         let m = &self.movers[mover];
         let carrier = self.carried(m, time_s, now);
@@ -318,7 +318,7 @@ impl PerformanceTimeline {
         self.pose(MoverId::Piece(piece), time_s).or_else(stands)
     }
 
-    /// Where a mover is on the floor.
+    /// Place of a mover on the floor.
     pub fn position(&self, mover: usize, time_s: f64) -> DVec3 {
         self.pose_on(mover, time_s, &Carriages::new()).position
     }

@@ -21,7 +21,7 @@ pub struct SubjectPoints {
 struct Person {
     id: u32,
     height_m: f64,
-    /// As if no machine carried them.
+    /// Points without the machines that carry the people.
     points: Arc<PointTrack>,
     ride: Option<Ride>,
 }
@@ -32,7 +32,7 @@ const PIECE: usize = 8;
 /// Somebody's points over a performance, worked out piece by piece.
 struct PointTrack {
     playing: PerformanceTimeline,
-    /// Whose they are, by their place among all that move.
+    /// Index of the person among the movers.
     mover: usize,
     count: usize,
     pieces: Vec<OnceLock<[Points; PIECE]>>,
@@ -78,19 +78,19 @@ impl Person {
     }
 }
 
-/// Of machines that go as the scene has them.
+/// Carriages of machines that go as the scene has them.
 static AS_PLAYED: Carriages = Carriages::new();
 
 /// Reference points a second.
 const POINTS_HZ: f64 = 30.0;
 
 impl SubjectPoints {
-    /// Of a performance of some length.
+    /// Points in a performance of some length.
     pub fn of(playing: &PerformanceTimeline, performers: &[Performer], length_s: f64) -> SubjectPoints {
         SubjectPoints::default().again(&PerformanceTimeline::default(), playing, performers, length_s)
     }
 
-    /// The same where `before` has become `playing`: only who goes otherwise is worked out.
+    /// Points after `before` has become `playing`: only changed people are worked out again.
     pub fn again(
         &self,
         before: &PerformanceTimeline,
@@ -121,7 +121,7 @@ impl SubjectPoints {
         self.at_on(time_s, &AS_PLAYED)
     }
 
-    /// The same on carriages that are where they have been driven.
+    /// Points on carriages as they are driven now.
     pub fn at_on<'a>(&'a self, time_s: f64, now: &'a Carriages) -> impl Iterator<Item = (f64, Points)> + 'a {
         let i = (time_s * POINTS_HZ).max(0.0).round() as usize;
         let point = move |p: &Person| p.put(p.points.at(i), time_s, now);
@@ -133,7 +133,7 @@ impl SubjectPoints {
         self.eyes_on(id, time_s, &AS_PLAYED)
     }
 
-    /// The same on carriages that are where they have been driven.
+    /// Eyes on carriages as they are driven now.
     pub fn eyes_on(&self, id: u32, time_s: f64, now: &Carriages) -> Option<DVec3> {
         let person = self.list.iter().find(|p| p.id == id)?;
         let (i, next, share) = between(time_s, POINTS_HZ, person.points.count);
@@ -141,13 +141,13 @@ impl SubjectPoints {
         Some(person.put(Points { eyes: here.eyes.lerp(there.eyes, share), ..here }, time_s, now).eyes)
     }
 
-    /// The same where a machine's carriage is on another track.
+    /// Points with another course of a machine's carriage.
     pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> SubjectPoints {
         let put = |p: &Person| Person { ride: p.ride.as_ref().map(|r| r.on(setup, track)), ..p.clone() };
         SubjectPoints { list: self.list.iter().map(put).collect(), length_s: self.length_s }
     }
 
-    /// Whose points come at a place in [`SubjectPoints::at`].
+    /// Id of the person at an index of [`SubjectPoints::at`].
     pub fn id(&self, index: usize) -> u32 {
         self.list[index].id
     }

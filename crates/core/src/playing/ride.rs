@@ -1,4 +1,4 @@
-//! What goes along with a machine: whoever, or whatever, stands on its carriage.
+//! Loads: performers and pieces that go along on a machine's carriage.
 //!
 //! **Method.** They are placed on the set where they stand while the machine is at its start. From there they
 //! go as the carriage goes: placed, then moved by the way from the carriage's start to where it is.
@@ -9,7 +9,7 @@ use std::collections::BTreeMap;
 use std::hash::{Hash, Hasher};
 use std::sync::Arc;
 
-/// What carries a machine, over time.
+/// Course of a carrier over time.
 #[derive(Clone, Debug, PartialEq)]
 pub struct CarrierTrack {
     poses: Vec<Pose>,
@@ -19,32 +19,32 @@ pub struct CarrierTrack {
 const RIDE_HZ: f64 = 120.0;
 
 impl CarrierTrack {
-    /// As told for every instant of a scene.
+    /// Course with a pose for every instant of a scene.
     pub fn of(length_s: f64, at: impl FnMut(f64) -> Pose) -> CarrierTrack {
         let count = (length_s * RIDE_HZ).ceil() as usize + 1;
         CarrierTrack { poses: (0..count).map(|k| k as f64 / RIDE_HZ).map(at).collect() }
     }
 
-    /// Where the carrier is; held at both ends.
+    /// Pose at a time; held at both ends.
     pub fn at(&self, time_s: f64) -> Pose {
         let (i, next, share) = between(time_s, RIDE_HZ, self.poses.len());
         self.poses[i].towards(self.poses[next], share)
     }
 }
 
-/// Where carriages are just now, by their setups: where hands have driven them.
+/// Carriages that hands have driven, by setup.
 pub type Carriages = BTreeMap<u32, Pose>;
 
 /// A machine's carriage that somebody or something stands on.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Ride {
-    /// Whose machine.
+    /// Id of the setup.
     pub setup: u32,
     /// They go as one move has it, whatever the machine does otherwise.
     pub bound: bool,
-    /// Where the carriage is while the machine is at its start.
+    /// Pose of the carriage at the machine's start.
     pub start: Pose,
-    /// Where it is over the scene.
+    /// Course of the carriage over the scene.
     pub track: Arc<CarrierTrack>,
 }
 
@@ -64,7 +64,7 @@ impl Ride {
         carriage.then(self.start.inverse())
     }
 
-    /// The same on another track, where the machine is this one.
+    /// Ride on another course, if the machine is this one.
     pub(super) fn on(&self, setup: u32, track: &Arc<CarrierTrack>) -> Ride {
         let track = if self.setup == setup && !self.bound { track } else { &self.track };
         Ride { track: track.clone(), ..self.clone() }

@@ -26,21 +26,21 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct AimRig {
-    /// Where the root starts.
+    /// Place x of the root at the start, metres.
     pub base_x_m: f64,
-    /// Where the root starts.
+    /// Place z of the root at the start, metres.
     pub base_z_m: f64,
-    /// Where the root faces: 0 is −Z, positive to the right.
+    /// Heading of the root, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
-    /// Where the camera starts, from the root.
+    /// Place of the camera at the start, from the root, metres.
     pub camera_m: [f64; 3],
-    /// Where the aim point starts, from the root, or from the eyes of whom it follows.
+    /// Place of the aim point at the start, from the root or from the followed performer's eyes, metres.
     pub aim_m: [f64; 3],
-    /// How far the camera turns to the aim point: 0 not at all, 1 all the way.
+    /// Share of the turn to the aim point: 0 not at all, 1 all the way.
     pub strength: f64,
     /// Focus stays on the aim point.
     pub focus_follows: bool,
-    /// Whom the aim point goes with.
+    /// Id of the performer whom the aim point follows; none for nobody.
     pub follows: Option<u32>,
 }
 
@@ -122,7 +122,7 @@ impl Spec for AimRig {
 struct Machine {
     spec: AimRig,
     closest: f64,
-    /// Where the head's axes begin.
+    /// Index of the head's first axis.
     head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,

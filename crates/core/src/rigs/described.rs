@@ -12,9 +12,9 @@ pub(super) const FAR: f64 = 1e4;
 /// The paths of the parameters that say where a machine stands: x, z and heading.
 pub type Placement = [&'static str; 3];
 
-/// Of a machine that stands on the floor.
+/// Placement parameters of a machine on the floor.
 pub(super) const BASE: Placement = ["base_x_m", "base_z_m", "heading_deg"];
-/// Of one that stands on track.
+/// Placement parameters of a machine on track.
 pub(super) const TRACK: Placement = ["track/x_m", "track/z_m", "track/heading_deg"];
 
 /// Metres, as they stand.
@@ -32,7 +32,7 @@ pub(super) fn plain(path: &'static str, label: &'static str, min: f64, max: f64,
     Param::number(path, label, "", min, max).start(now).step(0.05)
 }
 
-/// Where a machine stands on the floor, and which way it looks.
+/// Parameters for the place on the floor and the heading.
 pub(super) fn base([x, z, heading]: [f64; 3]) -> [Param; 2] {
     let place = [metres(BASE[0], "Base x", -FAR, FAR, x), metres(BASE[1], "Base z", -FAR, FAR, z)];
     let heading = degrees(BASE[2], "Heading", -FAR, FAR, heading);
@@ -56,22 +56,22 @@ pub(super) fn boom([min, max]: [&'static str; 2], low: f64, high: f64) -> Param 
     Param::row("boom from, to", vec![angle(min, "Lowest boom", low), angle(max, "Highest boom", high)])
 }
 
-/// What holds an arm up.
+/// Parameter for the height of the column under an arm.
 pub(super) fn column(now: f64) -> Param {
     Param::row("column height", vec![metres("column_height_m", "Column height", 0.3, 10.0, now)])
 }
 
-/// How far a lens hangs under an arm's end.
+/// Parameter for the drop of the lens under an arm's end.
 pub(super) fn head_drop(now: f64) -> Param {
     Param::row("head hangs under arm", vec![metres("head_drop_m", "Head drop", 0.0, 2.0, now)])
 }
 
-/// Whether a head leans with its arm.
+/// Parameter: does the head lean with the arm?
 pub(super) fn head_hang() -> Param {
     Param::choice("head", "head", &[("level", "kept level"), ("lean", "leans with the arm")])
 }
 
-/// Whether a head goes with its arm.
+/// Parameter: does the head turn with the arm?
 pub(super) fn head_heading() -> Param {
     Param::choice("head_heading", "heading of the head", &[("arm", "goes with the arm"), ("held", "is held")])
 }
@@ -98,7 +98,7 @@ pub(super) fn sane(path: &str, of: &str, numbers: &[f64]) -> Result<(), Invalid>
     Err(Invalid::at(path, format!("every number of {of} must be a plain number up to 10 000")))
 }
 
-/// To the centimetre, or the hundredth of a degree: what is put somewhere has numbers to read.
+/// Rounds to the centimetre or the hundredth of a degree, so that placed machines have readable numbers.
 pub(super) fn cm(value: f64) -> f64 {
     (value * 100.0).round() / 100.0
 }
@@ -106,9 +106,9 @@ pub(super) fn cm(value: f64) -> f64 {
 /// A camera: a machine is put so that its own is about there, looking the same way.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct There {
-    /// Where it is.
+    /// Place of the camera.
     pub position: DVec3,
-    /// Where it looks.
+    /// Rotation of the camera.
     pub turn: PanTiltRoll,
 }
 
@@ -130,7 +130,7 @@ impl There {
         [cm(x + sin * ahead + cos * right), cm(z - cos * ahead + sin * right)]
     }
 
-    /// Where a base stands whose camera is so far before it: x, z and heading.
+    /// Place x, z and heading of a base whose camera is `before` metres ahead of the base.
     pub(super) fn standing(&self, before: f64) -> [f64; 3] {
         let [x, z] = self.at(-before, 0.0);
         [x, z, self.pan_deg()]

@@ -14,28 +14,28 @@ use serde::{Deserialize, Serialize};
 use std::f64::consts::FRAC_PI_2;
 use ts_rs::TS;
 
-/// Rail to rail.
+/// Distance from rail to rail, metres.
 pub(super) const GAUGE_M: f64 = 0.62;
 
 /// A piece of track. `rise_m` is what it climbs from its start to its end.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "piece")]
 pub enum TrackPiece {
-    /// Straight on.
+    /// Straight piece.
     Straight {
         /// Along the floor.
         length_m: f64,
-        /// Climbed.
+        /// Rise over the piece, metres.
         #[serde(default)]
         rise_m: f64,
     },
     /// Round a bend, positive to the right.
     Curve {
-        /// Of the middle between the rails.
+        /// Radius of the middle between the rails, metres.
         radius_m: f64,
-        /// Turned.
+        /// Turn over the piece, degrees.
         turn_deg: f64,
-        /// Climbed.
+        /// Rise over the piece, metres.
         #[serde(default)]
         rise_m: f64,
     },
@@ -45,13 +45,13 @@ pub enum TrackPiece {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct DollyTrack {
-    /// Where it begins.
+    /// Place x of the beginning, metres.
     pub x_m: f64,
-    /// Where it begins.
+    /// Place z of the beginning, metres.
     pub z_m: f64,
     /// Top of the rails there, over the floor.
     pub height_m: f64,
-    /// Which way it begins: 0 is −Z, positive to the right.
+    /// Heading of the beginning, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// Piece after piece.
     pub pieces: List<TrackPiece>,
@@ -134,7 +134,7 @@ impl DollyTrack {
         solids
     }
 
-    /// What can be set of it but its pieces, as part of a machine.
+    /// Parameters of the track except its pieces, as part of a machine.
     pub(super) fn params(&self) -> [Param; 3] {
         [
             Param::row(

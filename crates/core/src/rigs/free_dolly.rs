@@ -25,11 +25,11 @@ use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
 
-/// Which wheels steer.
+/// Axle that steers.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Steering {
-    /// The rear axle.
+    /// Rear axle steers.
     Rear,
     /// All wheels the same way.
     Crab,
@@ -41,17 +41,17 @@ pub enum Steering {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct FreeDolly {
-    /// Where it starts.
+    /// Place x at the start, metres.
     pub base_x_m: f64,
-    /// Where it starts.
+    /// Place z at the start, metres.
     pub base_z_m: f64,
-    /// Where it looks at the start: 0 is −Z, positive to the right.
+    /// Heading at the start, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
-    /// Which wheels steer.
+    /// Axle that steers.
     pub steering: Steering,
     /// Front axle to rear axle.
     pub wheelbase_m: f64,
-    /// What lifts the head.
+    /// Arm that lifts the head.
     pub arm: BoomArm,
 }
 
@@ -144,7 +144,7 @@ impl Machine {
         Pose::new(DVec3::new(x, 0.0, z), heading(turn))
     }
 
-    /// Where front and rear axle stand from the point that is steered about, ahead positive.
+    /// Positions of front and rear axle from the point that is steered about, metres, ahead positive.
     fn axles(&self) -> [f64; 2] {
         let base = self.spec.wheelbase_m;
         match self.spec.steering {

@@ -61,14 +61,14 @@ use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
 
-/// Where a machine stands with given axes.
+/// Poses of a machine at given axis values.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct RigPose {
-    /// The camera.
+    /// Pose of the camera.
     pub camera: Pose,
-    /// What could carry another machine: the base, the carriage, the feet.
+    /// Pose of the base, the carriage or the feet: of what could carry another machine.
     pub carriage: Pose,
-    /// Where focus is pulled by the machine itself, and not by a hand.
+    /// Focus distance set by the machine itself, metres; none where a hand pulls focus.
     pub focus_m: Option<f64>,
 }
 
@@ -82,7 +82,7 @@ impl RigPose {
     }
 }
 
-/// What it takes to put the camera at a wanted pose.
+/// Axis values for a wanted camera pose, or the nearest ones.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Reach {
     /// The carrying axes (without lens) that do it.
@@ -115,41 +115,41 @@ impl Reach {
     }
 }
 
-/// What moves around a machine at one moment.
+/// Things around a machine at one moment.
 #[derive(Clone, Copy, Debug, Default)]
 pub struct Surroundings<'a> {
-    /// What carries it.
+    /// Pose of the carrier; none for a machine that stands free.
     pub carrier: Option<Pose>,
     /// The eyes of whom it follows.
     pub subject: Option<DVec3>,
-    /// Where a tracked device is that moves it, on the set, not steadied.
+    /// Pose of the tracked device that moves the machine, on the set, not steadied.
     pub device: Option<Pose>,
-    /// What it must not run into, if it minds.
+    /// Walls that the machine must not run into; empty for a machine that ignores walls.
     pub walls: &'a [Wall],
 }
 
 /// A machine that carries a camera. Axes come in the order of [`Rig::axes`]; the last
 /// [`LENS_AXES`] are always zoom (mm), focus (m) and iris (stop).
 pub trait Rig: Send + Sync {
-    /// What moves.
+    /// Axes, in the order of the samples.
     fn axes(&self) -> &[Axis];
 
     /// The parts to draw.
     fn bodies(&self) -> &[Body];
 
-    /// Whether a body is a thing that runs into others, and not only a mark that is drawn.
+    /// True if a body can run into things; false for a mark that is only drawn.
     fn is_solid(&self, body: usize) -> bool {
         let _ = body;
         true
     }
 
-    /// Where `axes` put the camera, and what could carry another machine.
+    /// Forward kinematics: camera and carriage at axis values.
     fn forward(&self, axes: &[f64]) -> RigPose;
 
-    /// Where `axes` put each of [`Rig::bodies`].
+    /// Pose of each of [`Rig::bodies`] at axis values.
     fn body_poses(&self, axes: &[f64]) -> Vec<Pose>;
 
-    /// Which axes put the camera at `wanted`. Of several solutions the one nearest to `near` is
+    /// Inverse kinematics: axis values for the pose `wanted`. Of several solutions the one nearest to `near` is
     /// taken; axes that need not move stay as they are in `near`.
     fn inverse(&self, wanted: Pose, near: &[f64]) -> Reach;
 
@@ -165,12 +165,12 @@ pub trait Rig: Send + Sync {
         None
     }
 
-    /// What belongs to it and never moves: track, rail.
+    /// Solids of the machine that never move: track, rail.
     fn fixed(&self) -> Vec<Solid> {
         Vec::new()
     }
 
-    /// What it runs along.
+    /// Line that the machine runs along; none for a machine without rail or track.
     fn line(&self) -> Option<&Line> {
         None
     }
@@ -196,7 +196,7 @@ pub trait Rig: Send + Sync {
         axis..axis + 1
     }
 
-    /// Whether the machine can be sent to a value of an axis by moving that axis.
+    /// True if the machine can be sent to a value of an axis by moving that axis alone.
     fn can_be_sent(&self, axis: usize) -> bool {
         self.axes()[axis].hand.is_some()
     }
@@ -226,15 +226,15 @@ pub trait Rig: Send + Sync {
     }
 }
 
-/// What a kind of machine has to say about its parameters.
+/// Parameters of a kind of machine.
 trait Spec {
     /// The machine, ready to be moved.
     fn build(&self, camera: &Camera) -> Box<dyn Rig>;
-    /// What it is called.
+    /// Name of the machine on screen.
     fn word(&self) -> &'static str;
-    /// What can be set, as it stands. Ranges are checked by what is said here.
+    /// Parameters with their current values. Their ranges are the check.
     fn params(&self) -> Vec<Param>;
-    /// Whether what ties parameters together can be.
+    /// Checks rules that tie several parameters together.
     fn check(&self) -> Result<(), Invalid> {
         Ok(())
     }
@@ -317,17 +317,17 @@ impl RigSpec {
         self.spec().build(camera)
     }
 
-    /// What it is called.
+    /// Name of the machine on screen.
     pub fn word(&self) -> &'static str {
         self.spec().word()
     }
 
-    /// What can be set, as it stands.
+    /// Parameters with their current values.
     pub fn params(&self) -> Vec<Param> {
         self.spec().params()
     }
 
-    /// Whether its parameters can be.
+    /// Checks ranges and rules of the parameters.
     pub fn check(&self) -> Result<(), Invalid> {
         params::check(&self.params())?;
         self.spec().check()
@@ -338,7 +338,7 @@ impl RigSpec {
         self.spec().placement()
     }
 
-    /// The same machine where its camera is about there, looking the same way.
+    /// Moves the machine so that its camera is about at `there`, with the same view.
     pub fn put(mut self, there: &There) -> RigSpec {
         self.spec_mut().put(there);
         self
@@ -378,7 +378,7 @@ fn follower(name: &'static str, ink: &'static str, group: AxisGroup, unit: Unit,
     Axis { hand: None, ..axis(name, ink, group, unit, ANYWHERE, (10.0, 100.0), start) }
 }
 
-/// Where whom a machine follows is: three axes that nobody drives.
+/// Axes x, y, z of the followed subject, which no hand drives.
 fn subject_axes() -> [Axis; 3] {
     ["subject x", "subject y", "subject z"]
         .map(|name| follower(name, "travel", AxisGroup::Carrier, Unit::Metres, 0.0))
@@ -393,7 +393,7 @@ fn write_subject(motions: &mut [AxisMotion], around: &Surroundings) {
     }
 }
 
-/// How many axes at the end of every rig are the lens': zoom, focus, iris.
+/// Number of lens axes at the end of every rig: zoom, focus, iris.
 pub const LENS_AXES: usize = 3;
 
 /// The iris goes from wide open to nearly closed in about three seconds, by hand (common practice,

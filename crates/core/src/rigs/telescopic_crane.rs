@@ -38,19 +38,19 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct TelescopicCrane {
-    /// Where the base stands on the floor.
+    /// Place x of the base on the floor, metres.
     pub base_x_m: f64,
-    /// Where the base stands on the floor.
+    /// Place z of the base on the floor, metres.
     pub base_z_m: f64,
-    /// Where the arm points at swing 0: 0 is −Z, positive to the right.
+    /// Direction of the arm at swing 0, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// The arm's pivot over the floor.
     pub column_height_m: f64,
-    /// How far the arm swings to each side; none for all round.
+    /// Greatest swing to each side, degrees; none for all round.
     pub swing_limit_deg: Option<f64>,
-    /// Lowest boom.
+    /// Lowest boom, degrees.
     pub boom_min_deg: f64,
-    /// Highest boom.
+    /// Highest boom, degrees.
     pub boom_max_deg: f64,
     /// Pivot to arm's end, drawn in.
     pub reach_min_m: f64,
@@ -62,7 +62,7 @@ pub struct TelescopicCrane {
     pub head: HeadHang,
     /// With the arm, or not.
     pub head_heading: HeadHeading,
-    /// What the base runs on; it stands on the floor without.
+    /// Track under the base; none for a base on the floor.
     pub track: Option<DollyTrack>,
     /// A base on the floor can be pushed and turned: it is three axes of its own.
     pub free: bool,
@@ -213,7 +213,7 @@ impl TelescopicCrane {
 struct Crane {
     spec: TelescopicCrane,
     line: Option<Line>,
-    /// Where the head's axes begin.
+    /// Index of the head's first axis.
     head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
@@ -261,7 +261,7 @@ impl Crane {
         Chain { foot, level, arm, hung }
     }
 
-    /// What the head's axes turn on, of how it hangs.
+    /// Rotation that the head's axes turn on.
     fn head_base(&self, hung: DQuat, boom: f64) -> DQuat {
         let s = &self.spec;
         s.head_heading.base(hung, s.head, boom, heading(s.heading_deg.to_radians()))

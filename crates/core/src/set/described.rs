@@ -17,19 +17,19 @@ pub struct Extent {
     pub times: f64,
     /// Another parameter that it is multiplied with, and how much less of it.
     pub each: Option<(&'static str, f64)>,
-    /// Metres on top.
+    /// Metres to add.
     pub plus: f64,
     /// Another parameter on top.
     pub plus_of: Option<&'static str>,
 }
 
 impl Extent {
-    /// As long as a parameter says.
+    /// Extent that equals a parameter.
     const fn of(path: &'static str) -> Extent {
         Extent { path: Some(path), times: 1.0, each: None, plus: 0.0, plus_of: None }
     }
 
-    /// Always as long.
+    /// Extent of a fixed length, metres.
     const fn fixed(plus: f64) -> Extent {
         Extent { path: None, times: 1.0, each: None, plus, plus_of: None }
     }
@@ -50,15 +50,15 @@ impl Extent {
 /// A kind of piece as it is described.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PieceKind {
-    /// What it is called.
+    /// Name on screen.
     pub word: &'static str,
-    /// One as it comes.
+    /// Form with default values.
     pub usual: Form,
-    /// What can be set of it.
+    /// Parameters.
     pub params: Vec<Param>,
-    /// How long it is along its own x, y and z; none where a length means nothing.
+    /// Extents along the piece's own x, y and z; none where a length means nothing.
     pub extents: [Option<Extent>; 3],
-    /// Where its middle is from its foot along its own z; none for at its foot.
+    /// Offset of the middle from the foot along the piece's own z; none for a middle at the foot.
     pub middle_z: Option<Extent>,
 }
 
@@ -70,7 +70,7 @@ fn metres(path: &'static str, label: &'static str, now: f64) -> Param {
     Param::row(label, vec![Param::number(path, label, "m", 0.001, LARGEST_M).start(now).step(0.05)])
 }
 
-/// How many, as it stands.
+/// Parameter for a number of repeats.
 fn count(path: &'static str, label: &'static str, now: u32) -> Param {
     Param::row(label, vec![Param::whole(path, label, "", 1, 200).start(f64::from(now))])
 }
@@ -81,7 +81,7 @@ fn size(now: [f64; 3]) -> Vec<Param> {
     vec![metres("size/0", "length", x), metres("size/1", "height", y), metres("size/2", "depth", z)]
 }
 
-/// What a block, a wall or a column may be of.
+/// Materials of a block, a wall or a column.
 const MATERIALS: [(&str, &str); 10] = [
     ("timber", "timber"),
     ("brick", "brick"),
@@ -138,7 +138,7 @@ impl Form {
         ]
     }
 
-    /// What the kinds say of themselves.
+    /// Descriptions of all kinds.
     pub fn kinds() -> Vec<PieceKind> {
         let kind = |usual: Form| PieceKind {
             word: usual.word(),
@@ -150,7 +150,7 @@ impl Form {
         Form::all().into_iter().map(kind).collect()
     }
 
-    /// What it is called.
+    /// Name on screen.
     pub fn word(&self) -> &'static str {
         match self {
             Form::Block { .. } => "box",
@@ -177,7 +177,7 @@ impl Form {
         }
     }
 
-    /// What can be set of it, as it stands. Ranges are checked by what is said here.
+    /// Parameters with their current values. Their ranges are the check.
     pub fn params(&self) -> Vec<Param> {
         match *self {
             Form::Block { size: now, .. } | Form::Wall { size: now, .. } => {
@@ -240,7 +240,7 @@ impl Form {
         }
     }
 
-    /// How long it is along its own x, y and z.
+    /// Extents along the piece's own x, y and z.
     pub fn extents(&self) -> [Option<Extent>; 3] {
         let of = |path| Some(Extent::of(path));
         let fixed = |m| Some(Extent::fixed(m));
@@ -278,7 +278,7 @@ impl Form {
         }
     }
 
-    /// Where its middle is from its foot along its own z, where that is elsewhere.
+    /// Offset of the middle from the foot along the piece's own z; none for a middle at the foot.
     pub fn middle_z(&self) -> Option<Extent> {
         matches!(self, Form::Stair { .. }).then(|| Extent::of("run").each("steps", 0.0).times(-0.5))
     }

@@ -1,73 +1,73 @@
-//! What a piece can be, and the lengths that say how large it is.
+//! Forms of set pieces, with their dimensions.
 
 use crate::solid::Material;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// What a piece is.
+/// Form of a set piece.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "kind")]
 pub enum Form {
     /// A plain block: pillar, bench top, floor.
     Block {
-        /// Along x, y and z.
+        /// Size along x, y and z, metres.
         size: [f64; 3],
-        /// Of all of it.
+        /// Material of the whole piece.
         material: Material,
     },
     /// An upright round thing.
     Round {
-        /// Half the width.
+        /// Radius, metres.
         radius: f64,
-        /// Whole height.
+        /// Height, metres.
         height: f64,
-        /// Of all of it.
+        /// Material of the whole piece.
         material: Material,
     },
     /// A wall along x. Doors, windows and openings that stand in it cut it open.
     Wall {
         /// Length, height, thickness.
         size: [f64; 3],
-        /// Of all of it.
+        /// Material of the whole piece.
         material: Material,
     },
     /// A hole in the wall it stands in.
     Opening {
-        /// Along the wall.
+        /// Width along the wall, metres.
         width: f64,
         /// From its foot up.
         height: f64,
     },
     /// A door in its frame.
     Door {
-        /// With the frame.
+        /// Width with the frame, metres.
         width: f64,
-        /// With the frame.
+        /// Height with the frame, metres.
         height: f64,
-        /// How far the leaf stands open.
+        /// Angle of the open leaf, degrees; 0 is closed.
         open_deg: f64,
     },
     /// A window in its frame.
     Window {
-        /// With the frame.
+        /// Width with the frame, metres.
         width: f64,
-        /// With the frame.
+        /// Height with the frame, metres.
         height: f64,
         /// Light behind it.
         lit: bool,
     },
     /// Steps that rise towards −z; the foot is the middle of the lowest step's front edge.
     Stair {
-        /// How many.
+        /// Number of steps.
         steps: u32,
-        /// Height of each.
+        /// Height of a step, metres.
         rise: f64,
-        /// Depth of each.
+        /// Depth of a step, metres.
         run: f64,
-        /// Across.
+        /// Width of the stair, metres.
         width: f64,
     },
-    /// A floor on legs.
+    /// Platform: a floor on legs.
     Platform {
         /// Along x, top over the foot, along z.
         size: [f64; 3],
@@ -79,13 +79,13 @@ pub enum Form {
     },
     /// Pillars in a row along x.
     Pillars {
-        /// How many.
+        /// Number of risers.
         count: u32,
         /// From middle to middle.
         spacing: f64,
-        /// Of each, both ways.
+        /// Width and depth of a riser, metres.
         width: f64,
-        /// Of each.
+        /// Height of a riser, metres.
         height: f64,
         /// A painted guard round each foot.
         base: bool,
@@ -97,14 +97,14 @@ pub enum Form {
     },
     /// A pair of rails let into the floor, along x.
     Rails {
-        /// Along x.
+        /// Length along x, metres.
         length: f64,
         /// Between the rails.
         gauge: f64,
     },
     /// A tram body, along x.
     Tram {
-        /// Along x.
+        /// Length along x, metres.
         length: f64,
         /// Number of window bays.
         bays: u32,
@@ -118,10 +118,10 @@ pub enum Form {
     },
     /// A bench with legs, a vice and boxes on it, along x.
     Workbench {
-        /// Along x.
+        /// Length along x, metres.
         length: f64,
     },
-    /// A plain table.
+    /// Table with four legs.
     Table {
         /// Along x, height, along z.
         size: [f64; 3],
@@ -135,16 +135,16 @@ pub enum Form {
     },
     /// Tape on the floor in the shape of a T: a place to stand.
     Mark {
-        /// As called out.
+        /// Number of the mark, as called out on set.
         number: u32,
-        /// Whose it is.
+        /// Tape colour, which says whose mark it is.
         tape: Tape,
     },
     /// An image that stands in the set.
     Card {
-        /// The image.
+        /// Id of the image asset.
         image: u32,
-        /// Along x.
+        /// Width along x, metres.
         width: f64,
         /// From its foot up.
         height: f64,
@@ -158,13 +158,13 @@ pub enum Form {
     },
     /// A mesh that was brought in.
     Mesh {
-        /// The mesh.
+        /// Id of the mesh asset.
         mesh: u32,
         /// Whole size at scale 1.
         size: [f64; 3],
         /// Its footprint at scale 1.
         outline: Vec<[f64; 2]>,
-        /// How much larger than it came.
+        /// Scale of the mesh over its file, above 0.
         scale: f64,
     },
 }
@@ -183,7 +183,7 @@ pub enum Tape {
 }
 
 impl Tape {
-    /// What it is drawn in.
+    /// Material that the tape is drawn in.
     pub fn material(self) -> Material {
         match self {
             Tape::Red => Material::TapeRed,
@@ -211,7 +211,7 @@ pub struct Sequence {
 pub const MOST_IMAGES: usize = 2000;
 
 impl Sequence {
-    /// Whether it can be, in a clause.
+    /// Checks the sequence; the error is a clause that names the fault.
     pub fn check(&self) -> Result<(), String> {
         if self.images.is_empty() || self.images.len() > MOST_IMAGES {
             return Err(format!("has {} images; give 1 to {MOST_IMAGES}", self.images.len()));

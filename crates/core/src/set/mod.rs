@@ -24,16 +24,16 @@ use ts_rs::TS;
 /// The room a set is built in; its middle is the origin.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Stage {
-    /// Along x.
+    /// Width along x, metres.
     pub width_m: f64,
-    /// Along z.
+    /// Depth along z, metres.
     pub depth_m: f64,
-    /// Clear height.
+    /// Clear height, metres.
     pub height_m: f64,
 }
 
 impl Stage {
-    /// Whether it can be.
+    /// Checks that every length is within its range.
     pub fn check(&self) -> Result<(), Invalid> {
         let sizes = [self.width_m, self.depth_m, self.height_m];
         if sizes.iter().all(|v| (1.0..=500.0).contains(v)) {
@@ -42,7 +42,7 @@ impl Stage {
         Err(Invalid::at("width_m", "a stage is 1 to 500 m wide, deep and high"))
     }
 
-    /// What is on while nothing in the set gives light.
+    /// Work light, which is on while nothing in the set gives light.
     pub fn work_light(&self) -> Light {
         let reach_m = self.width_m.max(self.depth_m) * 0.6;
         Light { position: [0.0, self.height_m.max(4.0), 0.0], reach_m, strength: 1.0 }
@@ -60,13 +60,13 @@ pub struct Piece {
     /// Its id; a new one is given its own.
     #[serde(default)]
     pub id: u32,
-    /// As written on the plan.
+    /// Name on the plan.
     pub name: String,
-    /// Its form.
+    /// Form with its dimensions.
     pub form: Form,
-    /// Metres.
+    /// Place of the foot, metres.
     pub position: [f64; 3],
-    /// To the right, seen from above.
+    /// Turn to the right seen from above, degrees.
     #[serde(default)]
     pub turn_deg: f64,
     /// Pieces with the same number are picked and moved together; 0 is none.
@@ -81,7 +81,7 @@ pub struct Piece {
     /// The setups for which it is taken out: a wild wall.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub wild: Vec<u32>,
-    /// Where it goes in each performance; without one it stands.
+    /// Routes in performances; a piece without a route stands still.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub routes: Vec<PieceRoute>,
     /// The machine whose carriage it goes along with, from where it is while that is at its start.
@@ -90,19 +90,19 @@ pub struct Piece {
     pub rides: Option<Carrier>,
 }
 
-/// What a piece does in a performance.
+/// Route of a piece in a performance.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PieceRoute {
-    /// Which performance.
+    /// Id of the performance.
     pub performance: u32,
     /// From place to place; facings are turns of the piece.
     pub route: Route,
 }
 
-/// Where light comes from.
+/// Light source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Light {
-    /// Metres.
+    /// Place of the light source, metres.
     pub position: [f64; 3],
     /// Metres at which it has fallen to a quarter.
     pub reach_m: f64,
@@ -110,7 +110,7 @@ pub struct Light {
     pub strength: f64,
 }
 
-/// How far off a wall's middle plane something still stands in it.
+/// Distance from a wall's middle plane within which a piece still stands in the wall, metres.
 const IN_WALL_M: f64 = 0.06;
 
 impl Piece {
@@ -131,22 +131,22 @@ impl Piece {
         }
     }
 
-    /// Where its foot stands.
+    /// Pose of the foot.
     pub fn pose(&self) -> Pose {
         Pose::new(DVec3::from(self.position), heading(self.turn_deg.to_radians()))
     }
 
-    /// Whether it is there when a setup looks: neither hidden nor taken out for it.
+    /// True if the piece is there for a setup: neither hidden nor taken out.
     pub fn stands_for(&self, setup: u32) -> bool {
         !self.hidden && !self.wild.contains(&setup)
     }
 
-    /// What it does in a performance.
+    /// Route in a performance.
     pub fn route(&self, performance: u32) -> Option<&Route> {
         self.routes.iter().find(|r| r.performance == performance).map(|r| &r.route)
     }
 
-    /// Whether it does not stand where it stands: it has a way of its own, or is carried.
+    /// True if the piece moves in a performance: it has a route, or is carried.
     pub fn moves(&self, performance: u32) -> bool {
         self.rides.is_some() || self.route(performance).is_some()
     }
@@ -199,7 +199,7 @@ impl Piece {
         }
     }
 
-    /// What doors, windows and openings cut out of this wall: from, sill, to, head.
+    /// Cuts that doors, windows and openings make in this wall: from, sill, to, head.
     fn cuts(&self, others: &[Piece]) -> Vec<[f64; 4]> {
         let Form::Wall { size: [length, _, thickness], .. } = self.form else { return Vec::new() };
         let wall = self.pose().inverse();
@@ -221,7 +221,7 @@ impl Piece {
         others.iter().filter_map(cut).collect()
     }
 
-    /// Where along this gallery stairs come up to it: from, to.
+    /// Stretches of this gallery at which stairs arrive: from, to.
     fn stairs(&self, others: &[Piece]) -> Vec<[f64; 2]> {
         let Form::Gallery { size: [_, top, depth] } = self.form else { return Vec::new() };
         let gallery = self.pose().inverse();
@@ -265,7 +265,7 @@ impl Piece {
         }
     }
 
-    /// Whether it can be.
+    /// Checks every number and rule of the piece.
     pub fn check(&self) -> Result<(), Invalid> {
         let name = &self.name;
         params::name("a piece", name)?;

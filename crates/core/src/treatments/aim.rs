@@ -23,18 +23,18 @@ use std::f64::consts::TAU;
 use std::ops::Range;
 use ts_rs::TS;
 
-/// The treatment.
+/// Aim treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Aim {
-    /// Whom or what, from when on.
+    /// Targets over time.
     pub turns: Vec<Turn>,
-    /// Where in the frame: −1 left edge, 1 right edge.
+    /// Place in the frame: −1 left edge, 1 right edge.
     pub across: f64,
-    /// Where in the frame: −1 lower edge, 1 upper edge.
+    /// Place in the frame: −1 lower edge, 1 upper edge.
     pub up: f64,
-    /// How far it may wander from there, percent of half the frame's width.
+    /// Dead zone around that place, percent of half the frame's width.
     pub zone_percent: f64,
-    /// How much later than it the camera is, seconds.
+    /// Lag of the camera behind the target, seconds.
     pub lag_s: f64,
 }
 
@@ -63,7 +63,7 @@ fn lag() -> Param {
         .hint("How much later than they the camera is: a person's 0.2 to 0.4 s.")
 }
 
-/// A pan and a tilt.
+/// Pan and tilt, radians.
 type Look = DVec2;
 
 /// How a camera looks at a sample, on whatever its head stands.
@@ -107,7 +107,7 @@ impl Aim {
         looks
     }
 
-    /// Where it should look at every sample: turned from each target to the next.
+    /// Wanted look at every sample: turned from each target to the next.
     fn wanted(&self, before: &[Before], rate_hz: f64, context: &Context) -> Vec<Look> {
         let mut wanted: Vec<Look> = before.iter().map(|b| b.look).collect();
         for turn in &self.turns {
@@ -127,7 +127,7 @@ impl Aim {
         wanted
     }
 
-    /// What an operator makes of it: dragged along by the edge of the dead zone.
+    /// Look of an operator: dragged along by the edge of the dead zone.
     fn in_zone(&self, wanted: &mut [Look], before: &[Before]) {
         let mut aim = wanted[0];
         for (wanted, b) in wanted.iter_mut().zip(before) {

@@ -15,19 +15,19 @@ use glam::DVec2;
 
 /// How often it is asked, a second.
 const ASKED_HZ: f64 = 24.0;
-/// What it costs to look at nobody, degrees: who is farther off than this is not looked at.
+/// Cost of nobody, degrees: a person farther off than this is not the target.
 const NOBODY_DEG: f64 = 5.0;
-/// What it costs to change: as much as so many degrees for one asking.
+/// Cost of a change of target, as degrees at one instant.
 const CHANGE_DEG: f64 = 48.0;
 /// How often the place in the picture is found anew.
 const ROUNDS: usize = 4;
-/// Of a turn along a fifth-degree course, the share of time in which its middle half is gone.
+/// Share of a fifth-degree turn's time in which its middle half passes.
 const MIDDLE: f64 = 0.2812;
-/// What is farther off is as far as this, degrees.
+/// Greatest angle that counts, degrees.
 const FAR_DEG: f64 = 180.0;
-/// To look at nobody for less than this is a turn from one to the other, seconds.
+/// Shortest time without a target that is not just a turn, seconds.
 const BY_NOBODY_S: f64 = 1.5;
-/// How long a turn away from somebody is looked for, seconds.
+/// Time in which a turn away from a target is searched, seconds.
 const LOOK_S: f64 = 2.0;
 /// The quickest and the slowest turn that is offered, seconds.
 const TURN_S: (f64, f64) = (0.2, 4.0);
@@ -78,7 +78,7 @@ pub fn aim_of_take(motion: &Motion, context: &Context, part: BodyPart) -> Aim {
     Aim { turns, across: in_frame(place.x, x), up: in_frame(place.y, y), ..Aim::default() }
 }
 
-/// Where in the picture somebody may be meant to be, degrees to the right and up; the middle first.
+/// Places in the picture that a target may be meant to have, degrees to the right and up; the middle first.
 fn places() -> impl Iterator<Item = DVec2> {
     let across = [0.0, -4.0, 4.0, -8.0, 8.0];
     let up = [0.0, 3.0, -3.0, 6.0];
@@ -96,7 +96,7 @@ fn seen(motion: &Motion, context: &Context, k: usize, people: &[u32], part: Body
     people.iter().map(one).collect()
 }
 
-/// What it costs to look at somebody.
+/// Cost of a target at an instant.
 fn off(asked: &Asked, who: Option<usize>, place: DVec2) -> f64 {
     match who {
         None => NOBODY_DEG,
@@ -104,7 +104,7 @@ fn off(asked: &Asked, who: Option<usize>, place: DVec2) -> f64 {
     }
 }
 
-/// Whom it looks at, at every asking, so that all of it costs least, and what it costs.
+/// Targets at all instants with the least cost together, and that cost.
 fn cheapest(asked: &[Asked], people: usize, place: DVec2) -> (Vec<Option<usize>>, f64) {
     let states: Vec<Option<usize>> = std::iter::once(None).chain((0..people).map(Some)).collect();
     let mut cost = vec![0.0_f64; states.len()];
@@ -189,7 +189,7 @@ fn turn(asked: &[Asked], course: &[Option<usize>], at: usize, place: DVec2) -> (
     ((half / ASKED_HZ - over_s / 2.0).max(1.0 / ASKED_HZ), over_s)
 }
 
-/// Where, of all places at which a share is passed upwards, the nearest to `at` is.
+/// Crossing nearest to `at` among all places at which a share is passed upwards.
 fn crossing(gone: &[f64], at: usize, share: f64) -> f64 {
     let passes = |k: &usize| gone[*k] < share && gone[*k + 1] >= share;
     let all = (0..gone.len() - 1).filter(passes);

@@ -14,11 +14,11 @@ use crate::track::Track;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// What to smooth with.
+/// Filter that calms a move.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum CalmBy {
-    /// A bell curve.
+    /// Bell curve.
     #[default]
     Bell,
     /// A low pass, which departs less.
@@ -28,9 +28,9 @@ pub enum CalmBy {
 /// How calm a move shall be, and how far it may depart for it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Wish {
-    /// So many times less shake in its worst second than before, of position and of rotation.
+    /// Factor by which the shake of the worst second is to fall, of position and of rotation.
     pub times: f64,
-    /// What to smooth with.
+    /// Filter.
     pub by: CalmBy,
     /// No farther than this from where it was, centimetres.
     pub within_cm: f64,
@@ -58,31 +58,31 @@ fn bounds() -> [Param; 2] {
 }
 
 impl Wish {
-    /// What can be wished.
+    /// Parameters of the wish.
     pub fn params() -> Vec<Param> {
         let ways = [("bell", "bell curve"), ("low_pass", "low pass: departs less")];
         vec![times(), Param::choice("by", "by", &ways), Param::row("within", bounds().to_vec())]
     }
 
-    /// Whether it can be.
+    /// Checks the wish.
     pub fn check(&self) -> Result<(), Invalid> {
         let [cm, deg] = bounds();
         within(&times(), self.times).and(within(&cm, self.within_cm)).and(within(&deg, self.within_deg))
     }
 }
 
-/// What became of position or of rotation, in centimetres or degrees.
+/// Result for position or rotation, in centimetres or degrees.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Calmed {
     /// Shake in the worst second before.
     pub raw: f64,
-    /// What was wished.
+    /// Wished shake.
     pub wished: f64,
-    /// What it is now.
+    /// Reached shake.
     pub reached: f64,
-    /// How far it departs.
+    /// Departure from the raw take.
     pub departure: f64,
-    /// What it would take to have the wished: how far it would depart; missing where it is had.
+    /// Departure that the wished shake would need; missing where the wish is met.
     pub would_depart: Option<f64>,
 }
 
@@ -95,7 +95,7 @@ pub struct Calm {
     pub position: Option<Calmed>,
     /// Missing where there is no shake to speak of.
     pub rotation: Option<Calmed>,
-    /// What could not be had, and what it would take; one sentence each.
+    /// Sentences about wishes that were not met, and the departure that each would need.
     pub told: Vec<String>,
 }
 

@@ -16,11 +16,11 @@ use serde::{Deserialize, Serialize};
 use std::ops::{Range, RangeInclusive};
 use ts_rs::TS;
 
-/// The treatment.
+/// Drift treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Drift {
-    /// How much time before and after a stop it takes: more is softer.
+    /// Time before and after a stop that the drift takes, seconds: more is softer.
     pub reach_s: f64,
     /// How fast it goes on in the slowest, percent of going evenly.
     pub slow_percent: f64,
@@ -33,7 +33,7 @@ pub struct Drift {
 /// A stop that is meant and left as it is: the one of an axis that has this time in it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Meant {
-    /// By name.
+    /// Axis, by name.
     pub axis: String,
     /// Seconds of scene time.
     pub at_s: f64,
@@ -42,17 +42,17 @@ pub struct Meant {
 /// A stop that was found, and what becomes of it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct DriftStop {
-    /// By name.
+    /// Axis, by name.
     pub axis: String,
     /// When it begins, seconds.
     pub from_s: f64,
-    /// When it ends.
+    /// End of the stop, seconds.
     pub to_s: f64,
-    /// What becomes of it.
+    /// Fate of the stop.
     pub becomes: Becomes,
 }
 
-/// What becomes of a stop.
+/// Fate of a stop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Becomes {
@@ -123,7 +123,7 @@ const TURN: f64 = 0.5;
 struct Turning {
     /// How fast it goes before and after it turns, a sample.
     slow: f64,
-    /// How long before it turns it begins to brake for that, samples.
+    /// Samples of braking before a turn.
     brakes: f64,
     /// The sample at which it turns.
     at: usize,

@@ -49,28 +49,28 @@ use crate::time_map::TimeMap;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// Where in the order of things a treatment works; a list keeps this order.
+/// Level at which a treatment works; a list keeps the order of levels.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Level {
     /// When things happen.
     Time,
-    /// What the axes do, so that a crane move stays a crane move.
+    /// Machine: axis values, so that a crane move stays a crane move.
     Machine,
-    /// What the camera does beyond what its machine says.
+    /// Camera: motion that the machine does not make.
     Camera,
 }
 
-/// What a treatment needs besides the axes that it works on.
+/// Input of a treatment besides the axes that it works on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Reads {
     /// Nothing: it works on a bare track as well.
     Nothing,
-    /// What only a take keeps, in words.
+    /// Data that only a take keeps, in words.
     Take(&'static str),
-    /// Who and what is where in the performance.
+    /// Performance: places of performers and pieces.
     Playing,
-    /// The same, and where the set stands.
+    /// Performance, and the set.
     Set,
     /// How the camera of another take moved.
     Recorded(u32),
@@ -78,22 +78,22 @@ pub enum Reads {
 
 /// A kind of treatment.
 pub(crate) trait Treat: Default {
-    /// Where it works.
+    /// Level of the treatment.
     const LEVEL: Level;
     /// On screen, and for what it is good in a short sentence.
     const WORDS: (&'static str, &'static str);
-    /// What can be set.
+    /// Parameters.
     fn params() -> Vec<Param>;
-    /// As it is when somebody adds it.
+    /// Treatment with its default values.
     fn usual() -> Self {
         Self::default()
     }
-    /// Whether it can do anything for a machine with these axes.
+    /// True if the treatment can do anything for a machine with these axes.
     fn fits(axes: &[Axis]) -> bool {
         let _ = axes;
         true
     }
-    /// Whether the parameters can be; ranges as described, and what ties them together.
+    /// Checks ranges and the rules that tie parameters together.
     fn check(&self) -> Result<(), Invalid>;
     /// Of a treatment of time, which instant is seen when; both are counted from where the move begins,
     /// which is so long from there.
@@ -101,7 +101,7 @@ pub(crate) trait Treat: Default {
         let _ = begins_s;
         TimeMap::same(length_s)
     }
-    /// What it needs.
+    /// Input besides the axes.
     fn reads(&self) -> Reads {
         Reads::Nothing
     }
@@ -114,15 +114,15 @@ pub(crate) trait Treat: Default {
 pub struct Described {
     /// In the JSON, and on the command line.
     pub name: &'static str,
-    /// On screen.
+    /// Label on screen.
     pub label: &'static str,
-    /// What it is good for.
+    /// Hint: what the treatment is good for.
     pub hint: &'static str,
-    /// Where it works.
+    /// Level of the treatment.
     pub level: Level,
-    /// What can be set.
+    /// Parameters.
     pub params: Vec<Param>,
-    /// As it is when somebody adds it.
+    /// Treatment with its default values.
     pub usual: Treatment,
 }
 
@@ -136,7 +136,7 @@ macro_rules! treatments {
         }
 
         impl TreatmentKind {
-            /// What each kind says of itself, in the order in which they are offered.
+            /// Descriptions of all kinds, in the order in which they are offered.
             pub fn all() -> Vec<Described> {
                 vec![$(Described {
                     name: $name,
@@ -156,7 +156,7 @@ macro_rules! treatments {
                 }
             }
 
-            /// Its name.
+            /// Name in JSON and on the command line.
             pub fn name(&self) -> &'static str {
                 match self { $(TreatmentKind::$kind(_) => $name,)* }
             }
@@ -166,12 +166,12 @@ macro_rules! treatments {
                 [$(($name, $spec::fits(axes))),*].into_iter().filter(|k| k.1).map(|k| k.0).collect()
             }
 
-            /// Where it works.
+            /// Level of the treatment.
             pub fn level(&self) -> Level {
                 match self { $(TreatmentKind::$kind(_) => $spec::LEVEL,)* }
             }
 
-            /// What it needs besides the axes.
+            /// Input besides the axes.
             pub fn reads(&self) -> Reads {
                 match self { $(TreatmentKind::$kind(spec) => spec.reads(),)* }
             }
@@ -227,11 +227,11 @@ pub struct Treatment {
     #[serde(default, skip_serializing_if = "Scope::is_whole")]
     #[ts(as = "Option<Scope>", optional)]
     pub scope: Scope,
-    /// How much of it counts; all of it where missing.
+    /// Share of the treatment that counts; all of it by default.
     #[serde(default, skip_serializing_if = "Strength::is_whole")]
     #[ts(as = "Option<Strength>", optional)]
     pub strength: Strength,
-    /// What it does.
+    /// Kind of treatment, with its parameters.
     #[serde(flatten)]
     pub kind: TreatmentKind,
 }
@@ -243,7 +243,7 @@ impl From<TreatmentKind> for Treatment {
 }
 
 impl Treatment {
-    /// Whether its parameters can be.
+    /// Checks the parameters.
     pub fn check(&self) -> Result<(), Invalid> {
         self.scope.check()?;
         self.strength.check()?;

@@ -13,53 +13,53 @@ use crate::time_map::{LONGEST_S, TimeMap};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// How time goes.
+/// Manner of a retime.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by", deny_unknown_fields)]
 pub enum RetimeBy {
     /// All of it takes so long.
     Stretch {
-        /// Seconds.
+        /// New length, seconds.
         length_s: f64,
     },
     /// For a while it goes at another speed: 0 holds, below 0 goes back.
     Speed {
         /// When it begins to change, seconds.
         at_s: f64,
-        /// How long it lasts, the ramps at both ends included.
+        /// Length of the changed stretch with its ramps, seconds.
         for_s: f64,
-        /// How many times as fast.
+        /// Factor on the speed.
         speed: f64,
-        /// How long it takes to get to that speed, and back.
+        /// Length of each ramp, seconds.
         ramp_s: f64,
     },
     /// It goes as fast as is drawn: 0 holds, below 0 goes back. It ends when the end is reached, or where
     /// it no longer goes on.
     Drawn {
-        /// How many times as fast, over the time that is seen, seconds.
+        /// Factor on the speed over the time that is seen, seconds.
         speed: Curve,
     },
     /// It starts from rest and comes to rest, and everything between is when it was.
     Ease {
-        /// How long the start takes, seconds; 0 leaves it.
+        /// Length of the soft start, seconds; 0 leaves the start.
         start_s: f64,
-        /// How long the stop takes.
+        /// Length of the soft stop, seconds; 0 leaves the stop.
         stop_s: f64,
     },
     /// An instant comes at another one; the start and the end stay.
     Land {
-        /// Which, seconds.
+        /// Instant that is moved, seconds.
         from_s: f64,
         /// When it is seen, seconds.
         at_s: f64,
     },
 }
 
-/// The treatment.
+/// Retime treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Retime {
-    /// How time goes.
+    /// Manner of the retime.
     pub way: RetimeBy,
 }
 
@@ -143,7 +143,7 @@ fn gone(speed: &Curve, length_s: f64) -> Vec<f64> {
 }
 
 impl RetimeBy {
-    /// The same with its instants counted from another one.
+    /// Manner with instants counted from another time.
     fn since(&self, time_s: f64) -> RetimeBy {
         let since = |at_s: f64| (at_s - time_s).max(0.0);
         match self.clone() {

@@ -38,13 +38,13 @@ pub struct Span {
     pub from_s: f64,
     /// Seconds of scene time.
     pub to_s: f64,
-    /// How long it takes to come in, seconds.
+    /// Time of fading in, seconds.
     pub ease_in_s: f64,
-    /// How long it takes to go out, seconds.
+    /// Time of fading out, seconds.
     pub ease_out_s: f64,
 }
 
-/// How much of a treatment counts: 0 is none of it, 1 all.
+/// Share of a treatment that counts: 0 is none of it, 1 all.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(untagged)]
 pub enum Strength {
@@ -65,7 +65,7 @@ const SHORTEST_EDGE_S: f64 = 0.05;
 const SHARE: RangeInclusive<f64> = 0.0..=1.0;
 
 impl Strength {
-    /// Whether it is all of the treatment, always.
+    /// True if all of the treatment counts, always.
     pub fn is_whole(&self) -> bool {
         *self == Strength::Even(1.0)
     }
@@ -113,7 +113,7 @@ impl Span {
 }
 
 impl Scope {
-    /// Whether it is everything, always.
+    /// True if the scope is everything, always.
     pub fn is_whole(&self) -> bool {
         *self == Scope::default()
     }
@@ -126,7 +126,7 @@ impl Scope {
         self.axes.as_ref().is_none_or(|axes| axes.iter().any(|a| a == name))
     }
 
-    /// What a treatment made of a motion, as far as it is meant.
+    /// Blends a treated motion with the untreated one, within scope and strength.
     pub(super) fn blend(
         &self,
         strength: &Strength,
@@ -166,7 +166,7 @@ impl Scope {
         blended
     }
 
-    /// Where a treatment moved the camera itself, it goes only as far as it is meant.
+    /// Blends the camera, where a treatment moved it off the axes.
     fn blend_camera(before: &Motion, blended: &mut Motion, weights: &[f64], context: &Context) {
         let Some(camera) = &mut blended.camera else { return };
         for (k, weight) in weights.iter().enumerate().filter(|(_, w)| **w < 1.0) {

@@ -31,62 +31,62 @@ use ts_rs::TS;
 /// pan, tilt and roll. RMS, or of a hit the greatest there is.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct Amounts {
-    /// To the right, up, ahead.
+    /// Amplitude to the right, up and ahead, centimetres.
     pub position_cm: [f64; 3],
-    /// Pan, tilt, roll.
+    /// Amplitude of pan, tilt and roll, degrees.
     pub rotation_deg: [f64; 3],
 }
 
-/// What shakes it.
+/// Source of the shake.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by")]
 pub enum ShakeBy {
     /// Hands, a shout, an engine: whatever goes on.
     Noise {
-        /// How far.
+        /// Amplitude on each axis.
         #[serde(flatten)]
         amounts: Amounts,
-        /// The slowest.
+        /// Lower edge of the noise, Hz.
         from_hz: f64,
-        /// The quickest.
+        /// Upper edge of the noise, Hz.
         to_hz: f64,
         /// By which power of the frequency it falls: 0 not at all, 1 as hands do.
         falls: f64,
     },
-    /// As is drawn: so much of each frequency.
+    /// Spectrum that the operator draws.
     Own {
-        /// How far.
+        /// Amplitude on each axis.
         #[serde(flatten)]
         amounts: Amounts,
-        /// How much of it, over Hz: in proportion, whatever the greatest is.
+        /// Weight over frequency, Hz: only proportions count.
         spectrum: Curve,
     },
     /// The operator's own steps, or somebody's.
     Steps {
-        /// How far.
+        /// Amplitude on each axis.
         #[serde(flatten)]
         amounts: Amounts,
         /// Steps a second of the operator.
         per_s: f64,
-        /// Whose; the operator's own.
+        /// Id of the performer whose steps shake the camera; none for the operator's own steps.
         #[serde(default)]
         who: Option<u32>,
     },
-    /// What is fast in how the camera of a take moved.
+    /// Fast motion sampled from the camera of a take.
     Sampled {
-        /// Which take; none, and nothing shakes.
+        /// Id of the take; none shakes nothing.
         #[serde(default)]
         take: Option<u32>,
-        /// What is faster than this.
+        /// Lower edge of the sampled motion, Hz.
         from_hz: f64,
         /// From where in it, seconds.
         starts_s: f64,
-        /// How many times as far as it did: places, and turns.
+        /// Factors on the sampled positions and rotations.
         times: [f64; 2],
     },
     /// A blow, dying away.
     Hit {
-        /// How far.
+        /// Amplitude on each axis.
         #[serde(flatten)]
         amounts: Amounts,
         /// When, scene time.
@@ -98,7 +98,7 @@ pub enum ShakeBy {
     },
 }
 
-/// The treatment.
+/// Shake treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Shake {
     /// Another number is another shake of the same kind.
@@ -107,11 +107,11 @@ pub struct Shake {
     pub pivot_m: f64,
     /// It looks the same on the screen at every focal length, as it does at this one, millimetres.
     pub same_on_screen_mm: Option<f64>,
-    /// What shakes it.
+    /// Source of the shake.
     pub way: ShakeBy,
 }
 
-/// How far, and the slowest, the quickest and how it falls.
+/// Amplitudes, and lower edge, upper edge and slope of the noise.
 pub(super) type Noise = (Amounts, [f64; 3]);
 
 /// A shoulder at rest, from memory: half a centimetre, a quarter of a degree, up to 4 Hz.
@@ -129,7 +129,7 @@ impl Default for Shake {
     }
 }
 
-/// Of each axis, position before rotation.
+/// Parameters of the amplitudes, position before rotation.
 fn amounts() -> [[Param; 3]; 2] {
     let cm = |path, label| Param::number(path, label, "cm", 0.0, 100.0).start(0.4).step(0.1).of("Moves");
     let deg = |path, label| Param::number(path, label, "°", 0.0, 45.0).start(0.2).step(0.05).of("Turns");
@@ -150,7 +150,7 @@ fn band() -> [Param; 3] {
     ]
 }
 
-/// What a spectrum may be drawn over.
+/// Frequencies that a drawn spectrum may cover, Hz.
 const OWN_HZ: std::ops::RangeInclusive<f64> = 0.1..=30.0;
 
 fn spectrum() -> Param {
@@ -211,7 +211,7 @@ fn on_screen() -> Param {
 }
 
 impl Shake {
-    /// What hands or an engine do, about the lens.
+    /// Shake of hands or of an engine, about the lens.
     pub(super) fn of((amounts, [from_hz, to_hz, falls]): Noise) -> Shake {
         let way = ShakeBy::Noise { amounts, from_hz, to_hz, falls };
         Shake { seed: 1, pivot_m: 0.0, same_on_screen_mm: None, way }
@@ -297,7 +297,7 @@ impl Shake {
     }
 }
 
-/// What is felt of others.
+/// Steps of other performers that are felt.
 #[derive(Default)]
 struct Felt {
     /// When somebody's feet come down.
@@ -361,7 +361,7 @@ fn stride(count: usize, rate_hz: f64, per_s: f64, axis: usize, dice: &mut Pcg64M
 
 /// Feet that come down farther apart than this are no walk, seconds.
 const WALK_S: f64 = 1.3;
-/// How long it takes until steps are felt, and are no longer, seconds.
+/// Time in which steps fade in and out, seconds.
 const FADE_S: f64 = 0.25;
 
 /// The beat of somebody's steps: as [`stride`], but each when their foot comes down; nothing while they
@@ -527,7 +527,7 @@ fn always(what: String, rate: Rate, to_s: f64, most: f64) -> Warning {
     Warning { what, when }
 }
 
-/// What is quicker than half of the frames cannot be seen as what it is.
+/// Warning about a frequency above half of the frame rate, which frames cannot show.
 fn too_quick(hz: f64, rate: Rate, duration_s: f64) -> Option<Warning> {
     let most = rate.hz() / 2.0;
     let what = || {

@@ -16,7 +16,7 @@ use ts_rs::TS;
 pub enum SmoothBy {
     /// Passes of [¼ ½ ¼] over the frames of the scene's rate.
     Binomial {
-        /// 1 to 400.
+        /// Number of passes, 1 to 400.
         passes: u32,
     },
     /// A bell curve in time.
@@ -26,12 +26,12 @@ pub enum SmoothBy {
     },
     /// A fourth-order Butterworth low pass, forth and back: what is slower stays, what is faster goes.
     LowPass {
-        /// Where half is left.
+        /// Frequency at which half of the amplitude is left, Hz.
         cut_hz: f64,
     },
     /// A polynomial through what is around each instant: peaks keep their height (Savitzky & Golay).
     Polynomial {
-        /// How much time it goes through.
+        /// Window of the polynomial, seconds.
         window_s: f64,
         /// Its degree: 2 keeps peaks, 4 keeps sharper ones.
         degree: u32,
@@ -57,7 +57,7 @@ impl SmoothBy {
         }
     }
 
-    /// Whether it can be done; `of` is the part that it is for.
+    /// Checks the numbers; `of` is the part that the filter is for.
     pub fn check(self, of: &str) -> Result<(), Invalid> {
         let set = match self {
             SmoothBy::Binomial { passes } => vec![(passes_param(), f64::from(passes))],
@@ -110,11 +110,11 @@ fn degree_param() -> Param {
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Smooth {
-    /// Arm or base.
+    /// Filter for arm or base; none leaves them.
     pub machine: Option<SmoothBy>,
-    /// Pan, tilt, roll.
+    /// Filter for pan, tilt and roll; none leaves them.
     pub head: Option<SmoothBy>,
-    /// Zoom, focus.
+    /// Filter for zoom and focus; none leaves them.
     pub lens: Option<SmoothBy>,
 }
 
@@ -152,7 +152,7 @@ impl Treat for Smooth {
             .into()
     }
 
-    /// What takes hand shake out and leaves the move.
+    /// Filter that takes hand shake out and leaves the move.
     fn usual() -> Smooth {
         let passes = |passes| Some(SmoothBy::Binomial { passes });
         Smooth { machine: passes(60), head: passes(100), lens: None }

@@ -1,4 +1,4 @@
-//! What a camera is aimed at or focused on, one after the other, and how it goes from one to the next.
+//! Targets of aim and focus, one after another, and the turns between them.
 
 use super::Reads;
 use crate::curve::slope::minimum_jerk;
@@ -22,12 +22,12 @@ pub enum BodyPart {
     Feet,
 }
 
-/// Where something is at a time.
+/// Place of a moving point at a time.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct PlaceAt {
-    /// Scene time.
+    /// Scene time, seconds.
     pub at_s: f64,
-    /// Metres.
+    /// Place, metres.
     pub place_m: [f64; 3],
 }
 
@@ -37,26 +37,26 @@ pub struct PlaceAt {
 pub enum Target {
     /// Whoever is nearest to the middle of the picture when it begins.
     Nearest {
-        /// Which part of them.
+        /// Part of the body.
         part: BodyPart,
     },
     /// A performer; nobody leaves things as they were.
     Somebody {
         /// By their number.
         who: Option<u32>,
-        /// Which part of them.
+        /// Part of the body.
         part: BodyPart,
     },
     /// A piece of the set, a mark among them, whether it moves or stands; none leaves things as they were.
     Piece {
-        /// By its number.
+        /// Id of the piece.
         piece: Option<u32>,
-        /// So high over where it stands, metres.
+        /// Height over the foot of the piece, metres.
         up_m: f64,
     },
     /// A place on the set.
     Place {
-        /// Metres.
+        /// Place, metres.
         place_m: [f64; 3],
     },
     /// A point that moves, smoothly from one place to the next; nowhere leaves things as they were.
@@ -64,7 +64,7 @@ pub enum Target {
         /// In order of time; it stands before the first of them, and after the last.
         places: Vec<PlaceAt>,
     },
-    /// So far ahead of the lens, wherever it looks.
+    /// Point at a distance ahead of the lens.
     Ahead {
         /// Metres along the view.
         distance_m: f64,
@@ -82,9 +82,9 @@ impl Default for Target {
 pub struct Turn {
     /// Scene time at which it begins to be turned to; what begins at 0 is there from the start.
     pub from_s: f64,
-    /// How long the turn takes.
+    /// Length of the turn, seconds.
     pub over_s: f64,
-    /// To whom or where.
+    /// Target after the turn.
     pub to: Target,
 }
 
@@ -95,7 +95,7 @@ impl Default for Turn {
 }
 
 impl Turn {
-    /// How much of the turn is done: 0 before it, 1 after it.
+    /// Share of the turn that is done: 0 before it, 1 after it.
     pub fn done(&self, time_s: f64) -> f64 {
         if self.from_s <= 0.0 { 1.0 } else { minimum_jerk((time_s - self.from_s) / self.over_s) }
     }
@@ -125,7 +125,7 @@ impl Turn {
         Param::number("distance_m", "distance", "m", 0.01, 10_000.0).start(3.0).step(0.1)
     }
 
-    /// Of one.
+    /// Parameters of a turn.
     fn params(with: With) -> Vec<Param> {
         let parts = [("eyes", "eyes"), ("chest", "chest"), ("feet", "feet")];
         let nearest = vec![Param::choice("part", "at", &parts)];
@@ -163,13 +163,13 @@ pub(super) const MOST: usize = 50;
 /// Nearer than this, two places are at one time, seconds.
 const PLACES_APART_S: f64 = 0.01;
 
-/// What must be known for several.
+/// Input that several turns need.
 pub(super) fn reads(turns: &[Turn]) -> Reads {
     let piece = turns.iter().any(|turn| matches!(turn.to, Target::Piece { .. }));
     if piece { Reads::Set } else { Reads::Playing }
 }
 
-/// What targets may be besides somebody and places.
+/// Targets on offer besides people and places.
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(super) enum With {
     Nothing,
@@ -224,7 +224,7 @@ pub(super) fn check(turns: &[Turn], with: With) -> Result<(), Invalid> {
 }
 
 impl Target {
-    /// Whether it leaves things as they were.
+    /// True for a target that leaves the camera as it was.
     pub fn is_nobody(&self) -> bool {
         match self {
             Target::Somebody { who, .. } => who.is_none(),
@@ -239,7 +239,7 @@ impl Target {
         if let Target::Somebody { who, .. } = *self { who } else { None }
     }
 
-    /// The same, with a name for whoever is nearest to the middle of the picture at a time.
+    /// Replaces "nearest to the middle of the picture" by that person at a time.
     pub fn named(self, camera: Pose, playing: Option<Playing>, time_s: f64) -> Target {
         let Target::Nearest { part } = self else { return self };
         let timeline = playing.map(|p| p.timeline);
@@ -252,7 +252,7 @@ impl Target {
         Target::Somebody { who: people.min_by(|a, b| off(a).total_cmp(&off(b))), part }
     }
 
-    /// Where it is over time; none where it leaves things as they were, or where who is meant is not there.
+    /// Course over time; none for a target that leaves the camera as it was, or that is missing.
     pub fn course<'a>(&'a self, playing: Option<Playing<'a>>) -> Box<dyn Fn(f64) -> Option<DVec3> + 'a> {
         let Target::Moving { places } = self else {
             return Box::new(move |time_s| self.point(playing, time_s));
@@ -265,7 +265,7 @@ impl Target {
         Box::new(move |time_s| Some(DVec3::new(x.at(time_s)?, y.at(time_s)?, z.at(time_s)?)))
     }
 
-    /// Where it is, of all but what moves by itself.
+    /// Place at a time, for targets that do not move by themselves.
     pub(super) fn point(&self, playing: Option<Playing>, time_s: f64) -> Option<DVec3> {
         match *self {
             Target::Nearest { .. } | Target::Ahead { .. } | Target::Moving { .. } => None,

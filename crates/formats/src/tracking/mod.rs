@@ -1,4 +1,4 @@
-//! What tracked devices send: samples of where a camera is, packet by packet, over UDP.
+//! Packets of tracked devices: samples of a camera's pose, over UDP.
 //!
 //! Nothing here has a socket or a clock. A packet is bytes in; what comes out is a [`Sample`] or a
 //! sentence about what is wrong with it. A new protocol is one file here and one line in
@@ -26,7 +26,7 @@ pub enum Protocol {
 }
 
 impl Protocol {
-    /// All of them.
+    /// All protocols.
     pub const ALL: [Protocol; 2] = [Protocol::OpenTrackIo, Protocol::FreeD];
 }
 
@@ -50,7 +50,7 @@ impl FromStr for Protocol {
 /// One sample of a device, in our conventions: +Y up, metres, a camera that looks along −Z.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Sample {
-    /// Which device, within its protocol: a number or an identifier.
+    /// Device within its protocol: a number or an identifier.
     pub device: String,
     /// The device's own time, seconds; from where is its own business.
     pub time_s: Option<f64>,
@@ -58,23 +58,23 @@ pub struct Sample {
     pub sequence: Option<u16>,
     /// Samples a second, where the device says so.
     pub rate_hz: Option<f64>,
-    /// Where it is, in its own space.
+    /// Pose in the device's own space.
     pub pose: Pose,
-    /// What it says of the lens.
+    /// Lens data.
     pub lens: Lens,
 }
 
-/// What a device says of the lens.
+/// Lens data of a device.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Lens {
-    /// Focal length.
+    /// Focal length, millimetres.
     pub focal_mm: Option<f64>,
     /// Focus distance.
     pub focus_m: Option<f64>,
-    /// Aperture.
+    /// Aperture, f-stop.
     pub f_stop: Option<f64>,
-    /// Where the zoom ring stands, 0 to 1, when the device knows no millimetres.
+    /// Zoom ring, 0 to 1, for a device that knows no millimetres.
     pub zoom: Option<f64>,
-    /// Where the focus ring stands, 0 to 1.
+    /// Focus ring, 0 to 1.
     pub focus: Option<f64>,
 }

@@ -36,45 +36,45 @@ use std::sync::Arc;
 /// A setup, ready to stand on the floor.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Placed {
-    /// Of the model.
+    /// Id of the setup.
     pub setup_id: u32,
     /// Sensor, frame, lens.
     pub camera: Camera,
-    /// The machine.
+    /// Machine with its carrier.
     pub rig: Rigging,
-    /// Where it can be sent.
+    /// Stored positions.
     pub positions: Vec<Position>,
     /// The keys of the move that it runs; of a move that follows another, those of its base.
     pub keyed: Arc<Keyed>,
     /// The camera that the move it runs follows.
     pub target: Option<Arc<CameraTarget>>,
-    /// What carries it over the scene.
+    /// Course of the carrier over the scene; none for a machine that stands free.
     pub carrier: Option<Arc<CarrierTrack>>,
     /// The device that may move its camera.
     pub tracking: Tracking,
-    /// What its camera must not run into, if it minds.
+    /// Walls that the camera must not run into; empty for a machine that ignores walls.
     pub walls: Arc<Vec<Wall>>,
 }
 
-/// What all machines share: the scene they stand in, at one moment.
+/// Moment of the scene that all machines share.
 #[derive(Clone, Copy)]
 pub(crate) struct Moment<'a> {
     /// Scene time before this step and after.
     pub now_s: f64,
     pub next_s: f64,
     pub people: &'a SubjectPoints,
-    /// Where what carries the machine is just now, if that is not as the scene has it.
+    /// Pose of the carrier; none for a carrier that moves as the scene has it.
     pub carrier: Option<Pose>,
-    /// Where carriages are that somebody stands on: before this step, and before the last one. What others of
-    /// them do in this step is not known yet, so whoever stands on them is seen one step late.
+    /// Carriages with a load: before this step, and before the last one. The other carriages' motion in this
+    /// step is not known yet, so a load is seen one step late.
     pub carriages: [&'a Carriages; 2],
-    /// What is heard of devices, and the time by which they are read: the floor's own, however
-    /// slowly the scene goes.
+    /// Last packets of the devices, and the time at which they are read: the floor's own time, however
+    /// slowly the scene runs.
     pub devices: &'a BTreeMap<String, Heard>,
     pub clock_s: f64,
 }
 
-/// What plays from a take below: its samples, and which axes.
+/// Axes that play from a take below, and their samples.
 #[derive(Clone, Copy)]
 pub(crate) struct Plays<'a> {
     pub samples: &'a Samples,
@@ -98,7 +98,7 @@ pub struct SetupMachine {
     placed: Placed,
     rig: Box<dyn Rig>,
     motions: Vec<AxisMotion>,
-    /// What says where its camera is wanted; none while hands and keys move its axes.
+    /// Lead that places the camera; none while hands and keys move the axes.
     lead: Option<Box<dyn Lead>>,
     courses: Courses,
     /// Axes that hands took from their keys.
@@ -111,17 +111,17 @@ pub struct SetupMachine {
     hulls: Arc<MachineHulls>,
 }
 
-/// What leads a machine by itself: the camera of the move that its own move follows.
+/// Lead of a machine whose own move follows another move's camera.
 fn own_lead(placed: &Placed) -> Option<Box<dyn Lead>> {
     placed.target.clone().map(|target| Box::new(Target(target)) as Box<dyn Lead>)
 }
 
-/// Where axes stand.
+/// Axis values.
 fn values_of(motions: &[AxisMotion]) -> Vec<f64> {
     motions.iter().map(|m| m.value).collect()
 }
 
-/// Where a machine's axes start: where its keys have them, or where the machine does.
+/// Axis values at the start: from the keys, or from the machine.
 fn starts(placed: &Placed, rig: &dyn Rig) -> Vec<f64> {
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
     placed.keyed.row(0.0, &start)
@@ -150,12 +150,12 @@ impl SetupMachine {
         }
     }
 
-    /// What stands here.
+    /// Setup that stands here.
     pub fn placed(&self) -> &Placed {
         &self.placed
     }
 
-    /// Its axes.
+    /// Axes, in the order of the samples.
     pub fn axes(&self) -> &[Axis] {
         self.rig.axes()
     }
@@ -165,22 +165,22 @@ impl SetupMachine {
         &self.motions
     }
 
-    /// Where its axes start.
+    /// Axis values at the start.
     pub fn starts(&self) -> Vec<f64> {
         starts(&self.placed, &*self.rig)
     }
 
-    /// Where its axes stand.
+    /// Current axis values.
     pub fn axis_values(&self) -> Vec<f64> {
         values_of(&self.motions)
     }
 
-    /// Where its camera is.
+    /// Current pose of camera and carriage.
     pub fn pose(&self) -> RigPose {
         self.rig.forward(&self.axis_values())
     }
 
-    /// Where its parts are.
+    /// Current poses of the bodies.
     pub fn body_poses(&self) -> Vec<Pose> {
         self.rig.body_poses(&self.axis_values())
     }
@@ -212,17 +212,17 @@ impl SetupMachine {
         &self.pending
     }
 
-    /// Whether it is on a course.
+    /// True while the machine drives to a goal.
     pub fn sent(&self) -> bool {
         !self.courses.is_empty()
     }
 
-    /// What makes its course longer than was asked.
+    /// Reason why the drive takes longer than asked.
     pub fn slowed(&self) -> Option<String> {
         self.courses.slowed(self.axes())
     }
 
-    /// Whether an axis is moved by something else than hands.
+    /// True for an axis that something else than hands moves.
     pub fn led(&self, axis: usize) -> bool {
         if self.axes()[axis].hand.is_none() {
             return false;
@@ -232,7 +232,7 @@ impl SetupMachine {
         self.courses.leads(axis) || keyed || led || self.seconded[axis]
     }
 
-    /// Who says where the camera goes.
+    /// Source of the camera's motion.
     pub fn lead(&self) -> LeadKind {
         self.lead.as_ref().map_or(LeadKind::Axes, |lead| lead.kind())
     }
@@ -242,9 +242,9 @@ impl SetupMachine {
         self.short_m
     }
 
-    /// The same setup, changed. Axes stand where they stood, within the new limits, but one that
-    /// now starts elsewhere, a lens that was set on the slate say, stands there. What was pending
-    /// is settled when the keys change. Another machine takes the camera over where it is.
+    /// Takes over a changed setup. Axes keep their values within the new limits; an axis with another start
+    /// value, such as a lens that was set on the slate, goes to the start. A change of keys settles pending
+    /// values. Another machine takes the camera over at its pose.
     pub fn change(&mut self, placed: Placed) {
         if placed.tracking != self.placed.tracking
             && self.lead.as_mut().is_some_and(|lead| !lead.retrack(&placed.tracking))
@@ -311,7 +311,7 @@ impl SetupMachine {
         row
     }
 
-    /// Where the keys have an axis at a time; none where none do, or hands took it.
+    /// Keyed value of an axis at a time; none without a key, or after hands took the axis.
     fn keyed_at(&self, axis: usize, time_s: f64) -> Option<f64> {
         if self.pending[axis] { None } else { self.placed.keyed.at(axis, time_s) }
     }
@@ -324,7 +324,7 @@ impl SetupMachine {
         self.courses.add(through, seconds, share);
     }
 
-    /// Where its axes are sent, or stand where they are sent nowhere.
+    /// Goal of each axis; the current value for an axis without a goal.
     pub fn goal(&self) -> Vec<f64> {
         let at = |(i, m): (usize, &AxisMotion)| self.courses.goal(i).unwrap_or(m.value);
         self.motions.iter().enumerate().map(at).collect()
@@ -387,7 +387,7 @@ impl SetupMachine {
         self.lead = Some(Box::new(held));
     }
 
-    /// Whether a device moves the camera.
+    /// True while a device moves the camera.
     pub fn attached(&self) -> bool {
         self.lead() == LeadKind::Device
     }
@@ -421,7 +421,7 @@ impl SetupMachine {
         }
     }
 
-    /// What is around it at a time; the walls are its own.
+    /// Surroundings at a time, with the machine's own walls.
     fn around<'a>(&self, walls: &'a [Wall], moment: &Moment, time_s: f64) -> Surroundings<'a> {
         Surroundings {
             carrier: moment.carrier.or_else(|| self.placed.carrier.as_ref().map(|r| r.at(time_s))),
@@ -431,7 +431,7 @@ impl SetupMachine {
         }
     }
 
-    /// Where the device wants the camera, not steadied, while it is attached to one.
+    /// Pose and lens that the device wants, not steadied; none without a device.
     fn device(&self, moment: &Moment) -> Option<(Pose, Lens)> {
         let lead = self.lead.as_ref().filter(|lead| lead.source().is_some())?;
         let (_, heard) = self.source(moment.devices, moment.clock_s)?;

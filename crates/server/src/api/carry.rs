@@ -12,26 +12,26 @@ use rovnek_store::reader::Reader;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// What is to be carried into the scene on the floor.
+/// Request to carry things into the scene on the floor.
 #[derive(Deserialize, TS)]
 pub struct CarryFrom {
-    /// What its production is known by on the shelf.
+    /// Id of the other production on the shelf.
     pub production: String,
-    /// What of it.
+    /// Things to carry.
     #[serde(flatten)]
     pub wanted: CarryWanted,
 }
 
-/// What came.
+/// Result of carrying.
 #[derive(Serialize, TS)]
 pub struct Carried {
-    /// How many things.
+    /// Number of things.
     pub count: usize,
-    /// What the document has that it had not before.
+    /// Changes of the document.
     pub changed: Changed,
 }
 
-/// What a scene of a production has that can be carried.
+/// Things of a production's scene that can be carried.
 #[get("/productions/<id>/scenes/<scene>/offers")]
 pub async fn offers(app: &App, id: String, scene: u32) -> Outcome<Json<Vec<CarryOffer>>> {
     app.wait(move |app| Ok(Json(reader(app, &id)?.offers(scene)?))).await
@@ -41,7 +41,7 @@ fn reader(app: &Shared, production: &str) -> Outcome<Reader> {
     Ok(Reader::open(&app.shelf().find(production)?)?)
 }
 
-/// What the wanted things refer to and do not bring along.
+/// Things that the wanted ones refer to and do not bring along.
 #[post("/carry/look", data = "<from>")]
 pub async fn look(app: &App, from: Json<CarryFrom>) -> Outcome<Json<Vec<CarryMissing>>> {
     app.wait(move |app| {

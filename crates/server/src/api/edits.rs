@@ -16,22 +16,22 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use ts_rs::TS;
 
-/// What a page wants changed: several edits, done in order until one is refused.
+/// Edits of a page, done in order until one is refused.
 #[derive(Deserialize, TS)]
 pub struct Edits {
     /// Any word that is the page's own.
     pub page: String,
     /// The scene whose things they are.
     pub scene: u32,
-    /// In order.
+    /// Edits, in order.
     pub edits: Vec<Edit>,
 }
 
-/// What is undone in one go.
+/// Edit that undo takes back as one.
 #[derive(Deserialize, TS)]
 #[ts(optional_fields)]
 pub struct Edit {
-    /// What undo will call it.
+    /// Label for undo.
     pub label: String,
     /// Edits in a row with the same gesture are undone together.
     pub gesture: Option<String>,
@@ -39,25 +39,25 @@ pub struct Edit {
     /// refused. None: whatever is there.
     #[ts(type = "number")]
     pub base: Option<u64>,
-    /// In order.
+    /// Operations, in order.
     pub ops: Vec<Op>,
 }
 
-/// What became of edits that were all done.
+/// Result of edits that were all done.
 #[derive(Serialize, TS)]
 pub struct Edited {
     /// The numbers that new things were given, by what they were called.
     #[ts(type = "{ [name: string]: number }")]
     pub made: Names,
-    /// What the document has that it had not before.
+    /// Changes of the document.
     pub changed: Changed,
 }
 
-/// Which entry of the history is meant.
+/// Entry of the history that undo or redo means.
 #[derive(Deserialize, TS)]
 #[ts(optional_fields)]
 pub struct StepWanted {
-    /// See [`Edits`].
+    /// Page that asks; see [`Edits`].
     pub page: String,
     /// The entry that was shown; none for whichever is next.
     pub entry: Option<u32>,
@@ -135,7 +135,7 @@ fn one(writing: &mut Writing, wanted: &Edits, edit: &Edit, made: &mut Names) -> 
     Ok(())
 }
 
-/// What another page has written to the same meanwhile, beside what this one wanted.
+/// Refusal: another page has written to the same path meanwhile. Carries both values.
 fn clash(writing: &Writing, scene: u32, op: &Op, path: &[String]) -> Problem {
     let path = format!("/{}", path.join("/"));
     let theirs = writing.store().value_at(scene, &path).unwrap_or(Value::Null);

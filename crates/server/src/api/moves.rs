@@ -133,7 +133,7 @@ fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8
     Ok(out)
 }
 
-/// What curves are of, as an address says it.
+/// Content of curves, as an address spells it.
 #[derive(Clone, Copy, Default)]
 pub struct Curves(CurvesOf);
 
@@ -145,22 +145,22 @@ impl<'r> FromFormField<'r> for Curves {
     }
 }
 
-/// What curves there are besides those of axes, each with what it is of.
+/// Kinds of curves besides those of axes, each with its content.
 #[get("/kinds/lanes")]
 pub fn lane_kinds() -> Json<Vec<(&'static str, &'static [LaneKind])>> {
     Json(CurvesOf::ALL.map(|(name, of)| (name, of.lanes())).to_vec())
 }
 
-/// What is asked of curves.
+/// Query for curves.
 #[derive(FromForm)]
 pub struct Asked {
-    /// What they are of: axes where it is missing.
+    /// Content of the curves: axes by default.
     of: Option<Curves>,
     /// On how many columns; one a sample where it is missing.
     columns: Option<usize>,
     /// From when on, seconds.
     from_s: Option<f64>,
-    /// Until when.
+    /// End of the stretch, seconds.
     to_s: Option<f64>,
 }
 
@@ -194,7 +194,7 @@ fn lanes_of(m: &Evaluated, asked: &Asked) -> Outcome<Vec<u8>> {
     Ok(lanes_bytes(first_s, &before.part(window.clone()), &after.part(window), asked.columns))
 }
 
-/// What a move would be under treatments that are not kept: its frames, lanes or figures.
+/// Part of a tried move that is asked for: frames, lanes or figures.
 #[derive(FromFormField, Clone, Copy, PartialEq)]
 pub enum Part {
     Frames,
@@ -282,7 +282,7 @@ fn figures_of(app: &crate::app::App, scene: &Scene, m: &Evaluated) -> FiguresVie
     FiguresView { raw: before.clone(), now: after, departure, rows, warnings, marks }
 }
 
-/// How many keys a move has as it comes and as it is now; none where it has none.
+/// Number of keys of a move as it comes and as it is now; none for a move without keys.
 fn keys_of(m: &Evaluated, rate: Rate) -> [Option<usize>; 2] {
     let own: usize = m.of.curves.values().map(|keys| keys.len()).sum();
     let own = (own > 0).then_some(own);
@@ -329,7 +329,7 @@ pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>)
     .await
 }
 
-/// Where a machine that follows is short, frame by frame, and how fast its base goes.
+/// Shortfall of a machine that follows, frame by frame, and the speed of its base.
 #[get("/moves/<id>/follow")]
 pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
     app.compute(Urgency::Picture, move |app| {

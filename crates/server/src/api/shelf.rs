@@ -27,41 +27,41 @@ const LARGEST_COPY: u64 = 8 << 30;
 pub struct ShelfView {
     /// The one that is open; empty where none is.
     pub open: String,
-    /// Those used last first, those set aside at the end.
+    /// Productions: those used last first, those set aside at the end.
     pub productions: Vec<OnShelf>,
 }
 
 /// A production to begin.
 #[derive(Deserialize, TS)]
 pub struct NewProduction {
-    /// As on the slate.
+    /// Name on the slate.
     pub name: String,
     /// Filled with the demo production rather than with an empty stage.
     pub demo: bool,
 }
 
-/// What a production that came onto the shelf is known by.
+/// Id of a production that came onto the shelf.
 #[derive(Serialize, TS)]
 pub struct Shelved {
-    /// See [`OnShelf`].
+    /// Id on the shelf; see [`OnShelf`].
     pub id: String,
 }
 
-/// What a production is to be called.
+/// New name of a production.
 #[derive(Deserialize, TS)]
 pub struct Named {
-    /// As on the slate.
+    /// Name on the slate.
     pub name: String,
 }
 
-/// Whether it is set aside.
+/// Request to set a production aside.
 #[derive(Deserialize, TS)]
 pub struct Aside {
-    /// Or taken back.
+    /// True to set it aside, false to take it back.
     pub aside: bool,
 }
 
-/// Who asks for another production or scene.
+/// Page that asks for another production or scene.
 #[derive(Deserialize, TS)]
 #[ts(optional_fields)]
 pub struct ByPage {
@@ -107,7 +107,7 @@ pub async fn duplicate(app: &App, id: String, wanted: Json<Named>) -> Outcome<Js
     app.wait(move |app| Ok(Json(Shelved { id: app.shelf().duplicate(&id, &called)? }))).await
 }
 
-/// Of the open production it is an edit, which can be undone.
+/// Renames a production. For the open production this is an edit, which can be undone.
 #[post("/productions/<id>/rename", data = "<wanted>")]
 pub async fn rename(app: &App, id: String, wanted: Json<Named>) -> Outcome<Status> {
     let called = name("the production", &wanted.name)?;

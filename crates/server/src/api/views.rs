@@ -1,4 +1,4 @@
-//! What the page is sent that is not the model itself, and what it sends. The page's TypeScript
+//! Types that routes send to the page, and types that routes read from it. The page's TypeScript
 //! types are made from these and the model's (`tests/routes/types.rs`).
 
 use rovnek_core::keys::Ease;
@@ -22,7 +22,7 @@ pub struct SetView {
     pub wild: Vec<(u32, Vec<u32>)>,
     /// Everything solid.
     pub solids: Vec<SolidView>,
-    /// What gives light.
+    /// Lamps of the set and lit windows.
     pub lights: Vec<Light>,
     /// The colour of each material, red, green, blue, linear, 0 to 1.
     pub colors: Vec<(Material, [f32; 3], bool)>,
@@ -37,9 +37,9 @@ pub struct SetView {
 /// An image that stands in the set.
 #[derive(Serialize, TS)]
 pub struct CardView {
-    /// Of the scene.
+    /// Id of the piece in the scene.
     pub piece: u32,
-    /// Which image; 0 is none.
+    /// Id of the image asset; 0 for none.
     pub image: u32,
     /// Images that follow one another on it.
     pub sequence: Option<Sequence>,
@@ -49,31 +49,31 @@ pub struct CardView {
     pub moves: bool,
     /// Width and height.
     pub size: [f64; 2],
-    /// Metres.
+    /// Place of the card's foot, metres.
     pub position: [f64; 3],
-    /// To the right.
+    /// Turn to the right, degrees.
     pub turn_deg: f64,
 }
 
 /// A mesh that was brought in.
 #[derive(Serialize, TS)]
 pub struct MeshView {
-    /// Of the scene.
+    /// Id of the piece in the scene.
     pub piece: u32,
-    /// Which mesh.
+    /// Id of the mesh asset.
     pub mesh: u32,
-    /// How much larger than it came.
+    /// Scale of the mesh over its file, above 0.
     pub scale: f64,
-    /// Metres.
+    /// Place of the mesh, metres.
     pub position: [f64; 3],
-    /// x, y, z, w.
+    /// Rotation as a quaternion x, y, z, w.
     pub rotation: [f64; 4],
 }
 
 /// The footprint of a piece without solids.
 #[derive(Serialize, TS)]
 pub struct OutlineView {
-    /// Of the scene.
+    /// Id of the piece in the scene.
     pub piece: u32,
     /// Around its foot, unturned.
     pub outline: Vec<[f64; 2]>,
@@ -84,12 +84,12 @@ pub struct OutlineView {
 pub struct SolidView {
     /// The piece it belongs to; 0 is the stage itself.
     pub piece: u32,
-    /// What.
+    /// Shape, size and material.
     #[serde(flatten)]
     pub body: Body,
-    /// Metres.
+    /// Place of the solid, metres.
     pub position: [f64; 3],
-    /// x, y, z, w.
+    /// Rotation as a quaternion x, y, z, w.
     pub rotation: [f64; 4],
     /// Its outline from above.
     pub footprint: Vec<[f64; 2]>,
@@ -111,17 +111,17 @@ impl SolidView {
 /// Somebody or something that moves, as it is drawn.
 #[derive(Serialize, TS)]
 pub struct MoverView {
-    /// The performer.
+    /// Id of the performer; none for a piece.
     pub performer: Option<u32>,
-    /// Or the piece.
+    /// Id of the piece; none for a performer.
     pub piece: Option<u32>,
-    /// Who or what.
+    /// Name of the performer or piece.
     pub name: String,
     /// Its parts, in the order of the performance's poses.
     pub bodies: Vec<Body>,
     /// The path along the floor.
     pub path: Vec<[f64; 3]>,
-    /// How many points of the path a second.
+    /// Points of the path per second.
     pub path_hz: f64,
     /// Words for the time strip.
     pub marks: Vec<(f64, String)>,
@@ -130,11 +130,11 @@ pub struct MoverView {
 /// Captured motion that was brought in.
 #[derive(Serialize, TS)]
 pub struct ClipView {
-    /// Its id.
+    /// Id of the asset.
     pub id: u32,
-    /// As the file called it.
+    /// Name from the file.
     pub name: String,
-    /// How long it is.
+    /// Length, seconds.
     pub length_s: f64,
 }
 
@@ -143,15 +143,15 @@ pub struct ClipView {
 pub struct MachineView {
     /// Its parts, in the order of the poses in frames.
     pub bodies: Vec<Body>,
-    /// Its axes.
+    /// Axes, in the order of the samples.
     pub axes: Vec<AxisView>,
-    /// What belongs to it and never moves.
+    /// Solids of the machine that never move: track, rail, pedestal.
     pub fixed: Vec<SolidView>,
-    /// What it runs along.
+    /// Line that the machine runs along; none for a machine without rail or track.
     pub line: Option<LineView>,
     /// How fast a crew can push its base, metres a second, where one pushes it.
     pub pushed_m_s: Option<f64>,
-    /// What can be set of it, as it stands.
+    /// Parameters of the machine with the values that it has now.
     pub params: Vec<Param>,
     /// The parameters that say where it stands, x, z and heading, if it stands in one place.
     pub placement: Option<Placement>,
@@ -168,7 +168,7 @@ pub struct MachineView {
 pub struct LineView {
     /// Points along it.
     pub points: Vec<[f64; 3]>,
-    /// Goes round.
+    /// True if the line is a ring.
     pub closed: bool,
     /// Metres along it.
     pub length_m: f64,
@@ -183,11 +183,11 @@ pub struct LineView {
 /// An axis; numbers in shown units, ends missing where there is none.
 #[derive(Serialize, TS)]
 pub struct AxisView {
-    /// As on its strip.
+    /// Name of the axis on its strip.
     pub name: String,
-    /// Whose ink it is drawn in.
+    /// Name of the ink that the axis is drawn in.
     pub ink: String,
-    /// What a hand on it does; none where others move it.
+    /// Action of a hand on the axis; none for an axis that no hand moves.
     pub hand: Option<&'static str>,
     /// Hands move it while something else says where the camera goes.
     pub base: bool,
@@ -197,20 +197,20 @@ pub struct AxisView {
     pub wheel: Wheel,
     /// Behind its numbers.
     pub unit: &'static str,
-    /// End stop.
+    /// Lower end stop, shown units; none for an endless axis.
     pub min: Option<f64>,
-    /// End stop.
+    /// Upper end stop, shown units; none for an endless axis.
     pub max: Option<f64>,
-    /// A second.
+    /// Top speed, shown units per second.
     pub top_speed: f64,
     /// A second, a second.
     pub top_acceleration: f64,
-    /// Where it starts.
+    /// Value at the start, shown units.
     pub start: f64,
 }
 
 impl MachineView {
-    /// Of a machine with its camera.
+    /// View of a machine with a camera.
     pub fn of(rigging: &Rigging, camera: &Camera) -> MachineView {
         let rig = rigging.build(camera);
         use rovnek_core::axis::AxisGroup;
@@ -267,21 +267,21 @@ impl MachineView {
 /// The figures of a move beside those of its raw take.
 #[derive(Serialize, TS)]
 pub struct FiguresView {
-    /// As rolled.
+    /// Figures of the raw take.
     pub raw: Metrics,
     /// After the treatments.
     pub now: Metrics,
-    /// How far apart.
+    /// Departure of the treated move from the raw take.
     pub departure: Departure,
     /// All of it as it is read: those that are always shown first.
     pub rows: Vec<Figure>,
-    /// What must be told of it after the treatments.
+    /// Warnings about the treated move.
     pub warnings: Vec<Warning>,
-    /// What in the curves of its axes is worth a look, in order of time.
+    /// Marks in the curves of the axes, in order of time.
     pub marks: Vec<Mark>,
 }
 
-/// Where a machine would have to stand for a wanted camera position.
+/// Axis values at which the camera reaches a wanted position.
 #[derive(Serialize, TS)]
 pub struct ReachView {
     /// The carrying axes, in shown units: what does it, or what comes closest.
@@ -294,7 +294,7 @@ pub struct ReachView {
     pub limits: Vec<String>,
 }
 
-/// Where a machine that follows another move cannot get, and how fast its base goes.
+/// Shortfall of a machine that follows another move, and the speed of its base.
 #[derive(Serialize, TS)]
 pub struct FollowView {
     /// The stretches of time in which it is short.
@@ -310,54 +310,54 @@ pub struct FollowView {
 /// A move that was made of what a job found.
 #[derive(Serialize, TS)]
 pub struct KeptView {
-    /// The new move.
+    /// Id of the new move.
     pub move_id: u32,
-    /// Whether its setup's machine runs it: it does where it is the machine that it was made for.
+    /// True if the setup's machine runs the new move: the move was made for this machine.
     pub runs: bool,
-    /// What the document has that it had not before.
+    /// Changes of the document.
     pub changed: crate::snapshot::Changed,
 }
 
 /// A machine to choose.
 #[derive(Serialize, TS)]
 pub struct MachineKind {
-    /// What it is called.
+    /// Name of the machine on screen.
     pub word: &'static str,
-    /// As it comes.
+    /// Machine with the values it starts with.
     pub rig: RigSpec,
-    /// What moves besides head and lens, and how hands call it.
+    /// Axes of the machine without head and lens, by the names of their strips.
     pub hands: Vec<&'static str>,
 }
 
 /// A kind of machine, and a camera that it is to take the place of.
 #[derive(Deserialize, TS)]
 pub struct PutThere {
-    /// As it is written: "free_camera".
+    /// Kind of the machine in JSON, for example "free_camera".
     pub kind: String,
-    /// Metres.
+    /// Place of the camera, metres.
     pub position: [f64; 3],
     /// Positive to the right.
     pub pan_deg: f64,
-    /// Positive up.
+    /// Tilt, degrees, positive up.
     pub tilt_deg: f64,
     /// Positive clockwise.
     pub roll_deg: f64,
 }
 
-/// Where a setup's camera stands before anybody drives it.
+/// Camera of a setup at the machine's start.
 #[derive(Serialize, TS)]
 pub struct SetupView {
-    /// Of the scene.
+    /// Id of the setup in the scene.
     pub id: u32,
-    /// Metres.
+    /// Place of the camera, metres.
     pub position: [f64; 3],
-    /// x, y, z, w.
+    /// Rotation as a quaternion x, y, z, w.
     pub rotation: [f64; 4],
-    /// Where its zoom stands.
+    /// Focal length, millimetres.
     pub focal_mm: f64,
     /// The parts of its machine.
     pub bodies: Vec<Body>,
-    /// Where they stand: places and turns, seven numbers each.
+    /// Places and rotations of the bodies, seven numbers each.
     pub poses: Vec<[f64; 7]>,
     /// Its track or rail.
     pub fixed: Vec<SolidView>,
@@ -365,27 +365,27 @@ pub struct SetupView {
     pub card: Option<CardSeat>,
 }
 
-/// Where a camera is in a card's own frame.
+/// Camera in the frame of a card.
 #[derive(Serialize, TS)]
 pub struct CardSeat {
-    /// The piece.
+    /// Id of the card's piece.
     pub piece: u32,
-    /// Metres.
+    /// Place of the camera in the card's frame, metres.
     pub position: [f64; 3],
 }
 
 /// A frame drawn in a picture: two opposite corners as directions from the eye.
 #[derive(Deserialize, TS)]
 pub struct FrameWanted {
-    /// Whose frame shape and lens set.
+    /// Id of the setup that gives frame shape and lens set.
     pub setup_id: u32,
-    /// Where the drag began.
+    /// Corner at which the drag began, metres.
     pub corner: [f64; 3],
-    /// Where it ended.
+    /// Corner at which the drag ended, metres.
     pub opposite: [f64; 3],
     /// Drawn to the right.
     pub right: bool,
-    /// Drawn upwards.
+    /// True if the frame was drawn upwards.
     pub up: bool,
     /// The camera may roll.
     pub tilted: bool,
@@ -394,11 +394,11 @@ pub struct FrameWanted {
 /// The camera that sees a drawn frame.
 #[derive(Serialize, TS)]
 pub struct FrameView {
-    /// To the right.
+    /// Pan, degrees, positive to the right.
     pub pan_deg: f64,
-    /// Up.
+    /// Tilt, degrees, positive up.
     pub tilt_deg: f64,
-    /// Clockwise.
+    /// Roll, degrees, positive clockwise.
     pub roll_deg: f64,
     /// With exactly the lens it takes, then with the lenses of the set next to it.
     pub offers: Vec<Offer>,
@@ -413,14 +413,14 @@ pub struct Offer {
     pub corners: [[f64; 3]; 4],
 }
 
-/// How much a take shakes.
+/// Shake of a take.
 #[derive(Serialize, TS)]
 pub struct ShakeView {
-    /// Which.
+    /// Id of the take.
     pub id: u32,
-    /// Where the camera is, in its worst second; nothing where it is too short to have it.
+    /// Shake of the position in the worst second, cm; none for a take that is too short.
     pub position_cm: Option<f64>,
-    /// Where it looks, in its worst second.
+    /// Shake of the rotation in the worst second, degrees.
     pub rotation_deg: Option<f64>,
 }
 
@@ -431,24 +431,24 @@ pub struct BaseWanted {
     pub take: Option<u32>,
 }
 
-/// What was brought in, by the ids of what it became.
+/// Ids of the things that an import made.
 #[derive(Serialize, TS)]
 pub struct Brought {
-    /// What the document has that it had not before.
+    /// Changes of the document.
     pub changed: crate::snapshot::Changed,
-    /// New pieces.
+    /// Ids of the new pieces.
     pub pieces: Vec<u32>,
     /// New performers.
     pub performers: Vec<u32>,
-    /// The new take.
+    /// Id of the new take.
     pub take: Option<u32>,
 }
 
 /// A way from one key to the next.
 #[derive(Clone, Serialize, TS)]
 pub struct EaseView {
-    /// Which.
+    /// Name of the ease.
     pub ease: Ease,
-    /// How far it is at even steps from its start to its end, 0 to 1.
+    /// Values of the ease at even steps from start to end, 0 to 1.
     pub drawn: Vec<f64>,
 }

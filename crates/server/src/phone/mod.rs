@@ -36,10 +36,10 @@ use std::time::Instant;
 use tries::Tries;
 use ts_rs::TS;
 
-/// What the operator asks of the door.
+/// Request of the operator for the phone's door.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PhoneWanted {
-    /// Open.
+    /// True to open the door.
     pub on: bool,
     /// With TLS, so that the phone's sensors can be felt.
     pub tls: bool,
@@ -50,11 +50,11 @@ pub struct PhoneWanted {
 /// The door as it is.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PhoneView {
-    /// What was asked.
+    /// Request that is in force.
     pub wanted: PhoneWanted,
-    /// What to type into the phone; none while it is shut.
+    /// Address to type into the phone; none while the door is shut.
     pub address: Option<String>,
-    /// What to type there.
+    /// Code to type into the phone; none while the door is shut.
     pub code: Option<String>,
 }
 
@@ -70,7 +70,7 @@ struct Open {
     stop: Shutdown,
 }
 
-/// The door.
+/// Door for phones.
 pub struct Phone {
     folder: PathBuf,
     account: Arc<Account>,
@@ -82,15 +82,15 @@ pub struct Phone {
 /// The floor, as phones have it.
 #[derive(Clone)]
 pub struct Floor {
-    /// To it.
+    /// Messages to the floor.
     pub messages: Sender<Message>,
-    /// What it tells.
+    /// Status of the floor.
     pub status: watch::Receiver<Arc<LiveStatus>>,
     /// The number of the next page that opens.
     pub pages: Arc<AtomicU32>,
 }
 
-/// What stands behind the door.
+/// State behind the door.
 struct Behind {
     code: String,
     tries: Mutex<Tries>,
@@ -105,7 +105,7 @@ impl Phone {
         Phone { folder: folder.into(), account, floor, open: Mutex::default(), last }
     }
 
-    /// As it is.
+    /// State of the door.
     pub fn view(&self) -> PhoneView {
         let open = lock(&self.open);
         PhoneView {

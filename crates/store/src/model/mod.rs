@@ -1,4 +1,4 @@
-//! What is kept: production → scene (set, performers) → setup → take with its move.
+//! Model that the database keeps: production → scene (set, performers) → setup → take with its move.
 
 mod begin;
 mod moves;
@@ -32,40 +32,40 @@ pub struct Document {
     pub scenes: Arc<Vec<SceneLine>>,
     /// The scene being worked on.
     pub scene: Scene,
-    /// In order.
+    /// Setups, in order.
     pub setups: Arc<Vec<Setup>>,
     /// In the order they were rolled, binned ones too.
     pub takes: Arc<Vec<Take>>,
     /// The number that the next take will have; passes share that of the take they are over.
     pub next_take: u32,
-    /// What cameras do over time, in the order they were made, binned ones too.
+    /// Moves in the order they were made, including binned ones.
     pub moves: Arc<Vec<Move>>,
     /// The production's own lens sets.
     pub lens_sets: Vec<LensSet>,
-    /// What was brought in.
+    /// Assets: meshes, images, captured motion.
     pub assets: Vec<Asset>,
-    /// What undo and redo would do.
+    /// Next steps of undo and redo.
     pub history: History,
 }
 
 /// A scene as the list of them has it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct SceneLine {
-    /// Its id.
+    /// Id of the scene, unique in the production.
     pub id: u32,
-    /// As on the slate.
+    /// Scene number on the slate.
     pub number: String,
-    /// As on the slate.
+    /// Scene name on the slate.
     pub name: String,
     /// Frames a second.
     pub rate: Rate,
-    /// How long the performance is.
+    /// Length of the performance, seconds.
     pub length_s: f64,
-    /// How many setups it has.
+    /// Number of setups.
     pub setups: u32,
-    /// How many takes, passes not counted.
+    /// Number of takes without passes.
     pub takes: u32,
-    /// In the bin.
+    /// True for a scene in the bin.
     pub binned: bool,
 }
 
@@ -73,21 +73,21 @@ pub struct SceneLine {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct SceneHead {
-    /// As on the slate.
+    /// Scene number on the slate.
     pub number: String,
-    /// As on the slate.
+    /// Scene name on the slate.
     pub name: String,
     /// Frames a second.
     pub rate: Rate,
-    /// How long the performance is.
+    /// Length of the performance, seconds.
     pub length_s: f64,
     /// The frame of day at which the scene's timecode starts.
     pub start_frame: u32,
-    /// The room.
+    /// Size of the stage.
     pub stage: Stage,
     /// The performance that plays.
     pub performance: u32,
-    /// In the bin.
+    /// True for a scene in the bin.
     pub binned: bool,
 }
 
@@ -118,17 +118,17 @@ impl Document {
         self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))
     }
 
-    /// A take by its id.
+    /// Take with an id; an error if there is none.
     pub fn take(&self, id: u32) -> Result<&Take> {
         self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
     }
 
-    /// A move by its id.
+    /// Move with an id; an error if there is none.
     pub fn a_move(&self, id: u32) -> Result<&Move> {
         self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id))
     }
 
-    /// Of a take's moves the one that is shown; none of a pass, and of a take that rolls.
+    /// Chosen move of a take; none for a pass or for a take that rolls.
     pub fn chosen(&self, take: u32) -> Option<&Move> {
         self.moves.iter().find(|m| m.take() == Some(take) && m.chosen && !m.binned)
     }
@@ -150,21 +150,21 @@ pub struct Scene {
     /// Its id; a new one is given its own.
     #[serde(default)]
     pub id: u32,
-    /// As on the slate.
+    /// Scene number on the slate.
     pub number: String,
-    /// As on the slate.
+    /// Scene name on the slate.
     pub name: String,
     /// Frames a second.
     pub rate: Rate,
-    /// How long the performance is.
+    /// Length of the performance, seconds.
     pub length_s: f64,
     /// The frame of day at which the scene's timecode starts.
     pub start_frame: u32,
-    /// The room.
+    /// Size of the stage.
     pub stage: Stage,
-    /// In order.
+    /// Pieces, in order.
     pub pieces: Arc<Vec<Piece>>,
-    /// In order.
+    /// Performers, in order.
     pub performers: Arc<Vec<Performer>>,
     /// Alternatives of what everybody does, in order.
     #[serde(default = "as_written")]
@@ -172,7 +172,7 @@ pub struct Scene {
     /// The one that plays.
     #[serde(default = "first")]
     pub performance: u32,
-    /// In the bin.
+    /// True for a scene in the bin.
     #[serde(default)]
     pub binned: bool,
 }
@@ -188,36 +188,36 @@ fn first() -> u32 {
 /// A camera on a machine.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Setup {
-    /// Its id.
+    /// Id of the setup, unique in the production.
     pub id: u32,
-    /// As on the slate: A, B, C …
+    /// Letter on the slate: A, B, C …
     pub letter: String,
-    /// What it is for.
+    /// Name of the setup.
     pub name: String,
     /// Sensor, frame, lens.
     pub camera: Camera,
     /// The machine and where it stands.
     pub rig: Rigging,
-    /// Where it can be sent, by number.
+    /// Stored positions, by number.
     pub positions: Vec<Position>,
     /// The move that its machine runs: keyed, or following another.
     pub runs: Option<u32>,
     /// The device that may move its camera.
     pub tracking: Tracking,
-    /// In the bin.
+    /// True for a setup in the bin.
     pub binned: bool,
 }
 
 /// A performance: what everybody does in the scene, once.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PerformanceName {
-    /// Its id.
+    /// Id of the performance.
     pub id: u32,
-    /// As it is called.
+    /// Name of the performance.
     pub name: String,
 }
 
-/// What kind of thing it is.
+/// Kind of an asset.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 #[allow(missing_docs)]
@@ -228,7 +228,7 @@ pub enum AssetKind {
 }
 
 impl AssetKind {
-    /// As its column has it.
+    /// Value of the kind's column.
     pub(crate) fn column(self) -> &'static str {
         match self {
             AssetKind::Mesh => "mesh",
@@ -241,15 +241,15 @@ impl AssetKind {
 /// Something that was brought in, without its bytes.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Asset {
-    /// Its id.
+    /// Id of the asset, unique in the production.
     pub id: u32,
-    /// What kind of thing.
+    /// Kind of the asset.
     pub kind: AssetKind,
-    /// Of the file it came from.
+    /// Name from the file.
     pub name: String,
 }
 
-/// What undo and redo would do.
+/// Next steps of undo and redo.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, TS)]
 pub struct History {
     /// The edit that undo would take back.
@@ -261,8 +261,8 @@ pub struct History {
 /// An edit in the history.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, TS)]
 pub struct Entry {
-    /// Counted up.
+    /// Id of the entry, counted up.
     pub id: u32,
-    /// What was done, in a few words.
+    /// Label of the edit, a few words.
     pub label: String,
 }

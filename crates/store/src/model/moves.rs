@@ -1,4 +1,4 @@
-//! What a camera does over time.
+//! Moves: camera motion over time.
 
 use rovnek_core::keys::Curves;
 use rovnek_core::lens::Camera;
@@ -8,50 +8,50 @@ use rovnek_core::treatments::Treatment;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// Where the motion of a move comes from.
+/// Source of a move's motion.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "kind")]
 pub enum Source {
     /// It was recorded: a take, with the passes that count.
     Take {
-        /// Which.
+        /// Id of the take.
         take: u32,
     },
-    /// Keys.
+    /// Keys of the move itself.
     Curves,
     /// Its setup's machine goes where another move's camera is; keys are those of its base.
     Follow {
-        /// The other move.
+        /// Id of the other move.
         #[serde(rename = "move")]
         of: u32,
     },
 }
 
-/// What a camera does over time.
+/// Move: camera motion over time, recorded or keyed, with its treatments.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Move {
-    /// Its id.
+    /// Id of the move.
     pub id: u32,
     /// The setup it belongs to.
     pub setup_id: u32,
     /// A name of its own, or nothing.
     pub name: String,
-    /// Where its motion comes from.
+    /// Source of the motion.
     pub source: Source,
     /// The first of its siblings; none of that one itself.
     pub variant_of: Option<u32>,
-    /// Of its siblings, the one that is shown.
+    /// True for the chosen one among variants.
     pub chosen: bool,
     /// Keys, by the names of axes; axes without are left out.
     #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
     pub curves: Curves,
-    /// What is done to it, in order.
+    /// Treatments, in order.
     pub treatments: List<Treatment>,
     /// Its own; none: that of the take, or of the setup as it stands.
     pub camera: Option<Camera>,
     /// Its own; none: that of the take, or of the setup as it stands.
     pub rig: Option<Rigging>,
-    /// In the bin.
+    /// True for a move in the bin.
     pub binned: bool,
 }
 
@@ -64,7 +64,7 @@ impl Move {
         }
     }
 
-    /// Whether it is a sibling of another, or that one itself: of the same take, or of the same first.
+    /// True if both moves are variants of one: of the same take, or of the same first move.
     pub(crate) fn of_one(&self, other: &Move) -> bool {
         let first = |m: &Move| m.variant_of.unwrap_or(m.id);
         match (self.take(), other.take()) {
@@ -86,12 +86,12 @@ pub struct NewMove {
     #[serde(default)]
     #[ts(as = "Option<String>")]
     pub name: String,
-    /// Where its motion comes from.
+    /// Source of the motion.
     pub source: Source,
     /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
     #[serde(default)]
     pub variant_of: Option<u32>,
-    /// Keys.
+    /// Keys, by axis.
     #[serde(default)]
     #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
     pub curves: Curves,

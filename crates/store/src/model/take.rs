@@ -1,4 +1,4 @@
-//! What was recorded, what it was rolled against, and how a pass lies over it.
+//! Takes: recorded samples, the conditions of their roll, and passes over them.
 
 use super::Scene;
 use rovnek_core::lens::Camera;
@@ -9,20 +9,20 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
-/// What was recorded. What is done to it is a move.
+/// Recorded take. A move holds its treatments.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Take {
-    /// Its id.
+    /// Id of the take.
     pub id: u32,
     /// The setup it was rolled in.
     pub setup_id: u32,
-    /// As on the slate; unique in the scene.
+    /// Take number on the slate, unique in the scene.
     pub number: u32,
     /// A name of its own, or nothing.
     pub name: String,
-    /// What the operator thought of it.
+    /// Rating by the operator.
     pub rating: Rating,
-    /// A note.
+    /// Note of the operator.
     pub note: String,
     /// When the roll began, UTC.
     pub rolled_at: String,
@@ -30,23 +30,23 @@ pub struct Take {
     pub rate: Rate,
     /// Samples a second.
     pub rate_hz: f64,
-    /// How many samples.
+    /// Number of samples.
     pub samples: u32,
     /// First to last sample.
     pub length_s: f64,
-    /// As it was when the take was rolled.
+    /// Camera while the take rolled.
     pub camera: Camera,
-    /// As it was when the take was rolled.
+    /// Machine while the take rolled.
     pub rig: Rigging,
     /// The names of its columns.
     pub axes: Vec<String>,
     /// The take it is a pass over, and how it is placed there.
     pub pass: Option<PassOf>,
-    /// What it was rolled against and by what.
+    /// Conditions of the roll.
     pub rolled: Rolled,
-    /// Who or what has changed in that performance since.
+    /// Names of performers and pieces that have changed in that performance since.
     pub changed: Vec<String>,
-    /// How many packets of a device are kept with it.
+    /// Number of device packets that are kept with the take.
     pub packets: u32,
     /// Still being recorded.
     pub rolling: bool,
@@ -54,11 +54,11 @@ pub struct Take {
     pub recovered: bool,
     /// Words about what went wrong while it rolled.
     pub flags: Vec<String>,
-    /// In the bin.
+    /// True for a take in the bin.
     pub binned: bool,
 }
 
-/// What the operator thought of a take.
+/// Rating of a take.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 #[allow(missing_docs)]
@@ -71,7 +71,7 @@ pub enum Rating {
 }
 
 impl Rating {
-    /// As a word; nothing for none.
+    /// Rating as a word; empty without a rating.
     pub fn word(self) -> &'static str {
         match self {
             Rating::None => "",
@@ -87,7 +87,7 @@ impl Rating {
     }
 }
 
-/// What a take was rolled against and by what.
+/// Conditions of a roll: performance, clock, people at the wheels.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Rolled {
@@ -99,27 +99,27 @@ pub struct Rolled {
     pub clock: Option<f64>,
     /// The device that moved the camera.
     pub device: Option<String>,
-    /// Who had which wheel, and from when on; empty where one page had all of them and gave no name.
+    /// Holders of the wheels over time; empty where one page without a name had all of them.
     pub hands: Vec<HandOn>,
 }
 
 /// How a pass is placed over a take.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PassPlacement {
-    /// As it is called.
+    /// Name of the pass.
     pub name: String,
     /// The sample of the take at which it begins.
     pub at: usize,
     /// The axes it records, by name.
     pub axes: Vec<String>,
-    /// How long its joints take, seconds.
+    /// Length of the joints, seconds.
     pub blend_s: f64,
 }
 
 /// A pass: over which take, and how.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PassOf {
-    /// The take below.
+    /// Id of the take below.
     pub take: u32,
     /// How it is placed there.
     #[serde(flatten)]
@@ -129,7 +129,7 @@ pub struct PassOf {
 }
 
 impl Rolled {
-    /// Who or what has changed since, by name; `now` are the fingerprints of its performance.
+    /// Names of performers and pieces that have changed since; `now` are the fingerprints of the performance.
     pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
         if self.performance == 0 {
             return Vec::new();

@@ -19,7 +19,7 @@ use rovnek_formats::tracking::Lens;
 use serde::Serialize;
 use ts_rs::TS;
 
-/// Who says where the camera goes.
+/// Source of the camera's motion.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum LeadKind {
@@ -38,19 +38,19 @@ pub(super) struct LeadStep<'a> {
     pub rig: &'a dyn Rig,
     pub hands: &'a [Hand],
     pub moment: &'a Moment<'a>,
-    /// Where the axes were before the step.
+    /// Axis values before the step.
     pub was: &'a [f64],
-    /// The same, but for what moves the base, which has moved already.
+    /// Axis values before the step, but for the axes of the base, which has moved already.
     pub near: &'a [f64],
-    /// What the attached device says now: the camera on the set, not steadied, and its lens.
+    /// Pose and lens from the attached device: the camera on the set, not steadied.
     pub device: Option<(Pose, Lens)>,
     /// How the setup takes its device.
     pub tracking: &'a Tracking,
-    /// What a camera that is flown must not run into.
+    /// Walls that a flown camera must not run into.
     pub walls: &'a [Wall],
 }
 
-/// Where a step takes a machine that is led.
+/// Result of a step of a machine that is led.
 pub(super) struct Led {
     /// All axes for where the camera was wanted before the step, solved from where they were.
     pub now: Vec<f64>,
@@ -64,7 +64,7 @@ pub(super) struct Led {
 
 /// Something that says where a machine's camera is wanted.
 pub(super) trait Lead: Send {
-    /// Which it is, for the page.
+    /// Source of the motion, for the page.
     fn kind(&self) -> LeadKind;
 
     /// One step of 1/240 s.
