@@ -22,7 +22,7 @@ export function readCsv(path: string): Record<string, number>[] {
   return lines.map((line) => Object.fromEntries(line.split(",").map((v, i) => [names[i]!, Number(v)])));
 }
 
-/** What the Khronos validator says. */
+/** Report of the Khronos validator. */
 export async function validate(path: string) {
   const report = await validateBytes(new Uint8Array(readFileSync(path)));
   return report.issues as { numErrors: number; numWarnings: number; messages: unknown[] };
@@ -66,7 +66,7 @@ export function looks(row: Record<string, number>) {
   };
 }
 
-/** What three.js's exporter reads blobs with, which Node has not. */
+/** Reader of blobs for three.js's exporter, which Node has not. */
 class BlobReader {
   result: ArrayBuffer | null = null;
   onloadend: (() => void) | null = null;

@@ -6,7 +6,7 @@ import { panel } from "./panels.ts";
 export const documentOf = (page: Page) =>
   page.evaluate(async () => (await (await fetch("/api/document")).json()) as unknown) as Promise<Known>;
 
-/** What tests ask of the document. */
+/** Parts of the document that tests read. */
 export interface Known {
   scene: {
     performers: { id: number; name: string }[];
@@ -73,7 +73,7 @@ export async function injectPad(page: Page) {
   });
 }
 
-/** Moves a stick. */
+/** Pushes a stick of the gamepad. */
 export const stick = (page: Page, axis: number, value: number) =>
   page.evaluate(
     ([axis, value]) => (window as unknown as { pad: { axes: number[] } }).pad.axes.splice(axis!, 1, value!),
@@ -89,7 +89,7 @@ export const press = (page: Page, button: number, value: number) =>
     [button, value] as const,
   );
 
-/** Where a place of the stage is on the screen, on a paper of Operate. */
+/** Place on the screen of a place of the stage, on a paper of Operate. */
 export async function onPaper(page: Page, paper: string, [x, y]: readonly [number, number]) {
   return page
     .getByTestId(paper)

@@ -44,7 +44,7 @@ async function stop({ process }: Demo) {
 /** Pages close before their server does: they would miss it. */
 const leave = (context: BrowserContext) => Promise.all(context.pages().map((page) => page.close()));
 
-/** What comes onto the floor of a Rovnek whose shelf is empty. */
+/** Begins a production in a Rovnek whose shelf is empty. */
 async function begin({ url }: Demo, name: string) {
   const post = async (path: string, body: object) => {
     const headers = { "content-type": "application/json" };
@@ -75,7 +75,8 @@ export const test = base.extend<{ demo: Demo; empty: Demo; bare: Demo; app: Page
     { auto: true },
   ],
   demo: async ({ context }, use) => {
-    const demo = await start("demo");
+    // Still: a page in which nothing moves draws nothing, and leaves both cores to what is tested.
+    const demo = await start("demo", "--still");
     await use(demo);
     await leave(context);
     await stop(demo);
@@ -98,7 +99,7 @@ export const test = base.extend<{ demo: Demo; empty: Demo; bare: Demo; app: Page
   },
 });
 
-/** What is polled for is asked for every twentieth of a second, and not up to a second later. */
+/** Polls ask every twentieth of a second, and not up to a second later. */
 const POLLS = { intervals: [50] };
 const poll: typeof base.expect.poll = (actual, options) =>
   base.expect.poll(actual, { ...POLLS, ...(typeof options === "string" ? { message: options } : options) });

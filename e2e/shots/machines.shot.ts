@@ -4,8 +4,6 @@ import { place, settle } from "../settled.ts";
 import { panel } from "../panels.ts";
 
 test("operate, on a rail round the conductor", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await choose(app, "rail");
   await pick(app, "Circle round", "conductor");
   await app.getByRole("button", { name: /^travel / }).click();
@@ -19,7 +17,6 @@ test("operate, on a rail round the conductor", async ({ app }) => {
 test("operate, four views: a crane on track that follows a take, and what a second camera sees of it", async ({
   app,
 }) => {
-  await app.keyboard.press("Space");
   await panel(app, "Machine");
   await pick(app, "Base of the crane", "on track");
   await panel(app, "Positions");
@@ -34,8 +31,6 @@ test("operate, four views: a crane on track that follows a take, and what a seco
 });
 
 test("operate, inputs", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await panel(app, "Inputs");
   await app.waitForFunction(settle);
   await app.screenshot({ path: place("inputs") });

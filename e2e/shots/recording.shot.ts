@@ -4,8 +4,6 @@ import { place, settle } from "../settled.ts";
 import { panel } from "../panels.ts";
 
 test("operate, the slate before a pass", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await panel(app, "Slate");
   await app.getByLabel("Note on the slate").fill("later on the head");
   await app.getByLabel("Note on the slate").press("Enter");
@@ -41,8 +39,6 @@ test("operate, the take log, and two takes compared", async ({ app }) => {
 });
 
 test("operate, a device in the hand", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await startStandIn(app);
   await app.keyboard.press("Alt+a");
   await expect(app.getByText("follows opentrackio 1")).toBeVisible();

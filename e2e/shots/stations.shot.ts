@@ -93,8 +93,6 @@ test("shape, raw and now side by side, shaken by a drawn spectrum", async ({ app
 });
 
 test("set, with a path picked", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await app.keyboard.press("Alt+1");
   await app.getByRole("button", { name: "Cast", exact: true }).click();
   await app.getByRole("button", { name: /^conductor/ }).click();
@@ -110,8 +108,6 @@ test("set, with a path picked", async ({ app }) => {
 });
 
 test("operate, drawing a frame, with the setups", async ({ app }) => {
-  await app.keyboard.press("Home");
-  await app.keyboard.press("Space");
   await panel(app, "Setups");
   // The small pictures come one after the other; the first must show the lit tram.
   await app.waitForFunction(() => {

@@ -36,7 +36,7 @@ type Step = { id: number; label: string } | null;
 const history = async (app: Page) =>
   ((await documentOf(app)) as unknown as { history: { undo: Step; redo: Step } }).history;
 
-/** Where a time lies on the screen, and the middle of a lane. */
+/** Place of a time on the screen, and the middle of a lane. */
 async function place(app: Page, axis: string, time: number): Promise<[number, number]> {
   const canvas = (await app.getByRole("img", { name: /^Curves of/ }).boundingBox())!;
   const lane = (await app.getByTestId(`lane-${axis}`).boundingBox())!;
@@ -53,7 +53,7 @@ async function click(app: Page, axis: string, time: number, value: number, range
   return [x, y] as const;
 }
 
-/** What a lane shows, from the least to the greatest of its values with some air. */
+/** Range of a lane, from the least to the greatest of its values with some air. */
 const air = (low: number, high: number): [number, number] => [
   low - 0.12 * (high - low),
   high + 0.12 * (high - low),

@@ -15,7 +15,7 @@ export function decodeStretch(buffer: ArrayBuffer): Stretch {
   return { rate, count, bodies, first, data: new Float32Array(buffer, 16) };
 }
 
-/** How many are kept: some minutes around what is looked at. */
+/** Number of stretches that are kept: some minutes around the playhead. */
 const KEPT = 30;
 /** After a stretch did not come it is not asked for again at once, milliseconds. */
 const AGAIN_MS = 1000;
@@ -32,7 +32,7 @@ export class Performance {
   readonly bodies: number;
   /** A number that no other state of any performance has: with it changes what is drawn. */
   state = ++counted;
-  /** How long a stretch is, seconds, as the first one says; the last one is shorter. */
+  /** Length of a stretch, seconds, from the first one; the last one is shorter. */
   private readonly stretch_s: number;
   private readonly stretches = new Map<number, Stretch>();
   private readonly asked = new Map<number, Promise<void>>();
@@ -80,7 +80,7 @@ export class Performance {
     }
   }
 
-  /** What is known around a time: of that time, or of the nearest one. */
+  /** Stretch around a time, or the nearest one that is known. */
   private around(time: number): Stretch {
     const number = this.numberOf(time);
     void this.there(time);

@@ -1,4 +1,4 @@
-/** What the server refused, as its sentence, with what else it says of it (RFC 9457). */
+/** Refusal of the server, as its sentence, with its other members (RFC 9457). */
 export class Problem extends Error {
   constructor(
     sentence: string,
@@ -8,9 +8,9 @@ export class Problem extends Error {
   }
 }
 
-/** What production and scene this page means by what it asks: refused when another one is on the floor. */
+/** Production and scene that this page means: a request is refused when another one is on the floor. */
 export const meant = { scene: "" };
-/** What is asked of all productions and scenes, whichever is on the floor. */
+/** Paths for all productions and scenes, whichever is on the floor. */
 const everywhere = /^(productions|scenes|document)\b/;
 
 async function ask(path: string, init?: RequestInit): Promise<Response> {

@@ -44,10 +44,10 @@ fn main() -> ExitCode {
     }
 }
 
-/// What a step comes to: nothing, or a sentence that says what failed.
+/// Outcome of a step: nothing, or a sentence that says what failed.
 type Outcome = Result<(), String>;
 
-/// The checkout.
+/// Folder of the checkout.
 fn root() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("xtask is in the workspace").into()
 }

@@ -9,13 +9,13 @@ use std::sync::OnceLock;
 pub struct Part {
     /// For the command line.
     pub name: &'static str,
-    /// For people.
+    /// Description for people.
     pub what: &'static str,
-    /// Does it.
+    /// Function that runs the part.
     pub run: fn() -> Outcome,
 }
 
-/// All of them.
+/// Parts of the tests, in order.
 pub fn tests() -> Vec<Part> {
     let part = |name, what, run| Part { name, what, run };
     vec![
@@ -93,12 +93,12 @@ fn fetch(package: &str, folder: &str, files: &[(PathBuf, &str)]) -> Outcome {
     })
 }
 
-/// Where the handheld recording is, once fetched.
+/// Path of the handheld recording, once fetched.
 pub fn recording() -> PathBuf {
     root().join("target/recording/freiburg1_xyz-groundtruth.txt")
 }
 
-/// Where the captured performances are, once fetched.
+/// Paths of the captured performances, once fetched.
 pub fn captures() -> [PathBuf; 2] {
     ["test_freebvh", "test_mocapbank"].map(|name| root().join(format!("target/recording/{name}.bvh")))
 }

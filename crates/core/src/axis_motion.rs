@@ -13,7 +13,7 @@ pub const STEP_S: f64 = 1.0 / 240.0;
 /// How quickly a nudge (mouse, wheel) is worked off, seconds.
 const NUDGE_S: f64 = 0.06;
 
-/// What the hand asks of an axis during one step.
+/// Demand of the hand on an axis during one step.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Demand {
     /// Share of top speed, −1 to 1.
@@ -27,7 +27,7 @@ pub struct Demand {
 }
 
 impl Demand {
-    /// Whether a hand is on the axis.
+    /// True if a hand is on the axis.
     pub fn asks(&self) -> bool {
         self.rate != 0.0 || self.nudge != 0.0
     }
@@ -36,25 +36,25 @@ impl Demand {
 /// A hand on an axis, and how much the axis feels like moving through a fluid.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Hand {
-    /// What is asked.
+    /// Demand on the axis.
     pub demand: Demand,
     /// Time constant of the fluid, 0 for none, seconds.
     pub drag_s: f64,
 }
 
-/// Where an axis is and how fast it goes.
+/// Value and speed of an axis.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct AxisMotion {
     /// In the axis' unit.
     pub value: f64,
-    /// Per second.
+    /// Speed per second.
     pub speed: f64,
     /// Nudge not yet worked off.
     pub remaining: f64,
 }
 
 impl AxisMotion {
-    /// At rest.
+    /// Axis at rest.
     pub fn at(value: f64) -> AxisMotion {
         AxisMotion { value, ..AxisMotion::default() }
     }

@@ -1,25 +1,25 @@
-//! What carries: a machine, somebody, or something on the set.
+//! Carriers: machines, performers, pieces of the set.
 
 use serde::{Deserialize, Deserializer, Serialize};
 use ts_rs::TS;
 
-/// What carries.
+/// Carrier of a machine, performer or piece.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by")]
 pub enum Carrier {
     /// A piece of the set.
     Piece {
-        /// Of the scene.
+        /// Id of the piece in the scene.
         id: u32,
     },
-    /// Somebody.
+    /// Performer as a carrier.
     Performer {
-        /// Of the scene.
+        /// Id of the performer in the scene.
         id: u32,
     },
     /// The carriage of another setup's machine, as it stands or as a move has it.
     Setup {
-        /// Of the scene.
+        /// Id of the setup in the scene.
         id: u32,
         /// One of its moves.
         #[serde(default, rename = "move")]

@@ -63,7 +63,7 @@ pub struct Hull {
 }
 
 impl Hull {
-    /// Hull of a solid.
+    /// Hull of a single solid.
     pub fn of(shape: &Shape) -> Hull {
         let half = shape.half();
         let built = match *shape {

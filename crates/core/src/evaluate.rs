@@ -14,18 +14,18 @@ use std::collections::VecDeque;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-/// What is seen at one frame.
+/// Frame of an evaluated move.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Frame {
     /// Seconds from the start of the move.
     pub time_s: f64,
-    /// The rig's axes.
+    /// Axis values of the rig.
     pub axes: Vec<f64>,
-    /// The camera.
+    /// Pose of camera and carriage.
     pub rig_pose: RigPose,
-    /// What is drawn of the machine, one for each of [`Rig::bodies`].
+    /// Poses of the bodies, one for each of [`Rig::bodies`].
     pub bodies: Vec<Pose>,
-    /// The lens.
+    /// State of the lens.
     pub lens: LensState,
 }
 
@@ -131,7 +131,7 @@ impl StageCache {
         }
     }
 
-    /// What all of them take.
+    /// Bytes of all stages that are kept.
     pub fn bytes(&self) -> usize {
         bytes(&self.list())
     }

@@ -1,4 +1,4 @@
-//! What was recorded: the axes of a rig, sampled evenly in time.
+//! Samples: the axes of a rig, evenly in time.
 
 use crate::axis::{Axis, Unit};
 use crate::space::{PanTiltRoll, unwrap};
@@ -32,17 +32,17 @@ impl Samples {
         self.rate_hz
     }
 
-    /// Values in a row.
+    /// Number of values per row.
     pub fn width(&self) -> usize {
         self.width
     }
 
-    /// How many rows.
+    /// Number of rows of samples.
     pub fn len(&self) -> usize {
         self.values.len() / self.width
     }
 
-    /// Whether there is no row.
+    /// True without rows.
     pub fn is_empty(&self) -> bool {
         self.values.is_empty()
     }
@@ -52,7 +52,7 @@ impl Samples {
         self.len().saturating_sub(1) as f64 / self.rate_hz
     }
 
-    /// One row.
+    /// Row of values at an index.
     pub fn row(&self, i: usize) -> &[f64] {
         &self.values[i * self.width..(i + 1) * self.width]
     }
@@ -73,7 +73,7 @@ impl Samples {
         Samples { values, ..*self }
     }
 
-    /// As many rows at the least, those that were not there filled with a value.
+    /// Samples with `rows` rows at least; new rows are filled with a value.
     pub fn extended(mut self, rows: usize, with: f64) -> Samples {
         self.values.resize(self.values.len().max(rows * self.width), with);
         self
@@ -118,7 +118,7 @@ impl Samples {
         PanTiltRoll { pan: row[pan], tilt: row[tilt], roll: row[roll] }.to_rotation()
     }
 
-    /// The same of all rows.
+    /// Rotations of all rows.
     pub fn rotations(&self, axes: [usize; 3]) -> Vec<DQuat> {
         (0..self.len()).map(|row| self.rotation(row, axes)).collect()
     }

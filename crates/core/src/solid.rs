@@ -17,9 +17,9 @@ pub enum Shape {
     },
     /// Upright along y, centred.
     Cylinder {
-        /// Radius, metres.
+        /// Radius of the cylinder, metres.
         radius: f64,
-        /// Height, metres.
+        /// Height of the cylinder, metres.
         height: f64,
     },
     /// A slope that rises from +z to −z, centred: its top edge stands at −z.
@@ -29,7 +29,7 @@ pub enum Shape {
     },
     /// Ball around the origin.
     Ball {
-        /// Radius, metres.
+        /// Radius of the ball, metres.
         radius: f64,
     },
 }
@@ -79,7 +79,7 @@ pub enum Material {
 }
 
 impl Material {
-    /// All materials.
+    /// List of all materials.
     pub const ALL: [Material; 26] = [
         Material::Concrete,
         Material::Plaster,
@@ -177,7 +177,7 @@ impl Body {
 pub struct Solid {
     /// Body: shape and material.
     pub body: Body,
-    /// Pose on the set.
+    /// Pose of the solid on the set.
     pub pose: Pose,
 }
 

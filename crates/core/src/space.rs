@@ -4,10 +4,10 @@ use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
 
-/// Where something is and how it is turned. `rotation` is a unit quaternion.
+/// Pose: position and rotation. `rotation` is a unit quaternion.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Pose {
-    /// Metres.
+    /// Position, metres.
     pub position: DVec3,
     /// From the thing's own axes to the world's.
     pub rotation: DQuat,
@@ -82,16 +82,16 @@ impl Pose {
 /// An orientation as the operator reads it, radians.
 #[derive(Clone, Copy, Debug, PartialEq, Default, Serialize, Deserialize)]
 pub struct PanTiltRoll {
-    /// To the right.
+    /// Angle to the right, radians.
     pub pan: f64,
-    /// Up.
+    /// Angle up, radians.
     pub tilt: f64,
     /// Clockwise as the operator sees it.
     pub roll: f64,
 }
 
 impl PanTiltRoll {
-    /// As a rotation: pan about the vertical, then tilt, then roll about the view.
+    /// Rotation: pan about the vertical, then tilt, then roll about the view.
     pub fn to_rotation(self) -> DQuat {
         DQuat::from_rotation_y(-self.pan)
             * DQuat::from_rotation_x(self.tilt)

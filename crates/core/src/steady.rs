@@ -19,7 +19,7 @@ use std::collections::VecDeque;
 use std::f64::consts::TAU;
 use ts_rs::TS;
 
-/// Which filter.
+/// Kind of filter.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum SteadyBy {
@@ -34,7 +34,7 @@ pub enum SteadyBy {
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Steady {
-    /// Which filter.
+    /// Kind of filter.
     pub by: SteadyBy,
     /// Strength for where it is.
     pub position: f64,
@@ -56,7 +56,7 @@ const SPEED_GAIN: f64 = 1.5;
 const SPEED_CUT_HZ: f64 = 1.0;
 
 impl Steady {
-    /// What can be set.
+    /// Parameters of steadying.
     pub fn described() -> [Param; 3] {
         let strength = |path, label| Param::number(path, label, "", 0.0, 1.0);
         [
@@ -70,7 +70,7 @@ impl Steady {
         ]
     }
 
-    /// Whether its strengths can be.
+    /// Checks the strengths.
     pub fn within_reason(&self) -> Result<(), Invalid> {
         let [_, position, rotation] = Steady::described();
         within(&position, self.position)?;
@@ -180,7 +180,7 @@ impl Steadier {
         }
     }
 
-    /// What it was made with.
+    /// Settings that it was made with.
     pub fn steady(&self) -> Steady {
         self.steady
     }

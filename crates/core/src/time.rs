@@ -10,9 +10,9 @@ pub const SAMPLE_RATE_HZ: f64 = 120.0;
 /// A frame rate as a fraction, so that 24000/1001 is exact.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
 pub struct Rate {
-    /// Frames …
+    /// Frames in `den` seconds.
     pub num: u32,
-    /// … in this many seconds.
+    /// Seconds in which `num` frames pass.
     pub den: u32,
 }
 
@@ -54,7 +54,7 @@ impl Rate {
         (time_s * self.hz() - 1e-6).ceil().max(0.0) as usize
     }
 
-    /// How many frames start within `duration_s`, counting the one at zero.
+    /// Number of frames that start within `duration_s`, counting the one at zero.
     pub fn frames_within(self, duration_s: f64) -> usize {
         // A take that ends on a frame to within a microsecond has that frame.
         (duration_s * self.hz() + 1e-6 * self.hz()).floor().max(0.0) as usize + 1
@@ -65,7 +65,7 @@ impl Rate {
         u64::from(self.num.div_ceil(self.den))
     }
 
-    /// Whether timecode at this rate drops frame numbers (29.97 and 59.94).
+    /// True if timecode at this rate drops frame numbers (29.97 and 59.94).
     pub fn drops(self) -> bool {
         self.den == 1001 && (self.num == 30_000 || self.num == 60_000)
     }

@@ -6,7 +6,7 @@ use crate::curve::slope::{cubic, smooth};
 use crate::motion::{Context, Motion};
 use crate::samples::Samples;
 
-/// How long a motion may become, seconds.
+/// Longest motion, seconds.
 pub const LONGEST_S: f64 = 3600.0;
 
 /// For each instant of what comes out, the instant of what goes in.

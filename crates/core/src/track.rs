@@ -34,13 +34,13 @@ impl LensState {
 /// One row of a track.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct TrackPoint {
-    /// Seconds.
+    /// Time of the point, seconds.
     pub time_s: f64,
-    /// Metres.
+    /// Place of the camera, metres.
     pub position: DVec3,
     /// Radians, continuous along the track (may pass ±π).
     pub angles: PanTiltRoll,
-    /// The lens.
+    /// State of the lens.
     pub lens: LensState,
 }
 
@@ -71,15 +71,15 @@ impl TrackPoint {
 /// Points in order of time.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Track {
-    /// The points.
+    /// Points, in order of time.
     pub points: Vec<TrackPoint>,
 }
 
 /// A share of a step.
 const HAIR: f64 = 0.02;
-/// What is nearer to a point than this share of a step is that point.
+/// Share of a step within which a time means a point.
 const HERE: f64 = 1e-9;
-/// What is nearer in time than this is at the same time.
+/// Time below which two points are at the same time, seconds.
 const SAME_S: f64 = 1e-6;
 
 impl Track {

@@ -1,4 +1,4 @@
-//! What a camera must not run into: boxes around what stands on the set.
+//! Walls that a camera must not run into: boxes around the pieces of the set.
 //!
 //! A camera that comes near is braked so that it stops before the wall, as an axis before its end
 //! stop. One that starts inside is let out.
@@ -8,10 +8,10 @@ use crate::solid::Solid;
 use crate::space::Pose;
 use glam::DVec3;
 
-/// How far from a wall the lens stops.
+/// Distance from a wall at which the lens stops, metres.
 pub const CLEAR_M: f64 = 0.25;
 
-/// A box, turned.
+/// Wall: a turned box.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Wall {
     pose: Pose,

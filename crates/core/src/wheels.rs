@@ -9,7 +9,7 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Wheel {
-    /// Base and arm.
+    /// Wheel of base and arm.
     Machine,
     /// Pan, tilt and roll.
     Head,
@@ -20,7 +20,7 @@ pub enum Wheel {
 }
 
 impl Wheel {
-    /// All of them.
+    /// All wheels.
     pub const ALL: [Wheel; 4] = [Wheel::Machine, Wheel::Head, Wheel::Lens, Wheel::Performer];
 
     /// The wheel that an axis hangs on.
@@ -32,7 +32,7 @@ impl Wheel {
         }
     }
 
-    /// As it is called.
+    /// Name on screen.
     pub fn word(self) -> &'static str {
         match self {
             Wheel::Machine => "machine",
@@ -43,12 +43,12 @@ impl Wheel {
     }
 }
 
-/// Who had a wheel while a take rolled, and from when on.
+/// Holder of a wheel while a take rolled, and the time of the change.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct HandOn {
-    /// Which.
+    /// Wheel that changed hands.
     pub wheel: Wheel,
-    /// As they call themselves, or "page 3"; empty where nobody had it.
+    /// Name of the person, or "page 3"; empty for nobody.
     pub by: String,
     /// Seconds from the start of the take.
     pub from_s: f64,

@@ -15,7 +15,7 @@ pub const COLUMNS: [&str; 10] =
 /// units, so that what is not changed is written back to the bit.
 #[derive(Clone, Debug, PartialEq)]
 pub struct CsvTrack {
-    /// See [`COLUMNS`].
+    /// Values of the columns; see [`COLUMNS`].
     pub columns: [Vec<f64>; 10],
 }
 
@@ -44,17 +44,17 @@ impl CsvTrack {
         CsvTrack { columns }
     }
 
-    /// How many points.
+    /// Number of points.
     pub fn len(&self) -> usize {
         self.columns[0].len()
     }
 
-    /// Whether there is no point.
+    /// True without points.
     pub fn is_empty(&self) -> bool {
         self.len() == 0
     }
 
-    /// As a track, angles in radians.
+    /// Track with angles in radians.
     pub fn to_track(&self) -> Track {
         let [time, x, y, z, pan, tilt, roll, focal, focus, stop] = &self.columns;
         let point = |i: usize| TrackPoint {
@@ -70,7 +70,7 @@ impl CsvTrack {
         Track { points: (0..self.len()).map(point).collect() }
     }
 
-    /// As text.
+    /// Bytes of the file.
     pub fn to_bytes(&self) -> Vec<u8> {
         let mut out = csv::Writer::from_writer(Vec::new());
         out.write_record(COLUMNS).expect("writing to memory");
@@ -83,12 +83,12 @@ impl CsvTrack {
     }
 }
 
-/// A track as CSV.
+/// Writes a track as CSV.
 pub fn write(track: &Track) -> Vec<u8> {
     CsvTrack::of(track).to_bytes()
 }
 
-/// Reads a track.
+/// Reads a track from CSV.
 pub fn read(bytes: &[u8]) -> Result<Read<CsvTrack>, FormatError> {
     let text = text_of(bytes)?;
     if text.trim().is_empty() {

@@ -34,7 +34,7 @@ pub(crate) fn open(bytes: &[u8]) -> Result<File, FormatError> {
     File::new(file.map_err(unreadable)?)
 }
 
-/// What the header says must fit what is there.
+/// Checks the lengths in the header against the bytes.
 fn check_container(bytes: &[u8]) -> Result<(), FormatError> {
     if !bytes.starts_with(b"glTF") {
         let text = bytes.iter().find(|b| !b.is_ascii_whitespace());
@@ -155,7 +155,7 @@ fn buffer(buffer: &gltf::Buffer, blob: &mut Option<Vec<u8>>) -> Result<Vec<u8>, 
     Ok(bytes)
 }
 
-/// What a data address holds.
+/// Bytes of a data address.
 pub(crate) fn data_of(uri: &str) -> Result<Vec<u8>, FormatError> {
     let inside = uri.strip_prefix("data:").and_then(|rest| rest.split_once(";base64,"));
     let Some((_, text)) = inside else {

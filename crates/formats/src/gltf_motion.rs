@@ -15,7 +15,7 @@ struct Keys<T> {
     how: Interpolation,
 }
 
-/// What keys hold: how it goes straight from one to another, and how a sum becomes one again.
+/// Value of a key: its straight way to another one, and the norm of a sum.
 trait Keyed: Copy + Add<Output = Self> + Mul<f64, Output = Self> {
     fn towards(self, other: Self, share: f64) -> Self;
     fn whole(self) -> Self;
@@ -103,7 +103,7 @@ impl Node {
 pub(crate) struct Nodes(Vec<Node>);
 
 impl Nodes {
-    /// Of a file; without an animation as they stand.
+    /// Nodes of a file; without an animation in their rest pose.
     pub fn of(file: &File, animation: Option<&gltf::Animation>) -> Result<Nodes, FormatError> {
         let still = |node: gltf::Node| {
             let (place, turn, scale) = node.transform().decomposed();
@@ -160,7 +160,7 @@ impl Nodes {
         std::iter::successors(Some(node), |at| self.0[*at].above).take(self.0.len() + 1)
     }
 
-    /// How many nodes there are.
+    /// Number of nodes.
     pub fn len(&self) -> usize {
         self.0.len()
     }
@@ -170,17 +170,17 @@ impl Nodes {
         self.0[node].above
     }
 
-    /// Where a node is in the one it hangs from.
+    /// Matrix of a node in its parent.
     pub fn local(&self, node: usize, time_s: f64) -> DMat4 {
         self.0[node].at(time_s)
     }
 
-    /// Where a node is.
+    /// Matrix of a node in the scene.
     pub fn world(&self, node: usize, time_s: f64) -> DMat4 {
         self.way(node).fold(DMat4::IDENTITY, |below, at| self.local(at, time_s) * below)
     }
 
-    /// Whether a node has keys.
+    /// True if a node has keys.
     pub fn moves(&self, node: usize) -> bool {
         let Node { places, turns, scales, .. } = &self.0[node];
         places.is_some() || turns.is_some() || scales.is_some()

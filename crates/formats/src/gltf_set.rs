@@ -33,7 +33,7 @@ pub struct Brought {
     pub pieces: Vec<Piece>,
     /// Their meshes and images.
     pub assets: Assets,
-    /// Who moves in it.
+    /// Figures that move in the set.
     pub figures: Vec<Figure>,
 }
 
@@ -170,7 +170,7 @@ impl Reader {
         self.image_bytes(&image).ok()
     }
 
-    /// What is no piece yet becomes one.
+    /// Makes pieces of meshes that are none yet.
     fn stand(&mut self, mesh: Mesh, name: &str, out: &mut Brought) -> Result<(), FormatError> {
         let size = mesh.size();
         if size.iter().any(|v| *v > LARGEST_M) {

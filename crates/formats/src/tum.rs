@@ -11,7 +11,7 @@ use rovnek_core::{DQuat, DVec3};
 use serde::Deserialize;
 use std::f64::consts::{FRAC_PI_2, PI};
 
-/// Which of the file's axes points up.
+/// Axis of the file that points up.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
 #[serde(rename_all = "lowercase")]
 #[allow(missing_docs)]
@@ -46,9 +46,9 @@ pub struct TumOptions {
     pub camera: CameraFrame,
     /// A step in the file is this many on the set.
     pub scale: f64,
-    /// To the right, about the vertical through the path's anchor.
+    /// Turn to the right about the vertical through the path's anchor, degrees.
     pub turn_deg: f64,
-    /// Where the path's anchor goes.
+    /// Place for the path's anchor, metres.
     pub place: DVec3,
     /// The anchor is the first point; otherwise it is the file's origin.
     pub from_first_point: bool,

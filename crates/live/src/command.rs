@@ -70,7 +70,7 @@ pub enum Command {
     },
     /// Count in, then roll: a take, or where one is laid below, a pass over it.
     Roll {
-        /// Count-in, 0 to 5 s.
+        /// Count-in before the roll, 0 to 5 s.
         #[serde(deserialize_with = "within::<0, 5, _, _>")]
         count_in_s: f64,
         /// Scene time at which it is cut by itself.
@@ -222,7 +222,7 @@ pub struct PageCommand {
     /// may have been put onto the floor while the command was on its way.
     #[serde(default)]
     pub setup: Option<u32>,
-    /// The command.
+    /// Command of the page.
     #[serde(flatten)]
     pub command: Command,
 }
@@ -312,17 +312,17 @@ pub struct HangStatus {
     pub alive: bool,
 }
 
-/// Phase of a roll.
+/// Phase of the roll.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum RollState {
-    /// No roll.
+    /// No roll: standby.
     Standby,
     /// It is counted in.
     Counting,
     /// The take below plays up to where the pass begins.
     PreRoll,
-    /// Recording.
+    /// Recording a take.
     Rolling,
 }
 

@@ -19,16 +19,16 @@ pub const SILENT_STEPS: u64 = 60;
 /// Silence after which a page has lost what it held, in steps.
 pub const GONE_STEPS: u64 = 1200;
 
-/// What a page asks for.
+/// Request of a page for the wheels or for one wheel.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 pub struct Asking {
-    /// Who asks.
+    /// Page that asks.
     pub page: PageId,
     /// For which wheel; all of them where it is not said.
     pub wheel: Option<Wheel>,
 }
 
-/// Who has the wheels, who has which of them, who asks, who is there.
+/// Holders of the wheels, requests, and open pages.
 #[derive(Clone, Debug, Default)]
 pub struct ControlLease {
     /// The step at which each was heard last.
@@ -49,7 +49,7 @@ impl ControlLease {
         self.asking
     }
 
-    /// How many pages are open.
+    /// Number of open pages.
     pub fn pages(&self) -> usize {
         self.pages.len()
     }
@@ -146,7 +146,7 @@ impl ControlLease {
         self.hands().contains(&Some(page))
     }
 
-    /// Whether no hands are on a wheel.
+    /// True while no hands are on a wheel.
     pub fn silent(&self, wheel: Wheel, step: u64) -> bool {
         self.silent_for(self.hand_on(wheel), step) >= SILENT_STEPS
     }

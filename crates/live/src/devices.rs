@@ -22,7 +22,7 @@ pub const LOST_S: f64 = 0.5;
 pub struct SourceStatus {
     /// Its name, such as "freed 1".
     pub source: String,
-    /// From where.
+    /// Address of the sender.
     pub from: String,
     /// Samples a second, lately.
     pub rate_hz: f64,
@@ -42,9 +42,9 @@ pub struct SourceStatus {
     pub longest_gap_s: f64,
     /// Since the last sample, seconds.
     pub age_s: f64,
-    /// What it last sent about the lens, in words.
+    /// Last lens data, in words.
     pub lens: String,
-    /// What was wrong with a packet, last.
+    /// Last error in a packet.
     pub last_error: Option<String>,
 }
 
@@ -266,17 +266,17 @@ impl Heard {
         }
     }
 
-    /// How far behind the newest it is read, seconds.
+    /// Time behind the newest packet at which the device is read, seconds.
     pub fn behind_s(&self) -> f64 {
         (1.5 * self.period_s + self.late_s).min(LONGEST_BEHIND_S)
     }
 
-    /// Whether it has been heard lately.
+    /// True if the device was heard lately.
     pub fn alive(&self, now_s: f64) -> bool {
         !self.samples.is_empty() && now_s - self.arrived_s < LOST_S
     }
 
-    /// Where the device is at a time of the floor.
+    /// Pose and lens of the device at a time of the floor.
     pub fn at(&self, now_s: f64) -> Option<(Pose, Lens)> {
         let time_s = now_s - self.behind_s();
         let next = self.samples.partition_point(|(t, ..)| *t <= time_s);

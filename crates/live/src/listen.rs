@@ -13,7 +13,7 @@ use std::time::{Duration, Instant};
 
 /// Devices, and when their account began.
 pub struct Account {
-    /// Who is heard.
+    /// Devices that are heard.
     pub devices: Mutex<Devices>,
     began: Instant,
 }
@@ -33,7 +33,7 @@ impl Account {
 
 /// An open socket; closed when dropped.
 pub struct Listener {
-    /// Where it listens.
+    /// Address and port that it listens on.
     pub address: SocketAddr,
     stop: Arc<AtomicBool>,
     thread: Option<JoinHandle<()>>,

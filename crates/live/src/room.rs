@@ -12,7 +12,7 @@ use std::time::{Duration, Instant};
 
 /// Steps of the floor from one question to the next at least: ten questions a second.
 pub const STEPS_PER_QUESTION: u64 = 24;
-/// So many times as long as an answer took, the thread that answers rests: it takes at most a third of a core.
+/// Rest of the answering thread, as a multiple of its last answer's time: it takes at most a third of a core.
 const RESTS: u32 = 2;
 
 /// The machine that is driven among everything it may run into, at one moment.
@@ -44,7 +44,7 @@ pub struct RoomQuestion {
 pub struct RoomAnswer {
     /// The machine's setup.
     pub setup_id: u32,
-    /// The room.
+    /// Clearance of the machine.
     pub clearance: Option<Clearance>,
     /// The piece or performer between the lens and that subject; none where the subject is seen.
     pub covered_by: Option<MoverId>,
@@ -75,7 +75,7 @@ pub struct RoomFinder {
 }
 
 impl RoomFinder {
-    /// Starts it.
+    /// Starts the thread.
     pub fn start() -> RoomFinder {
         let (questions, inbox) = sync_channel::<RoomQuestion>(1);
         let (outbox, answers) = sync_channel(1);

@@ -39,7 +39,7 @@ pub struct AxisState {
     pub value: f64,
     /// In the shown unit a second.
     pub speed: f64,
-    /// Bits of [`axis`].
+    /// Flag bits, see [`axis`].
     pub flags: u8,
     /// Seconds until it reaches the end it goes to, at its present speed; none at rest or without an end.
     pub stops_in_s: Option<f64>,
@@ -52,7 +52,7 @@ pub struct State {
     pub step: u64,
     /// Id of the setup on the floor.
     pub setup_id: u32,
-    /// Bits of [`flags`].
+    /// Flag bits, see [`flags`].
     pub flags: u8,
     /// Time of the performance, seconds.
     pub scene_time_s: f64,
@@ -99,7 +99,7 @@ pub struct State {
 /// Another setup's machine.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Other {
-    /// Id of the setup.
+    /// Id of the other setup.
     pub setup_id: u32,
     /// Focal length, millimetres.
     pub focal_mm: f64,

@@ -89,7 +89,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     out
 }
 
-/// Who or what is where.
+/// Writes a mover with its poses.
 fn moving(out: &mut Vec<u8>, (kind, id): (u8, u32), bodies: &[Pose]) {
     out.extend(u32::from(kind).to_le_bytes());
     out.extend(id.to_le_bytes());
@@ -102,7 +102,7 @@ fn pose(out: &mut Vec<u8>, pose: Pose) {
     }
 }
 
-/// How many, then each.
+/// Writes a count of poses, then each pose.
 fn poses(out: &mut Vec<u8>, all: &[Pose]) {
     out.extend((all.len() as u32).to_le_bytes());
     all.iter().for_each(|one| pose(out, *one));

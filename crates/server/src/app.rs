@@ -1,4 +1,4 @@
-//! What all requests share.
+//! The application: state that all requests share.
 
 use crate::devices::Devices;
 use crate::gate::{Gate, Through};
@@ -41,18 +41,18 @@ pub struct App {
     /// There for as long as the recorder runs.
     recording: Weak<()>,
     left: Mutex<Receiver<()>>,
-    /// What is heard of tracked devices.
+    /// Tracked devices.
     pub devices: Devices,
     /// The camera as other software is told of it.
     pub live_out: Out,
-    /// Long work.
+    /// Long work, as jobs.
     pub jobs: Arc<Jobs>,
     /// A phone that may be one.
     pub phone: Phone,
     current: watch::Sender<Arc<Snapshot>>,
     /// Held from the checking of an edit until the document it makes is the current one.
     written: Mutex<Written>,
-    /// What the floor was given last.
+    /// Snapshot that the floor was given last.
     staged: Mutex<Option<Arc<Snapshot>>>,
     /// Told when something is to be put onto the floor.
     unstaged: Sender<()>,
@@ -132,7 +132,7 @@ impl App {
         }
     }
 
-    /// Whether what rolls is recorded.
+    /// True while rolls are recorded.
     pub fn records(&self) -> bool {
         self.recording.strong_count() > 0
     }
@@ -223,7 +223,7 @@ impl App {
         work(&mut Writing { app: self, written: &mut written })
     }
 
-    /// To be called when something else than an edit has changed the document.
+    /// Publishes a change of the document that no edit made.
     pub fn changed(&self) -> Outcome<()> {
         let written = lock(&self.written);
         self.publish()?;
@@ -326,7 +326,7 @@ impl App {
 pub struct Writing<'a> {
     /// The application.
     pub app: &'a App,
-    /// Who wrote what last.
+    /// Paths that pages wrote last.
     pub written: &'a mut Written,
 }
 

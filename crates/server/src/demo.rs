@@ -13,7 +13,7 @@ use rovnek_store::model::{NewScene, Rating};
 use rovnek_store::{Result, Store, StoreError};
 use serde::Deserialize;
 
-/// What the demo production is called.
+/// Name of the demo production.
 pub const NAME: &str = "Last Tram";
 
 const SCENE: &str = include_str!("../../../demo/scene.json");
@@ -93,7 +93,7 @@ fn roll(store: &mut Store, script: &Script) -> Result<()> {
     store.describe(take, &script.name, script.rating, &script.note)
 }
 
-/// How far unsteady hands stray on an axis, as a share of what it moves in a second.
+/// Deviation of unsteady hands on an axis, as a share of its way in a second.
 fn shake(group: AxisGroup) -> f64 {
     match group {
         AxisGroup::Machine => 0.02,

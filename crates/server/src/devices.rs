@@ -27,7 +27,7 @@ pub struct Socket {
     pub address: IpAddr,
     /// 0 for any that is free.
     pub port: u16,
-    /// True to listen.
+    /// True to listen on the socket.
     pub on: bool,
 }
 
@@ -46,7 +46,7 @@ pub struct SocketView {
 /// Everything about devices.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct DevicesView {
-    /// Sockets.
+    /// Sockets that are listened on.
     pub sockets: Vec<SocketView>,
     /// Devices that are heard.
     pub sources: Vec<SourceStatus>,

@@ -11,7 +11,7 @@ use serde::Serialize;
 use std::str::FromStr;
 use ts_rs::TS;
 
-/// Kind of file.
+/// Kind of an exported file.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 pub struct ExportKind {
     /// On the command line, and in the address.
@@ -22,7 +22,7 @@ pub struct ExportKind {
     pub hint: &'static str,
     /// Ending of the file's name.
     pub ending: &'static str,
-    /// Media type.
+    /// Media type of the file.
     pub media: &'static str,
     #[serde(skip)]
     of: As,

@@ -9,7 +9,7 @@ use rocket::http::{Header, Method, Status};
 use rocket::{Data, Request, Response, get};
 use std::net::IpAddr;
 
-/// The fairing.
+/// Fairing that refuses other hosts and origins.
 pub struct Guard;
 
 const POLICY: &str = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; \
@@ -55,7 +55,7 @@ fn allowed(host: Option<&str>, origin: Option<&str>) -> bool {
     named && origin.is_none_or(|o| o.strip_prefix("http://").or(o.strip_prefix("https://")) == Some(host))
 }
 
-/// Where refused requests end up.
+/// Answer for refused requests.
 #[get("/refused")]
 pub fn refused() -> Problem {
     let sentence =

@@ -31,13 +31,13 @@ pub struct JobView {
     pub state: JobState,
 }
 
-/// State of a job.
+/// State of a job for pages.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 #[serde(rename_all = "snake_case", tag = "state")]
 pub enum JobState {
     /// Others are before it.
     Waiting,
-    /// Running.
+    /// Job that runs.
     Running {
         /// Share that is done, 0 to 1.
         share: f64,
@@ -67,7 +67,7 @@ impl JobState {
     }
 }
 
-/// Result of a job.
+/// Result of a finished job.
 #[derive(Clone)]
 pub struct Made {
     /// Keys that the job made.

@@ -1,4 +1,4 @@
-//! What the machines of a scene do, as a document has it.
+//! Motions of a scene's machines, as a document has them.
 
 use rovnek_core::carrier::Carrier;
 use rovnek_store::model::{Document, Move, Source};
@@ -37,7 +37,7 @@ fn on_floor(document: &Document) -> Vec<&Move> {
     found
 }
 
-/// Whether machines do the same, as far as those around them have a part in it.
+/// True if machines do the same, as far as their surroundings have a part in it.
 pub fn same_machines(a: &Document, b: &Document) -> bool {
     let moves = on_floor(b);
     let of_takes = moves.iter().any(|m| m.take().is_some());

@@ -31,7 +31,7 @@ use std::sync::{Arc, Mutex, OnceLock};
 
 /// A move ready to be looked at.
 pub struct Evaluated {
-    /// Move as stored.
+    /// Move as the document has it.
     pub of: Move,
     /// Title: "take 3", "setup A, keys".
     pub title: String,
@@ -39,7 +39,7 @@ pub struct Evaluated {
     pub camera: Camera,
     /// Its machine, as it is kept.
     pub rigging: Rigging,
-    /// Machine, built.
+    /// Machine of the move, built.
     pub rig: Box<dyn Rig>,
     /// Motion as recorded, keyed or solved.
     pub raw: Arc<Motion>,
@@ -334,7 +334,7 @@ pub fn parts_of(document: &Document, id: u32) -> Result<(&Move, &Setup, Option<&
     Ok((of, document.setup(of.setup_id)?, take))
 }
 
-/// Title of a move.
+/// Title of a move, its take or its setup.
 pub fn title_of(of: &Move, setup: &Setup, take: Option<&Take>) -> String {
     let name = match of.source {
         _ if !of.name.is_empty() => &of.name,

@@ -18,14 +18,14 @@ use std::path::PathBuf;
 use std::sync::Mutex;
 use tempfile::TempDir;
 
-/// What reads a production, and what was worked out of it.
+/// Reader of a production, and caches of what was worked out of it.
 pub struct Opened {
-    /// What it is known by on the shelf; empty while none is open.
+    /// Id on the shelf; empty while none is open.
     pub id: String,
     readers: Readers,
     moves: MoveCache,
     scenery: Mutex<(Clips, MeshHulls, Option<Scenery>)>,
-    /// Where there is something to stand on while no production is open.
+    /// Folder for an empty production while none is open.
     _nowhere: Option<TempDir>,
 }
 

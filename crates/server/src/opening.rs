@@ -12,9 +12,9 @@ use std::sync::Arc;
 
 /// A production that can come onto the floor.
 pub struct Ready {
-    /// What reads it, and what was worked out of it.
+    /// Reader of the production with its caches.
     pub opened: Opened,
-    /// Its database.
+    /// Database of the production.
     pub store: Store,
     /// The scene that was worked on last.
     pub document: Arc<Document>,

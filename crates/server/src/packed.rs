@@ -11,12 +11,12 @@ use std::io::{Cursor, Write};
 /// Shorter answers fit into a few packets as they are, bytes.
 const WORTH_IT: usize = 8 << 10;
 
-/// Whether a browser takes gzip.
+/// True if a browser takes gzip.
 pub fn takes_gzip(request: &Request<'_>) -> bool {
     request.headers().get("Accept-Encoding").any(|v| v.contains("gzip"))
 }
 
-/// The fairing.
+/// Fairing that packs answers.
 pub struct Packed;
 
 #[rocket::async_trait]

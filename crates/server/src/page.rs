@@ -44,7 +44,7 @@ pub struct File {
     packed: bool,
 }
 
-/// Whether the browser takes gzip.
+/// True if the browser takes gzip.
 pub struct Gzip(bool);
 
 #[rocket::async_trait]
@@ -69,13 +69,13 @@ impl<'r> Responder<'r, 'static> for File {
     }
 }
 
-/// The page.
+/// Page of the application.
 #[get("/")]
 pub fn index(gzip: Gzip) -> Option<File> {
     file(PathBuf::from("index.html"), gzip)
 }
 
-/// Its files.
+/// File of the page: script, style, font.
 #[get("/<path..>", rank = 20)]
 pub fn file(path: PathBuf, gzip: Gzip) -> Option<File> {
     let name = path.to_str()?;

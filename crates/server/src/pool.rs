@@ -6,14 +6,14 @@ use rocket::tokio::sync::oneshot;
 use std::collections::BinaryHeap;
 use std::sync::{Arc, Condvar, Mutex, PoisonError};
 
-/// What is computed first.
+/// Urgency of work.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Urgency {
     /// Files to take away, long work that nobody watches.
     Job,
     /// Numbers about a move.
     Metrics,
-    /// What somebody looks at.
+    /// Picture that somebody looks at.
     Picture,
 }
 
@@ -57,7 +57,7 @@ pub struct Pool {
 }
 
 impl Default for Pool {
-    /// As many threads as there are cores but one, and one at least.
+    /// Pool with a thread per core but one, at least one thread.
     fn default() -> Pool {
         let cores = std::thread::available_parallelism().map_or(1, usize::from);
         Pool::of(cores.saturating_sub(1).max(1))

@@ -8,12 +8,12 @@ use rovnek_store::StoreError;
 use serde_json::{Map, Value};
 use std::io::Cursor;
 
-/// What went wrong.
+/// Refusal of a request.
 #[derive(Debug)]
 pub struct Problem {
-    /// HTTP status.
+    /// Status code of HTTP.
     pub status: Status,
-    /// What, to what, and what to do.
+    /// Sentence that says the fault, its place, and the remedy.
     pub sentence: String,
     /// More for the page (extension members of RFC 9457).
     pub more: Map<String, Value>,
@@ -38,7 +38,7 @@ impl Problem {
         Problem { status, sentence: sentence.into(), more: Map::new() }
     }
 
-    /// The same with one more member for the page.
+    /// Refusal with one more member for the page.
     pub fn with(mut self, key: &str, value: Value) -> Problem {
         self.more.insert(key.into(), value);
         self

@@ -12,7 +12,7 @@ use std::ops::Deref;
 pub struct Json<T>(pub T);
 
 impl<T> Json<T> {
-    /// The value.
+    /// Value of the body.
     pub fn into_inner(self) -> T {
         self.0
     }
@@ -25,7 +25,7 @@ impl<T> Deref for Json<T> {
     }
 }
 
-/// What was wrong with the body of a request, kept with the request for whoever words the refusal.
+/// Error in the body of a request, kept with the request for whoever words the refusal.
 #[derive(Default)]
 pub struct Wrong(pub Option<String>);
 

@@ -20,7 +20,7 @@ use std::sync::Arc;
 use std::sync::mpsc::channel;
 use std::thread::JoinHandle;
 
-/// Where to listen.
+/// Address and port to listen on.
 #[derive(Clone, Copy, Debug)]
 pub struct Address {
     /// Loopback unless told otherwise.
@@ -99,7 +99,7 @@ pub fn assemble(shelf: Shelf, ready: Ready) -> Result<(Arc<App>, JoinHandle<()>)
     Ok((app, recorder))
 }
 
-/// The routes.
+/// Rocket with all routes.
 pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
     let config = rocket::Config {
         address: address.bind,
@@ -122,7 +122,7 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
         .register("/", catchers![problem::refused])
 }
 
-/// How the scene of a production is found when it is opened.
+/// State of the scene's time when the process starts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Opens {
     /// Its performance runs, so that something moves at once.
@@ -143,8 +143,8 @@ pub fn run(
         format!("cannot listen on {}:{}: {e}; give another --port", address.bind, address.port)
     })?;
     let (app, recorder) = assemble(shelf, ready)?;
-    if opens == Opens::Paused {
-        let _ = app.floor.messages.send(Message::Run(false));
+    if opens == Opens::Playing {
+        let _ = app.floor.messages.send(Message::Run(true));
     }
     let ready = AdHoc::on_liftoff("ready", move |rocket| {
         Box::pin(async move {
@@ -175,7 +175,7 @@ pub fn run(
     outcome
 }
 
-/// What to type into a browser on this machine.
+/// Address for a browser on this machine.
 fn here(address: IpAddr, port: u16) -> SocketAddr {
     let own = match address {
         IpAddr::V4(any) if any.is_unspecified() => Ipv4Addr::LOCALHOST.into(),

@@ -127,7 +127,7 @@ pub struct Changed {
     /// Name of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub production: Option<String>,
-    /// All scenes.
+    /// All scenes of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub scenes: Option<Vec<SceneLine>>,
     /// The other scene that is on the floor now; all lists are of it.
@@ -139,7 +139,7 @@ pub struct Changed {
     /// Pieces of the set.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub pieces: Option<ListChange<Piece>>,
-    /// Performers.
+    /// Changes of the performers.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub performers: Option<ListChange<rovnek_core::performer::Performer>>,
     /// All performances.
@@ -148,19 +148,19 @@ pub struct Changed {
     /// Cameras and machines.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub setups: Option<ListChange<Setup>>,
-    /// Takes.
+    /// Changes of the takes.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub takes: Option<ListChange<Take>>,
     /// The number that the next take will have.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub next_take: Option<u32>,
-    /// Moves.
+    /// Changes of the moves.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub moves: Option<ListChange<Move>>,
-    /// All lens sets.
+    /// All lens sets of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lens_sets: Option<Vec<LensSet>>,
-    /// All assets.
+    /// All assets of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub assets: Option<Vec<Asset>>,
 }

@@ -37,7 +37,7 @@ pub enum Tell<'a> {
     },
     /// Long work, whenever one comes, goes on or ends.
     Jobs {
-        /// All jobs.
+        /// List of all jobs.
         jobs: &'a [JobView],
     },
     /// Receiver of live out, whenever it changes.
@@ -47,7 +47,7 @@ pub enum Tell<'a> {
     },
     /// A command could not be read.
     Refused {
-        /// Reason.
+        /// Sentence that says the reason.
         sentence: String,
     },
 }

@@ -1,4 +1,4 @@
-//! What goes onto the floor: every setup of the scene with what carries it.
+//! Staging: every setup of the scene with its carrier, for the floor.
 
 use crate::carrying::Carrying;
 use crate::machines::{runs, same_machines};
@@ -57,13 +57,13 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
     }
 }
 
-/// The same before there is anybody who reads samples: what takes lead or carry stands.
+/// Staging without a reader of samples: leads and carriers that come from takes stand still.
 pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     let none = |_: &dyn Fn(&Reader) -> Result<Samples>| Err(StoreError::Missing("sample", 0));
     staged(document, scenery, &MoveCache::default(), &From { document, scenery, cast: 0, read: &none })
 }
 
-/// Whether the floor needs to be told of no difference between two documents.
+/// True if two documents are the same for the floor.
 pub fn same_floor(a: &Document, b: &Document) -> bool {
     let (old, new) = (&a.scene, &b.scene);
     same_machines(a, b)
@@ -74,7 +74,7 @@ pub fn same_floor(a: &Document, b: &Document) -> bool {
         && old.timebase() == new.timebase()
 }
 
-/// Who can be driven: every performer, and every piece that stands on the floor by itself.
+/// Movers that can be driven: every performer, and every piece that stands on the floor by itself.
 fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
     let start = |pose: Pose| {
         let turn = PanTiltRoll::from_rotation(pose.rotation).pan;

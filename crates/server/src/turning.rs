@@ -15,13 +15,13 @@ use rovnek_live::runner::Message;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
-/// How long the recorder may take to keep the last of a scene.
+/// Longest time in which the recorder may keep the last of a scene.
 const SETTLES: Duration = Duration::from_secs(3);
 
 /// Under which it is remembered which controls drive what.
 pub const INPUTS: &str = "inputs";
 
-/// What is of the room and its operator, and not of a production: it goes along to the next one.
+/// Keys of the room and its operator, not of a production: they go along to the next one.
 const OF_THE_ROOM: [&str; 2] = [crate::devices::REMEMBERED, INPUTS];
 
 /// Under which the setup that was on the floor last is remembered, scene by scene.

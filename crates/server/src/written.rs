@@ -20,7 +20,7 @@ struct Write {
     paths: Vec<Vec<String>>,
 }
 
-/// What speaks against an edit.
+/// Objection to an edit.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Clash {
     /// Another page has written the same, or a part of it, or what it is a part of.
@@ -38,7 +38,7 @@ impl Written {
         self.edits.push_back(Write { revision, page: page.into(), paths });
     }
 
-    /// Whether a page that knows the document as of `base` may write to a path.
+    /// Objection to a write by a page that knows the document as of `base`; none if it may write.
     pub fn clash(&self, base: u64, page: &str, path: &[String]) -> Option<Clash> {
         if base < self.forgotten {
             return Some(Clash::TooOld);

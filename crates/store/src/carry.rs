@@ -108,7 +108,7 @@ pub struct CarryMissing {
 /// Thing of a scene that can be carried.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct CarryOffer {
-    /// The thing.
+    /// Kind and id of the thing.
     #[serde(flatten)]
     pub thing: CarryThing,
     /// Name of the thing in its own scene.

@@ -11,19 +11,19 @@ use rovnek_core::wheels::HandOn;
 /// A drive that has not become a path yet.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Drive {
-    /// Its id.
+    /// Id of the recorded drive.
     pub id: u32,
-    /// Of the model.
+    /// Id of the scene it is in.
     pub scene_id: u32,
     /// In which performance.
     pub performance: u32,
-    /// Whose.
+    /// Performer or piece.
     pub mover: MoverId,
     /// The take that was rolled with it.
     pub take: Option<u32>,
     /// Samples a second.
     pub rate_hz: f64,
-    /// Rows of values.
+    /// Values of all rows.
     pub values: Vec<f64>,
 }
 

@@ -130,12 +130,12 @@ fn typed<T: DeserializeOwned + Serialize>(path: &str, sent: &Value) -> Result<T>
     }
 }
 
-/// Whether a card, or the camera it turns to, may go otherwise when one of these is changed.
+/// True if a change of such a row may move a card, or the camera that a card turns to.
 fn moves_cards(table: Table) -> bool {
     matches!(table, Table::Piece | Table::Setup | Table::Move | Table::Scene)
 }
 
-/// Whether something may be carried otherwise when one of these is changed.
+/// True if a change of such a row may carry something otherwise.
 fn may_carry(table: Table) -> bool {
     matches!(table, Table::Piece | Table::Performer | Table::Setup)
 }
@@ -515,7 +515,7 @@ fn number(token: &str, path: &str) -> Result<u32> {
 }
 
 impl crate::Store {
-    /// What stands at a path now, as an edit would find it; none where there is nothing.
+    /// Value at a path now, as an edit would find it; none where there is nothing.
     pub fn value_at(&mut self, scene: u32, path: &str) -> Option<Value> {
         let path = tokens(path, &Names::new()).ok()?;
         let (table, rest) = root(&path, "").ok()?;

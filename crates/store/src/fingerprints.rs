@@ -1,4 +1,4 @@
-//! Whether somebody does what they did when a take was rolled: fingerprints of it.
+//! Fingerprints of performers and pieces, which tell whether they do the same as when a take was rolled.
 
 use crate::model::Scene;
 use crate::table::Table;
@@ -12,7 +12,7 @@ use std::collections::{BTreeMap, BTreeSet};
 pub(crate) struct Fingerprints(BTreeMap<(Table, u32, u32), String>);
 
 impl Fingerprints {
-    /// Those of a performance, by name.
+    /// Fingerprints in a performance, by name.
     pub fn of(&mut self, scene: &Scene, performance: u32) -> BTreeMap<String, String> {
         let mut all = BTreeMap::new();
         for performer in scene.performers.iter() {
@@ -36,7 +36,7 @@ impl Fingerprints {
         all
     }
 
-    /// Of these rows nothing is known any more.
+    /// Forgets the fingerprints of rows.
     pub fn forget(&mut self, rows: &BTreeSet<(Table, u32)>) {
         self.0.retain(|(table, id, _), _| !rows.contains(&(*table, *id)));
     }

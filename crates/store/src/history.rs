@@ -69,7 +69,7 @@ pub struct Stepped {
     pub rows: Vec<(Table, u32)>,
 }
 
-/// Which way through the history.
+/// Direction of a step through the history.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Step {
     /// Takes the newest edit back.
@@ -105,7 +105,7 @@ impl Store {
         })
     }
 
-    /// What undo and redo would do.
+    /// Next steps of undo and redo.
     pub fn history(&self) -> Result<History> {
         let entry = |sql: &str| {
             self.connection.query_row(sql, [], |r| Ok(Entry { id: r.get(0)?, label: r.get(1)? })).optional()

@@ -12,7 +12,7 @@ use rusqlite::{Connection, OptionalExtension};
 
 /// A take before its first chunk.
 pub struct NewTake<'a> {
-    /// Where it is rolled.
+    /// Id of the setup that rolls.
     pub setup_id: u32,
     /// Kept with the take.
     pub camera: &'a Camera,
@@ -22,9 +22,9 @@ pub struct NewTake<'a> {
     pub rate_hz: f64,
     /// The names of the values in a sample.
     pub axes: Vec<String>,
-    /// What it is rolled against and by what.
+    /// Conditions of the roll.
     pub rolled: Rolled,
-    /// From the slate.
+    /// Note on the slate.
     pub note: &'a str,
     /// The take it is a pass over, and how it is placed there.
     pub pass: Option<(u32, PassPlacement)>,
@@ -226,7 +226,7 @@ pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
     Ok(Samples::new(rate, width as usize, values))
 }
 
-/// What a device sent during a take, capture after capture.
+/// Packets of a device during a take, capture after capture.
 pub(crate) fn packets(db: &Connection, take: u32) -> Result<Vec<Vec<u8>>> {
     let mut statement = db.prepare_cached("SELECT data FROM take_packets WHERE take_id = ?1 ORDER BY seq")?;
     let rows = statement.query_map([take], |r| r.get(0))?;

@@ -1,4 +1,4 @@
-//! What was read last of the document, and what was touched since.
+//! Document as read last, and the rows that were touched since.
 
 use crate::fingerprints::Fingerprints;
 use crate::model::Document;
@@ -7,7 +7,7 @@ use std::cell::{RefCell, RefMut};
 use std::collections::BTreeSet;
 use std::sync::Arc;
 
-/// What was read last, and what was touched since.
+/// Document as read last, and the rows that were touched since.
 #[derive(Default)]
 pub(crate) struct LastRead(RefCell<State>);
 
@@ -29,7 +29,7 @@ impl LastRead {
         *self.0.borrow_mut() = State::default();
     }
 
-    /// To read on from.
+    /// State to read on from.
     pub fn state(&self) -> RefMut<'_, State> {
         self.0.borrow_mut()
     }

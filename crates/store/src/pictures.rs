@@ -10,7 +10,7 @@ use ts_rs::TS;
 /// Largest picture that is kept, bytes.
 pub const LARGEST: usize = 256 << 10;
 
-/// What a picture is of.
+/// Kind of thing that a picture shows.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 #[allow(missing_docs)]
@@ -28,16 +28,16 @@ impl PictureOf {
     }
 }
 
-/// That there is a picture.
+/// Line of the list of pictures.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PictureLine {
-    /// What it is of.
+    /// Kind of thing.
     pub of: PictureOf,
-    /// Which.
+    /// Id of the thing.
     pub id: u32,
-    /// Of a take: 0 first, 1 middle, 2 last.
+    /// Part of a take: 0 first, 1 middle, 2 last.
     pub part: u32,
-    /// What it was drawn of.
+    /// Version of what it was drawn of.
     pub made_of: String,
 }
 
@@ -60,7 +60,7 @@ impl Store {
 }
 
 impl Reader {
-    /// Which pictures there are.
+    /// List of the pictures that there are.
     pub fn pictures(&self) -> Result<Vec<PictureLine>> {
         let mut all = self.db().prepare("SELECT of, id, part, made_of FROM picture ORDER BY of, id, part")?;
         let line = |r: &rusqlite::Row| {

@@ -13,7 +13,7 @@ pub(crate) struct Place {
     is: FileId,
 }
 
-/// What tells a file from another one of the same name.
+/// Identity of a file, which tells it from another one of the same name.
 type FileId = (u64, u64);
 
 #[cfg(unix)]
@@ -36,19 +36,19 @@ impl Place {
         if empty { Err(StoreError::Empty(file.into())) } else { Ok(()) }
     }
 
-    /// Of a database that was just opened.
+    /// Place of a database that was just opened.
     pub fn of(file: &Path) -> Result<Place> {
         let found = std::fs::metadata(file);
         let found = found.map_err(|source| StoreError::Folder { path: file.into(), source })?;
         Ok(Place { file: file.into(), is: id_of(&found) })
     }
 
-    /// Where that is.
+    /// Path of the database.
     pub fn file(&self) -> &Path {
         &self.file
     }
 
-    /// Whether it is still there.
+    /// Checks that the file is still there.
     pub fn still(&self) -> Result<()> {
         match std::fs::metadata(&self.file) {
             Ok(found) if id_of(&found) == self.is => Ok(()),
@@ -57,14 +57,14 @@ impl Place {
     }
 }
 
-/// What a connection may do.
+/// Rights of a connection.
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Access {
     /// Read and write; the file is made where it is missing.
     Write,
     /// Read and write a file that is there.
     WriteThere,
-    /// Read only.
+    /// Reading only.
     Read,
 }
 

@@ -10,7 +10,7 @@ use rovnek_core::tracked::Tracking;
 use rusqlite::types::Value;
 
 impl Store {
-    /// Whether nothing has been put in yet.
+    /// True if nothing has been put in yet.
     pub fn is_new(&self) -> Result<bool> {
         Ok(self.connection.query_row("SELECT count(*) = 0 FROM scene", [], |r| r.get(0))?)
     }

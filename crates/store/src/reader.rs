@@ -24,7 +24,7 @@ impl Store {
 }
 
 impl Reader {
-    /// Of a database that is there and has today's layout.
+    /// Opens a database that is there and has today's layout.
     pub fn open(file: &Path) -> Result<Reader> {
         Ok(Reader { connection: place::connect(file, Access::Read)?, file: file.into() })
     }
@@ -44,7 +44,7 @@ impl Reader {
         journal::samples(&self.connection, take)
     }
 
-    /// What a device sent during a take, capture after capture.
+    /// Packets of a device during a take, capture after capture.
     pub fn packets(&self, take: u32) -> Result<Vec<Vec<u8>>> {
         journal::packets(&self.connection, take)
     }

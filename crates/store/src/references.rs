@@ -9,7 +9,7 @@ use rusqlite::OptionalExtension;
 use serde_json::Value;
 use std::collections::BTreeSet;
 
-/// What a number means.
+/// Kind of thing that a number refers to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Whom {
     Thing(Table),
@@ -59,7 +59,7 @@ pub(crate) fn references(value: &Value, into: &mut BTreeSet<(Whom, i64)>) {
     }
 }
 
-/// What becomes of a number where the thing that it means does not come along.
+/// Fate of a number whose thing does not come along.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Fate {
     /// Another number.

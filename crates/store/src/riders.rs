@@ -1,4 +1,4 @@
-//! Who and what goes along with a machine: placed anew with it, and never carrying it themselves.
+//! Loads of a machine: placed anew with it, and never carrying it themselves.
 
 use crate::history::Edit;
 use crate::model::Setup;
@@ -10,14 +10,14 @@ use rovnek_core::performer::{PartMotion, Route};
 use rovnek_core::set::Piece;
 use rovnek_core::space::{PanTiltRoll, Pose};
 
-/// Where a machine's carriage is before anybody drives it; on the floor, or on what carries it.
+/// Pose of a machine's carriage before anybody drives it; on the floor, or on its carrier.
 fn starts(setup: &Setup) -> Pose {
     let rig = setup.rig.build(&setup.camera);
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
     rig.forward(&start).carriage
 }
 
-/// How far things are brought, and turned.
+/// Way and turn of the things that are brought along.
 struct Brought {
     by: Pose,
     turn_deg: f64,

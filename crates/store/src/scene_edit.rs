@@ -24,13 +24,13 @@ const MOST: usize = 3000;
 
 /// Things that a scene has many of.
 pub trait SceneRow: Serialize {
-    /// Where they are kept.
+    /// Table of the rows.
     const TABLE: Table;
-    /// The row.
+    /// Id of the row.
     fn id(&self) -> u32;
-    /// Whether it can be.
+    /// Checks the row.
     fn check(&self) -> std::result::Result<(), Invalid>;
-    /// As kept: the id is the row's.
+    /// Parameters as stored; the id is the row's.
     fn params(&self) -> Value;
 }
 
@@ -226,7 +226,7 @@ impl Edit<'_> {
         self.bring_riders(scene, &old, &Setup { camera: camera.clone(), rig: rig.clone(), ..old.clone() })
     }
 
-    /// Where a setup's machine can be sent; in order of their numbers, each once.
+    /// Stores the positions of a setup's machine; in order of their numbers, each once.
     pub fn store_positions(&mut self, id: u32, mut positions: Vec<Position>) -> Result<()> {
         positions.sort_by_key(|p| p.number);
         let plain = positions.iter().all(|p| p.axes.values().all(|v| v.is_finite()));
@@ -309,7 +309,7 @@ impl Edit<'_> {
     }
 }
 
-/// Where a setup's camera stands before anybody drives it.
+/// Place of a setup's camera at the machine's start.
 fn start_of(setup: &Setup) -> [f64; 3] {
     let rig = setup.rig.build(&setup.camera);
     let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();

@@ -20,7 +20,7 @@ pub enum Table {
 }
 
 impl Table {
-    /// Those of things that paths lead to.
+    /// Tables of things that paths lead to.
     pub const THINGS: [Table; 8] = [
         Table::Production,
         Table::Scene,
@@ -32,7 +32,7 @@ impl Table {
         Table::Move,
     ];
 
-    /// Of the table.
+    /// Name of the table.
     pub(crate) fn name(self) -> &'static str {
         match self {
             Table::Production => "production",

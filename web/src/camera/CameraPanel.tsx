@@ -21,7 +21,7 @@ export function CameraPanel({
   document: Document;
   title: string;
   camera: Camera;
-  /** That carries it, once the server has said. */
+  /** Machine that carries the camera, once the server has told it. */
   machine: MachineView | undefined;
   onChange: (part: Partial<Camera>, gesture?: string) => void;
   children?: React.ReactNode;
@@ -233,7 +233,7 @@ function OnSensor({ camera, frame: said }: { camera: Camera; frame: [number, num
   );
 }
 
-/** What is seen now, in numbers. */
+/** Numbers of the picture on show. */
 function Seen({ confusion }: { confusion: number | undefined }) {
   const text = useRef<HTMLDivElement>(null);
   useLayoutEffect(

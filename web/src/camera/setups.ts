@@ -2,7 +2,7 @@ import { change, edit } from "../document/edit";
 import { newId, plain, same, token } from "../document/patch";
 import type { Camera, Rigging, Setup, Tracking } from "../generated/types";
 
-/** What can be done to a scene's setups. */
+/** Actions on a scene's setups. */
 
 /** A new one at the end; its number once it is there. */
 export async function addSetup(setup: {
@@ -29,7 +29,7 @@ export const moveSetup = ({ id, letter }: Setup, before: Setup | undefined) =>
     { op: "move", path: `/setups/${id}`, ...(before ? { before: token(before.id) } : {}) },
   ]);
 
-/** What is done to a machine, in a few words for undo. */
+/** Label for undo of a change of a machine. */
 function rigWords(letter: string, before: Rigging, next: Rigging): string {
   if (before.kind !== next.kind) return `change the machine of setup ${letter}`;
   return same(before.carried, next.carried) ? `move setup ${letter}` : `change what carries setup ${letter}`;

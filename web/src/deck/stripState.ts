@@ -2,9 +2,9 @@ import type { AxisView } from "../generated/types";
 import { axisFlag, type AxisState } from "../live/wire";
 import { decimals } from "../quantity";
 
-/** What a strip says of its axis. */
+/** State of a strip. */
 export interface StripState {
-  /** Where the needle stands between the two ends, 0 to 1. */
+  /** Place of the needle between the two ends, 0 to 1. */
   share: number;
   value: string;
   /** At rest, a word about the end it stands at; moving, its speed, or how long until the end. */
@@ -21,7 +21,7 @@ function endsOf({ min, max, unit }: AxisView): [number, number] {
   return unit === "°" ? [-180, 180] : [-20, 20];
 }
 
-/** Whether it cannot move at all: a prime has no zoom. */
+/** True for an axis that cannot move: a prime has no zoom. */
 export const isFixed = ({ min, max }: AxisView) => min !== null && min === max;
 
 /** Soon at an end, seconds: how long until then is said instead of how fast it goes. */

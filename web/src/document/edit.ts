@@ -6,14 +6,14 @@ import { askWhich } from "./conflict";
 import { diff } from "./patch";
 import { Queue, Refused, type Conflict } from "./queue";
 
-/** What the server has, and what is shown while edits are on their way. */
+/** Document of the server, and the one on show while edits are on their way. */
 interface Documents {
   /** With all that was done here. */
   shown: Document | null;
-  /** As the server has it: what is drawn from its answers goes by this one. */
+  /** Document of the server: its answers are drawn by this one. */
   known: Document | null;
   cast: number;
-  /** What the production is known by on the shelf; empty while none is open. */
+  /** Id of the production on the shelf; empty while none is open. */
   onShelf: string;
   /** Why there is none yet. */
   trouble: string | null;

@@ -10,7 +10,7 @@ import type { Document, Op } from "../generated/types";
 type Json = unknown;
 type Fields = Record<string, Json>;
 
-/** What members of a list of things are known by, the first that they have. */
+/** Fields that identify members of a list; the first one that members have counts. */
 const NAMES = ["id", "performance", "number"] as const;
 /** Fields that say which of several kinds a value is: of another kind it is replaced whole. */
 const TAGS = ["kind", "motion", "piece", "by", "side"] as const;
@@ -32,7 +32,7 @@ export const tokens = (path: string) =>
     .split("/")
     .map((t) => t.replaceAll("~1", "/").replaceAll("~0", "~"));
 
-/** What the members of a list are known by; nothing for a vector. */
+/** Field that identifies the members of a list; undefined for a vector. */
 function nameOf(...lists: Json[][]): string | undefined {
   const members = lists.flat();
   if (members.length === 0) return undefined;
@@ -153,7 +153,7 @@ function inList(list: Json[], name: string, place: number, find: (t: string) => 
   }
 }
 
-/** Where the things of a root stand in the document. */
+/** Places of the roots in the document. */
 const roots: Record<string, string[]> = {
   scenes: ["scenes"],
   pieces: ["scene", "pieces"],
@@ -196,7 +196,7 @@ export function apply(document: Document, op: Op): Document {
   return line && rest.length > 1 && rest[1]! in line ? (done(after, all, op) as Document) : after;
 }
 
-/** What stands at a path of the document. */
+/** Value at a path of the document. */
 export function at(document: Document, path: string): unknown {
   return inDocument(document, path).reduce<Json>((value, t) => {
     if (!Array.isArray(value)) return isFields(value) ? value[t] : undefined;

@@ -7,11 +7,11 @@ export interface Known {
   revision: number;
   /** The revision at which what moves in the scene last changed. */
   cast: number;
-  /** What the production is known by on the shelf; empty while none is open. */
+  /** Id of the production on the shelf; empty while none is open. */
   onShelf: string;
 }
 
-/** What a person did, until the server has it. */
+/** Edit of a person, until the server has it. */
 export interface Edit {
   label: string;
   gesture?: string;
@@ -24,7 +24,7 @@ export interface Edit {
 export class Refused extends Error {
   constructor(
     sentence: string,
-    /** How many edits before it were done, and what they were named. */
+    /** Number of edits before it that were done, and the names they were given. */
     readonly done: number,
     readonly made: Record<string, number>,
     readonly conflict: Conflict | null,
@@ -48,14 +48,14 @@ export interface Answer {
 
 interface Waiting extends Edit {
   resolve: (made: Map<string, number>) => void;
-  /** What stood at the paths when it was made. */
+  /** Values at the paths before the edit. */
   was: unknown[];
 }
 
 /** Through the history of what was done. */
 export type Way = "undo" | "redo";
 
-/** What the queue needs of the world. */
+/** Surroundings of the queue. */
 export interface World {
   send: (edits: Edit[]) => Promise<Answer>;
   read: () => Promise<Known>;
@@ -79,7 +79,7 @@ export class Queue {
   private flying: Waiting[] = [];
   private readonly names = new Map<string, number>();
   private idle: (() => void)[] = [];
-  /** What was told while new things were on their way. */
+  /** Changes that came while new things were on their way. */
   private held: Changed[] = [];
   private stepping: Promise<void> = Promise.resolve();
 

@@ -10,7 +10,7 @@ import { burnIn, linesOf } from "./burnIn";
 import { seenThrough, tell } from "./seen";
 import { framesBetween, pixelsOf } from "./size";
 
-/** What a film is kept in. */
+/** Container of a film. */
 export type Kept = "webm" | "mp4";
 
 /** A film that is being written, frame by frame; none while there is none. */
@@ -32,7 +32,7 @@ export async function kinds(): Promise<Kept[]> {
   return all.filter((_, i) => can[i]);
 }
 
-/** What a file is called, without its ending. */
+/** Name of a file without its ending. */
 const nameOf = (document: Document, title: string) =>
   `scene${document.scene.number}-${title.replace(/[^\p{L}\p{N}]+/gu, "")}`;
 
@@ -47,7 +47,7 @@ export interface Chosen {
 
 export const chosenFilm = (): Chosen => kept("film", { kept: "webm", long: 1280, written: true });
 
-/** What the camera sees at this instant as a PNG: of the move that is looked at, or of the floor. */
+/** Writes the picture at this instant as a PNG: of the move on show, or of the floor. */
 export async function writeStill(): Promise<void> {
   const { document } = scene;
   const [at, through] = [moment(), seenThrough()];

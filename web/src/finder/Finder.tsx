@@ -230,7 +230,7 @@ function Pending() {
   );
 }
 
-/** How far the machine is from where the camera is wanted. */
+/** Distance of the machine from the wanted camera. */
 function Short() {
   const text = useRef<HTMLSpanElement>(null);
   useLayoutEffect(
@@ -288,7 +288,7 @@ function sharpness(camera: Camera, at: { focal: number; near: number; far: numbe
   return `${shapeName(camera.frame_aspect)} · ${at.focal.toFixed(0)} mm · sharp ${at.near.toFixed(1)}–${end} m`;
 }
 
-/** Who is largest in the frame, how large, and whether something stands before them. */
+/** Text about the largest person in the frame: name, shot size, covered or not. */
 function seenText(document: Document, at: { subject: number; shot: string; covered: boolean }) {
   const who = document.scene.performers.find((p) => p.id === at.subject);
   return who ? `${who.name} · ${at.shot}${at.covered ? " · covered" : ""}` : "";

@@ -28,7 +28,7 @@ const nudge = (name: string, by: number) => {
   if (i >= 0 && by !== 0) link.nudge(i, by);
 };
 
-/** What a hand that moved so far wants; `far` is how far away what it holds is. */
+/** Wish of a hand that moved; `far` is the distance of what the hand holds. */
 export function wished(
   how: "truck" | "orbit",
   at: { position: Vec; rotation: readonly number[]; angles: Vec },
@@ -65,7 +65,7 @@ async function sendTo(wish: Wish) {
   if (reach) link.send({ do: "go", targets: reach.axes });
 }
 
-/** What a hand that moved so far puts right, from where it took hold. */
+/** Correction by a hand that moved, from where it took hold. */
 export function putRight(
   moves: boolean,
   at: { position: Vec; rotation: readonly number[]; angles: Vec },

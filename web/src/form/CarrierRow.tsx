@@ -2,11 +2,11 @@ import type { Carrier } from "../generated/types";
 import { carrierKey, type Carriers } from "../state/carriers";
 import { Choice, Row } from "./rows";
 
-/** What carries something: nothing, or one of those that may. */
+/** Row that chooses a carrier: none, or one of those that may carry. */
 export function CarrierRow(props: {
   value: Carrier | null | undefined;
   choices: Carriers;
-  /** What there is under what nothing carries. */
+  /** Word for no carrier. */
   none: string;
   onChange: (carrier: Carrier | null) => void;
 }) {

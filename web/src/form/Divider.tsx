@@ -2,10 +2,10 @@ import { create } from "zustand";
 import { keep, kept } from "../state/browser";
 import { ink } from "../theme";
 
-/** Where screens are divided, as shares, by the names of their dividers; kept in this browser. */
+/** Shares at which screens are divided, by the names of their dividers; kept in this browser. */
 const useShares = create<Record<string, number>>(() => kept("dividers", {}));
 
-/** How much of a screen lies before a divider. */
+/** Share of a screen before a divider. */
 export const useShare = (name: string, usual: number) => useShares((s) => s[name] ?? usual);
 
 function put(name: string, share: number | null) {

@@ -22,7 +22,7 @@ import {
   type Fields,
 } from "./params";
 
-/** What stands before the names of fields, so that each is called by one name only. */
+/** Words before the names of fields, so that each field has a name of its own. */
 const Within = createContext("");
 
 interface FormProps {
@@ -57,9 +57,9 @@ export function ParamForm({ params, value, onChange }: FormProps) {
 
 interface FieldProps {
   param: Param;
-  /** What stands at its path. */
+  /** Value at the field's path. */
   value: unknown;
-  /** Of a row, which has no path of its own: all that the form is about. */
+  /** Fields of the whole form, for a row without a path of its own. */
   fields: Fields;
   /** It is all there is to set: what it is of says what it is. */
   alone: boolean;
@@ -391,7 +391,7 @@ function Exact({ param, name, value, onChange }: NumberProps) {
   );
 }
 
-/** Which way a key steps: −1 or 1; 0 for another key. */
+/** Step of a key: −1 or 1; 0 for another key. */
 function wayOf(key: string): -1 | 0 | 1 {
   if (key === "ArrowRight" || key === "ArrowUp") return 1;
   return key === "ArrowLeft" || key === "ArrowDown" ? -1 : 0;

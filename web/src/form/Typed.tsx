@@ -6,15 +6,15 @@ import { useState } from "react";
  */
 export function Typed(props: {
   label: string;
-  /** What may be typed, in a sentence. */
+  /** Sentence about what may be typed. */
   hint: string;
   /** The text to begin with. */
   read: () => string;
-  /** Whether it could be meant; else the field stays with what was typed. */
+  /** Keeps the text; false leaves the field with what was typed. */
   onKeep: (text: string) => boolean | Promise<boolean>;
   /** Nothing can be typed now. */
   off?: boolean;
-  /** Of the field, in characters. */
+  /** Width of the field, characters. */
   wide: number;
   children: React.ReactNode;
 }) {

@@ -2,11 +2,11 @@ import type { CurveKey } from "../generated/types";
 
 /** A course that is drawn by keys, smooth at each of them: what its field shows and what hands do to it. */
 
-/** What it is drawn over, and its values. */
+/** Frame of a drawn course: its axis, and the range of its values. */
 export interface Frame {
   from: number;
   to: number;
-  /** As wide for each time as much. */
+  /** True for a logarithmic axis. */
   log: boolean;
   min: number;
   max: number;

@@ -24,7 +24,7 @@ export function Choice<T extends string | number>(props: {
   label: string;
   value: T;
   options: readonly (readonly [T, string])[];
-  /** What some of them do, in a sentence. */
+  /** Hints for some of them, a sentence each. */
   hints?: Partial<Record<T, string>>;
   onChange: (value: T) => void;
 }) {
@@ -49,7 +49,7 @@ export function Choice<T extends string | number>(props: {
 export function Toggle(props: {
   on: boolean;
   label: string;
-  /** What it is called aloud, where its word alone does not say it. */
+  /** Accessible name, where the word alone does not say it. */
   name?: string;
   title?: string;
   /** Cannot be turned now. */

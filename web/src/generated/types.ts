@@ -2,11 +2,11 @@
 
 export type Rate = { 
 /**
- * Frames …
+ * Frames in `den` seconds.
  */
 num: number, 
 /**
- * … in this many seconds.
+ * Seconds in which `num` frames pass.
  */
 den: number, };
 
@@ -168,15 +168,15 @@ export type FreeCamera = {
  */
 start_m: [number, number, number], 
 /**
- * Start pan.
+ * Pan at the start, degrees.
  */
 start_pan_deg: number, 
 /**
- * Start tilt.
+ * Tilt at the start, degrees.
  */
 start_tilt_deg: number, 
 /**
- * Start roll.
+ * Roll at the start, degrees.
  */
 start_roll_deg: number, 
 /**
@@ -192,13 +192,13 @@ floor: boolean,
  */
 walls: boolean, 
 /**
- * At full speed.
+ * Speed at full rate, m/s.
  */
 top_m_s: number, };
 
 export type SquareToCard = { 
 /**
- * The piece.
+ * Id of the card's piece.
  */
 card: number, 
 /**
@@ -206,7 +206,7 @@ card: number,
  */
 position: [number, number, number], 
 /**
- * To the right.
+ * Turn to the right, degrees.
  */
 turn_deg: number, 
 /**
@@ -275,7 +275,7 @@ export type BoomArm = {
  */
 pivot_m: number, 
 /**
- * Pivot to head.
+ * Length from pivot to head, metres.
  */
 length_m: number, 
 /**
@@ -283,25 +283,25 @@ length_m: number,
  */
 head_m: number, 
 /**
- * Lowest boom.
+ * Lowest boom, degrees.
  */
 boom_min_deg: number, 
 /**
- * Highest boom.
+ * Highest boom, degrees.
  */
 boom_max_deg: number, };
 
 export type Tripod = { 
 /**
- * Where it stands on the floor.
+ * Place x on the floor, metres.
  */
 base_x_m: number, 
 /**
- * Where it stands on the floor.
+ * Place z on the floor, metres.
  */
 base_z_m: number, 
 /**
- * Where the camera looks at pan 0: 0 is −Z, positive to the right.
+ * Direction of the camera at pan 0, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -359,15 +359,15 @@ export type Facing = "along" | "holds" | "aims";
 
 export type BentRail = { 
 /**
- * What it is bent through.
+ * Points that the rail is bent through.
  */
 points: Array<{ id: number } & RailPoint>, 
 /**
- * Goes round.
+ * True if the rail is a ring.
  */
 closed: boolean, 
 /**
- * Where the head faces.
+ * Direction of the head.
  */
 facing: Facing, 
 /**
@@ -393,15 +393,15 @@ lens_m: number, };
 
 export type Jib = { 
 /**
- * Where the base stands on the floor.
+ * Place x of the base on the floor, metres.
  */
 base_x_m: number, 
 /**
- * Where the base stands on the floor.
+ * Place z of the base on the floor, metres.
  */
 base_z_m: number, 
 /**
- * Where the arm points at swing 0: 0 is −Z, positive to the right.
+ * Direction of the arm at swing 0, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -413,11 +413,11 @@ column_height_m: number,
  */
 arm_m: number, 
 /**
- * Lowest boom.
+ * Lowest boom, degrees.
  */
 boom_min_deg: number, 
 /**
- * Highest boom.
+ * Highest boom, degrees.
  */
 boom_max_deg: number, 
 /**
@@ -435,11 +435,11 @@ head_heading: HeadHeading, };
 
 export type OrbitArm = { 
 /**
- * Where the pivot starts; measured from somebody's eyes when they are followed.
+ * Place of the pivot at the start, metres; from the followed performer's eyes if there is one.
  */
 pivot_m: [number, number, number], 
 /**
- * Where the camera stands at swing 0, seen from the pivot: 0 is −Z, positive to the right.
+ * Direction of the camera from the pivot at swing 0, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -451,21 +451,21 @@ radius_min_m: number,
  */
 radius_max_m: number, 
 /**
- * Whom the pivot goes with.
+ * Id of the performer whom the pivot follows; none for nobody.
  */
 follows: number | null, };
 
 export type Shoulder = { 
 /**
- * Where they start.
+ * Place x of the operator at the start, metres.
  */
 base_x_m: number, 
 /**
- * Where they start.
+ * Place z of the operator at the start, metres.
  */
 base_z_m: number, 
 /**
- * Where they face at the start: 0 is −Z, positive to the right.
+ * Heading of the operator at the start, degrees: 0 is −Z, positive to the right.
  */
 heading_deg: number, 
 /**
@@ -513,11 +513,11 @@ follows: number | null, };
 
 export type TrackedCamera = { 
 /**
- * Where it is before a device moves it.
+ * Place of the camera before a device moves it, metres.
  */
 start_m: [number, number, number], 
 /**
- * Start pan.
+ * Pan at the start, degrees.
  */
 start_pan_deg: number, 
 /**
@@ -529,15 +529,15 @@ export type RigSpec = { "kind": "tripod" } & Tripod | { "kind": "track_dolly" } 
 
 export type Carrier = { "by": "piece", 
 /**
- * Of the scene.
+ * Id of the piece in the scene.
  */
 id: number, } | { "by": "performer", 
 /**
- * Of the scene.
+ * Id of the performer in the scene.
  */
 id: number, } | { "by": "setup", 
 /**
- * Of the scene.
+ * Id of the setup in the scene.
  */
 id: number, 
 /**
@@ -547,7 +547,7 @@ move: number | null, };
 
 export type Rigging = { 
 /**
- * None: the floor.
+ * Carrier of the machine; none for the floor.
  */
 carried?: Carrier, } & ({ "kind": "tripod" } & Tripod | { "kind": "track_dolly" } & TrackDolly | { "kind": "free_dolly" } & FreeDolly | { "kind": "rail" } & BentRail | { "kind": "jib" } & Jib | { "kind": "telescopic_crane" } & TelescopicCrane | { "kind": "orbit_arm" } & OrbitArm | { "kind": "shoulder" } & Shoulder | { "kind": "free_camera" } & FreeCamera | { "kind": "aim_rig" } & AimRig | { "kind": "square_to_card" } & SquareToCard | { "kind": "tracked_camera" } & TrackedCamera);
 
@@ -623,11 +623,11 @@ export type Shape = { "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Radius, metres.
+ * Radius of the cylinder, metres.
  */
 radius: number, 
 /**
- * Height, metres.
+ * Height of the cylinder, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -635,7 +635,7 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Radius, metres.
+ * Radius of the ball, metres.
  */
 radius: number, };
 
@@ -653,11 +653,11 @@ material: Material, } & ({ "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Radius, metres.
+ * Radius of the cylinder, metres.
  */
 radius: number, 
 /**
- * Height, metres.
+ * Height of the cylinder, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -665,7 +665,7 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Radius, metres.
+ * Radius of the ball, metres.
  */
 radius: number, });
 
@@ -1116,7 +1116,7 @@ export type SteadyBy = "one_euro" | "fixed_lag";
 
 export type Steady = { 
 /**
- * Which filter.
+ * Kind of filter.
  */
 by: SteadyBy, 
 /**
@@ -1262,7 +1262,7 @@ export type Interval = { "frames": number } | { "seconds": number };
 
 export type KeyEvery = { 
 /**
- * How often.
+ * Interval between keys.
  */
 every: Interval, };
 
@@ -1272,13 +1272,13 @@ export type Side = { "side": "smooth" } | { "side": "straight" } | { "side": "fl
  */
 slope: number, 
 /**
- * How far it is followed, as a share of the span; 0 to 1 does in any case.
+ * Length of the side as a share of the span, 0 to 1.
  */
 length: number, };
 
 export type CurveKey = { 
 /**
- * Seconds.
+ * Time of the key, seconds.
  */
 time_s: number, 
 /**
@@ -1298,7 +1298,7 @@ export type Curve = Array<CurveKey>;
 
 export type Ease = { "by": "in" } | { "by": "out" } | { "by": "both" } | { "by": "soft" } | { "by": "hard" } | { "by": "overshoot" } | { "by": "whip" } | { "by": "bounce" } | { "by": "settle" } | { "by": "own", 
 /**
- * How far the start is followed in time, 0 to 1.
+ * Time of the first handle, 0 to 1.
  */
 x1: number, 
 /**
@@ -1328,7 +1328,7 @@ value: number, };
 
 export type KeyEdit = { "do": "insert", 
 /**
- * Time, seconds.
+ * Time of the key, seconds.
  */
 at_s: number, } | { "do": "sides", 
 /**
@@ -1344,7 +1344,7 @@ after: boolean,
  */
 side: SideBy, } | { "do": "ease", 
 /**
- * Ease.
+ * Ease between the keys.
  */
 ease: Ease, } | { "do": "shift", 
 /**
@@ -1388,15 +1388,15 @@ export type Mark = {
  */
 axis: string, 
 /**
- * Kind of mark.
+ * Kind of the mark.
  */
 kind: MarkKind, 
 /**
- * Start, seconds.
+ * Start of the mark, seconds.
  */
 from_s: number, 
 /**
- * End, seconds.
+ * End of the mark, seconds.
  */
 to_s: number, 
 /**
@@ -1424,7 +1424,7 @@ curves: { [axis: string]: Array<{ id: number } & CurveKey> },
  */
 picked: { [axis: string]: Array<number> }, 
 /**
- * What is done to them.
+ * Edit of the picked keys.
  */
 edit: KeyEdit, };
 
@@ -1631,7 +1631,7 @@ hint: string,
  */
 level: Level, 
 /**
- * Parameters.
+ * Parameters of the treatment.
  */
 params: Array<Param>, 
 /**
@@ -1657,7 +1657,7 @@ strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Ret
 
 export type Meant = { 
 /**
- * Axis, by name.
+ * Name of the axis.
  */
 axis: string, 
 /**
@@ -1669,7 +1669,7 @@ export type Becomes = "goes_on" | "turns" | "left" | "stays";
 
 export type DriftStop = { 
 /**
- * Axis, by name.
+ * Name of the axis.
  */
 axis: string, 
 /**
@@ -1689,7 +1689,7 @@ export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near" | "covered";
 
 export type Fault = { 
 /**
- * Kind of fault.
+ * Kind of the fault.
  */
 kind: FaultKind, 
 /**
@@ -1701,7 +1701,7 @@ what: string,
  */
 from_s: number, 
 /**
- * End, seconds.
+ * End of the fault, seconds.
  */
 to_s: number, 
 /**
@@ -1775,7 +1775,7 @@ export type PlaceAt = {
  */
 at_s: number, 
 /**
- * Place, metres.
+ * Place of the point, metres.
  */
 place_m: [number, number, number], };
 
@@ -1793,7 +1793,7 @@ who: number | null,
  */
 part: BodyPart, } | { "at": "piece", 
 /**
- * Id of the piece.
+ * Id of the piece in the scene.
  */
 piece: number | null, 
 /**
@@ -1801,7 +1801,7 @@ piece: number | null,
  */
 up_m: number, } | { "at": "place", 
 /**
- * Place, metres.
+ * Place of the point, metres.
  */
 place_m: [number, number, number], } | { "at": "moving", 
 /**
@@ -1851,11 +1851,11 @@ lag_s: number, };
 
 export type PresetTreatments = { 
 /**
- * What the picture is like.
+ * Name of the preset: the look of the picture.
  */
 name: string, 
 /**
- * What is done to it, in a sentence.
+ * Sentence about its treatments.
  */
 hint: string, 
 /**
@@ -1865,7 +1865,7 @@ treatments: Array<Treatment>, };
 
 export type CorrectionKey = { 
 /**
- * Scene time.
+ * Scene time, seconds.
  */
 at_s: number, 
 /**
@@ -1879,7 +1879,7 @@ turn_deg: [number, number, number], };
 
 export type Pin = { 
 /**
- * Scene time.
+ * Scene time, seconds.
  */
 at_s: number, };
 
@@ -1893,7 +1893,7 @@ keys: Array<CorrectionKey>,
  */
 pins: Array<Pin>, 
 /**
- * How long it takes to come before the first key, and to go after the last.
+ * Time of fading before the first key and after the last, seconds.
  */
 blend_s: number, };
 
@@ -1903,17 +1903,17 @@ export type Focus = {
  */
 turns: Array<Turn>, 
 /**
- * How much nearer to the lens than they are.
+ * Distance by which focus lies before the target, metres.
  */
 nearer_m: number, };
 
 export type CounterZoom = { 
 /**
- * Who stays as large; whoever is nearest to the middle of the picture then.
+ * Id of the performer who keeps their size; none for whoever is nearest to the middle at that time.
  */
 who: number | null, 
 /**
- * As large as they are then, scene time.
+ * Scene time at which the size is taken, seconds.
  */
 as_at_s: number, };
 
@@ -2029,7 +2029,7 @@ export type Wish = {
  */
 times: number, 
 /**
- * Filter.
+ * Filter that calms the move.
  */
 by: CalmBy, 
 /**
@@ -2047,11 +2047,11 @@ export type Calmed = {
  */
 raw: number, 
 /**
- * Wished shake.
+ * Wished amount of shake.
  */
 wished: number, 
 /**
- * Reached shake.
+ * Reached amount of shake.
  */
 reached: number, 
 /**
@@ -2121,11 +2121,11 @@ worst_at_s: number, };
 
 export type DeadStop = { 
 /**
- * Seconds.
+ * Start of the stop, seconds.
  */
 from_s: number, 
 /**
- * Seconds.
+ * End of the stop, seconds.
  */
 to_s: number, };
 
@@ -2205,7 +2205,7 @@ export type Departure = {
  */
 position_cm: number, 
 /**
- * Largest angle.
+ * Largest angle, degrees.
  */
 rotation_deg: number, };
 
@@ -2499,7 +2499,7 @@ binned: boolean, };
 
 export type Source = { "kind": "take", 
 /**
- * Id of the take.
+ * Id of the take, in the scene.
  */
 take: number, } | { "kind": "curves" } | { "kind": "follow", 
 /**
@@ -2509,7 +2509,7 @@ move: number, };
 
 export type Move = { 
 /**
- * Id of the move.
+ * Id of the move, in the scene.
  */
 id: number, 
 /**
@@ -2571,7 +2571,7 @@ source: Source,
  */
 variant_of?: number, 
 /**
- * Keys, by axis.
+ * Keys of each axis.
  */
 curves?: { [axis: string]: Array<{ id: number } & CurveKey> }, 
 /**
@@ -2785,7 +2785,7 @@ export type SourceStatus = {
  */
 source: string, 
 /**
- * From where.
+ * Address of the sender.
  */
 from: string, 
 /**
@@ -2817,11 +2817,11 @@ longest_gap_s: number,
  */
 age_s: number, 
 /**
- * What it last sent about the lens, in words.
+ * Last lens data, in words.
  */
 lens: string, 
 /**
- * What was wrong with a packet, last.
+ * Last error in a packet.
  */
 last_error: string | null, };
 
@@ -2829,11 +2829,11 @@ export type Wheel = "machine" | "head" | "lens" | "performer";
 
 export type HandOn = { 
 /**
- * Which.
+ * Wheel that changed hands.
  */
 wheel: Wheel, 
 /**
- * As they call themselves, or "page 3"; empty where nobody had it.
+ * Name of the person, or "page 3"; empty for nobody.
  */
 by: string, 
 /**
@@ -2843,7 +2843,7 @@ from_s: number, };
 
 export type Asking = { 
 /**
- * Who asks.
+ * Page that asks.
  */
 page: number, 
 /**
@@ -2953,7 +2953,7 @@ axis: number,
  */
 on: boolean, } | { "do": "roll", 
 /**
- * Count-in, 0 to 5 s.
+ * Count-in before the roll, 0 to 5 s.
  */
 count_in_s: number, 
 /**
@@ -3415,19 +3415,19 @@ export type PictureOf = "scene" | "take";
 
 export type PictureLine = { 
 /**
- * What it is of.
+ * Kind of thing.
  */
 of: PictureOf, 
 /**
- * Which.
+ * Id of the thing.
  */
 id: number, 
 /**
- * Of a take: 0 first, 1 middle, 2 last.
+ * Part of a take: 0 first, 1 middle, 2 last.
  */
 part: number, 
 /**
- * What it was drawn of.
+ * Version of what it was drawn of.
  */
 made_of: string, };
 
@@ -3445,7 +3445,7 @@ status: Status, } | { "tell": "changed",
  */
 changed: Changed, } | { "tell": "jobs", 
 /**
- * All jobs.
+ * List of all jobs.
  */
 jobs: Array<JobView>, } | { "tell": "live_out", 
 /**
@@ -3453,7 +3453,7 @@ jobs: Array<JobView>, } | { "tell": "live_out",
  */
 line: string, } | { "tell": "refused", 
 /**
- * Reason.
+ * Sentence that says the reason.
  */
 sentence: string, };
 
@@ -3471,7 +3471,7 @@ address: string,
  */
 port: number, 
 /**
- * True to listen.
+ * True to listen on the socket.
  */
 on: boolean, };
 
@@ -3497,7 +3497,7 @@ address: string,
  */
 port: number, 
 /**
- * True to listen.
+ * True to listen on the socket.
  */
 on: boolean, };
 
@@ -3521,7 +3521,7 @@ lost: number, };
 
 export type DevicesView = { 
 /**
- * Sockets.
+ * Sockets that are listened on.
  */
 sockets: Array<SocketView>, 
 /**
@@ -3567,7 +3567,7 @@ code: string | null, };
 
 export type ShakeView = { 
 /**
- * Id of the take.
+ * Id of the take, in the scene.
  */
 id: number, 
 /**
@@ -3615,11 +3615,11 @@ material: Material, } & ({ "shape": "box",
  */
 size: [number, number, number], } | { "shape": "cylinder", 
 /**
- * Radius, metres.
+ * Radius of the cylinder, metres.
  */
 radius: number, 
 /**
- * Height, metres.
+ * Height of the cylinder, metres.
  */
 height: number, } | { "shape": "wedge", 
 /**
@@ -3627,7 +3627,7 @@ height: number, } | { "shape": "wedge",
  */
 size: [number, number, number], } | { "shape": "ball", 
 /**
- * Radius, metres.
+ * Radius of the ball, metres.
  */
 radius: number, });
 
@@ -3759,7 +3759,7 @@ marks: Array<[number, string]>, };
 
 export type ClipView = { 
 /**
- * Id of the asset.
+ * Id of the clip's asset.
  */
 id: number, 
 /**
@@ -3957,7 +3957,7 @@ hint: string,
  */
 ending: string, 
 /**
- * Media type.
+ * Media type of the file.
  */
 media: string, };
 
@@ -3975,7 +3975,7 @@ times: number,
  */
 each: [string, number] | null, 
 /**
- * Metres to add.
+ * Length to add, metres.
  */
 plus: number, 
 /**
@@ -3985,7 +3985,7 @@ plus_of: string | null, };
 
 export type PieceKind = { 
 /**
- * Name on screen.
+ * Name of the kind on screen.
  */
 word: string, 
 /**
@@ -3993,7 +3993,7 @@ word: string,
  */
 usual: Form, 
 /**
- * Parameters.
+ * Parameters of the kind.
  */
 params: Array<Param>, 
 /**
@@ -4225,7 +4225,7 @@ on_shelf?: string,
  */
 production?: string, 
 /**
- * All scenes.
+ * All scenes of the production.
  */
 scenes?: Array<SceneLine>, 
 /**
@@ -4241,7 +4241,7 @@ scene?: SceneHead,
  */
 pieces?: ListChange<Piece>, 
 /**
- * Performers.
+ * Changes of the performers.
  */
 performers?: ListChange<Performer>, 
 /**
@@ -4253,7 +4253,7 @@ performances?: Array<PerformanceName>,
  */
 setups?: ListChange<Setup>, 
 /**
- * Takes.
+ * Changes of the takes.
  */
 takes?: ListChange<Take>, 
 /**
@@ -4261,15 +4261,15 @@ takes?: ListChange<Take>,
  */
 next_take?: number, 
 /**
- * Moves.
+ * Changes of the moves.
  */
 moves?: ListChange<Move>, 
 /**
- * All lens sets.
+ * All lens sets of the production.
  */
 lens_sets?: Array<LensSet>, 
 /**
- * All assets.
+ * All assets of the production.
  */
 assets?: Array<Asset>, };
 

@@ -8,13 +8,13 @@ export type Source =
   | { by: "mouse"; along: "x" | "y" }
   | { by: "wheel" };
 
-/** What drives an axis, and how it takes it. */
+/** Input of an axis: a control, and the way in which the axis takes it. */
 export interface AxisInput {
   sources: Source[];
   shaping: Shaping;
 }
 
-/** What the speed dial is called among the axes: controls are given to it as to them. */
+/** Name of the speed dial among the axes: controls are given to it as to them. */
 export const DIAL = "speed dial";
 
 /** An axis' name and what drives it. */
@@ -64,7 +64,7 @@ const mouse: Record<string, Source> = {
   zoom: { by: "wheel" },
 };
 
-/** What drives a machine unless its operator says otherwise. */
+/** Default inputs of a machine. */
 export function usual(axes: AxisView[]): Preset {
   const free = new Set(pairs);
   const give = (axis: AxisView) => {

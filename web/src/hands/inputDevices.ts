@@ -11,7 +11,7 @@ import { changePreset, loadInputs, presetOf, setInputs, useInputs } from "./inpu
 
 /** How often a gamepad is read. */
 const POLL_MS = 15;
-/** How far a stick moves before it is taken for meant. */
+/** Way of a stick from which it is taken for meant, 0 to 1. */
 const MEANT = 0.6;
 
 const held = new Set<string>();
@@ -33,7 +33,7 @@ export function keyName(event: KeyboardEvent): string {
   return places[event.code] ?? event.key;
 }
 
-/** Whether a key drives an axis. */
+/** True if a key drives an axis. */
 export function drives(key: string): boolean {
   const has = (s: Source) => s.by === "keys" && (s.less === key || s.more === key);
   return !!bound && Object.values(bound.preset).some((input) => input.sources.some(has));
@@ -141,7 +141,7 @@ function give(source: Source) {
   setInputs({ waits: null });
 }
 
-/** Where the sticks were when nothing waited for them. */
+/** Places of the sticks when nothing waited for them. */
 let rest: number[] = [];
 function listenPad(pad: Gamepad) {
   if (!useInputs.getState().waits) {

@@ -9,7 +9,7 @@ interface Kept {
 }
 
 interface Inputs extends Kept {
-  /** What is changed and not kept under a name yet, by kind. */
+  /** Inputs that were changed and not kept under a name yet, by kind of machine. */
   loose: Record<string, Preset>;
   /** The axis that waits for the control that is to drive it. */
   waits: string | null;
@@ -46,7 +46,7 @@ function keep() {
   });
 }
 
-/** What drives each axis of a machine, and the speed dial. An axis that a preset does not know has what is usual. */
+/** Inputs of each axis of a machine, and of the speed dial; an axis that a preset does not know has its default. */
 export function presetOf(state: Inputs, kind: string, axes: AxisView[]): Preset {
   const still = { ...usual(axes), [DIAL]: { sources: [], shaping: usualShaping } };
   // Who flies with the mouse changes speed while flying: the wheel is the dial's.

@@ -4,14 +4,14 @@ import type { Command, JobView, Status, Tell, Wheel } from "../generated/types";
 import type { FromWorker, ToWorker } from "./socket.worker";
 import { decodeState, type StateFrame } from "./wire";
 
-/** What the floor tells when it changes. What it says 60 times a second is `link.frame`. */
+/** State that the floor tells when it changes. Its state 60 times a second is `link.frame`. */
 interface FloorState {
   connected: boolean;
   page: number;
   status: Status | null;
   /** Long work, as it goes. */
   jobs: JobView[];
-  /** To whom the camera is told, as one line; empty for nobody. */
+  /** Receiver of live out, as one line; empty for none. */
   liveOut: string;
   /** A sentence about what just went wrong, until it is read. */
   refusal: string | null;
@@ -26,20 +26,20 @@ export const useFloor = create<FloorState>(() => ({
   refusal: null,
 }));
 
-/** Whether hands took any axis from its keys. */
+/** True if hands took any axis from its keys. */
 export const hasPending = (s: FloorState) => s.status?.pending.some(Boolean) ?? false;
 
-/** Whether this page has the wheels: it rolls, cuts and sends. */
+/** True if this page has the wheels: it rolls, cuts and sends. */
 export const holdsWheels = (s: FloorState) => s.connected && s.status?.holder === s.page;
 
 /** The wheels, in the order of the floor's `hands`; each may be lent to a page by itself. */
 export const wheels: Wheel[] = ["machine", "head", "lens", "performer"];
 
-/** Whether the hands of this page are on a wheel. */
+/** True if the hands of this page are on a wheel. */
 export const hasWheel = (wheel: Wheel) => (s: FloorState) =>
   s.connected && s.status?.hands[wheels.indexOf(wheel)] === s.page;
 
-/** Whether they are on any. */
+/** True if the hands of this page are on any wheel. */
 export const hasAnyWheel = (s: FloorState) => s.connected && !!s.status?.hands.includes(s.page);
 
 const HEARTBEAT_MS = 60;
@@ -132,7 +132,7 @@ class Link {
 
 const NAME = "rovnek.name";
 
-/** What whoever sits at this page calls themselves; kept in this browser. */
+/** Name that the person at this page gave; kept in this browser. */
 export const pageName = () => localStorage.getItem(NAME) ?? "";
 
 /** Tells the floor who sits here; with a name, from now on. */

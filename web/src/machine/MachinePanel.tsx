@@ -88,7 +88,7 @@ export function MachinePanel({
 
 type Crane = Extract<Rigging, { kind: "telescopic_crane" }>;
 
-/** The same crane with its base fixed, on track, or pushed over the floor. */
+/** Crane with another base: fixed, on track, or pushed over the floor. */
 function withBase(rig: Crane, base: "fixed" | "track" | "free"): Crane {
   const heading_deg = rig.track ? rig.track.heading_deg : rig.heading_deg;
   if (base !== "track") return { ...rig, track: null, free: base === "free", heading_deg };
@@ -105,7 +105,7 @@ function withBase(rig: Crane, base: "fixed" | "track" | "free"): Crane {
   return { ...rig, free: false, track, heading_deg: 0 };
 }
 
-/** Which machine; another one is put where the camera is, or as it comes where something carries it. */
+/** Choice of the machine; another one is put where the camera is, or gets default values on a carrier. */
 function Chooser({ setup, send }: { setup: Setup; send: Send }) {
   const machines = useMachines().data ?? [];
   const word = useKindWord();
@@ -143,7 +143,7 @@ function Chooser({ setup, send }: { setup: Setup; send: Send }) {
   );
 }
 
-/** What carries the machine: the floor, a tram, somebody, another machine's carriage. */
+/** Choice of the carrier: the floor, a tram, somebody, another machine's carriage. */
 function CarriedBy({ document, setup, send }: { document: Document; setup: Setup; send: Send }) {
   const { pieces, performers, performance } = document.scene;
   const moves = (p: Piece) => !!p.rides || (p.routes ?? []).some((r) => r.performance === performance);
@@ -165,7 +165,7 @@ function CarriedBy({ document, setup, send }: { document: Document; setup: Setup
   );
 }
 
-/** Who and what stands on the machine's carriage. */
+/** Performers and pieces on the machine's carriage. */
 function Carries({ document, setup }: { document: Document; setup: Setup }) {
   const names = ridersOf(document, setup.id);
   if (names.length === 0) return null;

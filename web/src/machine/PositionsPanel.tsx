@@ -17,7 +17,7 @@ import { lookAt, setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { discardPending, followMove, goTo, keepPending, runningMove, storeHere } from "./positions";
 
-/** Where the machine can be sent, the move that it runs, and its keys. */
+/** Stored positions of the machine, the move that it runs, and its keys. */
 export function PositionsPanel({ document, setup }: { document: Document; setup: Setup }) {
   return (
     <section
@@ -192,7 +192,7 @@ function Keys({ document, setup }: { document: Document; setup: Setup }) {
   );
 }
 
-/** Which move the machine runs: none, keys, or another move's camera that it follows. */
+/** Move that the machine runs: none, keys, or another move's camera that it follows. */
 function Runs({ document, setup }: { document: Document; setup: Setup }) {
   const lead = useFloor((s) => s.status?.lead);
   const mine = useFloor(holdsWheels);

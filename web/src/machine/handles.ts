@@ -19,9 +19,9 @@ export interface Handle {
 
 const cm = (v: number) => Math.round(v * 100) / 100;
 const cms = (at: Vec) => at.map(cm) as [number, number, number];
-/** How far a tangent's handle stands off its point, for a tangent of 1. */
+/** Distance of a tangent's handle from its point, for a tangent of 1. */
 const PULL = 0.9;
-/** How far from its base a machine's heading is taken. */
+/** Distance from its base at which a machine's heading is taken, metres. */
 const LEVER = 1.6;
 
 const turnOf = ([x, , z]: Vec, [bx, bz]: readonly [number, number]) =>
@@ -32,7 +32,7 @@ const ahead = ([x, z]: readonly [number, number], deg: number): Vec => [
   z - Math.cos((deg * Math.PI) / 180) * LEVER,
 ];
 
-/** Where a machine stands, and which way it looks. */
+/** Handles for place and heading of a machine. */
 function standHandles(rig: Rigging, [xAt, zAt, headingAt]: NonNullable<MachineView["placement"]>): Handle[] {
   const base = baseOf(rig, [xAt, zAt, headingAt]);
   const heading = valueOf(rig, headingAt);
@@ -91,7 +91,7 @@ function railHandles(rig: Extract<Rigging, { kind: "rail" }>): Handle[] {
   return [...points, ...tangents, ...aim];
 }
 
-/** What of a machine can be dragged, where it is now. */
+/** Handles of a machine, where they are now. */
 export function handlesOf(setup: Setup, machine: MachineView | null, frame: StateFrame | null): Handle[] {
   const { rig } = setup;
   const body = (name: string): Vec | null => {

@@ -5,7 +5,7 @@ import type { BentRail, MachineView, RigSpec, Rigging, TrackPiece } from "../gen
 export type Kind = RigSpec["kind"];
 type RailPoint = BentRail["points"][number];
 
-/** Where a machine stands on the plan, if it stands in one place: x and z. */
+/** Place x and z of a machine on the plan, if it stands in one place. */
 export function baseOf(rig: Rigging, placement: MachineView["placement"]): [number, number] | null {
   if (!placement) return null;
   const [x, z] = placement.map((path) => valueOf(rig, path));
@@ -23,7 +23,7 @@ export const stock: [string, TrackPiece][] = [
   ["45° right", { piece: "curve", radius_m: 3.05, turn_deg: 45, rise_m: 0 }],
 ];
 
-/** What has to be brought: how many of which piece. */
+/** Track pieces to bring: number of each piece. */
 export function count(pieces: TrackPiece[]): string {
   const words = pieces.map((p) =>
     p.piece === "straight" ? `${p.length_m} m` : `${Math.abs(p.turn_deg)}° at ${p.radius_m} m`,

@@ -16,7 +16,7 @@ import {
   type Picks,
 } from "./picked";
 
-/** What is done to the picked keys of a move: dragging is done here, everything else is worked out by the server. */
+/** Edits of the picked keys of a move: dragging is done here, everything else by the server. */
 
 type Curves = Move["curves"];
 
@@ -27,7 +27,7 @@ const pathOf = (move: number, axis: string) =>
 export const curvesNow = ({ move }: Looked): Curves =>
   documentNow()?.moves.find((m) => m.id === move.id)?.curves ?? move.curves;
 
-/** What is picked of a move. */
+/** Picked keys of a move. */
 export const picksNow = (looked: Looked): Picks => {
   const { move, keys } = usePicked.getState();
   return move === looked.move.id ? present(keys, curvesNow(looked)) : {};
@@ -84,7 +84,7 @@ export async function editKeys(looked: Looked, verb: string, what: KeyEdit, on?:
     pick(Object.fromEntries(Object.entries(fresh).map(([axis, ids]) => [axis, ids.map(number)])));
 }
 
-/** Of more keys than this on one axis, the axis is said anew as a whole. */
+/** Number of keys on one axis from which the axis is sent as a whole. */
 const MANY = 200;
 
 /** Picked keys put at other times, and those of one axis at other values. */

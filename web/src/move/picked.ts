@@ -25,7 +25,7 @@ const without = (picks: Picks): Picks =>
 export const isPicked = (picks: Picks, axis: string, id: number) => picks[axis]?.includes(id) ?? false;
 export const countOf = (picks: Picks) => Object.values(picks).reduce((n, ids) => n + ids.length, 0);
 
-/** What of some picks is still there. */
+/** Picks that are still there. */
 export const present = (picks: Picks, curves: Curves): Picks =>
   without(
     Object.fromEntries(
@@ -89,7 +89,7 @@ export function copiedOf(picks: Picks, curves: Curves): Curves | null {
   );
 }
 
-/** How far picked keys go, of which one is held, by a wish and on frames of a rate where there is one. */
+/** Way of picked keys, of which one is held, by a wish and on frames of a rate where there is one. */
 export type Shifter = (wanted: number, rate: number | null) => number;
 
 /**

@@ -20,7 +20,7 @@ interface Props {
   set: SetView;
   figures: MoverView[];
   machine: MachineView;
-  /** As near as the move that is looked at lets it be, instead of the whole stage. */
+  /** True to show as near as the move on show lets it be, instead of the whole stage. */
   near?: boolean;
 }
 
@@ -177,7 +177,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
 /** Words on paper, whatever is drawn under them. */
 const onPaper = { color: ink.ink, background: ink.paper };
 
-/** What moves is a layer of its own, so that the set is not painted again with it. */
+/** Layer for what moves, so that the set is not painted again with it. */
 const layer = {
   position: "absolute",
   inset: 0,
@@ -266,7 +266,7 @@ function righted(): string {
   return correcting.current?.keys.map(square).join("") ?? "";
 }
 
-/** Where a move goes takes up the paper: it lies anew where the move has left it. */
+/** Box of the paper that a move takes up: laid anew where the move has left it. */
 function nearTo(lies: Box | null, layers: SVGSVGElement[]): Box | null {
   const paths = [scene.now, scene.raw].flatMap((move) => (move?.frames ? flat(pathOf(move)) : []));
   const { clientWidth, clientHeight } = layers[0]!;
@@ -334,7 +334,7 @@ function toMark([x, y, z]: Vec): Vec {
   return near ? [near.position[0], y, near.position[2]] : [x, y, z];
 }
 
-/** Where the wheels ran lately. */
+/** Trails of the wheels, latest places. */
 const trails = { machine: null as MachineView | null, places: [] as Point[][] };
 const TRAIL = 900;
 

@@ -8,7 +8,7 @@ import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import type { Point } from "../geometry";
 
-/** What the machine answers to something dragged on paper. */
+/** Answer of the machine to something dragged on paper. */
 export interface Told {
   at: Vec;
   word: string;
@@ -148,7 +148,7 @@ export function usePaperDrag(
   };
 }
 
-/** Where the hand put the camera, and whether the machine gets there. */
+/** Text about a drag of the camera: its place, and whether the machine gets there. */
 export function toldText({ word, short, limits }: Told): [string, boolean] {
   if (short > 0.005) return [`${short.toFixed(2)} m short: ${limits.join(", ")}`, true];
   return [word || "within reach", false];

@@ -10,7 +10,7 @@ export type Box = readonly [x: number, y: number, width: number, height: number]
 /** Nearer than this a plan is only larger, metres. */
 const LEAST_M = 8;
 
-/** What holds all points, with room around them, as wide for its height as the paper is. */
+/** Box around all points, with room around them, in the shape of the paper. */
 export function boxOf(points: Point[], room_m: number, aspect: number): Box {
   const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
   const [left, right] = [Math.min(...xs) - room_m, Math.max(...xs) + room_m];
@@ -20,7 +20,7 @@ export function boxOf(points: Point[], room_m: number, aspect: number): Box {
   return [(left + right - width) / 2, (top + bottom - height) / 2, width, height];
 }
 
-/** Whether all points are well on it: not at its very edges, and not lost on it. */
+/** True if all points are well on the paper: not at its very edges, and not lost on it. */
 export function within([x, y, width, height]: Box, points: Point[], room_m: number): boolean {
   const there = points.every(
     (p) =>
@@ -29,7 +29,7 @@ export function within([x, y, width, height]: Box, points: Point[], room_m: numb
   return there && boxOf(points, room_m, width / height)[3] > height / 2;
 }
 
-/** What a hand puts right on paper: with the camera in it, its place; from anywhere else, where it looks. */
+/** Result of a drag on paper: with the camera its place; from anywhere else its direction. */
 export function rightedOnPaper(moves: boolean, camera: Vec, from: Point, to: Point): By {
   if (moves) return { move_cm: [(to[0] - from[0]) * 100, 0, (to[1] - from[1]) * 100], turn_deg: [0, 0, 0] };
   const towards = ([x, z]: Point) => Math.atan2(x - camera[0], camera[2] - z);

@@ -7,7 +7,7 @@ import { pieceRoute } from "../set/routes";
 import { font, ink } from "../theme";
 import { toldText, type Told } from "./drag";
 
-/** What a plan is drawn on, and what does not move on it. */
+/** Sheet of a plan: paper, grid, and everything that does not move. */
 
 export function Grid({ width, depth }: { width: number; depth: number }) {
   const lines = [];
@@ -39,7 +39,7 @@ export function SetOutlines({
 }: {
   set: SetView;
   document: Document;
-  /** Who looks: what is taken out for it is hatched. */
+  /** Id of the setup that looks: pieces that are taken out for it are hatched. */
   setup: number;
 }) {
   const { pieces, performance } = document.scene;
@@ -136,7 +136,7 @@ export function Wanted({ told }: { told: Told }) {
   );
 }
 
-/** What belongs to the machine and does not move: track, rail, where it jerks. */
+/** Fixed parts of the machine: track, rail, and places where it jerks. */
 export function Fixed({ machine }: { machine: MachineView }) {
   const { fixed, line } = machine;
   return (

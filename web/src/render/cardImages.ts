@@ -3,7 +3,7 @@ import type { SetView } from "../generated/types";
 
 export type Card = SetView["cards"][number];
 
-/** Which image a card shows at a scene time: of a sequence the first before it begins, the last from its end on. */
+/** Image of a card at a scene time: of a sequence the first before it begins, the last from its end on. */
 export function imageAt({ image, sequence }: Pick<Card, "image" | "sequence">, time: number): number {
   if (!sequence) return image;
   // A frame's own time is not to fall into the frame before.
@@ -11,9 +11,9 @@ export function imageAt({ image, sequence }: Pick<Card, "image" | "sequence">, t
   return sequence.images[Math.min(Math.max(k, 0), sequence.images.length - 1)] ?? image;
 }
 
-/** So many images are held ready; of more, those go that were not seen for longest. */
+/** Number of images held ready; of more, those go that were not seen for longest. */
 const READY = 48;
-/** How many images of a sequence are asked for before they are seen. */
+/** Number of images of a sequence that are asked for ahead. */
 const AHEAD = 4;
 
 /** Images of cards, loaded when they are asked for. */
@@ -25,7 +25,7 @@ export class CardImages {
   /** `came` is called with every image that arrives. */
   constructor(private readonly came: () => void) {}
 
-  /** What a card shows at a time, if it is there; else it is on its way. */
+  /** Texture of a card at a time, if it is there; else it is on its way. */
   shown(card: Card, time: number): THREE.Texture | null {
     const id = imageAt(card, time);
     if (card.sequence)

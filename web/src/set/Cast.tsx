@@ -13,7 +13,7 @@ import { Choice, Row } from "../form/rows";
 import { ofMachines, ofPieces } from "../state/carriers";
 import { setSet, useSetState } from "../state/set";
 
-/** Who is in the scene, and what they do in the performance that plays. */
+/** Performers of the scene, and their parts in the performance that plays. */
 export function Cast({ document, edits }: { document: Document; edits: Edits }) {
   const { performers, performance } = document.scene;
   const who = useSetState((s) => s.performer);
@@ -197,7 +197,7 @@ type CapturedPart = Extract<Part, { motion: "captured" }>;
 
 function Captured(props: {
   part: CapturedPart;
-  /** What was brought in. */
+  /** Assets of the production. */
   assets: Asset[];
   onChange: (p: Part, gesture?: string) => void;
 }) {

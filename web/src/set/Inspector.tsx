@@ -19,7 +19,7 @@ import { ofMachines } from "../state/carriers";
 import { showFeet, useView } from "../state/view";
 import { setSet, useSetState } from "../state/set";
 
-/** What is picked, in exact numbers; the stage when nothing is. */
+/** Picked pieces in exact numbers; the stage when nothing is picked. */
 export function Inspector({ document, edits }: { document: Document; edits: Edits }) {
   const picked = useSetState((s) => s.picked);
   const pieces = document.scene.pieces.filter((p) => picked.includes(p.id));
@@ -278,7 +278,7 @@ function One({ piece, document, edits }: { piece: Piece; document: Document; edi
   );
 }
 
-/** What can be done to whatever is picked. */
+/** Actions on the picked pieces. */
 function Deeds({
   ids,
   pieces,

@@ -8,7 +8,7 @@ import { ink } from "../theme";
 /** Paper is read, not watched: so many pictures a second are enough. */
 const OFTEN = 12;
 
-/** Where everybody and everything that moves is at the playhead, on the plan. */
+/** Performers and moving pieces at the playhead, on the plan. */
 export function PeopleNow({ figures, px }: { figures: MoverView[]; px: (pixels: number) => number }) {
   const group = useRef<SVGGElement>(null);
   useLayoutEffect(() => {
@@ -43,7 +43,7 @@ export function PeopleNow({ figures, px }: { figures: MoverView[]; px: (pixels: 
   );
 }
 
-/** The same from the front or from the side: their outlines at the playhead. */
+/** Performers from the front or from the side: their outlines at the playhead. */
 export function PeopleInElevation({
   figures,
   flat,

@@ -37,7 +37,7 @@ interface Props {
   edits: Edits;
 }
 
-/** What a drag does, from where it began. */
+/** Drag in progress, and its start. */
 type Drag =
   | { what: "draw"; from: Point }
   | { what: "frame"; from: Point }
@@ -167,7 +167,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
     };
   };
 
-  /** Where a drag has come to, shown at once and without asking anybody. */
+  /** Shows a drag's progress at once, without asking anybody. */
   const go = (event: React.PointerEvent<SVGSVGElement>) => {
     const at = where(event);
     const d = drag.current;

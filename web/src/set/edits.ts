@@ -6,7 +6,7 @@ import { pick, setSet } from "../state/set";
 /** A few words about some pieces, for undo. */
 const called = (pieces: Piece[]) => (pieces.length === 1 ? pieces[0]!.name : `${pieces.length} pieces`);
 
-/** What comes into one of the scene's lists, by what it is called until the server has named it. */
+/** New members of one of the scene's lists, by their names until the server has named them. */
 function additions(list: "pieces" | "performers", things: object[]): { ops: Op[]; names: string[] } {
   const names = things.map(() => token(newId()));
   const ops = things.map((thing, i): Op => {
@@ -55,7 +55,7 @@ export function useEdits(document: Document) {
     add: (list: Piece[], label?: string) => void add(list, label),
     change: (before: Piece, next: Piece, label: string, gesture?: string) =>
       become([[before, next]], label, gesture),
-    /** What moves in a performance takes its path along. */
+    /** Moves pieces; a piece that moves in a performance takes its path along. */
     move: (ids: number[], by: [number, number, number], gesture?: string) => {
       const along = (p: Piece["position"]) => p.map((v, i) => v + by[i]!) as Piece["position"];
       const moved = (p: Piece): Piece => ({

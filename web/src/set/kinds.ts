@@ -12,7 +12,7 @@ interface Kind {
   kind: Form["kind"];
   key?: string;
   draw: Draw;
-  /** As high as the stage. */
+  /** True for a piece as high as the stage. */
   tall?: boolean;
   /** A new one, where it is more than the usual one in the size that was drawn. */
   make?: (stage: Stage, size: [number, number] | null) => Form;
@@ -68,7 +68,7 @@ export const kinds: Kind[] = [
 
 export const kindOf = (kind: Form["kind"]) => kinds.find((k) => k.kind === kind);
 
-/** What a kind says of itself. */
+/** Descriptions of the kinds. */
 const described = Object.fromEntries(pieceKinds.map((k) => [k.usual.kind, k])) as Record<
   Form["kind"],
   PieceKind
@@ -99,13 +99,13 @@ export function sizeOf(form: Form): Size | null {
   return x && z ? [lengthOf(form, x), y && lengthOf(form, y), lengthOf(form, z)] : null;
 }
 
-/** Where the middle of a piece's size is from its foot, along its own z. */
+/** Offset of the middle of a piece's size from its foot, along the piece's own z. */
 export function middleOf(form: Form): number {
   const { middle_z } = described[form.kind];
   return middle_z ? lengthOf(form, middle_z) : 0;
 }
 
-/** The same form with other lengths, as far as it can have them; of two that share a parameter the greater change counts. */
+/** Form with other lengths within bounds; of two that share a parameter the greater change counts. */
 export function withSize(form: Form, size: Size): Form {
   const changes = described[form.kind].extents.flatMap((extent, k) => {
     const wanted = size[k];
@@ -121,7 +121,7 @@ export function withSize(form: Form, size: Size): Form {
     }, form);
 }
 
-/** What can be set of a kind besides the lengths that its handles change. */
+/** Parameters of a kind besides the lengths that its handles change. */
 export function settable(form: Form): Param[] {
   const { params, extents } = described[form.kind];
   const plain = new Set(extents.flatMap((e) => (e?.path && !e.each ? [e.path] : [])));
@@ -130,7 +130,7 @@ export function settable(form: Form): Param[] {
   return params.filter((p) => !hidden(p));
 }
 
-/** A new piece. */
+/** New piece of a form at a place. */
 export function newPiece(name: string, form: Form, position: [number, number, number], turn_deg = 0): Piece {
   return { id: 0, name, form, position, turn_deg, group: 0, locked: false, hidden: false, routes: [] };
 }

@@ -9,7 +9,7 @@ import { middleOf, sizeOf, wordOf } from "./kinds";
 import { useShown } from "./shown";
 import type { Box } from "./snap";
 
-/** What lies on the plan of the set, sheet over sheet. */
+/** Layers of the plan of the set, sheet over sheet. */
 
 /** An empty stage says what to do first. */
 export function Start() {
@@ -35,7 +35,7 @@ export function Start() {
   );
 }
 
-/** What a drag shows lies on a sheet of its own, so that the plan is not drawn again under it. */
+/** Sheet for drags, so that the plan is not drawn again under them. */
 export function OverPlan({ viewBox, perMetre, feet }: { viewBox: string; perMetre: number; feet: boolean }) {
   const { boxes, dims, caught, note, moved } = useShown();
   const px = (pixels: number) => pixels / perMetre;
@@ -100,7 +100,7 @@ export const Pieces = memo(function Pieces(props: {
   pieces: Piece[];
   picked: number[];
   line: number;
-  /** Who looks: what is taken out for it is hatched. */
+  /** Id of the setup that looks: pieces that are taken out for it are hatched. */
   setup: number;
 }) {
   const { drawn, pieces, picked, line, setup } = props;
@@ -186,7 +186,7 @@ export function Names({
   });
 }
 
-/** Where the cameras of the setups stand, and which way they look. */
+/** Marks of the setups' cameras, with their directions. */
 export function SetupMarks({ px }: { px: (n: number) => number }) {
   const setups = scene.document?.setups ?? [];
   return scene.views.map((v) => {

@@ -10,11 +10,11 @@ export interface Room {
 
 const sizeOf = (p: Piece): [number, number, number] => (p.form.kind === "wall" ? p.form.size : [0, 0, 0]);
 
-/** Whether a wall goes along the depth of the stage. */
+/** True for a wall along the depth of the stage. */
 const upright = (p: Piece) => Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.999;
 const level = (p: Piece) => Math.abs(Math.cos((p.turn_deg * Math.PI) / 180)) > 0.999;
 
-/** How far two walls stand apart between their inner faces. */
+/** Distance between the inner faces of two walls, metres. */
 function between(pair: Piece[], axis: 0 | 2): number {
   const [a, b] = pair as [Piece, Piece];
   return Math.abs(a.position[axis] - b.position[axis]) - (sizeOf(a)[2] + sizeOf(b)[2]) / 2;
@@ -29,17 +29,17 @@ export function roomOf(pieces: Piece[]): Room | null {
   return inside.every((v) => v > 0) ? { walls: pieces, inside } : null;
 }
 
-/** So near to the middle of a wall, besides its thickness, something stands in it, metres. */
+/** Distance from a wall's middle, besides its thickness, within which a piece stands in the wall, metres. */
 const NEAR_M = 0.1;
 
-/** Whether a door, window or opening stands in a wall. */
+/** True if a door, window or opening stands in a wall. */
 function standsIn(wall: Piece, p: Piece): boolean {
   const [x, z] = unplaced([p.position[0], p.position[2]], wall);
   const [length, , thick] = sizeOf(wall);
   return inWalls.has(p.form.kind) && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2;
 }
 
-/** What changes where a room is made as wide and deep, about its middle: its walls, and what stands in them. */
+/** Changes of a room that gets another width and depth about its middle: its walls, and the pieces in them. */
 export function roomSized(room: Room, size: Room["inside"], pieces: Piece[]): Piece[] {
   const walls = wallsSized(room, size);
   const along = pieces.flatMap((p) => {

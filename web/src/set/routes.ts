@@ -42,7 +42,7 @@ export function extended(route: Route, position: Waypoint["position"], pace = WA
 
 export const tidy = (seconds: number) => Math.round(seconds * 100) / 100;
 
-/** What places of somebody's path are around: the foot of the piece that carries them, or the set's middle. */
+/** Frame of a performer's path: the foot of the piece that carries the performer, or the set's middle. */
 export function frameOf(
   carrier: Carrier | null | undefined,
   pieces: Piece[],
@@ -51,7 +51,7 @@ export function frameOf(
   return piece || { position: [0, 0, 0], turn_deg: 0 };
 }
 
-/** The same part on something else that carries it, where it is on the set. */
+/** Part on another carrier, at the same place on the set. */
 export function carried<P extends Part>(part: P, rides: Carrier | null, pieces: Piece[]): P {
   const [from, to] = [frameOf(part.rides, pieces), frameOf(rides, pieces)];
   const turned = from.turn_deg - to.turn_deg;
@@ -72,13 +72,13 @@ export function carried<P extends Part>(part: P, rides: Carrier | null, pieces: 
 /** Without the last digits that turning to and fro leaves. */
 const exact = (v: number) => Math.round(v * 1e9) / 1e9;
 
-/** What a performer walks in a performance. */
+/** Route of a performer in a performance. */
 export function routeOf(performer: Performer | undefined, performance: number): Route | null {
   const part = performer?.parts.find((p) => p.performance === performance);
   return part?.motion === "walks" ? part.route : null;
 }
 
-/** The same performer on another route; the part is made where there was none. */
+/** Performer on another route; the part is made where there was none. */
 export function withRoute(performer: Performer, performance: number, route: Route): Performer {
   const old = performer.parts.find((p) => p.performance === performance);
   const part = { performance, rides: old?.rides ?? null, motion: "walks", route } as const;
@@ -89,7 +89,7 @@ export function withRoute(performer: Performer, performance: number, route: Rout
 export const pieceRoute = (piece: Piece | undefined, performance: number): Route | null =>
   piece?.routes?.find((r) => r.performance === performance)?.route ?? null;
 
-/** The same piece on another route, or standing. */
+/** Piece on another route, or standing still. */
 export function withPieceRoute(piece: Piece, performance: number, route: Route | null): Piece {
   const others = (piece.routes ?? []).filter((r) => r.performance !== performance);
   if (!route) return { ...piece, routes: others };

@@ -5,9 +5,9 @@ import { kindOf, middleOf, newForm, newPiece, sizeOf, withSize, wordOf, type Siz
 import { round, snapAngle, snapMove, snapPoint, type Box } from "./snap";
 import type { Tool } from "../state/set";
 
-/** What tools and handles of the plan make of where a hand is. Nothing here draws or keeps anything. */
+/** Results of tools and handles of the plan at a place of the hand. Nothing here draws or keeps anything. */
 
-/** What is on the sheet, and how large. */
+/** Sheet of the plan: its pieces and its scale. */
 export interface Sheet {
   stage: Stage;
   pieces: Piece[];
@@ -57,7 +57,7 @@ export function wallAt({ pieces, px }: Sheet, p: Point) {
   return null;
 }
 
-/** What the tool would make between two points. */
+/** Piece that a tool would make between two points. */
 export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolean): Piece[] {
   const { stage, pieces, px } = sheet;
   const clicked = Math.hypot(b[0] - a[0], b[1] - a[1]) < px(5);
@@ -117,7 +117,7 @@ export function outlineOf(p: Piece): Point[] {
   return corners.map((c) => placed(c, p));
 }
 
-/** How far pieces come with a hand, and what caught them. What stands in walls goes along them. */
+/** Way of pieces with a hand, and what caught them. Doors and windows go along their walls. */
 export function moved(sheet: Sheet, d: Taken, at: Point, free: boolean) {
   const { pieces, px, grid } = sheet;
   const none = { x: null, z: null };
@@ -162,7 +162,7 @@ export function sized(sheet: Sheet, piece: Piece, corner: Point, at: Point, free
   return { ...piece, form, position: [round(px2), piece.position[1], round(pz2)] };
 }
 
-/** Which way a piece stands whose handle is at a place; in steps of 15° unless the hand is free. */
+/** Turn of a piece whose handle is at a place; in steps of 15° unless the hand is free. */
 export function turned(piece: Piece, at: Point, free: boolean): number {
   const angle = (Math.atan2(at[0] - piece.position[0], piece.position[2] - at[1]) * 180) / Math.PI;
   const stepped = free ? Math.round(angle * 10) / 10 : Math.round(angle / 15) * 15;

@@ -14,7 +14,7 @@ const inks: Record<Verdict, string> = {
   bad: ink.beyond,
 };
 
-/** What is wrong, and what became of each figure: raw → now with a word; those that matter most first. */
+/** Warnings, and each figure raw → now with a word; those that matter most first. */
 export function FiguresPanel({ looked }: { looked: Looked }) {
   const figures = useFigures(looked).data;
   const [more, setMore] = useState(false);
@@ -103,7 +103,7 @@ function FigureRow({ row }: { row: Figure }) {
 
 const words = (value: number | null, digits: number) => (value === null ? "–" : decimals(value, digits));
 
-/** What is wrong with the move, and on which frames; a click goes there. */
+/** Warnings about the move, with their frames; a click goes there. */
 function Warnings({ warnings }: { warnings: Warning[] }) {
   if (warnings.length === 0) return null;
   return (

@@ -14,7 +14,7 @@ import { markInk } from "./drawLanes";
 import { copyKeys, keysKey, pasteKeys, sides, stepKey, stepMark, type Keyboard } from "./keysKey";
 import { keyHandler } from "../state/keyHandler";
 
-/** What can be done to keys, in one line over the lanes; and what in the curves is worth a look. */
+/** Bar over the lanes with the actions on keys, and the marks in the curves. */
 export function KeyBar(props: { looked: Looked; machine: MachineView; rate: number; marks: Mark[] }) {
   const { looked, machine, rate, marks } = props;
   const { curves } = looked.move;
@@ -179,7 +179,7 @@ const abouts: [About["by"], string][] = [
   ["value", "a value"],
 ];
 
-/** What is done more seldom: scaling, repeating, evening out, closing, copying onto other axes. */
+/** Menu of rarer actions: scaling, repeating, evening out, closing, copying onto other axes. */
 function More({ keyboard }: { keyboard: Keyboard }) {
   const { looked, machine } = keyboard;
   const [time, setTime] = useState(1);

@@ -40,14 +40,14 @@ interface Props {
   curves: Curves;
   /** Seconds from the start to the end of the ruler. */
   whole: number;
-  /** What of it is shown. */
+  /** Window of time on show. */
   time: Window;
   rate: number;
   /** The times at which a treatment takes keys. */
   taken: number[];
   /** The keys of the move. */
   own: Move["curves"];
-  /** Whether an axis may have keys. */
+  /** True for an axis that may have keys. */
   keyed: (axis: string) => boolean;
   marks: Mark[];
   /** They are what a job found, not the move's. */

@@ -13,11 +13,11 @@ import { rangeOf, scopeWords, withAxis } from "./scope";
 type Listed = Move["treatments"][number];
 type Range = NonNullable<NonNullable<Listed["scope"]>["range"]>;
 
-/** Where and how much a treatment works: axes, time with soft edges, strength. Folded to a line. */
+/** Scope and strength of a treatment: axes, time with soft edges, share. Folded to a line. */
 export function ScopeRows(props: {
   treatment: Listed;
   machine: MachineView;
-  /** How long the move is. */
+  /** Length of the move, seconds. */
   length_s: number;
   /** It works on axes, and may be kept to some of them; not what moves the camera itself. */
   ofAxes: boolean;

@@ -26,7 +26,7 @@ import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
 type Listed = Move["treatments"][number];
-/** What becomes of a treatment; nothing, and it goes. */
+/** Change of a treatment; null removes it. */
 type Change = (treatment: Listed) => Listed | null;
 
 /** The variants of a move, what is done to it, in order, and keys that are made of it. */
@@ -156,9 +156,9 @@ export function Treatments({
 
 interface CardProps {
   looked: Looked;
-  /** As the document has it; while something of it is tried, that is shown. */
+  /** Treatment of the document; while a change of it is tried, that change is shown. */
   kept: Listed;
-  /** What it says of itself; missing while that is not read yet. */
+  /** Description of the kind; undefined until it is read. */
   kind: Described | undefined;
   machine: MachineView;
   /** Only what is open shows what can be set. */
@@ -267,7 +267,7 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
 interface HeadProps {
   word: string;
   hint: string | undefined;
-  /** What is set, while it is folded. */
+  /** Summary of the settings of a folded card. */
   summary: string;
   on: boolean;
   move: number;

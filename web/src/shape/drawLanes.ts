@@ -7,7 +7,7 @@ import { NAMES_WIDE } from "./time";
 
 const LEFT = NAMES_WIDE;
 
-/** What lies over the curves. */
+/** Marks and picks that lie over the curves. */
 export interface Over {
   /** The times at which a treatment takes keys. */
   taken: number[];
@@ -156,7 +156,7 @@ function keys(pen: CanvasRenderingContext2D, g: Geometry, place: Place, over: Ov
   squares(true, ink.pick, ink.pick);
 }
 
-/** Where something is worth a look, as a bar along the foot of the lane. */
+/** Draws marks as bars along the foot of the lane. */
 function marks(pen: CanvasRenderingContext2D, g: Geometry, { lane, top, room }: Place, all: Mark[]) {
   for (const mark of all) {
     if (mark.axis !== lane.name) continue;

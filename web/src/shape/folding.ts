@@ -2,13 +2,13 @@ import type { Key } from "../move/picked";
 import type { AxisView, LaneKind } from "../generated/types";
 import { spanOf, type Envelope, type Lanes as Curves } from "../moves";
 
-/** What a lane is of, and the place of its curve among those that came. */
+/** Lane on show: its kind, and the index of its curve among those that came. */
 export interface Shown extends Omit<LaneKind, "least"> {
   i: number;
   /** End stops; null where there is none. */
   min: number | null;
   max: number | null;
-  /** How much is shown at the least, so that what is still looks still. */
+  /** Least range on show, so that a still axis looks still. */
   least: number;
 }
 
@@ -27,7 +27,7 @@ export const ofAxis = (axis: AxisView, i: number): Shown => ({
   least: axis.unit === "m" ? 0.2 : axis.unit === "mm" ? 4 : 2,
 });
 
-/** What moves by less than this share of what is shown at the least stands still. */
+/** Share of the least range below which an axis stands still. */
 const STILL = 1e-3;
 
 /** The names of the lanes in which something moves. */

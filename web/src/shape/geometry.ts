@@ -4,13 +4,13 @@ import type { Window } from "../state/window";
 import type { Lane } from "./folding";
 import { NAMES_WIDE } from "./time";
 
-/** Where curves lie on their canvas: time to the right behind the names, each lane with values of its own. */
+/** Layout of curves on their canvas: time to the right behind the names, each lane with a range of its own. */
 
 export type Range = [number, number];
 
 export interface Place {
   lane: Lane;
-  /** Of what is drawn in it, from the top of the canvas. */
+  /** Top of the drawn area in the canvas, pixels. */
   top: number;
   room: number;
   low: number;
@@ -29,11 +29,11 @@ export interface Layout {
   over: boolean;
   /** Curves of one unit have one scale. */
   true_to_scale: boolean;
-  /** What somebody has zoomed to, by the lanes' names. */
+  /** Ranges that somebody has zoomed to, by the lanes' names. */
   zoomed: Record<string, Range>;
 }
 
-/** What a lane shows: its curves with some air, and no less than makes a still axis look still. */
+/** Range of a lane: its curves with some air, and wide enough that a still axis looks still. */
 function rangeOf({ least, from_zero: fromZero, raw, now, keys }: Lane): Range {
   let [low, high] = spanOf([raw, now]);
   for (const { value } of keys) [low, high] = [Math.min(low, value), Math.max(high, value)];
@@ -41,7 +41,7 @@ function rangeOf({ least, from_zero: fromZero, raw, now, keys }: Lane): Range {
   return [fromZero ? Math.min(0, low) : low - air, high + air];
 }
 
-/** What each lane shows, top to bottom. */
+/** Ranges of the lanes, top to bottom. */
 export function rangesOf(lanes: Lane[], { true_to_scale: toScale, zoomed }: Layout): Range[] {
   const own = lanes.map(rangeOf);
   const span = (unit: string) =>

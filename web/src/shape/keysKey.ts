@@ -16,7 +16,7 @@ import type { Looked } from "../state/looked";
 import { seek } from "../state/transport";
 import { clock } from "../state/view";
 
-/** What the keyboard needs to work on keys. */
+/** Context of the keyboard for work on keys. */
 export interface Keyboard {
   looked: Looked;
   machine: MachineView;
@@ -67,10 +67,10 @@ function addHere(looked: Looked, rate: number) {
   void editKeys(looked, "add keys", { do: "insert", at_s }, meant);
 }
 
-/** What one arrow adds to a value, in the axis' own unit. */
+/** Step of an arrow in an axis' own unit. */
 const stepOf = (unit: string | undefined) => (unit === "m" ? 0.01 : unit === "mm" ? 1 : 0.1);
 
-/** What a key of the keyboard does to keys of the move; whether it meant something. */
+/** Does what a key of the keyboard means for keys of the move; true if it meant something. */
 export function keysKey(keyboard: Keyboard, event: KeyboardEvent, key: string): boolean {
   const { looked, machine, rate } = keyboard;
   const picks = picksNow(looked);

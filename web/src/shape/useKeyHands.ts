@@ -30,7 +30,7 @@ import {
 } from "./geometry";
 import { NAMES_WIDE } from "./time";
 
-/** What a hand on the curves does. */
+/** Action of a hand on the curves. */
 export type Hold =
   | { what: "time"; from: Range; moved: boolean }
   | { what: "box"; from: Range; to: Range; base: Picks }
@@ -40,7 +40,7 @@ export type Hold =
       moved: boolean;
       place: Place;
       key: Key;
-      /** As everything lay when it began. */
+      /** Layout of the curves when the action began. */
       geometry: Geometry;
       curves: Move["curves"];
       picks: Picks;
@@ -48,14 +48,14 @@ export type Hold =
       gesture: string;
       by_s: number;
       by: number;
-      /** What a click on it, that moved nothing, picks. */
+      /** Keys that a click without a move picks. */
       click: Picks;
     }
   | { what: "side"; handle: Handle; geometry: Geometry; gesture: string };
 
 /** More keys than this follow the hand by themselves; what comes of them is worked out when it lets go. */
 const TOGETHER = 200;
-/** How far a hand goes before it moves anything, pixels. */
+/** Way of the hand before it moves anything, pixels. */
 const STARTS = 3;
 
 /**
@@ -66,7 +66,7 @@ const STARTS = 3;
 export function useKeyHands(props: {
   looked: Looked;
   rate: number;
-  /** Where everything lies now. */
+  /** Current layout of the curves. */
   geometry: RefObject<Geometry | null>;
   /** The axes that may have keys. */
   keyed: (axis: string) => boolean;

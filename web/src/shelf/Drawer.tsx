@@ -3,10 +3,10 @@ import { useEffect, useRef } from "react";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 
-/** What drops down from the slate over the station: nothing modal, the floor goes on below. */
+/** Drawer that drops down from the slate over the station: nothing modal, the floor goes on below. */
 export function Drawer(props: {
   title: string;
-  /** Where there is nothing below to go back to. */
+  /** True where there is nothing below to go back to. */
   stays?: boolean;
   actions?: React.ReactNode;
   children: React.ReactNode;

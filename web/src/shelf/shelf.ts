@@ -17,7 +17,7 @@ import { json, send, tell } from "../server";
 import { setView } from "../state/view";
 import { asked } from "./follow";
 
-/** What can be done with productions and scenes as a whole. */
+/** Actions on productions and scenes as a whole. */
 
 const at = (id: string) => `productions/${encodeURIComponent(id)}`;
 export const pictureOf = (id: string) => `/api/${at(id)}/picture`;
@@ -113,7 +113,7 @@ export const useScenesOf = (id: string) =>
     staleTime: 0,
   });
 
-/** What a scene of a production has that can be carried. */
+/** Things of a production's scene that can be carried. */
 export const useOffers = (id: string, scene: number) =>
   useQuery({
     queryKey: ["offers", id, scene],
@@ -122,7 +122,7 @@ export const useOffers = (id: string, scene: number) =>
     staleTime: 0,
   });
 
-/** What wanted things need and do not bring along. */
+/** Things that the wanted ones need and do not bring along. */
 export const useMissing = (production: string, wanted: CarryWanted) =>
   useQuery({
     queryKey: ["missing", production, JSON.stringify(wanted)],

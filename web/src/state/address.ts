@@ -1,6 +1,6 @@
 import type { Station } from "./view";
 
-/** What an address says: which screen, of what, with which panel. */
+/** Place that an address names: station, subject, panel. */
 export interface Place {
   station: Station;
   /** The setup on the floor. */
@@ -17,7 +17,7 @@ const stations: readonly Station[] = ["set", "operate", "shape"];
 export const addressOf = ({ station, setup, moveId, panel }: Place): string =>
   `#/${station}/setup-${setup ?? 0}/${moveId === null ? "floor" : `move-${moveId}`}/${panel}`;
 
-/** What an address says; none where it is not one of ours. */
+/** Place that an address names; null for an address that is not one of ours. */
 export function placeOf(address: string): Place | null {
   const found = /^#\/([a-z]+)\/setup-(\d+)\/(?:floor|move-(\d+))\/([a-z]*)$/.exec(address);
   const station = stations.find((s) => s === found?.[1]);

@@ -1,4 +1,4 @@
-/** What this browser keeps of its own, by name; nothing in tests without one. */
+/** Values that this browser keeps, by name; none in tests without a browser. */
 
 const store = () => (typeof localStorage === "undefined" ? null : localStorage);
 
@@ -9,7 +9,7 @@ export function kept<T>(name: string, otherwise: T): T {
 
 export const keep = (name: string, value: unknown) => store()?.setItem(name, JSON.stringify(value));
 
-/** What stands on a canvas, as a PNG; null where the browser cannot. */
+/** Content of a canvas as a PNG; null where the browser cannot. */
 export const pngOf = (canvas: HTMLCanvasElement) =>
   new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
 

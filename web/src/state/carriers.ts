@@ -1,7 +1,7 @@
 import type { Carrier, Document } from "../generated/types";
 import { lookable } from "./looked";
 
-/** What may carry something, and what it is called. */
+/** Carriers that may carry something, and their names. */
 export type Carriers = [Carrier, string][];
 
 export const ofPieces = (pieces: Document["scene"]["pieces"]): Carriers =>
@@ -25,7 +25,7 @@ export function ofMachines(document: Document, but?: number): Carriers {
 export const carrierKey = (c: Carrier | null | undefined) =>
   !c ? "nothing" : c.by === "setup" ? `setup ${c.id} ${c.move ?? ""}` : `${c.by} ${c.id}`;
 
-/** Who and what stands on a machine in the performance that plays, by name. */
+/** Names of the loads of a machine in the performance that plays. */
 export function ridersOf({ scene }: Document, setup: number): string[] {
   const on = (c: Carrier | null | undefined) => c?.by === "setup" && c.id === setup;
   const people = scene.performers.filter((p) =>

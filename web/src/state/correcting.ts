@@ -10,16 +10,16 @@ type Keys = Correction["keys"];
 
 /** The correction that is open. */
 interface Open {
-  /** As it is. */
+  /** Keys of the correction as they are. */
   keys: Keys;
   /** Takes what is dragged: all of it since the hand took hold, and whether the hand has let go. */
   put: (by: By, done: boolean) => void;
 }
 
-/** What is dragged in the picture or on the plan goes here; nowhere where none is open. */
+/** Open correction, which takes drags in the picture and on the plan; null where none is open. */
 export const correcting = { current: null as Open | null };
 
-/** What stands at a time among keys: that of a key there, or straight between two of them. */
+/** Value at a time among keys: that of a key there, or straight between two of them. */
 function valueAt(keys: Keys, at_s: number, apart_s: number): By {
   const here = keys.find((k) => Math.abs(k.at_s - at_s) < apart_s);
   const before = keys.findLast((k) => k.at_s < at_s);

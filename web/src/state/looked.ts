@@ -18,13 +18,13 @@ export interface Looked {
   name: string;
 }
 
-/** Of a take's moves the one that is shown. */
+/** Chosen move of a take. */
 export const chosenOf = (document: Document, take: number): Move | undefined =>
   document.moves.find((m) => m.source.kind === "take" && m.source.take === take && m.chosen && !m.binned);
 
 const firstOf = (m: Move) => m.variant_of ?? m.id;
 
-/** Whether two moves are variants of one another, or the same. */
+/** True if two moves are variants of one another, or the same. */
 export function ofOne(a: Move, b: Move): boolean {
   if (a.source.kind === "take") return b.source.kind === "take" && a.source.take === b.source.take;
   return b.source.kind !== "take" && firstOf(a) === firstOf(b);
@@ -34,7 +34,7 @@ export function ofOne(a: Move, b: Move): boolean {
 export const siblings = (document: Document, move: Move): Move[] =>
   document.moves.filter((m) => !m.binned && ofOne(m, move));
 
-/** How long a move is; as deep as moves may follow one another. */
+/** Length of a move, seconds; as deep as moves may follow one another. */
 function lengthOf(document: Document, move: Move, depth = 0): number {
   const { source } = move;
   if (source.kind === "take") return document.takes.find((t) => t.id === source.take)?.length_s ?? 0;
@@ -43,7 +43,7 @@ function lengthOf(document: Document, move: Move, depth = 0): number {
   return followed ? lengthOf(document, followed, depth + 1) : 0;
 }
 
-/** What a move is called. */
+/** Title of a move. */
 export function titleOf(document: Document, move: Move): string {
   const { source } = move;
   const take = source.kind === "take" && document.takes.find((t) => t.id === source.take);

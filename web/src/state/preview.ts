@@ -9,7 +9,7 @@ type Treatments = Move["treatments"];
 interface Preview {
   move: number | null;
   treatments: Treatments;
-  /** Those whose curves are on the screen: figures and pictures of them come after the curves. */
+  /** Treatments whose curves are on the screen: their figures and pictures come after the curves. */
   drawn: Treatments | null;
 }
 
@@ -36,11 +36,11 @@ export function withAlone(treatments: Treatments, alone: number | null): Treatme
   return there ? treatments.map((t) => ({ ...t, on: t.id === alone })) : treatments;
 }
 
-/** How long a hand rests before pictures go on where they take long. */
+/** Rest of a hand before slow pictures go on, milliseconds. */
 const RESTS_MS = 300;
-/** Where curves come sooner than this, figures and pictures follow every step of a drag. */
+/** Time for curves below which figures and pictures follow every step of a drag, milliseconds. */
 const QUICK_MS = 50;
-/** Where they do not, these follow when the hand rests, and this often while it does not. */
+/** Time between figures and pictures during a drag with slow curves, milliseconds. */
 const EVERY_MS = 600;
 
 /** The drag that is under way: when it was tried last, and what is on the screen of that. */
@@ -69,7 +69,7 @@ export function tryTreatments(move: number, treatments: Treatments) {
   }, RESTS_MS);
 }
 
-/** What was tried is over: it is kept by now, or given up. */
+/** Ends a trial: its treatments are kept by now, or given up. */
 export function endPreview() {
   usePreview.setState(nothing);
   clearTimeout(resting);
@@ -103,12 +103,12 @@ export function useTried(move: Move | undefined, waits: boolean): Treatments | n
   }, [tried, alone, kept]);
 }
 
-/** What is tried of a move, now. */
+/** Treatments of a move that are being tried. */
 export function triedOf(move: number): Treatments | null {
   const tried = usePreview.getState();
   return tried.move === move ? tried.treatments : null;
 }
 
-/** What is tried of one treatment of a move. */
+/** Fields of one treatment of a move that are being tried. */
 export const useTriedOf = (move: number, id: number) =>
   usePreview((s) => (s.move === move ? s.treatments.find((t) => t.id === id) : undefined));

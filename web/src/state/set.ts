@@ -1,22 +1,22 @@
 import { create } from "zustand";
 import type { Form } from "../generated/types";
 
-/** What the hand on the plan does. */
+/** Tool of the hand on the plan. */
 export type Tool = "pick" | "room" | "path" | Form["kind"];
 
 interface SetState {
   tool: Tool;
   /** Places of a path that is being drawn for somebody new. */
   sketch: [number, number][];
-  /** Picked pieces. */
+  /** Ids of the picked pieces. */
   picked: number[];
   /** The performer whose path is edited. */
   performer: number | null;
   /** The place on the path that was touched last. */
   waypoint: number;
-  /** Metres; 0 is off. */
+  /** Grid, metres; 0 is off. */
   grid: number;
-  /** What the panel at the right shows. */
+  /** Content of the panel at the right. */
   panel: "pieces" | "cast" | "setups" | "camera";
   /** The setup whose eye the picture is seen through; none from outside. */
   through: number | null;

@@ -4,7 +4,7 @@ export type Window = [number, number];
 /** The least that is shown, seconds. */
 const LEAST_S = 0.25;
 
-/** What is shown: the window as far as it lies within the whole, or all of it. */
+/** Window on show: the window as far as it lies within the whole, or all of it. */
 export function shownOf(window: Window | null, whole: number): Window {
   if (!window) return [0, whole];
   const span = Math.min(whole, window[1] - window[0]);
@@ -12,7 +12,7 @@ export function shownOf(window: Window | null, whole: number): Window {
   return [from, from + span];
 }
 
-/** So many times as much time on the screen, with one instant staying in its place; null for all of it. */
+/** Window with a factor on its time, with one instant staying in its place; null for all of it. */
 export function zoomed(window: Window | null, whole: number, at: number, times: number): Window | null {
   const [from, to] = shownOf(window, whole);
   const span = Math.max(Math.min(LEAST_S, whole), (to - from) * times);

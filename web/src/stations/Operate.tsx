@@ -36,11 +36,11 @@ interface Props {
   looked: Looked | null;
   /** The move it is compared with. */
   other: Looked | null;
-  /** Of what is looked through. */
+  /** Machine of the floor, or of the move on show. */
   machine: MachineView;
 }
 
-/** How much of the screen the picture has, and of what stands beside it the plan. */
+/** Share of the screen for the picture, and for the plan beside it. */
 const PICTURE = 0.72;
 const PLAN = 0.42;
 

@@ -26,7 +26,7 @@ interface Props {
   setup: Setup;
 }
 
-/** How much of the screen the plan has across and down, and the room of what stands beside it. */
+/** Share of the screen for the plan, and for the room beside it. */
 const WIDE = 0.7;
 const PLAN = 0.77;
 const ROOM = 0.33;
@@ -136,7 +136,7 @@ const steps: [Tool, string, string | undefined][] = [
   ["path", "path", "P"],
 ];
 
-/** What can be drawn, each with its key. */
+/** Palette of tools, each with its key. */
 function Palette() {
   const tool = useSetState((s) => s.tool);
   const bring = useBringIn();

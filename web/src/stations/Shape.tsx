@@ -23,7 +23,7 @@ import { ink } from "../theme";
 
 const rawMoment = () => moment("raw");
 
-/** How much of the screen the picture has, where nobody divided it otherwise. */
+/** Share of the screen for the picture, where nobody divided it otherwise. */
 const PICTURE = 0.52;
 const WIDE = 0.62;
 
@@ -155,7 +155,7 @@ export const Shape = memo(function Shape({
   );
 });
 
-/** What stands beside the picture: the figures, the path on the plan, the camera of the move, or the files of it. */
+/** Panel beside the picture: figures, path on the plan, camera of the move, or files. */
 function Beside({
   document,
   set,

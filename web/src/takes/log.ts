@@ -16,7 +16,7 @@ export interface Sorting {
   down: boolean;
 }
 
-/** What is searched for. */
+/** Search in the log. */
 export interface Wanted {
   text: string;
   rating: Rating | "any";
@@ -24,7 +24,7 @@ export interface Wanted {
   binned: boolean;
 }
 
-/** What drove a take: a device, or whose hands were on what. Who had a wheel first is named; who took over, after it. */
+/** Driver of a take: a device, or hands by wheel. Who had a wheel first is named; who took over, after it. */
 export function drivenBy({ rolled }: Pick<Take, "rolled">): string {
   if (rolled.device !== null) return rolled.device;
   const { hands } = rolled;
@@ -37,7 +37,7 @@ export function drivenBy({ rolled }: Pick<Take, "rolled">): string {
   return told.map(([wheel, who]) => `${wheel}: ${who}`).join(" · ");
 }
 
-/** What about a take must be told: how it ended, and what has changed since. */
+/** Remarks on a take: its end, and changes since. */
 export function tellsOf(take: Take): string[] {
   return [
     ...(take.recovered ? ["recovered after a restart"] : []),
@@ -47,7 +47,7 @@ export function tellsOf(take: Take): string[] {
   ];
 }
 
-/** Whether a take is one that is searched for; every word must be somewhere. Passes stand below theirs. */
+/** True if a take matches a search; every word must be somewhere. Passes stand below theirs. */
 export function wanted(take: Take, document: Document, want: Wanted): boolean {
   if (take.pass || take.binned !== want.binned) return false;
   if (want.rating !== "any" && take.rating !== want.rating) return false;

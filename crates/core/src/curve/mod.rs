@@ -36,15 +36,15 @@ pub enum Side {
     Smooth,
     /// Towards the neighbour.
     Straight,
-    /// Slope 0.
+    /// Flat side: slope 0.
     Flat,
     /// The value of this key all the way to the neighbour, where the curve jumps.
     Hold,
-    /// As told.
+    /// Free side, as told.
     Free {
         /// Units of the value a second.
         slope: f64,
-        /// How far it is followed, as a share of the span; 0 to 1 does in any case.
+        /// Length of the side as a share of the span, 0 to 1.
         length: f64,
     },
 }
@@ -52,7 +52,7 @@ pub enum Side {
 /// A value at a time.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct CurveKey {
-    /// Seconds.
+    /// Time of the key, seconds.
     pub time_s: f64,
     /// In the curve's own unit.
     pub value: f64,
@@ -296,7 +296,7 @@ impl Curve {
         }
     }
 
-    /// Whether the curve goes through a key, rather than being held up to it or from it on.
+    /// True if the curve goes through a key, rather than being held up to it or from it on.
     fn both(&self, k: usize) -> bool {
         self.held(k - 1).is_none() && self.held(k).is_none()
     }

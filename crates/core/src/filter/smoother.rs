@@ -17,9 +17,9 @@ pub struct Smoother {
     len: usize,
     /// Values laid out before the first and after the last; none where the wave is whole.
     lead: usize,
-    /// What is transformed at a time.
+    /// Length of a transform.
     period: usize,
-    /// Of each harmonic up to the middle; the others are scaled alike.
+    /// Response to each harmonic up to the middle; the others are scaled alike.
     response: Vec<f64>,
     forth: Arc<dyn Fft<f64>>,
     back: Arc<dyn Fft<f64>>,

@@ -13,9 +13,9 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "by", deny_unknown_fields)]
 pub enum Ease {
-    /// Starts slowly.
+    /// Ease in: starts slowly.
     In,
-    /// Ends slowly.
+    /// Ease out: ends slowly.
     Out,
     /// Starts and ends slowly.
     Both,
@@ -31,9 +31,9 @@ pub enum Ease {
     Bounce,
     /// Goes past and swings until it rests.
     Settle,
-    /// As `cubic-bezier` of CSS Easing Functions Level 1.
+    /// Own curve, as `cubic-bezier` of CSS Easing Functions Level 1.
     Own {
-        /// How far the start is followed in time, 0 to 1.
+        /// Time of the first handle, 0 to 1.
         x1: f64,
         /// And how far it rises by then; 0 where `x1` is.
         y1: f64,
@@ -44,9 +44,9 @@ pub enum Ease {
     },
 }
 
-/// What is left of the speed after a touch.
+/// Share of the speed that is left after a touch.
 const BOUNCES: f64 = 0.5;
-/// How far each swing of settling goes, as a share of the one before it.
+/// Amplitude of each swing of settling, as a share of the one before it.
 const SWINGS: f64 = 0.2;
 /// When settling is first past its end, and turns from then on.
 const TURNS: [f64; 5] = [0.0, 0.4, 0.6, 0.8, 1.0];
@@ -65,7 +65,7 @@ impl Ease {
         Ease::Settle,
     ];
 
-    /// Whether there is such a curve.
+    /// Checks that there is such a curve.
     pub fn check(self) -> Result<(), Invalid> {
         let Ease::Own { x1, y1, x2, y2 } = self else { return Ok(()) };
         let wrong = |path: &str, sentence: &str| Err(Invalid::at(path, sentence));
@@ -143,7 +143,7 @@ fn bounce() -> Curve {
     Curve::new(keys).expect("a bounce goes forward in time")
 }
 
-/// What a sprung thing does that is let go: its turns, each less far from the end.
+/// Curve of a sprung thing that is let go: its turns, each less far from the end.
 fn settle() -> Curve {
     let turn = |(n, time_s): (usize, &f64)| {
         let left = if n + 1 == TURNS.len() { 0.0 } else { (-SWINGS).powi(n as i32) };

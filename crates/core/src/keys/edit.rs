@@ -22,7 +22,7 @@ pub enum SideBy {
     Smooth,
     /// Towards the neighbour.
     Straight,
-    /// Flat: slope 0.
+    /// Flat side: slope 0.
     Flat,
     /// Stays until the neighbour, where the curve jumps.
     Hold,
@@ -56,7 +56,7 @@ pub enum About {
 pub enum KeyEdit {
     /// A key more on each picked axis, at a time; between keys the curve stays as it is.
     Insert {
-        /// Time, seconds.
+        /// Time of the key, seconds.
         at_s: f64,
     },
     /// How curves come to the keys and leave them.
@@ -70,7 +70,7 @@ pub enum KeyEdit {
     },
     /// An ease between any two picked keys of an axis that stand beside one another.
     Ease {
-        /// Ease.
+        /// Ease between the keys.
         ease: Ease,
     },
     /// Later, and by a value more.

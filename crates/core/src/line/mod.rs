@@ -20,7 +20,7 @@ pub enum Span {
     Straight {
         /// Start of the span.
         from: DVec3,
-        /// End of the span.
+        /// End point of the span.
         to: DVec3,
     },
     /// Round a vertical through `centre`, rising evenly: a helix.
@@ -34,11 +34,11 @@ pub enum Span {
         /// Risen on the way.
         rise: f64,
     },
-    /// Cubic curve.
+    /// Cubic curve between the ends.
     Bent(Box<Cubic>),
 }
 
-/// Place on a line.
+/// Place and direction on a line.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Place {
     /// Position, metres.

@@ -1,4 +1,4 @@
-//! Where a camera stands still in the middle of its move.
+//! Dead stops: a camera that stands still in the middle of its move.
 //!
 //! **What it is.** A half second whose path, under a bell of 0.1 s, stays within 0.6 mm and 0.05° of
 //! its middle; overlapping ones are one stop. So a creep of 4 mm/s is never one, a camera at 2 mm/s
@@ -23,7 +23,7 @@ pub(super) const HALF_WINDOW_S: f64 = 0.25;
 pub(super) const STILL_M: f64 = 0.0006;
 pub(super) const STILL_DEG: f64 = 0.05;
 
-/// What is farther than this from the place of a stop has moved, noise or not: in stillnesses.
+/// Distance from a stop's place, in stillnesses, from which it has moved despite noise.
 const MOVES: f64 = 2.5;
 /// Distances from the place of a stop that tell when it ended, in stillnesses: well over noise, and
 /// still near.
@@ -34,26 +34,26 @@ const SOFT: f64 = 2.75;
 /// Harder starts, a jolt and an even push: how many times better than a soft one each must fit, and on how
 /// many points. Under noise a push is taken for a soft start, and the stop for some frames too short.
 const HARDER: [(f64, f64, usize); 2] = [(1.0, 3.0, 2), (2.0, 10.0, 8)];
-/// How far from the end of the windows it is looked for, seconds.
+/// Time around the end of the windows in which the stop's end is searched, seconds.
 const LOOK_S: f64 = 0.6;
 
 /// A time in which a camera stands still.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct DeadStop {
-    /// Seconds.
+    /// Start of the stop, seconds.
     pub from_s: f64,
-    /// Seconds.
+    /// End of the stop, seconds.
     pub to_s: f64,
 }
 
 impl DeadStop {
-    /// Seconds.
+    /// Length of the stop, seconds.
     pub fn length_s(&self) -> f64 {
         self.to_s - self.from_s
     }
 }
 
-/// How far two poses are apart, in stillnesses: up to 1 is still.
+/// Distance of two poses, in stillnesses: up to 1 is still.
 fn apart(a: Pose, b: Pose) -> f64 {
     (a.position.distance(b.position) / STILL_M).max(a.angle_to(b).to_degrees() / STILL_DEG)
 }
@@ -152,7 +152,7 @@ fn leaves(distances: &[f64], telling: &Range<f64>) -> Option<f64> {
     Some(HARDER.into_iter().find_map(sure).unwrap_or(soft).0)
 }
 
-/// Where the line through the roots of distances meets zero, and what it errs by in time.
+/// Zero of the line through the roots of distances, and its error in time.
 fn line_of_roots(points: &[(f64, f64)], power: f64) -> Option<(f64, f64)> {
     let count = points.len() as f64;
     let roots = || points.iter().map(|(t, d)| (*t, d.powf(1.0 / power)));

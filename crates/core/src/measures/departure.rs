@@ -1,21 +1,21 @@
-//! How far a track is from the one it was made of.
+//! Departure of a track from the one that it was made of.
 
 use crate::space::Pose;
 use crate::track::Track;
 use serde::Serialize;
 use ts_rs::TS;
 
-/// How far a track is from the one it was made of.
+/// Departure of a track from the one that it was made of.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Departure {
     /// Largest distance.
     pub position_cm: f64,
-    /// Largest angle.
+    /// Largest angle, degrees.
     pub rotation_deg: f64,
 }
 
 impl Departure {
-    /// Not at all.
+    /// No departure at all.
     pub const NONE: Departure = Departure { position_cm: 0.0, rotation_deg: 0.0 };
 }
 

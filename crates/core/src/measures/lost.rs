@@ -16,9 +16,9 @@ use crate::track::{Track, TrackPoint};
 /// For how long whom a move is about is not to be seen.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Lost {
-    /// Which performer.
+    /// Id of the performer.
     pub who: u32,
-    /// As rolled, seconds.
+    /// Seconds lost in the raw take.
     pub raw_s: f64,
     /// After the treatments, seconds.
     pub now_s: f64,
@@ -63,7 +63,7 @@ const LEAST_S: f64 = 0.25;
 /// Covered for fewer looks than this is somebody who walks by.
 const LEAST_LOOKS: usize = 2;
 
-/// Of a move before and after its treatments; none where nobody is ever in the picture.
+/// Figures of a move before and after its treatments; none where nobody is ever in the picture.
 pub fn lost(raw: &Track, now: &Track, camera: &Camera, people: &SubjectPoints) -> Option<Lost> {
     let index = mainly(raw, camera, people)?;
     let [before, after] = [raw, now].map(|track| lost_times(track, camera, people, index));
@@ -120,7 +120,7 @@ pub fn covered_times(
     times.into_iter().filter(|(_, looks)| *looks >= LEAST_LOOKS).map(|(time, _)| time).collect()
 }
 
-/// Whom a track is about, by their place in `people`; none where nobody is ever in the picture.
+/// Subject of a track, by the index in `people`; none where nobody is ever in the picture.
 pub fn mainly(track: &Track, camera: &Camera, people: &SubjectPoints) -> Option<usize> {
     let mut seen: Vec<usize> = Vec::new();
     for point in every(track) {

@@ -11,7 +11,7 @@ use crate::warnings::{Stretch, stretches};
 use serde::Serialize;
 use ts_rs::TS;
 
-/// Kind of mark.
+/// Kind of a mark.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum MarkKind {
@@ -30,11 +30,11 @@ pub enum MarkKind {
 pub struct Mark {
     /// Axis of the curve.
     pub axis: &'static str,
-    /// Kind of mark.
+    /// Kind of the mark.
     pub kind: MarkKind,
-    /// Start, seconds.
+    /// Start of the mark, seconds.
     pub from_s: f64,
-    /// End, seconds.
+    /// End of the mark, seconds.
     pub to_s: f64,
     /// In words, with the amount.
     pub what: String,

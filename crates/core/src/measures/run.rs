@@ -12,7 +12,7 @@ pub(super) struct Run {
     pub start_s: f64,
     /// Poses a second, on average; 0 for fewer than two.
     pub rate_hz: f64,
-    /// Where the camera is.
+    /// Poses of the camera.
     pub poses: Vec<Pose>,
 }
 
@@ -29,7 +29,7 @@ impl Run {
         if self.rate_hz > 0.0 { self.start_s + i as f64 / self.rate_hz } else { self.start_s }
     }
 
-    /// The same under a bell of this standard deviation.
+    /// Run under a bell of this standard deviation.
     pub fn under_bell(&self, sigma_s: f64) -> Run {
         let sigma = sigma_s * self.rate_hz;
         let mut places = columns(self.poses.iter().map(|p| p.position));
@@ -57,11 +57,11 @@ impl Run {
     }
 }
 
-/// How far two poses are apart in time.
+/// Distance of two poses in time.
 pub(super) struct Over {
-    /// Whole steps.
+    /// Number of whole steps.
     pub steps: usize,
-    /// What is left of a step, 0 to 1.
+    /// Rest of a step, 0 to 1.
     part: f64,
     /// True if nothing is left of a step.
     pub whole: bool,

@@ -14,13 +14,13 @@ use glam::DVec3;
 
 pub(super) struct Jolt;
 
-/// Of position and of rotation: in what it is told, a knock's least and a jump's least.
+/// Units of position and rotation, with the least knock and the least jump.
 const PARTS: [(&str, f64, f64); 2] = [("cm", 0.4, 0.3), ("°", 0.2, 0.1)];
-/// How many times what is usual a knock is, and a jump.
+/// Factors over the usual amount from which it is a knock, and a jump.
 const OVER: [f64; 2] = [6.0, 9.0];
-/// What is usual is the median over so much time before and after, seconds.
+/// Time before and after over which the usual amount is the median, seconds.
 const USUAL_S: f64 = 2.0;
-/// What is usual is found so often, seconds.
+/// Time between two looks for the usual amount, seconds.
 const EVERY_S: f64 = 0.25;
 /// Samples before and after a step that it is compared with.
 const BESIDE: usize = 3;
@@ -56,7 +56,7 @@ impl Signal {
     }
 }
 
-/// How far knocks and jumps of position and rotation go, in that order, sample by sample.
+/// Amounts of knocks and jumps of position and rotation, in that order, sample by sample.
 fn amounts(seen: &Seen) -> [Vec<f64>; 4] {
     let knocks = knocks(&seen.track, &seen.motion.cuts);
     let of = |part: usize| knocks.iter().map(|w| w[part]).collect::<Vec<f64>>();

@@ -8,7 +8,7 @@ pub(super) struct Limit;
 
 /// Bells that are tried, seconds.
 const BELLS_S: [f64; 5] = [0.1, 0.2, 0.4, 0.8, 1.6];
-/// What is past an end by less is rounding, in shown units.
+/// Amount past an end that counts as rounding, shown units.
 const PAST: f64 = 1e-6;
 
 /// How fast an axis is at every sample, percent of its top speed; nothing where it has none.
@@ -18,7 +18,7 @@ fn percent(i: usize, seen: &Seen) -> Vec<f64> {
     speeds.into_iter().map(|speed| 100.0 * speed / axis.top_speed).collect()
 }
 
-/// How far an axis is past its ends at every sample, as shown.
+/// Amounts past the ends of an axis at every sample, shown units.
 fn past(i: usize, seen: &Seen) -> Vec<f64> {
     let axis = &seen.context.axes()[i];
     seen.motion.samples.column(i).iter().map(|v| axis.unit.to_shown(axis.beyond(*v))).collect()
@@ -57,7 +57,7 @@ impl Look for Limit {
     }
 }
 
-/// That axis under a bell.
+/// Treatment that puts the axis under a bell.
 fn remedies(axis: &str, from_s: f64, to_s: f64) -> Vec<Treatment> {
     let alone = |sigma_s: f64| {
         let mut treatment = under_bell(sigma_s, true, from_s, to_s);

@@ -7,9 +7,9 @@ use crate::treatments::{Aim, BodyPart, Target, TreatmentKind, Turn};
 
 pub(super) struct OutOfFrame;
 
-/// How far they may wander after it, percent of half the frame: from the mildest on.
+/// Dead zones of the mending aim, percent of half the frame, mildest first.
 const ZONES: [f64; 3] = [85.0, 60.0, 30.0];
-/// How long the camera takes to go to them, and back, seconds.
+/// Time in which the camera goes to the subject, and back, seconds.
 const EDGE_S: f64 = 1.0;
 
 impl Look for OutOfFrame {
@@ -45,7 +45,7 @@ impl Look for OutOfFrame {
     }
 }
 
-/// How much of times lies within what was found, seconds.
+/// Seconds of the times that lie within what was found.
 pub(super) fn within(times: &[Unseen], found: &Found) -> f64 {
     let shared = |t: &Unseen| (t.to_s.min(found.to_s) - t.from_s.max(found.from_s)).max(0.0);
     times.iter().map(shared).sum()

@@ -26,7 +26,7 @@ use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
 
-/// Kind of fault.
+/// Kind of a fault.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FaultKind {
@@ -70,13 +70,13 @@ impl FaultKind {
 /// Bad second: a fault with its place and amount.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Fault {
-    /// Kind of fault.
+    /// Kind of the fault.
     pub kind: FaultKind,
     /// Sentence that says the fault.
     pub what: String,
     /// When it begins, seconds.
     pub from_s: f64,
-    /// End, seconds.
+    /// End of the fault, seconds.
     pub to_s: f64,
     /// Unit of the amount.
     pub unit: &'static str,

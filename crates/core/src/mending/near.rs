@@ -13,16 +13,16 @@ const BODY_M: f64 = 0.3;
 const LOOKED_HZ: f64 = 30.0;
 /// Further away than what is short, metres.
 const MORE_M: f64 = 0.01;
-/// How many times what is short the camera is moved.
+/// Factors on the shortfall by which the camera is moved, mildest first.
 const TIMES: [f64; 3] = [1.0, 1.5, 2.5];
-/// How long it takes to move there, and back, seconds.
+/// Time of the way there, and of the way back, seconds.
 const BLEND_S: f64 = 1.0;
 
 /// How near the lens is at a sample.
 struct Nearest {
     /// Metres to what is nearest; less than 0 is inside of somebody.
     away_m: f64,
-    /// Away from it.
+    /// Direction away from the obstacle.
     outwards: DVec3,
     /// Somebody, by their place among all.
     who: Option<usize>,
@@ -43,7 +43,7 @@ fn nearest(seen: &Seen, sample: usize) -> Option<Nearest> {
     walls.chain(people).min_by(|a, b| a.away_m.total_cmp(&b.away_m))
 }
 
-/// How much is short of what must be clear, at every look from a sample to another; metres.
+/// Shortfall of clearance at every look from one sample to another, metres.
 fn short(seen: &Seen, samples: std::ops::RangeInclusive<usize>) -> Vec<(usize, f64)> {
     let looked = samples.step_by(seen.stride(LOOKED_HZ));
     looked.map(|i| (i, nearest(seen, i).map_or(0.0, |n| (CLEAR_M - n.away_m).max(0.0)))).collect()

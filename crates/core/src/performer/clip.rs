@@ -12,7 +12,7 @@ use glam::{DQuat, DVec3};
 /// A joint of a skeleton. Parents come before their children.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Joint {
-    /// As in the file.
+    /// Name in the file.
     pub name: String,
     /// The joint it hangs from; none for the root.
     pub parent: Option<usize>,
@@ -23,11 +23,11 @@ pub struct Joint {
 /// Captured motion, in the file's own unit.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Clip {
-    /// The skeleton.
+    /// Joints of the skeleton.
     pub joints: Vec<Joint>,
     /// When each frame is, seconds from the first, in order.
     pub times_s: Vec<f64>,
-    /// Of every frame, a pose for each joint in its parent's frame.
+    /// Frames, each a pose per joint in its parent's frame.
     pub frames: Vec<Vec<Pose>>,
 }
 
@@ -49,12 +49,12 @@ impl Clip {
         self.times_s.last().copied().unwrap_or_default()
     }
 
-    /// Where every joint is in a frame.
+    /// Places of all joints in a frame.
     pub fn joints_at_frame(&self, frame: usize) -> Vec<Pose> {
         self.chained(&self.frames[frame])
     }
 
-    /// Where every joint is at a time from the first frame, which stays before and after.
+    /// Poses of all joints at a time from the first frame; the first and last frame hold before and after.
     pub fn joints_at(&self, time_s: f64) -> Vec<Pose> {
         let next = self.times_s.partition_point(|t| *t <= time_s);
         let (before, next) = (next.saturating_sub(1), next.min(self.frames.len() - 1));
@@ -63,7 +63,7 @@ impl Clip {
         self.chained(&mixed(&self.frames[before], &self.frames[next], share))
     }
 
-    /// Where every joint is, of the poses in their parents' frames.
+    /// Poses of all joints, from poses in their parents' frames.
     pub fn chained(&self, local: &[Pose]) -> Vec<Pose> {
         let mut world: Vec<Pose> = Vec::with_capacity(local.len());
         for (joint, pose) in self.joints.iter().zip(local) {
@@ -178,7 +178,7 @@ pub struct Captured {
     pub(super) scale: f64,
     /// Scene time of the first frame that plays.
     pub(super) start_s: f64,
-    /// Of the clip, what plays.
+    /// Stretch of the clip that plays, seconds.
     pub(super) trim_s: (f64, f64),
     /// From the clip's metres to the set.
     pub(super) placing: Pose,

@@ -19,11 +19,11 @@ const FOREARM: f64 = 0.19;
 
 /// How a figure stands at a moment.
 pub(super) struct BodyPose {
-    /// Under its feet.
+    /// Point under its feet.
     pub under: DVec3,
-    /// To the right of −Z, radians.
+    /// Facing to the right of −Z, radians.
     pub facing: f64,
-    /// 0 stands, 1 sits.
+    /// Share of sitting: 0 stands, 1 sits.
     pub seated: f64,
     /// Metres a second.
     pub speed: f64,
@@ -41,17 +41,17 @@ pub struct Figure {
 }
 
 impl Figure {
-    /// On a path.
+    /// Figure on a path.
     pub fn new(height_m: f64, build: f64, path: Path) -> Figure {
         Figure { height_m, build, steps: Steps::along(&path, height_m), path }
     }
 
-    /// What it walks.
+    /// Path of the figure.
     pub fn path(&self) -> &Path {
         &self.path
     }
 
-    /// Its steps.
+    /// Steps of the figure.
     pub fn steps(&self) -> &Steps {
         &self.steps
     }
@@ -93,7 +93,7 @@ impl Figure {
         (-2..=2).map(|i| at(time_s + f64::from(i) * 0.04)).sum::<f64>() / 5.0
     }
 
-    /// Where its parts are.
+    /// Poses of the parts.
     pub fn poses(&self, time_s: f64) -> Vec<Pose> {
         let feet = [0, 1].map(|side| self.steps.foot(side, time_s));
         let pose = BodyPose {

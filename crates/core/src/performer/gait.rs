@@ -1,4 +1,4 @@
-//! Where the feet are: steps that are planted and stay planted.
+//! Places of the feet: steps that are planted and stay planted.
 //!
 //! **Method.** The way between two stops is divided into a whole number of steps. Feet land in
 //! turn on the path, each a step before the next; a foot leaves the floor when the body is well
@@ -21,9 +21,9 @@ const STANCE: f64 = 0.055;
 /// Steps past a foot at which it leaves the floor, and before a foot at which it lands.
 const LIFTS: f64 = 0.67;
 const LANDS: f64 = 0.43;
-/// How far the body turns before the feet follow, radians.
+/// Turn of the body before the feet follow, radians.
 const PIVOT: f64 = 0.6;
-/// How long a step on the spot takes, seconds.
+/// Time of a step on the spot, seconds.
 const PIVOT_S: f64 = 0.35;
 
 /// One foot on the floor.
@@ -31,7 +31,7 @@ const PIVOT_S: f64 = 0.35;
 pub struct Plant {
     /// Under the ankle.
     pub place: DVec3,
-    /// Where the toes point, radians.
+    /// Direction of the toes, radians.
     pub heading: f64,
 }
 
@@ -51,10 +51,10 @@ pub struct Steps {
     falls: [Vec<Footfall>; 2],
 }
 
-/// A foot at a time.
+/// Foot at a time.
 #[derive(Clone, Copy, Debug)]
 pub struct Foot {
-    /// Where it is.
+    /// Place of the foot.
     pub at: Plant,
     /// Stands on the floor.
     pub planted: bool,

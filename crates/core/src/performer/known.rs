@@ -8,13 +8,13 @@ use std::sync::OnceLock;
 /// A performer in a performance, whose points at samples are kept.
 #[derive(Debug)]
 pub(crate) struct Played {
-    /// What they do.
+    /// Motion of the performer.
     pub moves: CastMotion,
-    /// One a second.
+    /// Points that are known, a cell per second.
     seconds: Box<[OnceLock<Box<[Points]>>]>,
 }
 
-/// So long, seconds; later points are worked out every time.
+/// Longest time with a cell, seconds; later points are worked out every time.
 const LONGEST_S: usize = 3600;
 /// Samples of a second.
 const SECOND: usize = SAMPLE_RATE_HZ as usize;
@@ -24,7 +24,7 @@ impl Played {
         Played { moves, seconds: (0..LONGEST_S).map(|_| OnceLock::new()).collect() }
     }
 
-    /// The same as [`CastMotion::points`].
+    /// Points at a time, as [`CastMotion::points`] gives them.
     pub fn points(&self, time_s: f64) -> Points {
         let sample = (time_s * SAMPLE_RATE_HZ).round();
         if sample < 0.0 || sample / SAMPLE_RATE_HZ != time_s {

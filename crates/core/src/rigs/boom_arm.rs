@@ -13,13 +13,13 @@ use ts_rs::TS;
 pub struct BoomArm {
     /// Pivot over the carriage's foot.
     pub pivot_m: f64,
-    /// Pivot to head.
+    /// Length from pivot to head, metres.
     pub length_m: f64,
     /// Lens over the arm's end.
     pub head_m: f64,
-    /// Lowest boom.
+    /// Lowest boom, degrees.
     pub boom_min_deg: f64,
-    /// Highest boom.
+    /// Highest boom, degrees.
     pub boom_max_deg: f64,
 }
 
@@ -58,7 +58,7 @@ impl BoomArm {
         boom.clamp(self.boom_min_deg.to_radians(), self.boom_max_deg.to_radians())
     }
 
-    /// What can be set of it, as part of a dolly.
+    /// Parameters of the arm, as part of a dolly.
     pub(super) fn params(&self) -> [Param; 3] {
         [
             Param::row(

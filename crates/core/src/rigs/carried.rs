@@ -18,10 +18,10 @@ use ts_rs::TS;
 /// A machine and what carries it, as they are kept.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Rigging {
-    /// The machine.
+    /// Machine with its parameters.
     #[serde(flatten)]
     pub spec: RigSpec,
-    /// None: the floor.
+    /// Carrier of the machine; none for the floor.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub carried: Option<Carrier>,
@@ -51,7 +51,7 @@ impl Rigging {
     }
 }
 
-/// How many axes say where the carrier is.
+/// Number of axes for the carrier's pose.
 const CARRIER: usize = 6;
 
 struct Carried {

@@ -118,7 +118,7 @@ impl There {
         [self.turn.pan, self.turn.tilt, self.turn.roll].map(|a| cm(a.to_degrees()))
     }
 
-    /// Pan, degrees.
+    /// Pan of the rotation, degrees.
     pub(super) fn pan_deg(&self) -> f64 {
         self.turn_deg()[0]
     }

@@ -26,11 +26,11 @@ use ts_rs::TS;
 pub struct FreeCamera {
     /// Start position.
     pub start_m: [f64; 3],
-    /// Start pan.
+    /// Pan at the start, degrees.
     pub start_pan_deg: f64,
-    /// Start tilt.
+    /// Tilt at the start, degrees.
     pub start_tilt_deg: f64,
-    /// Start roll.
+    /// Roll at the start, degrees.
     pub start_roll_deg: f64,
     /// Flies where it looks, up and down too, and not level.
     pub along_view: bool,
@@ -38,7 +38,7 @@ pub struct FreeCamera {
     pub floor: bool,
     /// Stops before walls and what stands on the set.
     pub walls: bool,
-    /// At full speed.
+    /// Speed at full rate, m/s.
     pub top_m_s: f64,
 }
 

@@ -23,19 +23,19 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Jib {
-    /// Where the base stands on the floor.
+    /// Place x of the base on the floor, metres.
     pub base_x_m: f64,
-    /// Where the base stands on the floor.
+    /// Place z of the base on the floor, metres.
     pub base_z_m: f64,
-    /// Where the arm points at swing 0: 0 is −Z, positive to the right.
+    /// Direction of the arm at swing 0, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// The arm's pivot over the floor.
     pub column_height_m: f64,
     /// Pivot to the arm's end.
     pub arm_m: f64,
-    /// Lowest boom.
+    /// Lowest boom, degrees.
     pub boom_min_deg: f64,
-    /// Highest boom.
+    /// Highest boom, degrees.
     pub boom_max_deg: f64,
     /// The lens hangs this far under the arm's end.
     pub head_drop_m: f64,
@@ -142,7 +142,7 @@ impl Machine {
         boom.clamp(self.axes[1].min, self.axes[1].max)
     }
 
-    /// Where the head is, turned as it hangs.
+    /// Pose of the head as it hangs.
     fn hung(&self, swing: f64, boom: f64) -> Pose {
         let level = self.pivot().turned(heading(swing));
         let arm = level.turned(DQuat::from_rotation_x(boom));
@@ -154,7 +154,7 @@ impl Machine {
         hung.shifted(0.0, -self.spec.head_drop_m, 0.0)
     }
 
-    /// Where the head is, turned as its axes turn on it.
+    /// Pose that the head's axes turn on.
     fn head_base(&self, swing: f64, boom: f64) -> Pose {
         let (s, hung) = (&self.spec, self.hung(swing, boom));
         let put_up = self.pivot().rotation;

@@ -27,15 +27,15 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct OrbitArm {
-    /// Where the pivot starts; measured from somebody's eyes when they are followed.
+    /// Place of the pivot at the start, metres; from the followed performer's eyes if there is one.
     pub pivot_m: [f64; 3],
-    /// Where the camera stands at swing 0, seen from the pivot: 0 is −Z, positive to the right.
+    /// Direction of the camera from the pivot at swing 0, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// Shortest radius.
     pub radius_min_m: f64,
     /// Longest radius.
     pub radius_max_m: f64,
-    /// Whom the pivot goes with.
+    /// Id of the performer whom the pivot follows; none for nobody.
     pub follows: Option<u32>,
 }
 
@@ -112,7 +112,7 @@ impl Spec for OrbitArm {
 
 struct Machine {
     spec: OrbitArm,
-    /// Where the head's axes begin.
+    /// Index of the head's first axis.
     head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
@@ -127,7 +127,7 @@ impl Machine {
         }
     }
 
-    /// Where the arm points from the pivot.
+    /// Direction of the arm from the pivot.
     fn out(&self, swing: f64) -> DQuat {
         heading(self.spec.heading_deg.to_radians() + swing)
     }

@@ -26,11 +26,11 @@ use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
 
-/// Where the head faces before it is turned.
+/// Direction of the head before it is turned.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Facing {
-    /// Along the rail.
+    /// Direction along the rail.
     Along,
     /// Always the same way.
     Holds,
@@ -42,11 +42,11 @@ pub enum Facing {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct BentRail {
-    /// What it is bent through.
+    /// Points that the rail is bent through.
     pub points: List<RailPoint>,
-    /// Goes round.
+    /// True if the rail is a ring.
     pub closed: bool,
-    /// Where the head faces.
+    /// Direction of the head.
     pub facing: Facing,
     /// For a head that holds: 0 is −Z, positive to the right.
     pub heading_deg: f64,
@@ -159,7 +159,7 @@ struct Machine {
     line: Line,
     /// The axes that move the aim point: where it is, or how far from the eyes of whom it goes with.
     aim: Range<usize>,
-    /// Where the head's axes begin; before them are those eyes.
+    /// Index of the head's first axis; before the head's axes are the followed eyes.
     head: usize,
     axes: Vec<Axis>,
     bodies: Vec<Body>,
@@ -170,7 +170,7 @@ impl Machine {
         self.line.at(travel).position + DVec3::new(0.0, self.spec.lens_m, 0.0)
     }
 
-    /// The head's base.
+    /// Base of the head.
     fn base(&self, axes: &[f64]) -> Pose {
         let travel = axes[0];
         let lens = self.lens(travel);

@@ -29,11 +29,11 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Shoulder {
-    /// Where they start.
+    /// Place x of the operator at the start, metres.
     pub base_x_m: f64,
-    /// Where they start.
+    /// Place z of the operator at the start, metres.
     pub base_z_m: f64,
-    /// Where they face at the start: 0 is −Z, positive to the right.
+    /// Heading of the operator at the start, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// Lens over the floor, standing upright.
     pub stands_m: f64,
@@ -51,7 +51,7 @@ impl Default for Shoulder {
 const STEP_M: f64 = 0.7;
 /// The pace the figures of the step belong to.
 const PACE_M_S: f64 = 1.4;
-/// How long the body takes to fall into a pace.
+/// Time in which the body falls into a pace, seconds.
 const SETTLES_S: f64 = 0.35;
 
 impl Spec for Shoulder {
@@ -119,7 +119,7 @@ struct Machine {
 }
 
 impl Machine {
-    /// What step and breath do to the camera, in the body's frame.
+    /// Motion of the camera by step and breath, in the body's frame.
     fn sway(&self, walked: f64, pace: f64, breath: f64) -> Pose {
         let steps = TAU * walked / STEP_M;
         let strong = (pace / PACE_M_S).clamp(0.0, 1.8);
@@ -144,7 +144,7 @@ impl Rig for Machine {
         &self.axes
     }
 
-    /// What carries a camera on a shoulder can run, but not far (*common practice, no source*).
+    /// Running speed: an operator with a camera can run, but not far (*common practice, no source*).
     fn pushed_m_s(&self) -> Option<f64> {
         Some(2.5)
     }

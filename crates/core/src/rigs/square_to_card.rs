@@ -16,15 +16,15 @@ use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// Which card, and where it is: the place follows the card whenever the set changes.
+/// Camera square to a card; its place follows the card whenever the set changes.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct SquareToCard {
-    /// The piece.
+    /// Id of the card's piece.
     pub card: u32,
     /// Middle of its foot.
     #[serde(default)]
     pub position: [f64; 3],
-    /// To the right.
+    /// Turn to the right, degrees.
     #[serde(default)]
     pub turn_deg: f64,
     /// Its width and height.
@@ -76,7 +76,7 @@ impl Spec for SquareToCard {
 }
 
 impl SquareToCard {
-    /// Where the camera is in the card's own frame: before its front, which is +z.
+    /// Pose of the camera in the card's own frame: before its front, which is +z.
     pub fn before_card(&self, camera: &Camera, focal_mm: f64) -> Pose {
         let (x, y) = camera.half_frame(focal_mm);
         let [width, height] = self.size;

@@ -25,9 +25,9 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct TrackedCamera {
-    /// Where it is before a device moves it.
+    /// Place of the camera before a device moves it, metres.
     pub start_m: [f64; 3],
-    /// Start pan.
+    /// Pan at the start, degrees.
     pub start_pan_deg: f64,
     /// At full speed, by device or by hand.
     pub top_m_s: f64,
@@ -47,7 +47,7 @@ const TURN: (f64, f64) = (400.0, 4000.0);
 /// The axes that keep where the device was.
 pub const DEVICE: [&str; 6] =
     ["device x", "device y", "device z", "device pan", "device tilt", "device roll"];
-/// How many they are.
+/// Number of axes that keep the device's pose.
 const KEPT: usize = DEVICE.len();
 
 impl Spec for TrackedCamera {

@@ -20,11 +20,11 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default)]
 pub struct Tripod {
-    /// Where it stands on the floor.
+    /// Place x on the floor, metres.
     pub base_x_m: f64,
-    /// Where it stands on the floor.
+    /// Place z on the floor, metres.
     pub base_z_m: f64,
-    /// Where the camera looks at pan 0: 0 is −Z, positive to the right.
+    /// Direction of the camera at pan 0, degrees: 0 is −Z, positive to the right.
     pub heading_deg: f64,
     /// Lens over the floor, column down.
     pub height_min_m: f64,

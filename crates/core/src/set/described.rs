@@ -17,7 +17,7 @@ pub struct Extent {
     pub times: f64,
     /// Another parameter that it is multiplied with, and how much less of it.
     pub each: Option<(&'static str, f64)>,
-    /// Metres to add.
+    /// Length to add, metres.
     pub plus: f64,
     /// Another parameter on top.
     pub plus_of: Option<&'static str>,
@@ -50,11 +50,11 @@ impl Extent {
 /// A kind of piece as it is described.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PieceKind {
-    /// Name on screen.
+    /// Name of the kind on screen.
     pub word: &'static str,
     /// Form with default values.
     pub usual: Form,
-    /// Parameters.
+    /// Parameters of the kind.
     pub params: Vec<Param>,
     /// Extents along the piece's own x, y and z; none where a length means nothing.
     pub extents: [Option<Extent>; 3],
@@ -150,7 +150,7 @@ impl Form {
         Form::all().into_iter().map(kind).collect()
     }
 
-    /// Name on screen.
+    /// Name of the kind on screen.
     pub fn word(&self) -> &'static str {
         match self {
             Form::Block { .. } => "box",

@@ -18,7 +18,7 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum CalmBy {
-    /// Bell curve.
+    /// Bell curve as the filter.
     #[default]
     Bell,
     /// A low pass, which departs less.
@@ -30,7 +30,7 @@ pub enum CalmBy {
 pub struct Wish {
     /// Factor by which the shake of the worst second is to fall, of position and of rotation.
     pub times: f64,
-    /// Filter.
+    /// Filter that calms the move.
     pub by: CalmBy,
     /// No farther than this from where it was, centimetres.
     pub within_cm: f64,
@@ -76,9 +76,9 @@ impl Wish {
 pub struct Calmed {
     /// Shake in the worst second before.
     pub raw: f64,
-    /// Wished shake.
+    /// Wished amount of shake.
     pub wished: f64,
-    /// Reached shake.
+    /// Reached amount of shake.
     pub reached: f64,
     /// Departure from the raw take.
     pub departure: f64,

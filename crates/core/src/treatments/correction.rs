@@ -21,7 +21,7 @@ use ts_rs::TS;
 /// How the camera is put right at a time.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct CorrectionKey {
-    /// Scene time.
+    /// Scene time, seconds.
     pub at_s: f64,
     /// On the set: x, up, z; centimetres.
     pub move_cm: [f64; 3],
@@ -32,18 +32,18 @@ pub struct CorrectionKey {
 /// A time at which nothing may change.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct Pin {
-    /// Scene time.
+    /// Scene time, seconds.
     pub at_s: f64,
 }
 
-/// The treatment.
+/// Correction treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Correction {
     /// In order of time.
     pub keys: Vec<CorrectionKey>,
     /// In order of time.
     pub pins: Vec<Pin>,
-    /// How long it takes to come before the first key, and to go after the last.
+    /// Time of fading before the first key and after the last, seconds.
     pub blend_s: f64,
 }
 

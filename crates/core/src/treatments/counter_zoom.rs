@@ -15,12 +15,12 @@ use crate::warnings::{Warning, lasting};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// The treatment.
+/// Counter-zoom treatment.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct CounterZoom {
-    /// Who stays as large; whoever is nearest to the middle of the picture then.
+    /// Id of the performer who keeps their size; none for whoever is nearest to the middle at that time.
     pub who: Option<u32>,
-    /// As large as they are then, scene time.
+    /// Scene time at which the size is taken, seconds.
     pub as_at_s: f64,
 }
 
@@ -48,7 +48,7 @@ impl Treat for CounterZoom {
         vec![who(), as_at()]
     }
 
-    /// A prime cannot.
+    /// True for a machine with a zoom.
     fn fits(axes: &[Axis]) -> bool {
         let zoom = &axes[axes.len() - 3];
         zoom.max > zoom.min

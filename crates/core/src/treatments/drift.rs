@@ -33,7 +33,7 @@ pub struct Drift {
 /// A stop that is meant and left as it is: the one of an axis that has this time in it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Meant {
-    /// Axis, by name.
+    /// Name of the axis.
     pub axis: String,
     /// Seconds of scene time.
     pub at_s: f64,
@@ -42,7 +42,7 @@ pub struct Meant {
 /// A stop that was found, and what becomes of it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct DriftStop {
-    /// Axis, by name.
+    /// Name of the axis.
     pub axis: String,
     /// When it begins, seconds.
     pub from_s: f64,
@@ -52,7 +52,7 @@ pub struct DriftStop {
     pub becomes: Becomes,
 }
 
-/// Fate of a stop.
+/// Fate of a dead stop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Becomes {
@@ -136,7 +136,7 @@ impl Turning {
         Turning { slow: SLOW * stillness / half, brakes: TURN * half, at: (stop.0 + stop.1) / 2 }
     }
 
-    /// How far it gets to where it turns, `t` of `count` samples from an end at which it is `fast`.
+    /// Way to a turn, `t` of `count` samples from an end with the speed `fast`.
     fn way(&self, fast: f64, ramp: f64, t: f64, count: f64) -> f64 {
         let u = (t / ramp).min(1.0);
         let ramped = (fast - self.slow) * ramp * (u - u.powi(3) + u.powi(4) / 2.0);

@@ -21,7 +21,7 @@ use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
 use ts_rs::TS;
 
-/// How often.
+/// Interval between keys.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Interval {
@@ -32,7 +32,7 @@ pub enum Interval {
 }
 
 impl Interval {
-    /// Whether it can be.
+    /// Checks the interval.
     pub fn check(self) -> Result<(), Invalid> {
         let [frames, seconds] = params();
         match self {
@@ -66,12 +66,12 @@ fn params() -> [Param; 2] {
 /// The treatment: one key every so often.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct KeyEvery {
-    /// How often.
+    /// Interval between keys.
     pub every: Interval,
 }
 
 impl Default for KeyEvery {
-    /// What is usual for a flown move: a key every half second.
+    /// Default for a flown move: a key every half second.
     fn default() -> KeyEvery {
         KeyEvery { every: Interval::Seconds(0.5) }
     }
@@ -186,7 +186,7 @@ fn through_rotations(times: &[f64], rotations: &[DQuat], rate_hz: f64) -> Vec<DQ
         .collect()
 }
 
-/// The same rotation, by the quaternion that is nearer to another.
+/// Quaternion of the same rotation that is nearer to another one.
 fn near(to: DQuat, q: DQuat) -> DQuat {
     if to.dot(q) < 0.0 { -q } else { q }
 }

@@ -1,4 +1,4 @@
-//! What is fast in how a recorded camera moved, to be laid onto another move.
+//! Fast part of a recorded camera's motion, to be laid onto another move.
 //!
 //! **Method.** A low pass keeps the calm course, in place and on the rotation group; what the camera does
 //! beside it, in the calm camera's own axes, is the fast part. The course begins and ends where the camera
@@ -14,9 +14,9 @@ use std::f64::consts::FRAC_PI_2;
 
 /// A shorter recording has no fast part, seconds.
 const SHORTEST_S: f64 = 2.0;
-/// How long next to an end nothing is left of it: waves of the slowest that counts.
+/// Margin at each end without motion, in waves of the lower edge.
 const MARGIN: f64 = 0.5;
-/// How long it takes from its end to its start again, seconds.
+/// Time from the end of the sample to its start again, seconds.
 const FADE_S: f64 = 0.5;
 
 /// Six courses: to the side, up and ahead, centimetres; pan, tilt and roll, degrees.
@@ -26,7 +26,7 @@ pub(super) struct FastPart {
 }
 
 impl FastPart {
-    /// What is faster than `from_hz`; none where too little was recorded, or too seldom.
+    /// Fast part above `from_hz`; none where too little was recorded, or too seldom.
     pub fn of(recorded: &Recorded, from_hz: f64) -> Option<FastPart> {
         let Recorded { rate_hz, poses } = recorded;
         let margin = (MARGIN / from_hz * rate_hz).ceil() as usize;

@@ -14,12 +14,12 @@ use glam::DVec3;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// The treatment.
+/// Focus treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Focus {
     /// On whom or what, from when on.
     pub turns: Vec<Turn>,
-    /// How much nearer to the lens than they are.
+    /// Distance by which focus lies before the target, metres.
     pub nearer_m: f64,
 }
 

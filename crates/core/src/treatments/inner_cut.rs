@@ -8,14 +8,14 @@ use crate::params::{Invalid, Param, within};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// When it jumps.
+/// Time of a jump.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct Jump {
     /// Scene time of the first instant after it.
     pub at_s: f64,
 }
 
-/// The treatment.
+/// Inner cut treatment.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct InnerCut {
@@ -70,7 +70,7 @@ impl Treat for InnerCut {
 
 /// A step is a jump when it is so many times as large as any other one around it.
 const JUMPS: f64 = 4.0;
-/// What turns by this angle has gone as far as a metre, radians.
+/// Angle that counts as a metre of way, radians.
 const AS_FAR: f64 = 1.0;
 
 /// The time of the first sample after the largest step within a frame of a time, where that is a jump; else

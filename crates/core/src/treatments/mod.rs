@@ -82,7 +82,7 @@ pub(crate) trait Treat: Default {
     const LEVEL: Level;
     /// On screen, and for what it is good in a short sentence.
     const WORDS: (&'static str, &'static str);
-    /// Parameters.
+    /// Parameters of the treatment.
     fn params() -> Vec<Param>;
     /// Treatment with its default values.
     fn usual() -> Self {
@@ -120,7 +120,7 @@ pub struct Described {
     pub hint: &'static str,
     /// Level of the treatment.
     pub level: Level,
-    /// Parameters.
+    /// Parameters of the treatment.
     pub params: Vec<Param>,
     /// Treatment with its default values.
     pub usual: Treatment,
@@ -208,7 +208,7 @@ treatments! {
     Keys(KeyEvery) = "keys",
     /// Turns the head to somebody.
     Aim(Aim) = "aim",
-    /// Pulls focus.
+    /// Focus: pulls focus from target to target.
     Focus(Focus) = "focus",
     /// Keeps somebody as large by zooming.
     CounterZoom(CounterZoom) = "counter_zoom",

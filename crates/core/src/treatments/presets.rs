@@ -8,9 +8,9 @@ use ts_rs::TS;
 /// Several treatments under a name.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PresetTreatments {
-    /// What the picture is like.
+    /// Name of the preset: the look of the picture.
     pub name: String,
-    /// What is done to it, in a sentence.
+    /// Sentence about its treatments.
     pub hint: String,
     /// In the order in which they work.
     pub treatments: Vec<Treatment>,
@@ -26,7 +26,7 @@ fn shaken(by: Noise, pivot_m: f64) -> TreatmentKind {
     TreatmentKind::Shake(Shake { pivot_m, ..Shake::of(by) })
 }
 
-/// Those there are.
+/// Presets that ship with the application.
 pub fn presets() -> Vec<PresetTreatments> {
     let preset = |name: &str, hint: &str, kinds: Vec<TreatmentKind>| PresetTreatments {
         name: name.into(),

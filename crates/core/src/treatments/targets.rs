@@ -27,7 +27,7 @@ pub enum BodyPart {
 pub struct PlaceAt {
     /// Scene time, seconds.
     pub at_s: f64,
-    /// Place, metres.
+    /// Place of the point, metres.
     pub place_m: [f64; 3],
 }
 
@@ -49,14 +49,14 @@ pub enum Target {
     },
     /// A piece of the set, a mark among them, whether it moves or stands; none leaves things as they were.
     Piece {
-        /// Id of the piece.
+        /// Id of the piece in the scene.
         piece: Option<u32>,
         /// Height over the foot of the piece, metres.
         up_m: f64,
     },
     /// A place on the set.
     Place {
-        /// Place, metres.
+        /// Place of the point, metres.
         place_m: [f64; 3],
     },
     /// A point that moves, smoothly from one place to the next; nowhere leaves things as they were.

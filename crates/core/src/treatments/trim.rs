@@ -10,7 +10,7 @@ use crate::time_map::{LONGEST_S, TimeMap};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// The treatment.
+/// Trim treatment.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(default, deny_unknown_fields)]
 pub struct Trim {
@@ -20,7 +20,7 @@ pub struct Trim {
     pub end_s: f64,
 }
 
-/// What is left at the least, seconds.
+/// Least length that a trim leaves, seconds.
 const LEAST_S: f64 = 0.1;
 
 fn off() -> [Param; 2] {

@@ -22,7 +22,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 use surface::Surface;
 
-/// What pieces refer to by id: meshes, and images as PNG or JPEG.
+/// Assets that pieces refer to by id: meshes, and images as PNG or JPEG.
 #[derive(Clone, Debug, Default)]
 pub struct Assets {
     /// Meshes that were brought in.
@@ -34,7 +34,7 @@ pub struct Assets {
 /// The key of a piece in the extras of its node.
 pub const PIECE: &str = "piece";
 
-/// What goes into the file.
+/// Content of the file.
 pub struct Shot<'a> {
     /// Name of the camera node.
     pub name: String,
@@ -42,18 +42,18 @@ pub struct Shot<'a> {
     pub track: &'a Track,
     /// Sensor and frame.
     pub camera: Camera,
-    /// The set.
+    /// Pieces of the set.
     pub pieces: &'a [Piece],
     /// The setup whose camera it is: what is taken out for it has no shape here.
     pub setup: u32,
-    /// Who and what moves in it; scene time runs with the track's.
+    /// Timeline of the performance; scene time runs with the track's.
     pub playing: &'a PerformanceTimeline,
     /// Meshes and images of the pieces.
     pub assets: &'a Assets,
 }
 
 impl<'a> Shot<'a> {
-    /// A track alone.
+    /// Shot with a track alone.
     pub fn of_track(track: &'a Track) -> Shot<'a> {
         static NOTHING: (PerformanceTimeline, Assets) = (
             PerformanceTimeline { movers: Vec::new(), standing: Vec::new() },
@@ -72,7 +72,7 @@ impl<'a> Shot<'a> {
     }
 }
 
-/// The file.
+/// Bytes of the file.
 pub fn write(shot: &Shot) -> Vec<u8> {
     let mut file = File::default();
     let mut top = Vec::new();

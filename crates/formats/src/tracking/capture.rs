@@ -12,9 +12,9 @@ use std::time::Duration;
 pub struct Packet {
     /// Seconds; in a take from its start.
     pub time_s: f64,
-    /// To which port.
+    /// UDP port that it came to.
     pub port: u16,
-    /// What it carried.
+    /// Bytes of the packet.
     pub data: Vec<u8>,
 }
 

@@ -145,7 +145,7 @@ impl Transform {
     }
 }
 
-/// Reads a sample.
+/// Reads a sample from JSON.
 pub fn read(json: &[u8]) -> Result<Sample, String> {
     if json.len() > LARGEST_SAMPLE {
         return Err(format!("a sample of {} bytes came; the most is {LARGEST_SAMPLE}", json.len()));
@@ -196,17 +196,17 @@ pub fn read(json: &[u8]) -> Result<Sample, String> {
 /// A sample to write.
 #[derive(Clone, Copy, Debug)]
 pub struct Written {
-    /// Which device.
+    /// Number of the device.
     pub number: u32,
     /// Counts samples.
     pub sequence: u16,
-    /// Its time.
+    /// Time of the sample, seconds.
     pub time_s: f64,
     /// Samples a second, as a fraction.
     pub rate: (u32, u32),
-    /// Where it is.
+    /// Pose of the camera.
     pub pose: Pose,
-    /// The lens.
+    /// State of the lens.
     pub lens: Option<LensState>,
 }
 

@@ -1,4 +1,4 @@
-//! What the page on a phone sends: how the phone is held and how its pads are pushed, as JSON.
+//! Messages of the page on a phone, as JSON: the phone's pose and the push of its pads.
 //!
 //! Angles are alpha, beta and gamma of the W3C's Device Orientation: turns about z, x' and y'' in a
 //! world with z up. The camera is the one on the phone's back; its screen may be turned against it.
@@ -24,16 +24,16 @@ pub struct Held {
     screen: f64,
     /// Pads, −1 to 1: to the right, ahead, up.
     pub side: f64,
-    /// See [`Held::side`].
+    /// Push ahead; see [`Held::side`].
     pub ahead: f64,
-    /// See [`Held::side`].
+    /// Push upwards; see [`Held::side`].
     pub up: f64,
-    /// What the pads drive instead of carrying the camera.
+    /// Wheel that the pads drive instead of carrying the camera.
     pub wheel: Option<Wheel>,
 }
 
 impl Held {
-    /// What its page sent.
+    /// Reads a message of the phone's page.
     pub fn read(json: &[u8]) -> Result<Held, String> {
         let held: Held =
             serde_json::from_slice(json).map_err(|e| format!("this is not from the phone's page: {e}"))?;
@@ -54,7 +54,7 @@ fn rotation([alpha, beta, gamma]: [f64; 3], screen: f64) -> DQuat {
     (world * phone * DQuat::from_rotation_z(-s)).normalize()
 }
 
-/// Where a phone has been carried by its pads.
+/// Place that the pads have carried a phone to.
 pub struct Carried {
     place: DVec3,
     turn: DQuat,

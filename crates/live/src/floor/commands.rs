@@ -1,4 +1,4 @@
-//! What pages ask of the floor.
+//! Commands of pages.
 
 use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
@@ -207,7 +207,7 @@ impl Floor {
         }
     }
 
-    /// What hangs on a wheel that came into other hands is let go of; a take that rolls is told of it.
+    /// Lets go of axes on a wheel that came into other hands; a rolling take notes it.
     pub(super) fn settle_hands(&mut self) {
         let hands = self.lease.hands();
         let before = std::mem::replace(&mut self.hands, hands);

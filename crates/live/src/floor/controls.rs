@@ -4,7 +4,7 @@ use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{Demand, Hand};
 use rovnek_core::input_shaping::Shaping;
 
-/// What fine gear leaves of speed.
+/// Factor on speed in fine gear.
 const FINE: f64 = 0.2;
 
 /// Fluid drag of each part of a rig at drag 1, seconds.
@@ -17,7 +17,7 @@ fn drag_s(group: AxisGroup) -> f64 {
     }
 }
 
-/// What hands ask of each axis, and how the machine takes it.
+/// Demands of the hands on each axis, and the feel of the machine.
 #[derive(Clone, Debug)]
 pub(super) struct Controls {
     /// Shares of top speed, −1 to 1.
@@ -29,7 +29,7 @@ pub(super) struct Controls {
     fine: Vec<bool>,
     /// The share of top speed that a hand at its end asks for.
     dial: f64,
-    /// How much of the usual drag there is.
+    /// Factor on the default drag.
     drag: f64,
 }
 
@@ -93,7 +93,7 @@ impl Controls {
         &self.shaping
     }
 
-    /// Whether a hand holds an axis.
+    /// True if a hand holds an axis.
     pub fn holds(&self, axis: usize) -> bool {
         self.rates[axis] != 0.0
     }

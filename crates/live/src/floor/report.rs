@@ -1,4 +1,4 @@
-//! What the floor tells: its status when it changes, its state sixty times a second.
+//! Reports of the floor: its status when it changes, its state sixty times a second.
 
 use super::{FULL, Floor, Phase};
 use crate::command::{HangStatus, Status, TrackingStatus};
@@ -16,7 +16,7 @@ use rovnek_core::playing::{Carriages, MoverId};
 use rovnek_core::space::Pose;
 
 impl Floor {
-    /// What pages are told when it changes.
+    /// Status for pages.
     pub fn status(&self) -> Status {
         Status {
             setup_id: self.placed().setup_id,
@@ -67,12 +67,12 @@ impl Floor {
         }
     }
 
-    /// How many steps there were.
+    /// Number of steps so far.
     pub fn steps(&self) -> u64 {
         self.step
     }
 
-    /// Where the camera is that is looked through, and its lens.
+    /// Camera that is looked through: pose and lens.
     pub fn seen(&self) -> Seen {
         let machine = self.machine();
         let pose = machine.pose();
@@ -80,7 +80,7 @@ impl Floor {
         Seen::of(&self.placed().camera, self.clock_s(), pose.camera, lens)
     }
 
-    /// What is to be found out about the room that the machine has now.
+    /// Question about the machine's clearance now.
     pub fn room_question(&self) -> RoomQuestion {
         let machine = self.machine();
         let (pose, carriages) = (machine.pose(), self.carriages());
@@ -183,7 +183,7 @@ impl Floor {
         }
     }
 
-    /// Who and what goes along with machines as they are, but who is driven.
+    /// Loads of machines as they stand, except a driven performer.
     fn riding(&self, time_s: f64, carriages: &Carriages) -> Vec<(MoverId, Vec<Pose>)> {
         let playing = self.obstacles.playing();
         let driven = self.acting.as_ref().map(|a| a.cast.of);

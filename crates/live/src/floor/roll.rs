@@ -12,7 +12,7 @@ use rovnek_core::wheels::{HandOn, Wheel};
 use std::sync::Arc;
 
 impl Floor {
-    /// Whether a take can be laid below what is driven.
+    /// True if a take can be laid below the machine that is driven.
     pub(super) fn fits(&self, below: &BaseTake) -> bool {
         below.setup_id == self.placed().setup_id
             && below.samples.width() == self.axes().len()
@@ -118,7 +118,7 @@ impl Floor {
         self.sample();
     }
 
-    /// Who has which wheel; of a performer only while one is driven.
+    /// Holders of the wheels; the performer's wheel counts only while a performer is driven.
     fn hands_on(&self, hands: &[Option<PageId>; Wheel::ALL.len()], from_s: f64) -> Vec<HandOn> {
         let wheels = Wheel::ALL.into_iter().filter(|w| *w != Wheel::Performer || self.acting.is_some());
         let name = |page: PageId| self.names.get(&page).cloned().unwrap_or_else(|| format!("page {page}"));
@@ -171,7 +171,7 @@ impl Floor {
         }
     }
 
-    /// Whether only somebody is driven, and the camera does not record.
+    /// True if only a performer is driven, and the camera does not record.
     pub(super) fn alone(&self) -> bool {
         self.acting.as_ref().is_some_and(|a| a.alone) && self.below.is_none()
     }
@@ -215,7 +215,7 @@ impl Floor {
         }
     }
 
-    /// What the recorder must have, in order; each note is given once.
+    /// Takes out the events for the recorder, in order; each event is given once.
     pub fn take_events(&mut self) -> Vec<RecorderEvent> {
         self.buffer.take_events()
     }

@@ -6,7 +6,7 @@ use crate::machine::{Moment, Plays};
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::wheels::Wheel;
 
-/// Whether nobody is at each wheel.
+/// Wheels that nobody is at.
 type Silent = [bool; Wheel::ALL.len()];
 
 impl Floor {
@@ -36,7 +36,7 @@ impl Floor {
         }
     }
 
-    /// What hangs on wheels that nobody is at is let go of.
+    /// Lets go of axes on wheels that nobody is at.
     fn let_go_of(&mut self, silent: &Silent) {
         let axes = self.machines[self.on].axes();
         let left: Vec<Wheel> = Wheel::ALL

@@ -6,7 +6,7 @@ use rovnek_core::glide::Glide;
 use rovnek_core::rigs::Rig;
 use std::collections::VecDeque;
 
-/// Where a machine is sent, and how far it has come.
+/// Drives of a machine to a goal, and their progress.
 #[derive(Default)]
 pub(super) struct Courses {
     waiting: VecDeque<Course>,
@@ -17,7 +17,7 @@ pub(super) struct Courses {
 struct Course {
     through: Vec<Vec<f64>>,
     seconds: Option<f64>,
-    /// Of top speeds, where no time is asked.
+    /// Share of top speeds for a drive without a wished time.
     share: f64,
     planned: Option<(Glide, f64)>,
 }
@@ -33,12 +33,12 @@ impl Courses {
         self.waiting.push_back(Course { through, seconds, share, planned: None });
     }
 
-    /// Where an axis is sent; none where hands have it, or nothing is sent anywhere.
+    /// Goal of an axis; none where hands have the axis, or without a drive.
     pub fn goal(&self, axis: usize) -> Option<f64> {
         self.waiting.back()?.through.last()?.get(axis).copied().filter(|_| !self.held[axis])
     }
 
-    /// Whether there is none.
+    /// True without a drive.
     pub fn is_empty(&self) -> bool {
         self.waiting.is_empty()
     }
@@ -49,17 +49,17 @@ impl Courses {
         self.held.fill(false);
     }
 
-    /// Whether a course moves an axis.
+    /// True if a drive moves the axis.
     pub fn leads(&self, axis: usize) -> bool {
         !self.is_empty() && !self.held[axis]
     }
 
-    /// Whether the machine comes to rest on an axis, so that a course can be planned.
+    /// True while the machine comes to rest on the axis, so that a drive can be planned.
     pub fn waits(&self, axis: usize) -> bool {
         self.waiting.front().is_some_and(|s| s.planned.is_none()) && !self.held[axis]
     }
 
-    /// What makes a course longer than was asked.
+    /// Reason why a drive takes longer than asked.
     pub fn slowed(&self, axes: &[Axis]) -> Option<String> {
         let course = self.waiting.front().filter(|s| s.seconds.is_some())?;
         let (glide, _) = course.planned.as_ref()?;

@@ -13,11 +13,11 @@ use rovnek_core::space::Pose;
 use rovnek_core::tracked::SecondMoves;
 use rovnek_formats::tracking::Lens;
 
-/// Where a device is on the set, and its lens, before a step and after it.
+/// Place of a device on the set and its lens, before a step and after it.
 type Heard = [(DVec3, Lens); 2];
 
 impl SetupMachine {
-    /// What the second device says, while it is heard.
+    /// Reading of the second device, while it is heard.
     fn second(&self, moment: &Moment) -> Option<(SecondMoves, Heard)> {
         let second = &self.placed.tracking.second;
         let heard = moment.devices.get(&second.source).filter(|h| h.alive(moment.clock_s))?;

@@ -1,4 +1,4 @@
-//! What comes from elsewhere: moves, as takes of a free camera; sets, images, captured motion.
+//! Imports: moves, as takes of a free camera; sets, images, captured motion.
 
 use super::App;
 use super::document::name;
@@ -47,7 +47,7 @@ pub enum Frame {
     Body,
 }
 
-/// Where and how to put it.
+/// Frame in which a file is put into the scene.
 #[derive(FromForm)]
 pub struct Placement<'a> {
     name: &'a str,
@@ -94,7 +94,7 @@ impl Placement<'_> {
     }
 }
 
-/// How long nothing of a file may arrive.
+/// Longest time in which nothing of a file may arrive.
 const SILENT: Duration = Duration::from_secs(20);
 
 /// Gives what arrives to `take`, piece by piece.
@@ -129,7 +129,7 @@ async fn receive(data: Data<'_>) -> Outcome<(Vec<u8>, Status)> {
     Ok((bytes, if large { Status::PayloadTooLarge } else { Status::UnprocessableEntity }))
 }
 
-/// What arrives, as a file.
+/// Receives an upload into a file.
 pub(super) async fn received(stream: DataStream<'_>, to: &Path) -> Outcome<()> {
     let full = |e: std::io::Error| {
         let disk = to.parent().unwrap_or(to).display();
@@ -219,7 +219,7 @@ pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought
     .await
 }
 
-/// What came into the document.
+/// Things that came into the document.
 enum New {
     Take(u32),
     Set { pieces: Vec<u32>, performers: Vec<u32> },

@@ -22,7 +22,7 @@ pub struct KeysWanted {
     /// The numbers of those that are meant, axis by axis.
     #[ts(type = "{ [axis: string]: Array<number> }")]
     picked: Picked,
-    /// What is done to them.
+    /// Edit of the picked keys.
     edit: KeyEdit,
 }
 
@@ -41,7 +41,7 @@ pub async fn edited(app: &App, id: u32, wanted: Json<KeysWanted>) -> Outcome<Jso
     .await
 }
 
-/// How many steps an ease is drawn with.
+/// Number of steps that an ease is drawn with.
 const DRAWN: usize = 60;
 
 /// The eases that have names, each with its curve.

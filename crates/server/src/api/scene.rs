@@ -152,7 +152,7 @@ pub fn time(app: &App, typed: &str) -> Outcome<Json<f64>> {
     Ok(Json(app.document().scene.timebase().read(typed).map_err(Problem::refused)?))
 }
 
-/// How much of the performance is sent at once, seconds.
+/// Length of a stretch of the performance that is sent at once, seconds.
 const STRETCH_S: f64 = 10.0;
 
 /// A stretch of the performance from a time on, poses of all movers' bodies: rate, count of the whole,
@@ -196,7 +196,7 @@ pub(super) fn put(out: &mut Vec<u8>, number: f64) {
     out.extend_from_slice(&(number as f32).to_le_bytes());
 }
 
-/// The set as glTF.
+/// Set as a glTF file.
 #[get("/scene/set.glb")]
 pub async fn set_glb(app: &App) -> Outcome<(ContentType, Vec<u8>)> {
     app.compute(Urgency::Job, move |app| {

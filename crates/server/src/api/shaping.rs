@@ -23,7 +23,7 @@ use rovnek_core::treatments::{self, Aim, BodyPart, Calm, DriftStop, Treatment, T
 use rovnek_store::model::{NewMove, Scene, Source};
 use serde::Deserialize;
 
-/// What can be wished of a calm move, and what is to begin with.
+/// Parameters of a wish for calm, and the default wish.
 #[get("/kinds/calm")]
 pub fn calm_kind() -> Json<(Vec<Param>, Wish)> {
     Json((Wish::params(), Wish::default()))
@@ -129,7 +129,7 @@ fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Su
     work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls, before })
 }
 
-/// What can be set of a flat move, and what is to begin with.
+/// Parameters of a baked move, and their default values.
 #[get("/kinds/flat")]
 pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
     Json((Flatten::params(), Flatten::default()))

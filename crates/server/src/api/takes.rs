@@ -37,7 +37,7 @@ pub fn named(bytes: Vec<u8>, kind: ContentType, scene: &Scene, title: &str, endi
     Download { bytes, kind, name: Header::new("Content-Disposition", name) }
 }
 
-/// What the device sent while the take rolled, as a packet capture.
+/// Packets of the device while the take rolled, as a packet capture.
 #[get("/takes/<id>/packets.pcap")]
 pub async fn packets(app: &App, id: u32) -> Outcome<Download> {
     app.compute(Urgency::Job, move |app| {
@@ -57,7 +57,7 @@ pub async fn packets(app: &App, id: u32) -> Outcome<Download> {
     .await
 }
 
-/// How much every take shakes as it was rolled, for the log.
+/// Shake of every raw take, for the log.
 #[get("/takes/shakes")]
 pub async fn shakes(app: &App) -> Outcome<Json<Vec<ShakeView>>> {
     app.compute(Urgency::Metrics, move |app| {

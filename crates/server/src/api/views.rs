@@ -130,7 +130,7 @@ pub struct MoverView {
 /// Captured motion that was brought in.
 #[derive(Serialize, TS)]
 pub struct ClipView {
-    /// Id of the asset.
+    /// Id of the clip's asset.
     pub id: u32,
     /// Name from the file.
     pub name: String,
@@ -413,10 +413,10 @@ pub struct Offer {
     pub corners: [[f64; 3]; 4],
 }
 
-/// Shake of a take.
+/// Shake of a take, for the log.
 #[derive(Serialize, TS)]
 pub struct ShakeView {
-    /// Id of the take.
+    /// Id of the take, in the scene.
     pub id: u32,
     /// Shake of the position in the worst second, cm; none for a take that is too short.
     pub position_cm: Option<f64>,

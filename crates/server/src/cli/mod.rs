@@ -50,6 +50,9 @@ enum Command {
         /// Port to listen on
         #[arg(long, default_value_t = 4780)]
         port: u16,
+        /// Start with the performance at rest; without it the performance plays
+        #[arg(long)]
+        still: bool,
     },
     /// Send what a tracked device in somebody's hands would send, for trying out
     Device(device::Device),
@@ -77,7 +80,7 @@ pub fn main() -> ExitCode {
                 serve::run(production, Address { bind, port }, Opens::Paused, format!("({})", data.display()))
             })
         }
-        Command::Demo { port } => demo(port),
+        Command::Demo { port, still } => demo(port, still),
         Command::Device(device) => device.run(),
         Command::Export(export) => export.run(),
         Command::Copy(copy) => copy.run(),
@@ -105,7 +108,7 @@ fn may_bind(bind: IpAddr, open: bool) -> Result<(), String> {
     ))
 }
 
-fn demo(port: u16) -> Result<(), String> {
+fn demo(port: u16, still: bool) -> Result<(), String> {
     let folder = tempfile::Builder::new()
         .prefix("rovnek-demo-")
         .tempdir()
@@ -118,7 +121,8 @@ fn demo(port: u16) -> Result<(), String> {
     }
     let production = serve::open(folder.path())?;
     let address = Address { bind: IpAddr::V4(Ipv4Addr::LOCALHOST), port };
-    serve::run(production, address, Opens::Playing, "(demo; its takes are thrown away at the end)".into())
+    let opens = if still { Opens::Paused } else { Opens::Playing };
+    serve::run(production, address, opens, "(demo; its takes are thrown away at the end)".into())
 }
 
 /// The file of a production in a data folder; the one opened last where none is named.

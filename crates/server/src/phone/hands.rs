@@ -18,7 +18,7 @@ pub(super) struct Hands {
 }
 
 impl Hands {
-    /// On nothing yet.
+    /// Hands without a wheel.
     pub fn of(floor: Floor) -> Hands {
         Hands { floor, at: None, told: String::new() }
     }
@@ -60,7 +60,7 @@ impl Hands {
         }
     }
 
-    /// What the phone is told of its wheel, where that is something new.
+    /// Message to the phone about its wheel, if it is new.
     pub fn told(&mut self, status: &Status) -> Option<String> {
         let (page, wheel) = self.at?;
         let has = status.hands[wheel as usize] == Some(page);

@@ -14,7 +14,7 @@ const MOST_TOGETHER: usize = 200;
 /// Places that are remembered; the one that was quiet the longest makes room.
 const MOST_PLACES: usize = 1000;
 
-/// Who tried wrong codes lately: how many, and when last.
+/// Wrong codes lately: their number and last time, by address.
 #[derive(Default)]
 pub struct Tries {
     places: BTreeMap<IpAddr, (u32, Instant)>,
@@ -25,7 +25,7 @@ pub struct Tries {
 }
 
 impl Tries {
-    /// Whether a place may come in that gave the right code, or a wrong one, now.
+    /// True if an address may come in that gave the right code, or a wrong one, now.
     pub fn may(&mut self, from: IpAddr, right: bool, now: Instant) -> bool {
         let old = |at: &Instant| now.saturating_duration_since(*at) >= WAITS;
         self.places.retain(|_, (_, last)| !old(last));

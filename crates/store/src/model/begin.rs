@@ -1,4 +1,4 @@
-//! What a new production begins with.
+//! First content of a new production.
 
 use super::{PerformanceName, Scene};
 use rovnek_core::lens::Camera;
@@ -15,17 +15,17 @@ use std::sync::Arc;
 pub struct NewScene {
     /// Name of the production.
     pub production: String,
-    /// The scene.
+    /// Scene of the production.
     #[serde(flatten)]
     pub scene: Scene,
-    /// In order.
+    /// Setups, in order.
     pub setups: Vec<NewSetup>,
 }
 
 /// A setup to begin with.
 #[derive(Clone, Debug, Deserialize)]
 pub struct NewSetup {
-    /// What it is for.
+    /// Name of the setup.
     pub name: String,
     /// Sensor, frame, lens.
     pub camera: Camera,
@@ -59,7 +59,7 @@ impl NewScene {
         NewScene { production: production.into(), scene, setups: vec![setup] }
     }
 
-    /// Whether it can be.
+    /// Checks every part.
     pub fn check(&self) -> std::result::Result<(), Invalid> {
         let Scene { rate, length_s, pieces, performers, .. } = &self.scene;
         Rate::new(rate.num, rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;

@@ -14,7 +14,7 @@ use ts_rs::TS;
 pub enum Source {
     /// It was recorded: a take, with the passes that count.
     Take {
-        /// Id of the take.
+        /// Id of the take, in the scene.
         take: u32,
     },
     /// Keys of the move itself.
@@ -30,7 +30,7 @@ pub enum Source {
 /// Move: camera motion over time, recorded or keyed, with its treatments.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Move {
-    /// Id of the move.
+    /// Id of the move, in the scene.
     pub id: u32,
     /// The setup it belongs to.
     pub setup_id: u32,
@@ -91,7 +91,7 @@ pub struct NewMove {
     /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
     #[serde(default)]
     pub variant_of: Option<u32>,
-    /// Keys, by axis.
+    /// Keys of each axis.
     #[serde(default)]
     #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
     pub curves: Curves,
