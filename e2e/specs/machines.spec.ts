@@ -79,6 +79,7 @@ const machines: [kind: string, axes: [name: string, key: string][]][] = [
 
 // That each axis goes to its ends and rests there, the floor's own tests show.
 test("each machine is placed, and driven on every axis by its keys", async ({ app }) => {
+  test.setTimeout(240_000);
   await app.keyboard.press("0");
   for (const [kind, axes] of machines) {
     await choose(app, kind);

@@ -16,7 +16,7 @@ use crate::track::Track;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// Focus in a baked move.
+/// Focus in a flat move.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum FlatFocus {
@@ -29,7 +29,7 @@ pub enum FlatFocus {
     LeftOut,
 }
 
-/// Content of a baked move.
+/// Content of a flat move.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Flatten {
@@ -41,7 +41,7 @@ pub struct Flatten {
     /// Until when; to its end where missing.
     #[serde(default)]
     pub to_s: Option<f64>,
-    /// Focus in the baked move.
+    /// Focus in the flat move.
     pub focus: FlatFocus,
 }
 

@@ -188,7 +188,7 @@ pub enum Command {
     },
     /// Hands fly the camera and the machine follows, or hands move the axes.
     Fly {
-        /// True for the camera, false for the performer.
+        /// True if hands fly the camera, false if hands move the axes.
         on: bool,
     },
     /// Forget what hands made of a machine with keys.

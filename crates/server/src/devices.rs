@@ -170,10 +170,17 @@ impl Devices {
         keep: impl FnOnce(&str) -> Outcome<()>,
     ) -> Outcome<()> {
         let _changing = lock(&self.changing);
-        if let Some(old) = lock(&self.running).take() {
-            old.stop.store(true, Ordering::Relaxed);
+        let Some(wanted) = wanted else {
+            self.silence();
+            return Ok(());
+        };
+        // A request that is refused leaves sockets and stand-in as they are.
+        let motion = Motion::named(&wanted.motion).ok_or_else(|| {
+            Problem::refused(format!("\"{}\" is no motion; give shoulder, sweep or still", wanted.motion))
+        })?;
+        if !(0.0..=1.0).contains(&wanted.lost) || !(0.0..=20.0).contains(&wanted.tremor) {
+            return Err(Problem::refused("give a tremor of 0 to 20, and a loss of 0 to 1"));
         }
-        let Some(wanted) = wanted else { return Ok(()) };
         let mut all: Vec<Socket> = lock(&self.sockets).iter().map(|(s, _)| s.clone()).collect();
         let of = |s: &&mut Socket| s.protocol == wanted.protocol;
         if let Some(socket) = all.iter_mut().find(of).filter(|s| !s.on) {
@@ -186,15 +193,10 @@ impl Devices {
             Some(SocketView { error: Some(error), .. }) => return Err(Problem::refused(error)),
             _ => return Err(Problem::refused("nothing listens for this protocol; add a socket first")),
         };
-        let motion = Motion::named(&wanted.motion).ok_or_else(|| {
-            Problem::refused(format!("\"{}\" is no motion; give shoulder, sweep or still", wanted.motion))
-        })?;
-        if !(0.0..=1.0).contains(&wanted.lost) || !(0.0..=20.0).contains(&wanted.tremor) {
-            return Err(Problem::refused("give a tremor of 0 to 20, and a loss of 0 to 1"));
-        }
         let manner = Manner { tremor: wanted.tremor, lost: wanted.lost, ..Manner::default() };
         let device =
             StandIn { protocol: wanted.protocol, number: 1, rate_hz: 120, segment: 1200, motion, manner };
+        self.silence();
         let stop = Arc::new(AtomicBool::new(false));
         let mut sending = device.begin();
         let ended = stop.clone();
@@ -206,13 +208,18 @@ impl Devices {
         *lock(&self.running) = Some(Running { wanted, stop });
         Ok(())
     }
+
+    /// Stops the stand-in, if one runs.
+    fn silence(&self) {
+        if let Some(old) = lock(&self.running).take() {
+            old.stop.store(true, Ordering::Relaxed);
+        }
+    }
 }
 
 impl Drop for Devices {
     fn drop(&mut self) {
-        if let Some(old) = lock(&self.running).take() {
-            old.stop.store(true, Ordering::Relaxed);
-        }
+        self.silence();
     }
 }
 

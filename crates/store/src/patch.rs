@@ -45,7 +45,7 @@ pub enum Op {
     },
     /// Puts a thing elsewhere in its list.
     Move {
-        /// Path of the source.
+        /// Path of the thing that moves.
         path: String,
         /// The member that it comes before; at the end where missing.
         #[serde(default)]

@@ -785,7 +785,7 @@ size: [number, number, number], } | { "kind": "ramp",
  */
 size: [number, number, number], } | { "kind": "pillars", 
 /**
- * Number of risers.
+ * Number of pillars.
  */
 count: number, 
 /**
@@ -793,11 +793,11 @@ count: number,
  */
 spacing: number, 
 /**
- * Width and depth of a riser, metres.
+ * Width and depth of a pillar, metres.
  */
 width: number, 
 /**
- * Height of a riser, metres.
+ * Height of a pillar, metres.
  */
 height: number, 
 /**
@@ -1272,7 +1272,7 @@ export type Side = { "side": "smooth" } | { "side": "straight" } | { "side": "fl
  */
 slope: number, 
 /**
- * Length of the side as a share of the span, 0 to 1.
+ * Length of the side as a share of the span; 0 to 1 is always allowed.
  */
 length: number, };
 
@@ -1739,7 +1739,7 @@ from_s: number | null,
  */
 to_s: number | null, 
 /**
- * Focus in the baked move.
+ * Focus in the flat move.
  */
 focus: FlatFocus, };
 
@@ -2303,7 +2303,7 @@ path: string,
  */
 value: unknown, } | { "op": "move", 
 /**
- * Path of the source.
+ * Path of the thing that moves.
  */
 path: string, 
 /**
@@ -3053,7 +3053,7 @@ seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "focus_on",
  */
 performer: number | null, } | { "do": "fly", 
 /**
- * True for the camera, false for the performer.
+ * True if hands fly the camera, false if hands move the axes.
  */
 on: boolean, } | { "do": "discard" } | { "do": "ask", 
 /**
@@ -3707,7 +3707,7 @@ wild: Array<[number, Array<number>]>,
  */
 solids: Array<SolidView>, 
 /**
- * Lamps of the set and lit windows.
+ * Light sources of the set.
  */
 lights: Array<Light>, 
 /**
@@ -4394,11 +4394,11 @@ export type FrameWanted = {
  */
 setup_id: number, 
 /**
- * Corner at which the drag began, metres.
+ * Direction from the eye to the corner at which the drag began.
  */
 corner: [number, number, number], 
 /**
- * Corner at which the drag ended, metres.
+ * Direction from the eye to the corner at which the drag ended.
  */
 opposite: [number, number, number], 
 /**

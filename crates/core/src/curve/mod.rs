@@ -44,7 +44,7 @@ pub enum Side {
     Free {
         /// Units of the value a second.
         slope: f64,
-        /// Length of the side as a share of the span, 0 to 1.
+        /// Length of the side as a share of the span; 0 to 1 is always allowed.
         length: f64,
     },
 }

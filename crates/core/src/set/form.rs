@@ -79,13 +79,13 @@ pub enum Form {
     },
     /// Pillars in a row along x.
     Pillars {
-        /// Number of risers.
+        /// Number of pillars.
         count: u32,
         /// From middle to middle.
         spacing: f64,
-        /// Width and depth of a riser, metres.
+        /// Width and depth of a pillar, metres.
         width: f64,
-        /// Height of a riser, metres.
+        /// Height of a pillar, metres.
         height: f64,
         /// A painted guard round each foot.
         base: bool,

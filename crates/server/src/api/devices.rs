@@ -31,6 +31,7 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
 pub async fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
     app.wait(move |app| {
         let wanted = wanted.into_inner();
+        app.here()?;
         app.devices.stand_in(wanted, |kept| keep(app, kept))?;
         Ok(Json(app.devices.view()))
     })

@@ -129,7 +129,7 @@ fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Su
     work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls, before })
 }
 
-/// Parameters of a baked move, and their default values.
+/// Parameters of a flat move, and their default values.
 #[get("/kinds/flat")]
 pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
     Json((Flatten::params(), Flatten::default()))

@@ -22,7 +22,7 @@ pub struct SetView {
     pub wild: Vec<(u32, Vec<u32>)>,
     /// Everything solid.
     pub solids: Vec<SolidView>,
-    /// Lamps of the set and lit windows.
+    /// Light sources of the set.
     pub lights: Vec<Light>,
     /// The colour of each material, red, green, blue, linear, 0 to 1.
     pub colors: Vec<(Material, [f32; 3], bool)>,
@@ -379,9 +379,9 @@ pub struct CardSeat {
 pub struct FrameWanted {
     /// Id of the setup that gives frame shape and lens set.
     pub setup_id: u32,
-    /// Corner at which the drag began, metres.
+    /// Direction from the eye to the corner at which the drag began.
     pub corner: [f64; 3],
-    /// Corner at which the drag ended, metres.
+    /// Direction from the eye to the corner at which the drag ended.
     pub opposite: [f64; 3],
     /// Drawn to the right.
     pub right: bool,

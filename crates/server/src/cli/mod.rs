@@ -50,7 +50,7 @@ enum Command {
         /// Port to listen on
         #[arg(long, default_value_t = 4780)]
         port: u16,
-        /// Start with the performance at rest; without it the performance plays
+        /// Start with the performance at rest instead of playing
         #[arg(long)]
         still: bool,
     },

@@ -12,6 +12,7 @@ use std::net::TcpStream;
 use std::path::Path;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+use std::time::{Duration, Instant};
 
 /// A data folder with two productions.
 fn two(folder: &Path) {
@@ -139,6 +140,35 @@ fn what_begins_before_a_switch_and_arrives_after_it_is_refused_whatever_it_write
         let count =
             |table: &str| db.query_row(&format!("SELECT count(*) FROM {table}"), [], |r| r.get::<_, u32>(0));
         assert_eq!([count("take").unwrap(), count("picture").unwrap()], [0, 0], "{id}");
+    }
+}
+
+#[test]
+fn stand_ins_that_are_started_at_once_leave_one_and_a_refused_one_changes_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let running = Running::serve(folder.path());
+    let socket = json!([{"protocol": "opentrackio", "address": "127.0.0.1", "port": 0, "on": false}]);
+    running.put("devices", socket);
+    let ask = |motion: &str| {
+        let wanted = json!({"protocol": "opentrackio", "motion": motion, "tremor": 1, "lost": 0});
+        tried(running.port, "PUT", "devices/stand-in", "", wanted.to_string().as_bytes()).unwrap().0
+    };
+    std::thread::scope(|scope| {
+        for motion in ["still", "sweep", "shoulder", "still"] {
+            scope.spawn(move || (0..10).for_each(|_| assert_eq!(ask(motion), 200)));
+        }
+    });
+    let devices = || serde_json::from_str::<Value>(&running.get("devices")).unwrap();
+    let one = devices()["stand_in"].clone();
+    assert!(one.is_object(), "{one}");
+    assert_eq!(ask("no such motion"), 422);
+    assert_eq!(devices()["stand_in"], one);
+    running.put("devices/stand-in", Value::Null);
+    // One that nobody stopped would be heard for ever.
+    let begun = Instant::now();
+    while devices()["sources"][0]["age_s"].as_f64().is_none_or(|age| age < 0.5) {
+        assert!(begun.elapsed() < Duration::from_secs(20), "{}", devices());
+        std::thread::yield_now();
     }
 }
 

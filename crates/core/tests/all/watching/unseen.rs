@@ -6,7 +6,7 @@ use glam::{DQuat, DVec3};
 use rovnek_core::clearance::Obstacles;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures::{Before, Lost, covered_times, lost};
-use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
+use rovnek_core::performer::Clips;
 use rovnek_core::playing::{PerformanceTimeline, SubjectPoints};
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::solid::Material;
@@ -68,17 +68,7 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
 /// behind it is told by the two lines from the lens past its sides.
 #[test]
 fn whoever_walks_behind_a_post_is_covered_as_long_as_the_lines_past_its_sides_say() {
-    let at = |time_s: f64, x: f64| Waypoint {
-        time_s,
-        stop_s: 0.0,
-        position: [x, 0.0, -6.0],
-        facing_deg: None,
-        posture: Posture::Stand,
-        mark: None,
-    };
-    let route = Route { waypoints: vec![at(0.0, -3.0), at(6.0, 3.0)].into() };
-    let part = Part { performance: 1, rides: None, motion: PartMotion::Walks { route } };
-    let who = Performer { id: 7, name: "walker".into(), height_m: 1.75, build: 1.0, parts: vec![part] };
+    let who = walks(7, &[(0.0, [-3.0, 0.0, -6.0]), (6.0, [3.0, 0.0, -6.0])]);
     let form = Form::Block { size: [0.5, 3.0, 0.2], material: Material::Timber };
     let post = Piece { id: 3, ..Piece::new("post", form, [0.0, 0.0, -3.0]) };
     let playing = Arc::new(PerformanceTimeline::compile(
