@@ -14,7 +14,6 @@ import type {
   Described,
   DriftStop,
   Fault,
-  Move,
   Remedy,
   Flatten,
   EaseView,
@@ -46,6 +45,7 @@ import type {
   StandInWanted,
   Take,
   Tolerance,
+  VersionsView,
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
 import { lookedOf, type Looked } from "./state/looked";
@@ -60,28 +60,18 @@ export const queryClient = new QueryClient({
 /** The document with what was done here, also what the server does not have yet. */
 export const useDocument = () => useDocuments((s) => s.shown);
 
-/**
- * Parts of the document keep their identity while they do not change, so a number for each
- * identity says cheaply whether what was made of a part still fits.
- */
-const numbers = new WeakMap<object, number>();
-let counted = 0;
-function version(part: object | undefined): number {
-  if (!part) return 0;
-  const known = numbers.get(part) ?? ++counted;
-  numbers.set(part, known);
-  return known;
-}
+/** Versions of what the server works out of the document that it has: keys of queries use nothing else. */
+const useVersion = (of: (versions: VersionsView) => string | undefined) => useDocuments((s) => of(s.versions));
 
 /** Results of a document that is gone are not kept. */
 const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
 
 export function useSet() {
-  const doc = useDocuments((s) => s.known);
+  const version = useVersion((v) => v.set);
   return useQuery({
-    queryKey: ["set", version(doc?.scene.pieces), version(doc?.scene.stage), doc?.scene.performance],
+    queryKey: ["set", version],
     queryFn: () => json<SetView>("scene/solids"),
-    enabled: !!doc,
+    enabled: !!version,
     ...passing,
   });
 }
@@ -90,86 +80,52 @@ const stretch = async (from_s: number) => decodeStretch(await bytes(`scene/perfo
 
 /** Movers of the scene; asked again when the motion of one changes. */
 export function useFigureViews() {
-  const cast = useDocuments((s) => s.cast);
+  const version = useVersion((v) => v.performance);
   return useQuery({
-    queryKey: ["figures", cast],
+    queryKey: ["figures of movers", version],
     queryFn: () => json<MoverView[]>("scene/figures"),
-    enabled: cast > 0,
+    enabled: !!version,
     ...passing,
   });
 }
 export function usePerformance() {
-  const cast = useDocuments((s) => s.cast);
+  const version = useVersion((v) => v.performance);
   return useQuery({
-    queryKey: ["performance", cast],
+    queryKey: ["performance", version],
     queryFn: async () => new Performance(await stretch(0), stretch),
-    enabled: cast > 0,
+    enabled: !!version,
     ...passing,
   });
 }
 export function useSetupViews() {
-  const known = useDocuments((s) => s.known);
-  const cast = useDocuments((s) => s.cast);
-  const setups = known?.setups;
-  // A machine stands where its carrier stands: a piece, a performer, another machine.
-  const carriers = [version(known?.scene.pieces), version(known?.scene.performers), known?.scene.performance];
+  const version = useVersion((v) => v.machines);
   return useQuery({
-    queryKey: ["setup views", version(setups), ...carriers, cast],
+    queryKey: ["setup views", version],
     queryFn: () => json<SetupView[]>("setups/views"),
-    enabled: !!setups,
+    enabled: !!version,
     ...passing,
   });
 }
 export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
-/** The passes that count in a take, as text. */
-function passesOf(document: Document, id: number): string {
-  const over = document.takes.filter((t) => t.pass?.take === id && !t.rolling);
-  return over.map((t) => `${t.id}${t.pass!.muted || t.binned ? "-" : "+"}`).join();
-}
-
-/** What a move's motion is made of; what is keyed or solved depends on the whole scene. */
-function madeOf(document: Document, { move, take }: Looked, cast: number): unknown[] {
-  const own = [move.id, JSON.stringify([move.treatments, move.camera, move.rig, readBy(document, move)])];
-  // Whom the picture shows, and whom treatments go by, is as the scene plays.
-  if (take) return [...own, take.samples, passesOf(document, take.id), cast];
-  const { moves, setups, takes, scene } = document;
-  const followed = move.source.kind === "follow" ? [version(moves), version(takes)] : [version(move)];
-  return [...own, ...followed, version(setups), scene.length_s, cast];
-}
-
-/** What treatments of a move read of what does not move, and of other takes: they name them by their numbers. */
-function readBy(document: Document, { treatments }: Move): unknown[] {
-  const named = (what: string) => {
-    const found = JSON.stringify(treatments).matchAll(new RegExp(`"${what}":(\\d+)`, "g"));
-    return [...found].map((match) => Number(match[1]));
-  };
-  const pieces = named("piece").map((id) => document.scene.pieces.find((p) => p.id === id));
-  const read = named("take").map((id) => document.takes.find((t) => t.id === id));
-  return [
-    pieces.map((p) => p && [p.position, p.turn_deg]),
-    read.map((t) => t && [t.samples, passesOf(document, t.id)]),
-  ];
-}
-
 /** How the frames of a scene are counted, as text. */
 const countOf = ({ scene: { rate, start_frame } }: Document) => `${rate.num}/${rate.den} ${start_frame}`;
 
-/** A move as the server has it, what its pictures depend on, and the rate they are asked at. */
+/** A move as the server has it, and the version of what is worked out of it. */
 function useKnown(shown: Looked | undefined) {
   const document = useDocuments((s) => s.known);
-  const cast = useDocuments((s) => s.cast);
   const looked = document && shown ? lookedOf(document, shown.move.id) : null;
-  if (!document || !looked || looked.take?.samples === 0) return { id: undefined, key: [undefined] };
-  return { id: looked.move.id, key: [looked.move.id, ...madeOf(document, looked, cast), countOf(document)] };
+  const version = useVersion((v) => looked?.move && v.moves[looked.move.id]);
+  if (!looked || looked.take?.samples === 0) return { id: undefined, key: [undefined] };
+  return { id: looked.move.id, key: [looked.move.id, version] };
 }
 
 export function useSetupMachine(id: number | undefined) {
-  const setup = useDocuments((s) => s.known?.setups.find((t) => t.id === id));
+  const version = useVersion((v) => (id === undefined ? undefined : v.setups[id]));
   return useQuery({
-    queryKey: ["machine", id, JSON.stringify(setup?.rig), JSON.stringify(setup?.camera)],
+    queryKey: ["machine", id, version],
     queryFn: () => json<MachineView>(`setups/${id}/machine`),
-    enabled: !!setup,
+    enabled: !!version,
     placeholderData: keepPreviousData,
   });
 }
@@ -322,12 +278,14 @@ export const useSetBase = () =>
   useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseWanted)));
 
 /** Shake of takes; asked again when takes come or change. */
-export const useShakes = (takes: Take[]) =>
-  useQuery({
-    queryKey: ["shakes", takes.filter((t) => !t.rolling).map((t) => [t.id, t.pass?.muted, t.binned])],
+export function useShakes(takes: Take[]) {
+  const versions = useDocuments((s) => s.versions.takes);
+  return useQuery({
+    queryKey: ["shakes", takes.filter((t) => !t.rolling && !t.binned).map((t) => [t.id, versions[t.id]])],
     queryFn: () => json<ShakeView[]>("takes/shakes"),
     placeholderData: keepPreviousData,
   });
+}
 
 /** Tracked devices, asked twice a second while they are looked at. */
 export const useDevices = () =>

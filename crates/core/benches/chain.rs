@@ -2,6 +2,7 @@
 //! by itself, and all from a change of the first machine treatment on, down to curves of 1 000 columns.
 
 use rovnek_core::evaluate::StageCache;
+use rovnek_core::ids::{PerformanceId, PerformerId};
 use rovnek_core::lanes::{envelopes, shown};
 use rovnek_core::lens::Camera;
 use rovnek_core::measures;
@@ -30,8 +31,8 @@ fn walker() -> Performer {
         mark: None,
     };
     let route = Route { waypoints: (0..=60).map(at).collect::<Vec<_>>().into() };
-    let part = Part { performance: 1, rides: None, motion: PartMotion::Walks { route } };
-    Performer { id: 1, name: "walker".into(), height_m: 1.75, build: 1.0, parts: vec![part] }
+    let part = Part { performance: PerformanceId(1), rides: None, motion: PartMotion::Walks { route } };
+    Performer { id: PerformerId(1), name: "walker".into(), height_m: 1.75, build: 1.0, parts: vec![part] }
 }
 
 fn list(sigma_s: f64) -> Vec<Treatment> {
@@ -78,7 +79,7 @@ fn main() {
     };
     let count = (LENGTH_S * 120.0) as usize + 1;
     let raw = Motion::of(Samples::new(120.0, axes.len(), (0..count).flat_map(row).collect()), axes);
-    let timeline = PerformanceTimeline::compile(&[], &[walker()], 1, &Clips::new());
+    let timeline = PerformanceTimeline::compile(&[], &[walker()], PerformanceId(1), &Clips::new());
     let playing = Some(Playing { timeline: &timeline, version: 1 });
     let context = Context { playing, ..Context::of(&*rig, &Camera::default(), Rate::FILM) };
     println!("{} axes, {} samples", axes.len(), raw.samples.len());

@@ -1,6 +1,7 @@
 //! The room that a crane has on a set of 600 solids with six people: what one look costs.
 
 use rovnek_core::clearance::{Around, MachineHulls, MeshHulls, Obstacles};
+use rovnek_core::ids::{PerformanceId, PerformerId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
 use rovnek_core::playing::PerformanceTimeline;
@@ -20,8 +21,14 @@ fn walker(k: u32) -> Performer {
         mark: None,
     };
     let route = Route { waypoints: vec![at(0.0, -4.0), at(20.0, 4.0)].into() };
-    let part = Part { performance: 1, rides: None, motion: PartMotion::Walks { route } };
-    Performer { id: 100 + k, name: format!("walker {k}"), height_m: 1.75, build: 1.0, parts: vec![part] }
+    let part = Part { performance: PerformanceId(1), rides: None, motion: PartMotion::Walks { route } };
+    Performer {
+        id: PerformerId(100 + k),
+        name: format!("walker {k}"),
+        height_m: 1.75,
+        build: 1.0,
+        parts: vec![part],
+    }
 }
 
 fn main() {
@@ -29,11 +36,11 @@ fn main() {
         let (row, column) = (f64::from(k / 24), f64::from(k % 24));
         let form = Form::Block { size: [0.4, 0.9, 0.4], material: Material::Timber };
         let piece = Piece::new("block", form, [column - 12.0, 0.0, row - 12.0]);
-        Piece { id: k + 1, turn_deg: f64::from(k) * 7.0, ..piece }
+        Piece { id: PieceId(k + 1), turn_deg: f64::from(k) * 7.0, ..piece }
     };
     let pieces: Vec<Piece> = (0..600).map(block).collect();
     let people: Vec<Performer> = (0..6).map(walker).collect();
-    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &people, 1, &Clips::new()));
+    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &people, PerformanceId(1), &Clips::new()));
     let obstacles = Obstacles::of(&pieces, &playing, &MeshHulls::new());
     let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
     let hulls = MachineHulls::of(&*rig);
@@ -44,7 +51,7 @@ fn main() {
             axes[0] += f64::from(k) * 0.003;
             axes[1] += up;
             let poses = rig.body_poses(&axes);
-            let around = Around { time_s: f64::from(k) * 0.01, setup: 1, ..Around::default() };
+            let around = Around { time_s: f64::from(k) * 0.01, setup: SetupId(1), ..Around::default() };
             let start = Instant::now();
             std::hint::black_box(obstacles.clearance(&hulls, &poses, &around));
             times.push(start.elapsed().as_secs_f64() * 1e6);

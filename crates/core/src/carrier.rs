@@ -1,5 +1,6 @@
 //! Carriers: machines, performers, pieces of the set.
 
+use crate::ids::{MoveId, PerformerId, PieceId, SetupId};
 use serde::{Deserialize, Deserializer, Serialize};
 use ts_rs::TS;
 
@@ -10,20 +11,20 @@ pub enum Carrier {
     /// A piece of the set.
     Piece {
         /// Id of the piece in the scene.
-        id: u32,
+        id: PieceId,
     },
     /// Performer as a carrier.
     Performer {
         /// Id of the performer in the scene.
-        id: u32,
+        id: PerformerId,
     },
     /// The carriage of another setup's machine, as it stands or as a move has it.
     Setup {
         /// Id of the setup in the scene.
-        id: u32,
+        id: SetupId,
         /// One of its moves.
         #[serde(default, rename = "move")]
-        moved: Option<u32>,
+        moved: Option<MoveId>,
     },
 }
 
@@ -32,7 +33,7 @@ pub(crate) fn or_piece<'de, D: Deserializer<'de>>(from: D) -> Result<Option<Carr
     #[derive(Deserialize)]
     #[serde(untagged)]
     enum Kept {
-        Piece(u32),
+        Piece(PieceId),
         Carrier(Carrier),
     }
     Ok(Option::<Kept>::deserialize(from)?.map(|kept| match kept {
@@ -44,6 +45,7 @@ pub(crate) fn or_piece<'de, D: Deserializer<'de>>(from: D) -> Result<Option<Carr
 #[cfg(test)]
 mod tests {
     use super::Carrier;
+    use crate::ids::{MoveId, PieceId, SetupId};
     use crate::performer::Part;
     use serde_json::json;
 
@@ -54,10 +56,13 @@ mod tests {
         assert_eq!(rides(&part), None);
         for (kept, read) in [
             (json!(null), None),
-            (json!(11), Some(Carrier::Piece { id: 11 })),
-            (json!({"by": "piece", "id": 11}), Some(Carrier::Piece { id: 11 })),
-            (json!({"by": "setup", "id": 2}), Some(Carrier::Setup { id: 2, moved: None })),
-            (json!({"by": "setup", "id": 2, "move": 9}), Some(Carrier::Setup { id: 2, moved: Some(9) })),
+            (json!(11), Some(Carrier::Piece { id: PieceId(11) })),
+            (json!({"by": "piece", "id": 11}), Some(Carrier::Piece { id: PieceId(11) })),
+            (json!({"by": "setup", "id": 2}), Some(Carrier::Setup { id: SetupId(2), moved: None })),
+            (
+                json!({"by": "setup", "id": 2, "move": 9}),
+                Some(Carrier::Setup { id: SetupId(2), moved: Some(MoveId(9)) }),
+            ),
         ] {
             part["rides"] = kept;
             assert_eq!(rides(&part), read);

@@ -5,6 +5,7 @@
 //! get there: a box around each says that they are farther apart than what was already found. The triangles of
 //! a mesh stand in a tree of boxes, searched nearest first; one look measures at most [`MOST_TRIANGLES`].
 
+use crate::ids::{MeshId, SetupId};
 use crate::mesh::Mesh;
 use crate::playing::{Carriages, MoverId, PerformanceTimeline};
 use crate::rigs::Rig;
@@ -253,9 +254,9 @@ struct Obstacle {
     scale: f64,
     at: At,
     /// Setups for which it is taken out.
-    wild: Arc<[u32]>,
+    wild: Arc<[SetupId]>,
     /// The setup whose machine carries it.
-    on: Option<u32>,
+    on: Option<SetupId>,
 }
 
 impl Obstacle {
@@ -279,7 +280,7 @@ impl fmt::Debug for Obstacles {
 }
 
 /// The surfaces of meshes, by their numbers; kept from one set to the next.
-pub type MeshHulls = BTreeMap<u32, Arc<Hull>>;
+pub type MeshHulls = BTreeMap<MeshId, Arc<Hull>>;
 
 /// Moment at which obstacles are asked.
 #[derive(Clone, Copy, Default)]
@@ -293,7 +294,7 @@ pub struct Around<'a> {
     /// Carrier of the machine: only the lens minds it, as nothing minds its own load.
     pub carrier: Option<MoverId>,
     /// The setup of the machine: what is taken out for it is not there.
-    pub setup: u32,
+    pub setup: SetupId,
 }
 
 impl Obstacles {
@@ -304,7 +305,7 @@ impl Obstacles {
         for piece in pieces.iter().filter(|p| !p.hidden && !matches!(p.form, Form::Mark { .. })) {
             let of = MoverId::Piece(piece.id);
             let moves = playing.movers.iter().position(|m| m.of == of);
-            let wild: Arc<[u32]> = piece.wild.clone().into();
+            let wild: Arc<[SetupId]> = piece.wild.clone().into();
             let mut stands = |hull: Arc<Hull>, scale: f64, pose: Pose| {
                 let at = At::Stands(pose, hull.boxed(pose, scale));
                 list.push(Obstacle { of, hull, scale, at, wild: wild.clone(), on: None });
@@ -329,7 +330,7 @@ impl Obstacles {
         }
         for (mover, m) in playing.movers.iter().enumerate() {
             let piece = pieces.iter().find(|p| m.of == MoverId::Piece(p.id));
-            let wild: Arc<[u32]> = piece.map(|p| p.wild.clone()).unwrap_or_default().into();
+            let wild: Arc<[SetupId]> = piece.map(|p| p.wild.clone()).unwrap_or_default().into();
             list.extend(m.bodies.iter().enumerate().map(|(part, body)| Obstacle {
                 of: m.of,
                 hull: Arc::new(Hull::of(&body.shape)),

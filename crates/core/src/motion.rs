@@ -2,6 +2,7 @@
 //! treatment took the camera off the axes.
 
 use crate::axis::Axis;
+use crate::ids::TakeId;
 use crate::lens::Camera;
 use crate::playing::PerformanceTimeline;
 use crate::rigs::Rig;
@@ -57,9 +58,9 @@ pub struct Recorded {
 /// Recorded or imported takes, by their ids.
 pub trait Takes {
     /// Camera of a take; none for a missing take.
-    fn recorded(&self, take: u32) -> Option<Recorded>;
+    fn recorded(&self, take: TakeId) -> Option<Recorded>;
     /// Another number where that is another.
-    fn version(&self, take: u32) -> u64;
+    fn version(&self, take: TakeId) -> u64;
 }
 
 /// A performance as treatments read it.

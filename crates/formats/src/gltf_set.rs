@@ -12,6 +12,7 @@ use crate::{FormatError, Read};
 use glam::{Affine3A, Mat4, Vec3};
 use gltf::Semantic;
 use gltf::mesh::Mode;
+use rovnek_core::ids::{ImageId, MeshId};
 use rovnek_core::mesh::Mesh;
 use rovnek_core::set::{Form, Piece};
 use std::io::Cursor;
@@ -142,19 +143,19 @@ impl Reader {
                 if found.triangles.is_empty() {
                     return Err(FormatError::whole(format!("the mesh of \"{}\" is missing", piece.name)));
                 }
-                (*mesh, *size, *outline) = (key, found.size(), found.outline());
-                out.assets.meshes.insert(key, Arc::new(found));
+                (*mesh, *size, *outline) = (MeshId(key), found.size(), found.outline());
+                out.assets.meshes.insert(MeshId(key), Arc::new(found));
             }
             Form::Card { image, sequence, .. } => {
-                *image = 0;
+                *image = ImageId(0);
                 if sequence.take().is_some() {
                     self.note(
                         "of cards with several images the first is there; bring the others to them again",
                     );
                 }
                 if let Some(bytes) = node.mesh().and_then(|m| self.picture(&m)) {
-                    *image = key;
-                    out.assets.images.insert(key, Arc::new(bytes));
+                    *image = ImageId(key);
+                    out.assets.images.insert(ImageId(key), Arc::new(bytes));
                 }
             }
             _ => {}
@@ -181,10 +182,10 @@ impl Reader {
         }
         let (mesh, foot) = mesh.stood();
         let key = out.pieces.len() as u32 + 1;
-        let form = Form::Mesh { mesh: key, size, outline: mesh.outline(), scale: 1.0 };
+        let form = Form::Mesh { mesh: MeshId(key), size, outline: mesh.outline(), scale: 1.0 };
         let place = foot.map(|v| f64::from(v).clamp(-900.0, 900.0));
         out.pieces.push(Piece::new(name, form, place));
-        out.assets.meshes.insert(key, Arc::new(mesh));
+        out.assets.meshes.insert(MeshId(key), Arc::new(mesh));
         Ok(())
     }
 

@@ -7,6 +7,7 @@
 
 use rovnek_core::clearance::{Hull, Obstacles};
 use rovnek_core::follow::CameraTarget;
+use rovnek_core::ids::{MeshId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
 use rovnek_core::motion::Motion;
@@ -54,12 +55,12 @@ fn among_hills() {
     let mesh = hills();
     let count = mesh.triangles.len();
     let hull = Arc::new(Hull::of_mesh(&mesh).expect("it has a surface"));
-    let form = Form::Mesh { mesh: 4, size: [20.0, 0.6, 20.0], scale: 1.0, outline: vec![] };
-    let pieces = [Piece { id: 1, ..Piece::new("hills", form, [0.0, 0.0, 0.0]) }];
-    let obstacles = Obstacles::of(&pieces, &Default::default(), &[(4, hull)].into());
+    let form = Form::Mesh { mesh: MeshId(4), size: [20.0, 0.6, 20.0], scale: 1.0, outline: vec![] };
+    let pieces = [Piece { id: PieceId(1), ..Piece::new("hills", form, [0.0, 0.0, 0.0]) }];
+    let obstacles = Obstacles::of(&pieces, &Default::default(), &[(MeshId(4), hull)].into());
     let staged = Staged {
         setups: vec![Placed {
-            setup_id: 1,
+            setup_id: SetupId(1),
             camera: Camera::default(),
             rig: RigSpec::TelescopicCrane(TelescopicCrane::default()).into(),
             positions: Vec::new(),
@@ -75,7 +76,7 @@ fn among_hills() {
         cast: Default::default(),
         obstacles: Arc::new(obstacles),
     };
-    let mut floor = Floor::new(staged, 1);
+    let mut floor = Floor::new(staged, SetupId(1));
     floor.join(1);
     let (mut steps, mut answers) = (Vec::new(), Vec::new());
     for k in 0..4800 {
@@ -122,7 +123,7 @@ fn main() {
         Arc::new(blocks.iter().flat_map(|b| b.solids(&[])).map(|s| Wall::around(&s)).collect::<Vec<_>>());
     let obstacles = Arc::new(Obstacles::of(&blocks, &Default::default(), &Default::default()));
     let placed = |(id, spec): (u32, RigSpec)| Placed {
-        setup_id: id,
+        setup_id: SetupId(id),
         camera: Camera::default(),
         rig: spec.into(),
         positions: Vec::new(),
@@ -152,7 +153,7 @@ fn main() {
                 setup.target = Some(target.clone());
             }
         }
-        let mut floor = Floor::new(staged, 9);
+        let mut floor = Floor::new(staged, SetupId(9));
         floor.join(1);
         let mut times = Vec::with_capacity(2400);
         for k in 0..2400 {

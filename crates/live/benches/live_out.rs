@@ -3,6 +3,7 @@
 //!
 //! `cargo bench -p rovnek-live --bench live_out -- MINUTES`
 
+use rovnek_core::ids::SetupId;
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane};
 use rovnek_core::time::{Rate, Timebase};
@@ -19,7 +20,7 @@ use std::time::{Duration, Instant};
 
 fn crane() -> Staged {
     let placed = Placed {
-        setup_id: 1,
+        setup_id: SetupId(1),
         camera: Camera::default(),
         rig: RigSpec::TelescopicCrane(TelescopicCrane::default()).into(),
         positions: Vec::new(),
@@ -41,7 +42,7 @@ fn crane() -> Staged {
 
 fn told(protocol: Protocol, rate_hz: u32, minutes: f64) -> String {
     let (notes, _keeps) = channel();
-    let runner = Runner::start(crane(), 1, notes);
+    let runner = Runner::start(crane(), SetupId(1), notes);
     let (heard, inbox) = channel();
     let account: Arc<Account> = Arc::default();
     let any = (Ipv4Addr::LOCALHOST, 0).into();
@@ -54,7 +55,7 @@ fn told(protocol: Protocol, rate_hz: u32, minutes: f64) -> String {
     while began.elapsed().as_secs_f64() < minutes * 60.0 {
         let way = if began.elapsed().as_secs() % 8 < 4 { 0.7 } else { -0.7 };
         let command = Command::Drive { rates: vec![way, way / 3.0], nudges: vec![], fine: false };
-        let _ = runner.messages.send(Message::Asked(1, PageCommand { setup: Some(1), command }));
+        let _ = runner.messages.send(Message::Asked(1, PageCommand { setup: Some(SetupId(1)), command }));
         std::thread::sleep(Duration::from_millis(50));
         arrived.extend(inbox.try_iter().filter_map(|m| match m {
             Message::Tracked(packed) => packed.sample.map(|_| packed.arrived),

@@ -3,6 +3,7 @@
 use crate::bounds::within;
 use crate::control_lease::Asking;
 use crate::machine::LeadKind;
+use rovnek_core::ids::{PerformerId, SetupId, TakeId};
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::playing::MoverId;
 use rovnek_core::wheels::Wheel;
@@ -184,7 +185,7 @@ pub enum Command {
     /// Keeps the focus on the eyes of a performer, or leaves it to hands again.
     FocusOn {
         /// Id of the performer; none for nobody.
-        performer: Option<u32>,
+        performer: Option<PerformerId>,
     },
     /// Hands fly the camera and the machine follows, or hands move the axes.
     Fly {
@@ -221,7 +222,7 @@ pub struct PageCommand {
     /// The setup that the page drives. What was meant for one never drives another's machine: it
     /// may have been put onto the floor while the command was on its way.
     #[serde(default)]
-    pub setup: Option<u32>,
+    pub setup: Option<SetupId>,
     /// Command of the page.
     #[serde(flatten)]
     pub command: Command,
@@ -330,7 +331,7 @@ pub enum RollState {
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Status {
     /// The setup on the floor.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// The page at the wheels.
     pub holder: Option<u32>,
     /// The pages whose hands are on each wheel: machine, head, lens, performer.
@@ -346,7 +347,7 @@ pub struct Status {
     /// Seconds of the scene in a second.
     pub clock: f64,
     /// The take that is laid below: what is not armed plays from it.
-    pub below: Option<u32>,
+    pub below: Option<TakeId>,
     /// Performer or piece that is driven.
     pub acting: Option<MoverId>,
     /// The camera does not record meanwhile.
@@ -368,7 +369,7 @@ pub struct Status {
     /// Source of the camera's motion: hands, keys, a followed move or a device.
     pub lead: LeadKind,
     /// The performer on whose eyes the focus stays.
-    pub focus_on: Option<u32>,
+    pub focus_on: Option<PerformerId>,
     /// The axes that hands took from their keys: what they made of them no key knows.
     pub pending: Vec<bool>,
     /// It is on its way to a position.
@@ -384,6 +385,7 @@ pub struct Status {
 #[cfg(test)]
 mod tests {
     use super::{Command, PageCommand};
+    use rovnek_core::ids::SetupId;
 
     /// A command of a page that drives setup 3.
     fn read(text: &str) -> Result<Command, String> {
@@ -432,7 +434,10 @@ mod tests {
 
     #[test]
     fn what_drives_a_machine_says_which() {
-        assert_eq!(PageCommand::read(r#"{"do":"drive","rates":[0.5],"setup":2}"#).unwrap().setup, Some(2));
+        assert_eq!(
+            PageCommand::read(r#"{"do":"drive","rates":[0.5],"setup":2}"#).unwrap().setup,
+            Some(SetupId(2))
+        );
         for text in [r#"{"do":"drive","rates":[0.5]}"#, r#"{"do":"level"}"#, r#"{"do":"go_to","number":1}"#] {
             assert!(PageCommand::read(text).unwrap_err().contains("say of which setup"), "{text}");
         }

@@ -3,6 +3,7 @@
 
 use rovnek_core::DVec3;
 use rovnek_core::clearance::{Around, Clearance, MachineHulls, Obstacles};
+use rovnek_core::ids::SetupId;
 use rovnek_core::playing::{Carriages, MoverId};
 use rovnek_core::space::Pose;
 use std::panic::{AssertUnwindSafe, catch_unwind};
@@ -32,7 +33,7 @@ pub struct RoomQuestion {
     /// The piece or performer that carries the machine.
     pub carrier: Option<MoverId>,
     /// The machine's setup.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Position of the lens in the world, metres.
     pub lens: DVec3,
     /// The performer who is largest in the picture, with the positions of eyes and chest, metres.
@@ -43,7 +44,7 @@ pub struct RoomQuestion {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct RoomAnswer {
     /// The machine's setup.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Clearance of the machine.
     pub clearance: Option<Clearance>,
     /// The piece or performer between the lens and that subject; none where the subject is seen.

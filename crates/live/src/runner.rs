@@ -8,6 +8,7 @@ use crate::floor::{BaseTake, Floor, RecorderEvent, STEPS_HZ, Staged};
 use crate::live_out::Due;
 use crate::room::{RoomFinder, STEPS_PER_QUESTION};
 use crate::wire;
+use rovnek_core::ids::SetupId;
 use rovnek_formats::tracking::Sample;
 use rovnek_formats::tracking::capture::Packet;
 use std::panic::{AssertUnwindSafe, catch_unwind};
@@ -39,9 +40,9 @@ pub enum Message {
     /// It stays after all.
     StayInScene,
     /// Another scene, and the setup of it that is driven.
-    EnterScene(Box<Staged>, u32),
+    EnterScene(Box<Staged>, SetupId),
     /// Another setup is driven and looked through.
-    Put(u32),
+    Put(SetupId),
     /// The scene's time runs while nothing rolls, or stands.
     Run(bool),
     /// A take is laid below, or none.
@@ -101,7 +102,7 @@ impl Beat {
 
 impl Runner {
     /// Starts the floor; what it records goes to `notes`.
-    pub fn start(staged: Staged, setup: u32, notes: Sender<RecorderEvent>) -> Runner {
+    pub fn start(staged: Staged, setup: SetupId, notes: Sender<RecorderEvent>) -> Runner {
         let mut known = Known { staged, setup };
         let floor = Floor::new(known.staged.clone(), setup);
         let beat =
@@ -152,7 +153,7 @@ impl Runner {
 struct Known {
     staged: Staged,
     /// The one that is driven.
-    setup: u32,
+    setup: SetupId,
 }
 
 /// From the floor to everybody, and to it.

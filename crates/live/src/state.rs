@@ -2,6 +2,7 @@
 
 use rovnek_core::clearance::Clearance;
 use rovnek_core::framing::ShotSize;
+use rovnek_core::ids::{PerformerId, SetupId};
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::RigPose;
 use rovnek_core::space::Pose;
@@ -51,7 +52,7 @@ pub struct State {
     /// Steps since the start.
     pub step: u64,
     /// Id of the setup on the floor.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Flag bits, see [`flags`].
     pub flags: u8,
     /// Time of the performance, seconds.
@@ -73,7 +74,7 @@ pub struct State {
     /// From where on everything behind is sharp.
     pub hyperfocal_m: f64,
     /// The performer who is largest in the frame, by id, and how many frames high they would be.
-    pub subject: Option<(u32, f64)>,
+    pub subject: Option<(PerformerId, f64)>,
     /// How large they are, by the name that shots have.
     pub shot: Option<ShotSize>,
     /// True if something stands between the lens and both their eyes and their chest.
@@ -100,7 +101,7 @@ pub struct State {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Other {
     /// Id of the other setup.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Focal length, millimetres.
     pub focal_mm: f64,
     /// Pose of the camera.

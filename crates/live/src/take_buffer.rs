@@ -1,6 +1,7 @@
 //! Buffer between floor and recorder: a rolling take in chunks of a quarter second, in order, without loss.
 
 use crate::machine::Placed;
+use rovnek_core::ids::TakeId;
 use rovnek_core::performer::driven::ROW;
 use rovnek_core::playing::MoverId;
 use rovnek_core::wheels::HandOn;
@@ -70,7 +71,7 @@ pub struct TakeStart {
 #[derive(Clone, Debug, PartialEq)]
 pub struct PassStart {
     /// Id of the take below.
-    pub take: u32,
+    pub take: TakeId,
     /// Name of the pass.
     pub name: String,
     /// The sample of the take at which it begins.

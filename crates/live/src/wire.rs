@@ -18,7 +18,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     let drawn = state.bodies.len() + state.others.iter().map(|o| o.bodies.len()).sum::<usize>();
     let mut out = Vec::with_capacity(192 + state.others.len() * 40 + state.axes.len() * 16 + drawn * 28);
     out.extend([MAGIC, VERSION, state.flags, state.axes.len() as u8]);
-    out.extend(state.setup_id.to_le_bytes());
+    out.extend(state.setup_id.0.to_le_bytes());
     out.extend((state.step as f64).to_le_bytes());
     out.extend(state.scene_time_s.to_le_bytes());
     out.extend((state.roll_time_s as f32).to_le_bytes());
@@ -42,7 +42,7 @@ pub fn encode(state: &State) -> Vec<u8> {
         out.extend(v.to_le_bytes());
     }
     let (subject, share) = state.subject.unwrap_or_default();
-    out.extend(subject.to_le_bytes());
+    out.extend(subject.0.to_le_bytes());
     out.extend((share as f32).to_le_bytes());
     let (right, up) = state.half_frame;
     for number in [state.short_m, right, up] {
@@ -73,7 +73,7 @@ pub fn encode(state: &State) -> Vec<u8> {
     poses(&mut out, &state.bodies);
     out.extend((state.others.len() as u32).to_le_bytes());
     for other in &state.others {
-        out.extend(other.setup_id.to_le_bytes());
+        out.extend(other.setup_id.0.to_le_bytes());
         out.extend((other.focal_mm as f32).to_le_bytes());
         pose(&mut out, other.camera);
         poses(&mut out, &other.bodies);

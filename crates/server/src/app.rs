@@ -13,17 +13,18 @@ use crate::problem::{Outcome, Problem};
 use crate::recorder::Recording;
 use crate::scenery::Scenery;
 use crate::snapshot::Snapshot;
-use crate::staging::{same_floor, staged};
+use crate::staging::staged;
 use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
+use rovnek_core::ids::{MoveId, TakeId};
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
-use rovnek_store::edits::plural;
 use rovnek_store::history::Edit;
 use rovnek_store::model::Document;
 use rovnek_store::reader::Reader;
 use rovnek_store::shelf::Shelf;
-use rovnek_store::table::Table;
+use rovnek_store::things::{RowId, Table};
+use rovnek_store::versions::Subject;
 use rovnek_store::{Result as StoreResult, Store, StoreError};
 use std::ops::Deref;
 use std::sync::atomic::{AtomicU32, Ordering};
@@ -264,7 +265,7 @@ impl App {
             return Ok(());
         }
         let document = &now.document;
-        if !known.as_ref().is_some_and(|k| same_floor(k, document)) {
+        if !known.as_ref().is_some_and(|k| k.version(Subject::Floor) == document.version(Subject::Floor)) {
             let scenery = self.scenery(document)?;
             let staged = self.moves(&now, |moves, from| Ok(staged(document, &scenery, moves, from)))?;
             if !staged.setups.is_empty() {
@@ -284,10 +285,10 @@ impl App {
     }
 
     /// A take of a document, as it is laid below the next roll.
-    pub fn base_of(&self, now: &Snapshot, take: u32) -> StoreResult<BaseTake> {
+    pub fn base_of(&self, now: &Snapshot, take: TakeId) -> StoreResult<BaseTake> {
         let document = &now.document;
         let (setup_id, chosen) = (document.take(take)?.setup_id, document.chosen(take));
-        let chosen = chosen.ok_or(StoreError::Missing("move of take", take))?.id;
+        let chosen = chosen.ok_or(StoreError::Missing("move of take", take.0))?.id;
         let m = self.moves(now, |moves, from| moves.evaluate(from, chosen))?;
         Ok(BaseTake { take, setup_id, samples: m.raw.samples.clone().into() })
     }
@@ -313,11 +314,11 @@ impl App {
         now: &Snapshot,
         work: impl FnOnce(&MoveCache, &From) -> StoreResult<T>,
     ) -> StoreResult<T> {
-        now.opened.moves(&now.document, now.cast, work)
+        now.opened.moves(&now.document, work)
     }
 
     /// A move of the document as it is, worked out.
-    pub fn evaluate(&self, id: u32) -> StoreResult<Evaluated> {
+    pub fn evaluate(&self, id: MoveId) -> StoreResult<Evaluated> {
         self.moves(&self.current(), |moves, from| moves.evaluate(from, id))
     }
 }
@@ -338,10 +339,10 @@ impl Writing<'_> {
 }
 
 /// Rows as the paths of edits.
-pub fn paths_of(rows: &[(Table, u32)]) -> Vec<Vec<String>> {
-    let path = |(table, id): &(Table, u32)| match table {
-        Table::Production => vec![plural(*table).to_string()],
-        _ => vec![plural(*table).to_string(), id.to_string()],
+pub fn paths_of(rows: &[RowId]) -> Vec<Vec<String>> {
+    let path = |RowId { table, id }: &RowId| match table {
+        Table::Production => vec![table.root().to_string()],
+        _ => vec![table.root().to_string(), id.to_string()],
     };
     rows.iter().map(path).collect()
 }

@@ -3,6 +3,7 @@
 use crate::machines::runs;
 use rovnek_core::axis_motion::AxisMotion;
 use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::{MoveId, SetupId};
 use rovnek_core::motion::Motion;
 use rovnek_core::playing::{CarrierTrack, Machine, MoverId, PerformanceTimeline, Ride};
 use rovnek_core::rigs::{Rig, RigPose, Surroundings};
@@ -12,7 +13,7 @@ use rovnek_store::model::{Document, Setup};
 use std::sync::Arc;
 
 /// A move's machine and what it does, treated; by the move's id.
-pub type Moved<'a> = dyn Fn(u32) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
+pub type Moved<'a> = dyn Fn(MoveId) -> Option<(Box<dyn Rig>, Arc<Motion>)> + 'a;
 
 /// Longest chain of carriers. Edits refuse circles; a circle that was stored earlier ends here.
 pub const DEEPEST: usize = 8;
@@ -67,8 +68,8 @@ impl Carrying<'_> {
     /// Part of a setup's machine over the scene, as a move has it, or as it stands.
     fn of_setup(
         &self,
-        setup: u32,
-        by: Option<u32>,
+        setup: SetupId,
+        by: Option<MoveId>,
         part: impl Fn(RigPose) -> Pose,
         depth: usize,
     ) -> CarrierTrack {

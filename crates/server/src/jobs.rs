@@ -2,6 +2,7 @@
 //! survives the page that began it.
 
 use crate::lock::lock;
+use rovnek_core::ids::MoveId;
 use rovnek_core::motion::Motion;
 use rovnek_core::moves::KeysOf;
 use rovnek_core::samples::Samples;
@@ -25,7 +26,7 @@ pub struct JobView {
     /// Label, a few words.
     pub label: String,
     /// The move it is about, if it is about one.
-    pub move_id: Option<u32>,
+    pub move_id: Option<MoveId>,
     /// State of the job.
     #[serde(flatten)]
     pub state: JobState,
@@ -141,7 +142,7 @@ impl Jobs {
     }
 
     /// Lists a job that waits.
-    pub fn begin(&self, label: String, move_id: Option<u32>) -> JobView {
+    pub fn begin(&self, label: String, move_id: Option<MoveId>) -> JobView {
         let mut inner = lock(&self.inner);
         inner.last += 1;
         let id = inner.last;
@@ -239,7 +240,7 @@ mod tests {
     fn a_job_is_told_of_stopped_and_taken_off_the_list() {
         let jobs = Jobs::default();
         let mut told = jobs.changes();
-        let id = jobs.begin("keys of take 1".into(), Some(1)).id;
+        let id = jobs.begin("keys of take 1".into(), Some(MoveId(1))).id;
         assert_eq!(state(&jobs, id), Some(JobState::Waiting));
         let mut progress = jobs.run(id).unwrap();
         assert!(progress.at(0.5) && told.has_changed().unwrap());
@@ -275,7 +276,7 @@ mod tests {
         assert!(jobs.run(first).is_none());
         assert_eq!(state(&jobs, first), Some(JobState::Stopped));
         for _ in 0..LISTED + 2 {
-            let id = jobs.begin("more".into(), Some(1)).id;
+            let id = jobs.begin("more".into(), Some(MoveId(1))).id;
             jobs.end(id, JobState::Failed { sentence: "no".into() }, None);
         }
         assert_eq!((state(&jobs, first), jobs.all().len()), (None, LISTED + 1));

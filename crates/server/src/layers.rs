@@ -6,14 +6,6 @@ use rovnek_core::samples::Samples;
 use rovnek_store::Result;
 use rovnek_store::model::Take;
 use rovnek_store::reader::Reader;
-use std::hash::{DefaultHasher, Hash, Hasher};
-
-/// What the layers of a take are made of, as one number: as long as it is the same, so are they.
-pub fn fingerprint(take: &Take, passes: &[Take]) -> u64 {
-    let mut hasher = DefaultHasher::new();
-    std::iter::once(take).chain(passes).for_each(|t| (t.id, t.samples).hash(&mut hasher));
-    hasher.finish()
-}
 
 /// Columns by name in the order of a machine's axes. An axis that was not recorded stands at its start.
 fn named(samples: Samples, names: &[String], axes: &[Axis]) -> Samples {

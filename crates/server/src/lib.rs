@@ -33,8 +33,11 @@ pub mod demo;
 pub mod devices;
 mod drives;
 pub mod exports;
+#[cfg(test)]
+mod freshness;
 pub mod gate;
 pub mod guard;
+mod id_of;
 pub mod jobs;
 pub mod layers;
 pub mod live_out;

@@ -3,6 +3,7 @@
 use crate::devices::send;
 use crate::lock::lock;
 use rovnek_core::follow::CameraTarget;
+use rovnek_core::ids::MoveId;
 use rovnek_core::lens::Camera;
 use rovnek_formats::tracking::Protocol;
 use rovnek_live::live_out::{LiveOut, Manner, Seen};
@@ -35,7 +36,7 @@ pub struct LiveOutWanted {
     /// Samples a second.
     pub rate_hz: u32,
     /// A move that is told over and over; none for the camera on the floor.
-    pub move_id: Option<u32>,
+    pub move_id: Option<MoveId>,
 }
 
 /// State of live out.

@@ -4,11 +4,11 @@
 use crate::carrying::{Carrying, part_over};
 use crate::layers;
 use crate::lock::lock;
-use crate::machines::runs;
 use crate::scenery::Scenery;
-use rovnek_core::carrier::Carrier;
-use rovnek_core::evaluate::{StageCache, version_of};
+use rovnek_core::content::chained;
+use rovnek_core::evaluate::StageCache;
 use rovnek_core::follow::CameraTarget;
+use rovnek_core::ids::{MoveId, TakeId};
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures::{self, Metrics};
@@ -17,16 +17,15 @@ use rovnek_core::moves::{Around, Followed, followed, keyed};
 use rovnek_core::playing::CarrierTrack;
 use rovnek_core::rigs::{Rig, Rigging};
 use rovnek_core::samples::Samples;
-use rovnek_core::set::Form;
 use rovnek_core::time::Rate;
 use rovnek_core::track::Track;
 use rovnek_core::treatments::{Treatment, check_list};
 use rovnek_core::warnings::{self, Warning};
 use rovnek_store::model::{Document, Move, Setup, Source, Take};
 use rovnek_store::reader::Reader;
+use rovnek_store::versions::Subject;
 use rovnek_store::{Result, StoreError};
 use std::collections::{BTreeMap, VecDeque};
-use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, OnceLock};
 
 /// A move ready to be looked at.
@@ -134,10 +133,10 @@ pub type ReadSamples<'a> = dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result
 pub struct From<'a> {
     /// Everything but the samples.
     pub document: &'a Document,
-    /// Scenery, and a number that changes with it.
+    /// Scenery that its moves are among.
     pub scenery: &'a Scenery,
-    /// Version of the scenery.
-    pub cast: u64,
+    /// Number of a scenery that is not the document's: one on the way to that. 0 for the document's own.
+    pub on_the_way: u64,
     /// Reader of samples.
     pub read: &'a ReadSamples<'a>,
 }
@@ -153,19 +152,19 @@ impl From<'_> {
     }
 
     fn playing<'a>(&self, among: &'a Scenery) -> Playing<'a> {
-        Playing { timeline: &among.playing, version: self.cast }
+        let performance = self.document.scene.performance;
+        Playing { timeline: &among.playing, version: self.version(Subject::Performance(performance)) }
     }
 
-    /// Versions of everything that treatments read besides the axes.
-    fn read_by(&self, treatments: &[Treatment]) -> Vec<u64> {
-        let version =
-            |t: &Treatment| version_of(t.kind.reads(), Some(self.playing(self.scenery)), Some(self));
-        treatments.iter().filter_map(version).collect()
+    /// Version of a subject among this scenery.
+    fn version(&self, subject: Subject) -> u64 {
+        let version = self.document.version(subject);
+        if self.on_the_way == 0 { version } else { chained([version, self.on_the_way]) }
     }
 }
 
 impl Takes for From<'_> {
-    fn recorded(&self, take: u32) -> Option<Recorded> {
+    fn recorded(&self, take: TakeId) -> Option<Recorded> {
         let take = self.document.take(take).ok()?;
         let rig = take.rig.build(&take.camera);
         let passes = self.document.passes(take.id);
@@ -174,29 +173,28 @@ impl Takes for From<'_> {
         Some(Recorded { rate_hz: samples.rate_hz(), poses })
     }
 
-    fn version(&self, take: u32) -> u64 {
-        self.document.take(take).map_or(0, |take| layers::fingerprint(take, &self.document.passes(take.id)))
+    fn version(&self, take: TakeId) -> u64 {
+        self.document.version(Subject::Layers(take))
     }
 }
 
 impl MoveCache {
     /// A move, worked out.
-    pub fn evaluate(&self, from: &From, id: u32) -> Result<Evaluated> {
+    pub fn evaluate(&self, from: &From, id: MoveId) -> Result<Evaluated> {
         self.at_depth(from, id, 0)
     }
 
     /// A move as it would be under other treatments, which are not kept.
-    pub fn tried(&self, from: &From, id: u32, treatments: &[Treatment]) -> Result<Evaluated> {
+    pub fn tried(&self, from: &From, id: MoveId, treatments: &[Treatment]) -> Result<Evaluated> {
         check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
         let mut m = self.at_depth(from, id, 0)?;
         let among = m.among(&m.raw);
         let context = from.context(&among, &*m.rig, &m.camera);
-        let fingerprint = fingerprint(from, id, 0)?;
-        m.now = self.tried.treated(fingerprint, &m.raw, treatments, &context);
+        m.now = self.tried.treated(from.version(Subject::Raw(id)), &m.raw, treatments, &context);
         Ok(m)
     }
 
-    fn at_depth(&self, from: &From, id: u32, depth: usize) -> Result<Evaluated> {
+    fn at_depth(&self, from: &From, id: MoveId, depth: usize) -> Result<Evaluated> {
         if depth > DEEPEST {
             let sentence = format!("more than {DEEPEST} moves follow one another; make keys of one of them");
             return Err(StoreError::Refused(sentence));
@@ -204,16 +202,16 @@ impl MoveCache {
         let document = from.document;
         let (of, setup, take) = parts_of(document, id)?;
         let of = of.clone();
-        let (camera, rigging) = machine_of(&of, setup, take);
+        let (camera, rigging) = document.machine_of(&of);
         let rig = rigging.build(&camera);
-        let fingerprint = fingerprint(from, id, depth)?;
+        let version = from.version(Subject::Raw(id));
         let known =
-            lock(&self.kept).sources.iter().find(|(known, _)| *known == fingerprint).map(|(_, s)| s.clone());
+            lock(&self.kept).sources.iter().find(|(known, _)| *known == version).map(|(_, s)| s.clone());
         let source = match known {
             Some(known) => known,
             None => {
                 let made = self.source(from, &of, take, &*rig, &rigging, depth)?;
-                keep(&mut lock(&self.kept).sources, (fingerprint, made.clone()));
+                keep(&mut lock(&self.kept).sources, (version, made.clone()));
                 made
             }
         };
@@ -236,7 +234,7 @@ impl MoveCache {
         let m = &untreated;
         let among = m.among(&m.raw);
         let context = from.context(&among, &*m.rig, &m.camera);
-        let now = self.stages.treated(fingerprint, &m.raw, &m.of.treatments, &context);
+        let now = self.stages.treated(version, &m.raw, &m.of.treatments, &context);
         Ok(Evaluated { now, ..untreated })
     }
 
@@ -278,37 +276,35 @@ impl MoveCache {
 
     /// Course of a machine's carrier.
     fn carrier(&self, from: &From, rigging: &Rigging, depth: usize) -> Option<CarrierTrack> {
-        let moved = |id: u32| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
+        let moved = |id: MoveId| self.at_depth(from, id, depth + 1).ok().map(|m| (m.rig, m.now));
         let carrying = Carrying { document: from.document, playing: &from.scenery.playing, moved: &moved };
         Some(carrying.track(rigging.carried?))
     }
 
     /// The camera of a move, to be followed.
-    pub fn target(&self, from: &From, id: u32) -> Result<Arc<CameraTarget>> {
+    pub fn target(&self, from: &From, id: MoveId) -> Result<Arc<CameraTarget>> {
         self.target_at(from, id, 1)
     }
 
-    fn target_at(&self, from: &From, id: u32, depth: usize) -> Result<Arc<CameraTarget>> {
-        let of = from.document.a_move(id)?;
-        let mut hasher = DefaultHasher::new();
-        (fingerprint(from, id, depth)?, json(&of.treatments), from.read_by(&of.treatments)).hash(&mut hasher);
-        let fingerprint = hasher.finish();
-        if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == fingerprint) {
+    fn target_at(&self, from: &From, id: MoveId, depth: usize) -> Result<Arc<CameraTarget>> {
+        from.document.a_move(id)?;
+        let version = from.version(Subject::Motion(id));
+        if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == version) {
             return Ok(target.clone());
         }
         let m = self.at_depth(from, id, depth)?;
         let target = CameraTarget::of(&m.now.track(&*m.rig))
             .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
         let target = Arc::new(target);
-        keep(&mut lock(&self.kept).targets, (fingerprint, target.clone()));
+        keep(&mut lock(&self.kept).targets, (version, target.clone()));
         Ok(target)
     }
 
     /// Shake of the raw take in its worst second.
     pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
         let passes = from.document.passes(take.id);
-        let fingerprint = layers::fingerprint(take, &passes);
-        if let Some(known) = lock(&self.kept).shakes.get(&fingerprint) {
+        let version = from.version(Subject::Layers(take.id));
+        if let Some(known) = lock(&self.kept).shakes.get(&version) {
             return Ok(*known);
         }
         let rig = take.rig.build(&take.camera);
@@ -316,7 +312,7 @@ impl MoveCache {
         let [position, rotation] = measures::shake(&Motion::plain(samples).track(&*rig), &[]);
         let worst = |s: Option<measures::ShakeFigure>| s.map(|s| s.worst_second);
         let shake = (worst(position), worst(rotation));
-        lock(&self.kept).shakes.insert(fingerprint, shake);
+        lock(&self.kept).shakes.insert(version, shake);
         Ok(shake)
     }
 }
@@ -328,7 +324,7 @@ fn set_stop(samples: &mut Samples, f_stop: f64) {
 }
 
 /// A move, its setup, and the take it comes from.
-pub fn parts_of(document: &Document, id: u32) -> Result<(&Move, &Setup, Option<&Take>)> {
+pub fn parts_of(document: &Document, id: MoveId) -> Result<(&Move, &Setup, Option<&Take>)> {
     let of = document.a_move(id)?;
     let take = of.take().map(|take| document.take(take)).transpose()?;
     Ok((of, document.setup(of.setup_id)?, take))
@@ -344,71 +340,9 @@ pub fn title_of(of: &Move, setup: &Setup, take: Option<&Take>) -> String {
     take.map_or(format!("setup {}, {name}", setup.letter), |take| format!("take {}", take.number))
 }
 
-/// The camera and the machine of a move: its own, or those of its take or setup.
-pub fn machine_of(of: &Move, setup: &Setup, take: Option<&Take>) -> (Camera, Rigging) {
-    let (camera, rig) = take.map_or((&setup.camera, &setup.rig), |t| (&t.camera, &t.rig));
-    (of.camera.as_ref().unwrap_or(camera).clone(), of.rig.as_ref().unwrap_or(rig).clone())
-}
-
 fn keep<T>(kept: &mut VecDeque<(u64, T)>, one: (u64, T)) {
     if kept.len() == KEPT {
         kept.pop_front();
     }
     kept.push_back(one);
-}
-
-fn json(of: &impl serde::Serialize) -> String {
-    serde_json::to_string(of).expect("parameters are plain data")
-}
-
-/// Version of a move's motion before its treatments: as long as the version is the same, so is the motion.
-fn fingerprint(from: &From, id: u32, depth: usize) -> Result<u64> {
-    let document = from.document;
-    let (of, setup, take) = parts_of(document, id)?;
-    let (camera, rigging) = machine_of(of, setup, take);
-    let mut hasher = DefaultHasher::new();
-    (json(&camera), json(&rigging)).hash(&mut hasher);
-    if let Some(take) = take {
-        layers::fingerprint(take, &document.passes(take.id)).hash(&mut hasher);
-        return Ok(hasher.finish());
-    }
-    // Warnings name frames, so the rate counts.
-    let scene = (document.scene.length_s.to_bits(), json(&document.scene.rate));
-    (id, json(&of.curves), scene, from.cast).hash(&mut hasher);
-    if let Source::Follow { of } = of.source {
-        treated(from, of, depth).hash(&mut hasher);
-    }
-    if let Some(by) = rigging.carried {
-        carried(from, by, depth, &mut hasher);
-    }
-    Ok(hasher.finish())
-}
-
-/// Version of a treated move; none for a missing one, or beyond the longest chain.
-fn treated(from: &From, id: u32, depth: usize) -> Option<(u64, String, Vec<u64>)> {
-    let treatments = &from.document.a_move(id).ok()?.treatments;
-    let made = (depth < DEEPEST).then(|| fingerprint(from, id, depth + 1).ok()).flatten()?;
-    Some((made, json(treatments), from.read_by(treatments)))
-}
-
-/// Hashes everything that places a carrier, except the performance.
-fn carried(from: &From, by: Carrier, depth: usize, hasher: &mut DefaultHasher) {
-    let document = from.document;
-    let (setup, moved) = match by {
-        Carrier::Setup { id, moved } => (id, moved),
-        Carrier::Piece { id } => {
-            let piece = document.scene.pieces.iter().find(|p| p.id == id);
-            piece.map(json).hash(hasher);
-            let Some(Form::Card { toward: Some(setup), .. }) = piece.map(|p| &p.form) else { return };
-            (*setup, None)
-        }
-        Carrier::Performer { .. } => return,
-    };
-    let moved = moved.or_else(|| runs(document, setup).map(|m| m.id));
-    moved.and_then(|id| treated(from, id, depth)).hash(hasher);
-    let Some(stands) = document.setups.iter().find(|s| s.id == setup) else { return };
-    (json(&stands.rig), json(&stands.camera)).hash(hasher);
-    if let Some(by) = stands.rig.carried.filter(|_| depth < DEEPEST) {
-        carried(from, by, depth + 1, hasher);
-    }
 }

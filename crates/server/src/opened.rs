@@ -66,7 +66,7 @@ impl Opened {
             load_clips(reader, document, clips)?;
             load_surfaces(reader, &document.scene.pieces, surfaces)
         })?;
-        let bare = Scenery::again(last.as_ref(), &document.scene, clips, surfaces);
+        let bare = Scenery::again(last.as_ref(), document, clips, surfaces);
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
         let scenery = carried(document, bare, &self.moves, &read, surfaces);
         *last = Some(scenery.clone());
@@ -80,16 +80,15 @@ impl Opened {
         Ok(clips.clone())
     }
 
-    /// Has moves worked out, of a document and the revision at which what moves in it last changed.
+    /// Has moves of a document worked out.
     pub fn moves<T>(
         &self,
         document: &Document,
-        cast: u64,
         work: impl FnOnce(&MoveCache, &From) -> Result<T>,
     ) -> Result<T> {
         let scenery = self.scenery(document)?;
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
-        let from = From { document, scenery: &scenery, cast, read: &read };
+        let from = From { document, scenery: &scenery, on_the_way: 0, read: &read };
         work(&self.moves, &from)
     }
 }

@@ -55,8 +55,7 @@ impl Ready {
         let document = store.document().map_err(said)?;
         let revision = store.claim_revisions(least).map_err(said)?;
         let scenery = opened.scenery(&document).map_err(said)?;
-        let staged =
-            opened.moves(&document, revision, |moves, from| Ok(staged(&document, &scenery, moves, from)));
+        let staged = opened.moves(&document, |moves, from| Ok(staged(&document, &scenery, moves, from)));
         let staged = staged.map_err(said)?;
         if staged.setups.is_empty() {
             return Err(format!("scene {} has no setup", document.scene.number));

@@ -1,6 +1,7 @@
 //! What the floor records, into the store: a thread that takes notes in order and loses none.
 
 use crate::gate::Gate;
+use rovnek_core::ids::TakeId;
 use rovnek_core::time::SAMPLE_RATE_HZ;
 use rovnek_formats::tracking::capture;
 use rovnek_live::floor::RecorderEvent;
@@ -39,7 +40,7 @@ pub fn start(
     let record = move || {
         let _here = here;
         let (mut take, mut drive) = (None, None);
-        let mut open: Vec<(u32, String)> = Vec::new();
+        let mut open: Vec<(TakeId, String)> = Vec::new();
         loop {
             let note = match notes.recv_timeout(TRY_AGAIN) {
                 Ok(note) => Some(note),
@@ -92,7 +93,7 @@ pub fn start(
 /// `take` is the one being recorded; chunks after it failed belong to nothing and are dropped.
 pub(crate) fn keep(
     store: &mut Store,
-    take: &mut Option<u32>,
+    take: &mut Option<TakeId>,
     drive: &mut Option<u32>,
     note: RecorderEvent,
 ) -> Result<()> {

@@ -4,6 +4,7 @@ use crate::carrying::{Carrying, DEEPEST};
 use crate::moves::{From, MoveCache, ReadSamples};
 use crate::scenery::Scenery;
 use rovnek_core::clearance::MeshHulls;
+use rovnek_core::ids::MoveId;
 use rovnek_core::playing::{Machine, Ride};
 use rovnek_store::model::Document;
 use std::collections::BTreeMap;
@@ -19,9 +20,9 @@ pub fn carried(
 ) -> Scenery {
     let machines = bare.playing.machines();
     let (mut now, mut rides) = (bare, None);
-    for _ in 0..machines.len().min(DEEPEST) {
-        let from = From { document, scenery: &now, cast: now.version(document), read };
-        let moved = |id: u32| moves.evaluate(&from, id).ok().map(|m| (m.rig, m.now));
+    for step in 1..=machines.len().min(DEEPEST) {
+        let from = From { document, scenery: &now, on_the_way: step as u64, read };
+        let moved = |id: MoveId| moves.evaluate(&from, id).ok().map(|m| (m.rig, m.now));
         let carrying = Carrying { document, playing: &now.playing, moved: &moved };
         let next: BTreeMap<Machine, Ride> =
             machines.iter().filter_map(|on| Some((*on, carrying.ride(*on)?))).collect();

@@ -11,6 +11,7 @@ use rocket::config::LogLevel;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;
 use rocket::{Build, Rocket, catchers, routes};
+use rovnek_core::ids::SetupId;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::shelf::Shelf;
 use std::io::Write;
@@ -54,7 +55,7 @@ pub fn assemble(shelf: Shelf, ready: Ready) -> Result<(Arc<App>, JoinHandle<()>)
     }
     let gate = Arc::new(Gate::new(store));
     let (notes, inbox) = channel();
-    let floor = Runner::start(staged, last, notes);
+    let floor = Runner::start(staged, SetupId(last), notes);
     let (changed, changes) = channel();
     let tell = move |drive_over: bool| {
         let _ = changed.send(drive_over);

@@ -1,17 +1,15 @@
 //! The document at a revision, and what one has that an earlier one had not: what an edit answers
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
-use crate::machines::same_machines;
 use crate::meant::Stay;
 use crate::opened::Opened;
-use crate::scenery::carries;
-use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::LensSet;
-use rovnek_core::set::Piece;
-use rovnek_store::model::{
-    Asset, Document, History, Move, PerformanceName, Scene, SceneHead, SceneLine, Setup, Take,
-};
+use rovnek_store::model::{Asset, Document, History, SceneHead, SceneLine};
+use rovnek_store::things::ListChanges;
+use rovnek_store::versions::Subject;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use std::sync::Arc;
 use ts_rs::TS;
 
@@ -20,8 +18,6 @@ use ts_rs::TS;
 pub struct Snapshot {
     /// Counts up, also over a restart.
     pub revision: u64,
-    /// The revision at which what moves in the scene last changed.
-    pub cast: u64,
     /// Everything but the samples.
     pub document: Arc<Document>,
     /// Reader of the production.
@@ -34,22 +30,19 @@ impl Snapshot {
     /// The first of a process. Later processes begin higher ([`rovnek_store::Store::claim_revisions`]), so that
     /// a page which outlived one cannot take an old number for a new one.
     pub fn first(document: Arc<Document>, opened: Arc<Opened>, revision: u64) -> Snapshot {
-        Snapshot { revision, cast: revision, document, opened, stay: Stay::FIRST }
+        Snapshot { revision, document, opened, stay: Stay::FIRST }
     }
 
     /// Next snapshot, of the same scene.
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
         let revision = self.revision + 1;
-        let same = same_cast(&self.document.scene, &document.scene)
-            && (!any_on_machines(&document) || same_machines(&self.document, &document));
-        let cast = if same { self.cast } else { revision };
-        Snapshot { revision, cast, document, opened: self.opened.clone(), stay: self.stay }
+        Snapshot { revision, document, opened: self.opened.clone(), stay: self.stay }
     }
 
     /// Next snapshot, of another production whose revisions begin at `least`.
     pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>, least: u64) -> Snapshot {
         let revision = least.max(self.revision + 1);
-        Snapshot { revision, cast: revision, document, opened, stay: self.stay.next() }
+        Snapshot { revision, document, opened, stay: self.stay.next() }
     }
 
     /// Next snapshot, of another scene of the same production.
@@ -64,30 +57,76 @@ impl Snapshot {
 
     /// The whole, as a page asks for it.
     pub fn whole(&self) -> Whole<'_> {
-        let on_shelf = &self.opened.id;
-        Whole { revision: self.revision, cast: self.cast, on_shelf, document: &self.document }
+        let (on_shelf, versions) = (&self.opened.id, VersionsView::of(&self.document));
+        Whole { revision: self.revision, versions, on_shelf, document: &self.document }
     }
 }
 
-/// True if a machine carries somebody, something, or another machine.
-fn any_on_machines(document: &Document) -> bool {
-    let (on, scene) =
-        (|carrier: Option<Carrier>| matches!(carrier, Some(Carrier::Setup { .. })), &document.scene);
-    scene.pieces.iter().any(|p| on(p.rides))
-        || scene.performers.iter().any(|p| p.parts.iter().any(|part| on(part.rides)))
-        || document.setups.iter().any(|s| on(s.rig.carried))
-        || document.moves.iter().any(|m| m.rig.as_ref().is_some_and(|rig| on(rig.carried)))
-        || document.takes.iter().any(|t| on(t.rig.carried))
+/// Versions of what the server works out of a document: a page asks anew for what has another version than
+/// the one that it has, and for nothing else. Each is a word.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, TS)]
+#[ts(optional_fields)]
+pub struct VersionsView {
+    /// Motion of everybody and everything in the performance.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub performance: Option<String>,
+    /// Solids of the set.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub set: Option<String>,
+    /// Pictures of all machines as they stand.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub machines: Option<String>,
+    /// Machine of each setup.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub setups: BTreeMap<SetupId, String>,
+    /// Frames, curves and figures of each move.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub moves: BTreeMap<MoveId, String>,
+    /// Samples of each take with its passes.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub takes: BTreeMap<TakeId, String>,
+    /// Pictures of each take.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub pictures: BTreeMap<TakeId, String>,
 }
 
-/// True if performers and pieces move alike in both scenes; machines do not count.
-fn same_cast(a: &Scene, b: &Scene) -> bool {
-    let moving = |scene: &Scene| -> Vec<Piece> {
-        scene.pieces.iter().filter(|p| carries(scene, p)).cloned().collect()
-    };
-    (a.performance, a.length_s) == (b.performance, b.length_s)
-        && (Arc::ptr_eq(&a.performers, &b.performers) || a.performers == b.performers)
-        && (Arc::ptr_eq(&a.pieces, &b.pieces) || moving(a) == moving(b))
+impl VersionsView {
+    /// Versions of a document.
+    pub fn of(document: &Document) -> VersionsView {
+        let word = |subject: Subject| format!("{:016x}", document.version(subject));
+        let performance = document.scene.performance;
+        VersionsView {
+            performance: Some(word(Subject::Performance(performance))),
+            set: Some(word(Subject::Set(performance))),
+            machines: Some(word(Subject::Machines)),
+            setups: document.setups.iter().map(|s| (s.id, word(Subject::Machine(s.id)))).collect(),
+            moves: document.moves.iter().map(|m| (m.id, word(Subject::Frames(m.id)))).collect(),
+            takes: document.takes.iter().map(|t| (t.id, word(Subject::Layers(t.id)))).collect(),
+            pictures: document
+                .takes
+                .iter()
+                .map(|t| (t.id, format!("v2:{}", word(Subject::Picture(t.id)))))
+                .collect(),
+        }
+    }
+
+    /// Those that differ from earlier ones.
+    fn since(self, before: &VersionsView) -> VersionsView {
+        let one =
+            |now: Option<String>, before: &Option<String>| now.filter(|now| before.as_ref() != Some(now));
+        fn all<I: Ord>(now: BTreeMap<I, String>, before: &BTreeMap<I, String>) -> BTreeMap<I, String> {
+            now.into_iter().filter(|(id, version)| before.get(id) != Some(version)).collect()
+        }
+        VersionsView {
+            performance: one(self.performance, &before.performance),
+            set: one(self.set, &before.set),
+            machines: one(self.machines, &before.machines),
+            setups: all(self.setups, &before.setups),
+            moves: all(self.moves, &before.moves),
+            takes: all(self.takes, &before.takes),
+            pictures: all(self.pictures, &before.pictures),
+        }
+    }
 }
 
 /// The document with its number.
@@ -96,9 +135,8 @@ pub struct Whole<'a> {
     /// Revision of the document.
     #[ts(type = "number")]
     pub revision: u64,
-    /// The revision at which what moves in the scene last changed.
-    #[ts(type = "number")]
-    pub cast: u64,
+    /// Versions of what is worked out of it.
+    pub versions: VersionsView,
     /// Id of the open production on the shelf; empty while none is open.
     pub on_shelf: &'a str,
     /// Everything but the samples.
@@ -116,9 +154,8 @@ pub struct Changed {
     /// The revision it leads to.
     #[ts(type = "number")]
     pub revision: u64,
-    /// Revision at which motion in the scene last changed; see [`Whole`].
-    #[ts(type = "number")]
-    pub cast: u64,
+    /// Versions that differ.
+    pub versions: VersionsView,
     /// Next steps of undo and redo.
     pub history: History,
     /// The other production that is open now.
@@ -132,46 +169,22 @@ pub struct Changed {
     pub scenes: Option<Vec<SceneLine>>,
     /// The other scene that is on the floor now; all lists are of it.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub scene_id: Option<u32>,
+    pub scene_id: Option<SceneId>,
     /// The scene without its lists.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub scene: Option<SceneHead>,
-    /// Pieces of the set.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub pieces: Option<ListChange<Piece>>,
-    /// Changes of the performers.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub performers: Option<ListChange<rovnek_core::performer::Performer>>,
-    /// All performances.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub performances: Option<Vec<PerformanceName>>,
-    /// Cameras and machines.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub setups: Option<ListChange<Setup>>,
-    /// Changes of the takes.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub takes: Option<ListChange<Take>>,
+    /// Changes of the lists.
+    #[serde(flatten)]
+    pub lists: ListChanges,
     /// The number that the next take will have.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub next_take: Option<u32>,
-    /// Changes of the moves.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub moves: Option<ListChange<Move>>,
     /// All lens sets of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lens_sets: Option<Vec<LensSet>>,
     /// All assets of the production.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub assets: Option<Vec<Asset>>,
-}
-
-/// Changes of a list.
-#[derive(Serialize, TS)]
-pub struct ListChange<T> {
-    /// New ones and changed ones, whole.
-    pub changed: Vec<T>,
-    /// The ids of all of them, in order.
-    pub order: Vec<u32>,
 }
 
 impl Changed {
@@ -181,20 +194,15 @@ impl Changed {
         Changed {
             since: from.revision,
             revision: to.revision,
-            cast: to.cast,
+            versions: VersionsView::of(b).since(&VersionsView::of(a)),
             history: b.history.clone(),
             on_shelf: fresh(&from.opened.id, &to.opened.id),
             production: fresh(&a.production, &b.production),
             scenes: fresh(&*a.scenes, &*b.scenes),
             scene_id: fresh(&a.scene.id, &b.scene.id),
             scene: fresh(&a.scene.head(), &b.scene.head()),
-            pieces: part(&a.scene.pieces, &b.scene.pieces, |p| p.id),
-            performers: part(&a.scene.performers, &b.scene.performers, |p| p.id),
-            performances: fresh(&a.scene.performances, &b.scene.performances),
-            setups: part(&a.setups, &b.setups, |s| s.id),
-            takes: part(&a.takes, &b.takes, |t| t.id),
+            lists: ListChanges::between(a, b),
             next_take: fresh(&a.next_take, &b.next_take),
-            moves: part(&a.moves, &b.moves, |m| m.id),
             lens_sets: fresh(&a.lens_sets, &b.lens_sets),
             assets: fresh(&a.assets, &b.assets),
         }
@@ -203,21 +211,6 @@ impl Changed {
 
 fn fresh<T: Clone + PartialEq>(a: &T, b: &T) -> Option<T> {
     (a != b).then(|| b.clone())
-}
-
-fn part<T: Clone + PartialEq>(
-    a: &Arc<Vec<T>>,
-    b: &Arc<Vec<T>>,
-    id: impl Fn(&T) -> u32,
-) -> Option<ListChange<T>> {
-    if Arc::ptr_eq(a, b) {
-        return None;
-    }
-    let old: std::collections::BTreeMap<u32, &T> = a.iter().map(|t| (id(t), t)).collect();
-    let changed: Vec<T> = b.iter().filter(|t| old.get(&id(t)) != Some(t)).cloned().collect();
-    let order: Vec<u32> = b.iter().map(&id).collect();
-    (!changed.is_empty() || a.iter().map(&id).ne(order.iter().copied()))
-        .then_some(ListChange { changed, order })
 }
 
 #[cfg(test)]
@@ -243,7 +236,7 @@ mod tests {
     fn after(store: &mut Store, from: &Snapshot, ops: Value) -> Snapshot {
         let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
         let mut edit = store.edit("edit", None).unwrap();
-        edit.apply(1, &ops, &mut Names::new()).unwrap();
+        edit.apply(SceneId(1), &ops, &mut Names::new()).unwrap();
         edit.commit().unwrap();
         from.next(store.document().unwrap())
     }
@@ -263,9 +256,9 @@ mod tests {
                 &mut page
             };
             match field.as_str() {
-                "since" | "revision" | "cast" => {}
+                "since" | "revision" | "versions" => {}
                 "scene" => page["scene"].as_object_mut().unwrap().extend(value.as_object().unwrap().clone()),
-                "pieces" | "performers" | "setups" | "takes" | "moves" => {
+                "pieces" | "performers" | "performances" | "setups" | "takes" | "moves" => {
                     let known = within[field].as_array().unwrap().iter();
                     let all: Vec<&Value> = value["changed"].as_array().unwrap().iter().chain(known).collect();
                     let find = |id: &Value| (*all.iter().find(|v| v["id"] == *id).unwrap()).clone();
@@ -284,13 +277,13 @@ mod tests {
         let id = before.document.scene.pieces[3].id;
         let now = replace(&mut store, &before, &format!("/pieces/{id}/name"), json!("another"));
         let changed = Changed::between(&before, &now);
-        let pieces = changed.pieces.as_ref().unwrap();
+        let pieces = changed.lists.pieces.as_ref().unwrap();
         assert_eq!(pieces.changed.iter().map(|p| (p.id, &*p.name)).collect::<Vec<_>>(), [(id, "another")]);
         assert_eq!(pieces.order.len(), before.document.scene.pieces.len());
         assert_eq!(changed.history.undo.as_ref().unwrap().label, "edit");
         let said = serde_json::to_value(&changed).unwrap();
         let fields: Vec<&String> = said.as_object().unwrap().keys().collect();
-        assert_eq!(fields, ["cast", "history", "pieces", "revision", "since"]);
+        assert_eq!(fields, ["history", "pieces", "revision", "since", "versions"]);
     }
 
     #[test]
@@ -332,26 +325,26 @@ mod tests {
             now = replace(&mut store, &now, &format!("/pieces/{id}/name"), json!(name));
         }
         let changed = Changed::between(&first, &now);
-        assert_eq!(changed.pieces.as_ref().unwrap().changed.len(), 3);
+        assert_eq!(changed.lists.pieces.as_ref().unwrap().changed.len(), 3);
         assert_eq!(told(&first, &changed), serde_json::to_value(&*now.document).unwrap());
     }
 
     #[test]
-    fn the_cast_counts_only_what_moves() {
+    fn the_version_of_the_performance_counts_only_what_moves() {
         let (_folder, mut store) = depot();
         let before = first(&store);
         let scene = &before.document.scene;
-        let still =
-            scene.pieces.iter().find(|p| p.routes.is_empty() && same_when_moved(scene, p)).unwrap().id;
+        let still = scene.pieces.iter().find(|p| p.routes.is_empty() && p.rides.is_none()).unwrap().id;
         let walker = &scene.performers[0];
         let moved = replace(&mut store, &before, &format!("/pieces/{still}/position/0"), json!(0.5));
-        assert_eq!(moved.cast, before.cast);
+        assert_eq!(cast(&moved), cast(&before));
+        assert_ne!(set(&moved), set(&before));
         let named = replace(&mut store, &moved, &format!("/setups/{}/name", 1), json!("crane"));
-        assert_eq!(named.cast, before.cast);
+        assert_eq!(cast(&named), cast(&before));
         let taller = replace(&mut store, &named, &format!("/performers/{}/height_m", walker.id), json!(1.9));
-        assert_eq!(taller.cast, taller.revision);
+        assert_ne!(cast(&taller), cast(&named));
         let longer = replace(&mut store, &taller, "/scenes/1/length_s", json!(45.0));
-        assert_eq!(longer.cast, longer.revision);
+        assert_ne!(cast(&longer), cast(&taller));
     }
 
     /// A machine on another machine's carriage: frames that were made of it are stale when that one goes otherwise,
@@ -362,21 +355,20 @@ mod tests {
         let before = first(&store);
         let [under, on] = [before.document.setups[0].id, before.document.setups[1].id];
         let alone = replace(&mut store, &before, &format!("/setups/{under}/rig/heading_deg"), json!(3.0));
-        assert_eq!(alone.cast, before.cast, "nobody rides yet");
+        let machine = |of: &Snapshot| of.document.version(Subject::Machine(on));
+        assert_eq!(machine(&alone), machine(&before), "it does not ride yet");
         let rides = json!([{"op": "add", "path": format!("/setups/{on}/rig/carried"),
             "value": {"by": "setup", "id": under}}]);
         let rides = after(&mut store, &alone, rides);
         let turned = replace(&mut store, &rides, &format!("/setups/{under}/rig/heading_deg"), json!(9.0));
-        assert_eq!(turned.cast, turned.revision);
+        assert_ne!(machine(&turned), machine(&rides));
     }
 
-    /// True if the piece carries nobody.
-    fn same_when_moved(scene: &Scene, piece: &Piece) -> bool {
-        let mut other = scene.clone();
-        Arc::make_mut(&mut other.pieces)
-            .iter_mut()
-            .filter(|p| p.id == piece.id)
-            .for_each(|p| p.turn_deg += 1.0);
-        same_cast(scene, &other)
+    fn cast(of: &Snapshot) -> u64 {
+        of.document.version(Subject::Performance(of.document.scene.performance))
+    }
+
+    fn set(of: &Snapshot) -> u64 {
+        of.document.version(Subject::Set(of.document.scene.performance))
     }
 }

@@ -1,9 +1,10 @@
 //! Staging: every setup of the scene with its carrier, for the floor.
 
 use crate::carrying::Carrying;
-use crate::machines::{runs, same_machines};
+use crate::machines::runs;
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
+use rovnek_core::ids::{MoveId, SetupId};
 use rovnek_core::keys::Keyed;
 use rovnek_core::performer::driven::Driven;
 use rovnek_core::playing::{MoverId, PerformanceTimeline};
@@ -21,9 +22,9 @@ use std::sync::Arc;
 /// The scene as the floor needs it.
 pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
     let there = || document.setups.iter().filter(|s| !s.binned);
-    let moved = |id: u32| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
+    let moved = |id: MoveId| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
     let carrying = Carrying { document, playing: &scenery.playing, moved: &moved };
-    let all_walls = Arc::new(walls(&document.scene, 0));
+    let all_walls = Arc::new(walls(&document.scene, SetupId(0)));
     let place = |setup: &Setup| {
         let runs = runs(document, setup.id);
         // A move that follows one that is gone leaves the machine to its keys.
@@ -60,18 +61,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
 /// Staging without a reader of samples: leads and carriers that come from takes stand still.
 pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     let none = |_: &dyn Fn(&Reader) -> Result<Samples>| Err(StoreError::Missing("sample", 0));
-    staged(document, scenery, &MoveCache::default(), &From { document, scenery, cast: 0, read: &none })
-}
-
-/// True if two documents are the same for the floor.
-pub fn same_floor(a: &Document, b: &Document) -> bool {
-    let (old, new) = (&a.scene, &b.scene);
-    same_machines(a, b)
-        && Arc::ptr_eq(&old.pieces, &new.pieces)
-        && Arc::ptr_eq(&old.performers, &new.performers)
-        && old.performance == new.performance
-        && old.length_s == new.length_s
-        && old.timebase() == new.timebase()
+    staged(document, scenery, &MoveCache::default(), &From { document, scenery, on_the_way: 0, read: &none })
 }
 
 /// Movers that can be driven: every performer, and every piece that stands on the floor by itself.
@@ -106,7 +96,7 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
 }
 
 /// Boxes around what stands on the set when a setup looks; 0 is none of them.
-pub fn walls(scene: &Scene, setup: u32) -> Vec<Wall> {
+pub fn walls(scene: &Scene, setup: SetupId) -> Vec<Wall> {
     let stands = |p: &&rovnek_core::set::Piece| {
         p.stands_for(setup) && !p.moves(scene.performance) && !matches!(p.form, Form::Mark { .. })
     };

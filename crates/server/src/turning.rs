@@ -10,6 +10,7 @@ use crate::opening::Ready;
 use crate::problem::{Outcome, Problem};
 use crate::staging::staged;
 use crate::written::Written;
+use rovnek_core::ids::{SceneId, SetupId};
 use rovnek_live::command::RollState;
 use rovnek_live::runner::Message;
 use std::sync::Arc;
@@ -25,13 +26,13 @@ pub const INPUTS: &str = "inputs";
 const OF_THE_ROOM: [&str; 2] = [crate::devices::REMEMBERED, INPUTS];
 
 /// Under which the setup that was on the floor last is remembered, scene by scene.
-pub fn setup_of(scene: u32) -> String {
+pub fn setup_of(scene: SceneId) -> String {
     format!("setup of scene {scene}")
 }
 
 impl App {
     /// Another scene of the open production comes onto the floor, if the scene of `stay` is still there.
-    pub fn turn_to_scene(&self, stay: Stay, page: Option<u32>, scene: u32) -> Outcome<()> {
+    pub fn turn_to_scene(&self, stay: Stay, page: Option<u32>, scene: SceneId) -> Outcome<()> {
         if self.document().scene.id == scene {
             return Ok(());
         }
@@ -127,8 +128,8 @@ impl App {
         let staged = self.moves(&now, |moves, from| Ok(staged(&now.document, &scenery, moves, from)))?;
         let setup = self.store().remembered(&setup_of(now.document.scene.id));
         let setup = setup.and_then(|s| s.parse().ok()).unwrap_or(0);
-        let there = staged.setups.iter().find(|s| s.setup_id == setup).or(staged.setups.first());
-        let on = there.map_or(0, |s| s.setup_id);
+        let there = staged.setups.iter().find(|s| s.setup_id == SetupId(setup)).or(staged.setups.first());
+        let on = there.map_or(SetupId(0), |s| s.setup_id);
         let _ = self.floor.messages.send(Message::EnterScene(Box::new(staged), on));
         *last = Some(now);
         // Pages hear of the new scene when the floor has it.

@@ -1,5 +1,6 @@
 //! The command line, run as a user runs it.
 
+use rovnek_core::ids::MoveId;
 use rovnek_formats::tracking::capture;
 use rovnek_server::demo;
 use rovnek_store::shelf::Shelf;
@@ -266,7 +267,7 @@ fn a_take_is_exported_from_its_folder() {
         let smooth = rovnek_core::treatments::Smooth { machine: by, head: by, lens: None };
         let kind = rovnek_core::treatments::TreatmentKind::Smooth(smooth);
         let mut edit = store.edit("smooth", None).unwrap();
-        edit.treat(1, &vec![kind.into()].into()).unwrap();
+        edit.treat(MoveId(1), &vec![kind.into()].into()).unwrap();
         edit.commit().unwrap();
     }
     for (more, out) in [(&["--raw"][..], "raw.csv"), (&[], "now.csv")] {

@@ -1,22 +1,14 @@
 //! Rows copied with all that belongs to them, under numbers of their own: a scene as a whole, or things
 //! that are carried from one scene into another, of the same file or of another one.
 //!
-//! A row is copied column by column. Columns that relate rows, and the fields of its JSON that mean a
-//! thing by number ([`references`]), get the numbers of the copies; what they mean that is not copied
-//! gets what [`Parcel::becomes`] says.
+//! A row is copied column by column. Ids in columns and inside parameters, found by their types
+//! ([`rovnek_core::references`]), get the numbers of the copies; those of things that are not copied get what
+//! [`Parcel::becomes`] says.
 
-use crate::column::from_column;
-use crate::references::{Fate, Whom, references, rewrite};
-use crate::table::Table;
+use crate::things::{Column, Holds, Missing, Params, RowId, Table, title};
 use crate::{Result, StoreError};
-use rovnek_core::keys::Position;
-use rovnek_core::lens::Camera;
-use rovnek_core::list::List;
-use rovnek_core::performer::Performer;
-use rovnek_core::rigs::Rigging;
-use rovnek_core::set::Piece;
-use rovnek_core::tracked::Tracking;
-use rovnek_core::treatments::Treatment;
+use rovnek_core::ids::{SceneId, ThingKind};
+use rovnek_core::references::Reference;
 use rusqlite::types::Value;
 use rusqlite::{Connection, params_from_iter};
 use serde_json::Value as Json;
@@ -25,34 +17,31 @@ use std::collections::{BTreeMap, BTreeSet};
 /// Rows that belong to a take and have no number of their own.
 const CHUNKS: [&str; 2] = ["take_chunk", "take_packets"];
 
-/// The table whose number stands in a column.
-fn relation(column: &str) -> Option<Table> {
-    Some(match column {
-        "scene_id" => Table::Scene,
-        "setup_id" => Table::Setup,
-        "performance_id" => Table::Performance,
-        "take_id" | "pass_of" => Table::Take,
-        "move_id" | "follows" | "variant_of" | "runs" => Table::Move,
-        _ => return None,
-    })
+/// Fate of a reference to a thing that does not come along.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Fate {
+    /// Another number.
+    To(u32),
+    /// Nothing is meant any more.
+    Out,
 }
 
-/// Columns of parameters: JSON with the version of its layout.
-const PARAMS: [&str; 8] =
-    ["params", "camera", "rig", "positions", "tracking", "treatments", "rolled", "pass"];
+/// Thing that a row refers to, by kind and number.
+pub(crate) type Target = (ThingKind, u32);
 
-/// Column for the conditions of a take's roll.
-const ROLLED: &str = "rolled";
+/// A column of a row.
+enum Cell {
+    Plain(Value),
+    /// Parameters as they are written today, and the references in them.
+    Params(&'static Column, &'static Params, Json, Vec<Reference>),
+}
 
 /// A row as it stands, but for its number.
 struct Row {
-    table: Table,
-    id: u32,
-    columns: Vec<(String, Value)>,
+    row: RowId,
+    cells: Vec<(String, Cell)>,
 }
 
-/// Reference: kind and id that a row means, and the row.
-pub(crate) type Meant = (Whom, i64, (Table, u32));
 /// A column of a table that is given to each copy by the number of what it is a copy of.
 pub(crate) type Given<'a> = (Table, &'a str, &'a dyn Fn(u32) -> Value);
 
@@ -61,9 +50,13 @@ pub(crate) struct Parcel<'a> {
     from: &'a Connection,
     rows: Vec<Row>,
     /// Fate of references to things that do not come along; a reference without an entry stays as it is.
-    pub becomes: BTreeMap<(Whom, i64), Fate>,
+    pub becomes: BTreeMap<Target, Fate>,
     /// Numbers that pieces of a group share, by what they become.
     groups: BTreeMap<u32, u32>,
+}
+
+fn column_of(table: Table, name: &str) -> Option<&'static Column> {
+    table.columns().iter().find(|column| column.name == name)
 }
 
 impl<'a> Parcel<'a> {
@@ -73,20 +66,22 @@ impl<'a> Parcel<'a> {
     }
 
     /// A scene with all that is in it; takes and their moves as well, or not.
-    pub fn of_scene(db: &'a Connection, scene: u32, takes: bool) -> Result<Parcel<'a>> {
+    pub fn of_scene(db: &'a Connection, scene: SceneId, takes: bool) -> Result<Parcel<'a>> {
         let mut parcel = Parcel::from(db);
-        parcel.add(Table::Scene, "id = ?1", scene)?;
-        for table in [Table::Performance, Table::Piece, Table::Performer] {
-            parcel.add(table, "scene_id = ?1", scene)?;
-        }
-        let setups = "SELECT id FROM setup WHERE scene_id = ?1 ORDER BY ord, id";
-        for setup in crate::read::rows(db, setups, scene, |r| Ok(r.get(0)?))? {
-            parcel.add_setup(setup, takes)?;
+        parcel.add(Table::Scene, "id = ?1", scene.0)?;
+        for table in Table::of_scenes() {
+            if table == Table::Setup {
+                for setup in table.ids(db, scene)? {
+                    parcel.add_setup(setup, takes)?;
+                }
+            } else {
+                parcel.add(table, "scene_id = ?1", scene.0)?;
+            }
         }
         // Moves and takes that stay behind are nobody's any more.
-        for (whom, id, _) in parcel.missing()? {
-            if matches!(whom, Whom::Thing(_)) {
-                parcel.becomes.insert((whom, id), Fate::Out);
+        for (target, _) in parcel.missing() {
+            if Table::of(target.0).is_some() {
+                parcel.becomes.insert(target, Fate::Out);
             }
         }
         Ok(parcel)
@@ -108,7 +103,7 @@ impl<'a> Parcel<'a> {
         };
         let first = self.rows.len();
         self.add(Table::Move, of, setup)?;
-        let moves: Vec<u32> = self.rows[first..].iter().map(|r| r.id).collect();
+        let moves: Vec<u32> = self.rows[first..].iter().map(|r| r.row.id).collect();
         moves.iter().try_for_each(|id| self.add(Table::Curve, "move_id = ?1", *id))
     }
 
@@ -119,43 +114,55 @@ impl<'a> Parcel<'a> {
         let names: Vec<String> = statement.column_names().map(Into::into).collect();
         let mut found = statement.query([id])?;
         while let Some(row) = found.next()? {
-            let mut columns = Vec::with_capacity(names.len());
+            let mut cells = Vec::with_capacity(names.len());
             for name in names.iter().filter(|n| *n != "id") {
-                columns.push((name.clone(), row.get::<_, Value>(name.as_str())?));
+                let value = row.get::<_, Value>(name.as_str())?;
+                let cell = match (column_of(table, name), &value) {
+                    (Some(column @ Column { holds: Holds::Params(params), .. }), Value::Text(text)) => {
+                        let (json, references) = (params.read)(text)?;
+                        Cell::Params(column, params, json, references)
+                    }
+                    _ => Cell::Plain(value),
+                };
+                cells.push((name.clone(), cell));
             }
-            self.rows.push(Row { table, id: row.get("id")?, columns });
+            self.rows.push(Row { row: RowId::new(table, row.get("id")?), cells });
         }
         Ok(())
     }
 
     /// True if a row comes along.
-    pub fn has(&self, table: Table, id: u32) -> bool {
-        self.rows.iter().any(|r| (r.table, r.id) == (table, id))
+    pub fn has(&self, row: RowId) -> bool {
+        self.rows.iter().any(|r| r.row == row)
+    }
+
+    /// True if a thing comes along.
+    fn brings(&self, (kind, id): Target) -> bool {
+        Table::of(kind).is_some_and(|table| self.has(RowId::new(table, id)))
     }
 
     /// References to things that do not come along, each with the row that refers.
-    pub fn missing(&self) -> Result<BTreeSet<Meant>> {
+    pub fn missing(&self) -> BTreeSet<(Target, RowId)> {
         let mut missing = BTreeSet::new();
-        for row in &self.rows {
-            let mut meant = BTreeSet::new();
-            for (name, value) in &row.columns {
-                match (relation(name), value) {
-                    // Where a row hangs is said by whoever carries it.
-                    (Some(Table::Scene), _) => {}
-                    // What a take was rolled against is a record: it asks for nothing.
-                    _ if name == ROLLED => {}
-                    (Some(table), Value::Integer(id)) => drop(meant.insert((Whom::Thing(table), *id))),
-                    _ => references(&self.of_row(row, name, value)?, &mut meant),
-                }
-            }
-            for (whom, id) in meant.into_iter().filter(|(_, id)| *id != 0) {
-                let along = matches!(whom, Whom::Thing(table) if self.has(table, id as u32));
-                if !along {
-                    missing.insert((whom, id, (row.table, row.id)));
-                }
+        for Row { row, cells } in &self.rows {
+            for (name, cell) in cells {
+                let targets: Vec<Target> = match cell {
+                    Cell::Plain(Value::Integer(id)) => match column_of(row.table, name).map(|c| &c.holds) {
+                        // Where a row hangs is said by whoever carries it.
+                        Some(Holds::Id(kind)) if *kind != ThingKind::Scene => vec![(*kind, *id as u32)],
+                        _ => Vec::new(),
+                    },
+                    Cell::Params(column, params, _, references) if column.missing != Missing::Forgotten => {
+                        let asked = |r: &&Reference| r.kind != ThingKind::Group && !params.is_quiet(r);
+                        references.iter().filter(asked).map(|r| (r.kind, r.id)).collect()
+                    }
+                    Cell::Plain(_) | Cell::Params(..) => Vec::new(),
+                };
+                let gone = targets.into_iter().filter(|target| target.1 != 0 && !self.brings(*target));
+                missing.extend(gone.map(|target| (target, *row)));
             }
         }
-        Ok(missing)
+        missing
     }
 
     /// True if nothing comes along.
@@ -165,54 +172,53 @@ impl<'a> Parcel<'a> {
 
     /// The rows of a table, in order.
     pub fn ids(&self, table: Table) -> Vec<u32> {
-        self.rows.iter().filter(|r| r.table == table).map(|r| r.id).collect()
+        self.rows.iter().map(|r| r.row).filter(|row| row.table == table).map(|row| row.id).collect()
     }
 
     /// Whole numbers in a column of a table's rows.
     pub fn integers(&self, table: Table, column: &str) -> Vec<(u32, i64)> {
         let of = |row: &Row| {
-            let found = row.columns.iter().find(|(name, _)| name == column);
+            let found = row.cells.iter().find(|(name, _)| name == column);
             match found {
-                Some((_, Value::Integer(number))) => Some((row.id, *number)),
+                Some((_, Cell::Plain(Value::Integer(number)))) => Some((row.row.id, *number)),
                 _ => None,
             }
         };
-        self.rows.iter().filter(|r| r.table == table).filter_map(of).collect()
+        self.rows.iter().filter(|r| r.row.table == table).filter_map(of).collect()
     }
 
     /// Texts at a JSON pointer in a column of parameters, each once.
-    pub fn texts(&self, column: &str, pointer: &str) -> Result<BTreeSet<String>> {
-        let mut all = BTreeSet::new();
-        for (name, value) in self.rows.iter().flat_map(|r| &r.columns).filter(|(name, _)| name == column) {
-            let json = parameters(name, value)?;
-            all.extend(json.pointer(pointer).and_then(Json::as_str).map(String::from));
-        }
-        Ok(all)
+    pub fn texts(&self, column: &str, pointer: &str) -> BTreeSet<String> {
+        let cells = self.rows.iter().flat_map(|r| &r.cells).filter(|(name, _)| name == column);
+        let text = |(_, cell): &(String, Cell)| match cell {
+            Cell::Params(_, _, json, _) => json.pointer(pointer).and_then(Json::as_str).map(String::from),
+            Cell::Plain(_) => None,
+        };
+        cells.filter_map(text).collect()
     }
 
     /// The numbers of groups that pieces are in.
-    pub fn groups(&self) -> Result<BTreeSet<u32>> {
-        let mut all = BTreeSet::new();
-        for row in self.rows.iter().filter(|r| r.table == Table::Piece) {
-            for (name, value) in &row.columns {
-                let group = parameters(name, value)?.pointer("/value/group").and_then(Json::as_u64);
-                all.extend(group.filter(|g| *g > 0).map(|g| g as u32));
-            }
-        }
-        Ok(all)
+    pub fn groups(&self) -> BTreeSet<u32> {
+        let references = self.rows.iter().flat_map(|r| &r.cells).flat_map(|(_, cell)| match cell {
+            Cell::Params(_, _, _, references) => references.as_slice(),
+            Cell::Plain(_) => &[],
+        });
+        references.filter(|r| r.kind == ThingKind::Group).map(|r| r.id).collect()
     }
 
     /// True if all rows that refer to a thing can be without it.
-    pub fn can_do_without(&self, whom: Whom, id: i64) -> bool {
-        let out = |other: Whom, n: i64| if (other, n) == (whom, id) { Fate::Out } else { Fate::To(n) };
-        self.rows.iter().all(|row| {
-            row.columns.iter().all(|(name, value)| match (relation(name), value) {
-                // A move without its take or the one that it follows is none.
-                (Some(table), Value::Integer(n)) if (Whom::Thing(table), *n) == (whom, id) => {
-                    matches!(name.as_str(), "runs" | "variant_of")
+    pub fn can_do_without(&self, target: Target) -> bool {
+        let without = |r: &Reference| Some(r.id).filter(|_| (r.kind, r.id) != target);
+        self.rows.iter().all(|Row { row, cells }| {
+            cells.iter().all(|(name, cell)| match cell {
+                Cell::Plain(Value::Integer(id)) => column_of(row.table, name).is_none_or(|column| {
+                    let meant = matches!(column.holds, Holds::Id(kind) if (kind, *id as u32) == target);
+                    !meant || column.missing == Missing::Cleared
+                }),
+                Cell::Plain(_) => true,
+                Cell::Params(_, params, json, references) => {
+                    params.rewrite(&mut json.clone(), references, &without).is_ok()
                 }
-                (Some(_), _) => true,
-                _ => self.rewritten(row, name, value, &out).is_ok(),
             })
         })
     }
@@ -224,49 +230,39 @@ impl<'a> Parcel<'a> {
 
     /// Writes the rows under numbers that are free; the number of the first.
     pub fn write(&self, to: &Connection) -> Result<u32> {
-        Ok(self.written(to, &[])?.first().map_or(0, |(_, id)| *id))
+        Ok(self.written(to, &[])?.first().map_or(0, |row| row.id))
     }
 
     /// The same with columns of which every row of a table has another value; what came, in order.
-    pub fn written(&self, to: &Connection, set: &[Given]) -> Result<Vec<(Table, u32)>> {
+    pub fn written(&self, to: &Connection, set: &[Given]) -> Result<Vec<RowId>> {
         to.pragma_update(None, "defer_foreign_keys", "ON")?;
-        let mut numbers: BTreeMap<(Table, u32), u32> = BTreeMap::new();
-        for row in &self.rows {
+        let mut numbers: BTreeMap<RowId, u32> = BTreeMap::new();
+        for Row { row, .. } in &self.rows {
             let free = format!("SELECT coalesce(max(id), 0) FROM {}", row.table.name());
-            let before = numbers.keys().filter(|(table, _)| *table == row.table).count() as u32;
+            let before = numbers.keys().filter(|other| other.table == row.table).count() as u32;
             let last: u32 = to.query_row(&free, [], |r| r.get(0))?;
-            numbers.insert((row.table, row.id), last + before + 1);
+            numbers.insert(*row, last + before + 1);
         }
-        let known = |whom: Whom, id: i64| match whom {
-            Whom::Thing(table) if numbers.contains_key(&(table, id as u32)) => {
-                Some(Fate::To(numbers[&(table, id as u32)].into()))
-            }
-            _ => self.becomes.get(&(whom, id)).copied(),
-        };
-        let fate = |whom: Whom, id: i64| known(whom, id).unwrap_or(Fate::To(id));
-        // Where the performance did not come along it is not known any more: 0.
-        let record = |whom: Whom, id: i64| match known(whom, id) {
-            Some(Fate::To(id)) => Fate::To(id),
-            _ => Fate::To(0),
+        let known = |(kind, id): Target| {
+            let copy = Table::of(kind).and_then(|table| numbers.get(&RowId::new(table, id)));
+            copy.map(|id| Fate::To(*id)).or_else(|| self.becomes.get(&(kind, id)).copied())
         };
         let mut came = Vec::new();
-        for row in &self.rows {
-            let id = numbers[&(row.table, row.id)];
-            let mut columns = vec![("id".to_string(), Value::Integer(id.into()))];
-            for (name, value) in &row.columns {
+        for Row { row, cells } in &self.rows {
+            let id = numbers[row];
+            let mut columns = vec![("id", Value::Integer(id.into()))];
+            for (name, cell) in cells {
                 let given = set.iter().find(|(table, column, _)| (*table, *column) == (row.table, name));
-                let value = match (given, relation(name), value) {
-                    (Some((_, _, value)), ..) => value(row.id),
-                    (None, Some(table), Value::Integer(id)) => match fate(Whom::Thing(table), *id) {
-                        Fate::To(id) => Value::Integer(id),
-                        Fate::Out => Value::Null,
-                    },
-                    _ if name == ROLLED => self.rewritten(row, name, value, &record)?,
-                    _ => self.rewritten(row, name, value, &fate)?,
+                let value = match (given, cell) {
+                    (Some((_, _, value)), _) => value(row.id),
+                    (None, Cell::Plain(value)) => plain(row.table, name, value, &known),
+                    (None, Cell::Params(column, params, json, references)) => {
+                        self.rewritten(*row, column, params, json, references, &known)?
+                    }
                 };
-                columns.push((name.clone(), value));
+                columns.push((name, value));
             }
-            let names: Vec<&str> = columns.iter().map(|(name, _)| name.as_str()).collect();
+            let names: Vec<&str> = columns.iter().map(|(name, _)| *name).collect();
             let places: Vec<String> = (1..=columns.len()).map(|i| format!("?{i}")).collect();
             let (table, names, places) = (row.table.name(), names.join(", "), places.join(", "));
             let sql = format!("INSERT INTO {table} ({names}) VALUES ({places})");
@@ -274,62 +270,39 @@ impl<'a> Parcel<'a> {
             if row.table == Table::Take {
                 CHUNKS.iter().try_for_each(|chunks| self.chunks(to, chunks, row.id, id))?;
             }
-            came.push((row.table, id));
+            came.push(RowId::new(row.table, id));
         }
         Ok(came)
     }
 
-    /// A column with what it means by other numbers.
+    /// Parameters with the numbers that their references have now, as a column.
     fn rewritten(
         &self,
-        row: &Row,
-        name: &str,
-        value: &Value,
-        fate: &dyn Fn(Whom, i64) -> Fate,
+        row: RowId,
+        column: &Column,
+        params: &Params,
+        json: &Json,
+        references: &[Reference],
+        known: &dyn Fn(Target) -> Option<Fate>,
     ) -> Result<Value> {
-        let mut json = self.of_row(row, name, value)?;
-        if json.is_null() {
-            return Ok(value.clone());
-        }
-        rewrite(&mut json, fate);
-        if let Some(group) = json.pointer_mut("/value/group").filter(|_| row.table == Table::Piece) {
-            let now = group.as_u64().and_then(|g| self.groups.get(&(g as u32)));
-            now.iter().for_each(|now| *group = (**now).into());
-        }
-        let text = json.to_string();
-        self.can_be(row, name, &text)?;
-        Ok(Value::Text(text))
-    }
-
-    /// The parameters of a row. For which setups a piece is taken out is said of those that come along.
-    fn of_row(&self, row: &Row, name: &str, value: &Value) -> Result<Json> {
-        let mut json = parameters(name, value)?;
-        let wild = json.pointer_mut("/value/wild").filter(|_| row.table == Table::Piece);
-        if let Some(wild) = wild.and_then(Json::as_array_mut) {
-            wild.retain(|n| n.as_u64().is_some_and(|id| self.has(Table::Setup, id as u32)));
-        }
-        Ok(json)
-    }
-
-    /// Refuses parameters that cannot do without what they meant.
-    fn can_be(&self, row: &Row, name: &str, text: &str) -> Result<()> {
-        let reads = match (row.table, name) {
-            (Table::Piece, _) => from_column::<Piece>("piece", text).map(drop),
-            (Table::Performer, _) => from_column::<Performer>("performer", text).map(drop),
-            (_, "camera") => from_column::<Camera>("camera", text).map(drop),
-            (_, "rig") => from_column::<Rigging>("rig", text).map(drop),
-            (_, "positions") => from_column::<Vec<Position>>("positions", text).map(drop),
-            (_, "tracking") => from_column::<Tracking>("tracking", text).map(drop),
-            (_, "treatments") => from_column::<List<Treatment>>("treatments", text).map(drop),
-            _ => Ok(()),
+        let fate = |r: &Reference| match known((r.kind, r.id)) {
+            _ if r.kind == ThingKind::Group => Some(self.groups.get(&r.id).copied().unwrap_or(r.id)),
+            Some(Fate::To(id)) => Some(id),
+            Some(Fate::Out) | None if column.missing == Missing::Forgotten => Some(0),
+            Some(Fate::Out) => None,
+            None if params.is_quiet(r) => None,
+            None => Some(r.id),
         };
-        reads.map_err(|_| {
-            let what = title(self.from, row.table, row.id);
+        let mut json = json.clone();
+        params.rewrite(&mut json, references, &fate).map_err(|_| {
+            let what = title(self.from, row);
             StoreError::Refused(format!(
-                "{what} cannot do without something that its {name} names; carry that along, or choose what \
-                 takes its place"
+                "{what} cannot do without something that its {} names; carry that along, or choose what \
+                 takes its place",
+                column.name
             ))
-        })
+        })?;
+        Ok(crate::column::column(&json))
     }
 
     fn chunks(&self, to: &Connection, table: &str, take: u32, now: u32) -> Result<()> {
@@ -347,32 +320,14 @@ impl<'a> Parcel<'a> {
     }
 }
 
-/// A column of parameters as JSON; null where it is another one.
-fn parameters(name: &str, value: &Value) -> Result<Json> {
-    match value {
-        Value::Text(text) if PARAMS.contains(&name) => {
-            serde_json::from_str(text).map_err(|e| StoreError::Damaged("parameters", e.to_string()))
-        }
-        _ => Ok(Json::Null),
+/// A column that holds no parameters, with the number that its reference has now.
+fn plain(table: Table, name: &str, value: &Value, known: &dyn Fn(Target) -> Option<Fate>) -> Value {
+    match (column_of(table, name).map(|c| &c.holds), value) {
+        (Some(Holds::Id(kind)), Value::Integer(id)) => match known((*kind, *id as u32)) {
+            Some(Fate::To(id)) => Value::Integer(id.into()),
+            Some(Fate::Out) => Value::Null,
+            None => value.clone(),
+        },
+        _ => value.clone(),
     }
-}
-
-/// Name of a row for people.
-pub(crate) fn title(db: &Connection, table: Table, id: u32) -> String {
-    let sql = match table {
-        Table::Piece | Table::Performer => {
-            format!("SELECT params ->> '$.value.name' FROM {} WHERE id = ?1", table.name())
-        }
-        Table::Setup => "SELECT 'setup ' || letter || ', ' || name FROM setup WHERE id = ?1".into(),
-        Table::Take => "SELECT 'take ' || number || ' ' || name FROM take WHERE id = ?1".into(),
-        Table::Move => "SELECT coalesce(nullif(m.name, ''), 'a move') || ' of setup ' || s.letter
-            FROM move m JOIN setup s ON s.id = m.setup_id WHERE m.id = ?1"
-            .into(),
-        Table::Scene => "SELECT 'scene ' || number FROM scene WHERE id = ?1".into(),
-        Table::Performance => "SELECT 'the performance ' || name FROM performance WHERE id = ?1".into(),
-        Table::Production => "SELECT name FROM production WHERE id = ?1".into(),
-        Table::Curve => "SELECT axis FROM curve WHERE id = ?1".into(),
-    };
-    let found: Option<String> = db.query_row(&sql, [id], |r| r.get(0)).ok();
-    found.map_or_else(|| format!("{} {id}", table.name()), |name| name.trim().to_string())
 }

@@ -3,8 +3,8 @@
 
 use crate::column::column;
 use crate::model::Rolled;
-use crate::table::Table;
 use crate::{Result, Store, StoreError, now};
+use rovnek_core::ids::{PerformanceId, PerformerId, PieceId, SceneId, TakeId};
 use rovnek_core::playing::MoverId;
 use rovnek_core::wheels::HandOn;
 
@@ -14,13 +14,13 @@ pub struct Drive {
     /// Id of the recorded drive.
     pub id: u32,
     /// Id of the scene it is in.
-    pub scene_id: u32,
+    pub scene_id: SceneId,
     /// In which performance.
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// Performer or piece.
     pub mover: MoverId,
     /// The take that was rolled with it.
-    pub take: Option<u32>,
+    pub take: Option<TakeId>,
     /// Samples a second.
     pub rate_hz: f64,
     /// Values of all rows.
@@ -31,20 +31,20 @@ impl Store {
     /// Opens a drive; its id.
     pub fn begin_drive(
         &mut self,
-        scene: u32,
-        performance: u32,
+        scene: SceneId,
+        performance: PerformanceId,
         mover: MoverId,
-        take: Option<u32>,
+        take: Option<TakeId>,
         rate_hz: f64,
     ) -> Result<u32> {
         let (kind, id) = match mover {
-            MoverId::Performer(id) => ("performer", id),
-            MoverId::Piece(id) => ("piece", id),
+            MoverId::Performer(id) => ("performer", id.0),
+            MoverId::Piece(id) => ("piece", id.0),
         };
         self.connection.execute(
             "INSERT INTO driven (scene_id, performance_id, kind, mover_id, take_id, rolled_at, rate_hz, rolling)
              VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, 1)",
-            (scene, performance, kind, id, take, now(), rate_hz),
+            (scene.0, performance.0, kind, id, take.map(|t| t.0), now(), rate_hz),
         )?;
         Ok(self.connection.last_insert_rowid() as u32)
     }
@@ -69,22 +69,22 @@ impl Store {
     }
 
     /// A take that was rolled while somebody was driven was rolled against what they did then.
-    pub fn rolled_with(&mut self, take: u32) -> Result<()> {
+    pub fn rolled_with(&mut self, take: TakeId) -> Result<()> {
         let old = self.take(take)?.rolled;
         let now = self.rolled_against()?;
         self.set_rolled(take, &Rolled { performance: now.performance, movers: now.movers, ..old })
     }
 
     /// Keeps who has had which wheel while a take rolls.
-    pub fn driven_by(&mut self, take: u32, hands: Vec<HandOn>) -> Result<()> {
+    pub fn driven_by(&mut self, take: TakeId, hands: Vec<HandOn>) -> Result<()> {
         let old = self.take(take)?.rolled;
         self.set_rolled(take, &Rolled { hands, ..old })
     }
 
-    fn set_rolled(&mut self, take: u32, rolled: &Rolled) -> Result<()> {
+    fn set_rolled(&mut self, take: TakeId, rolled: &Rolled) -> Result<()> {
         let sql = "UPDATE take SET rolled = ?2 WHERE id = ?1";
-        self.connection.execute(sql, (take, column(rolled)))?;
-        self.read.touch(&[(Table::Take, take)]);
+        self.connection.execute(sql, (take.0, column(rolled)))?;
+        self.read.touch(&[take.into()]);
         Ok(())
     }
 
@@ -99,10 +99,14 @@ impl Store {
             let id = row.get("id")?;
             drives.push(Drive {
                 id,
-                scene_id: row.get("scene_id")?,
-                performance: row.get("performance_id")?,
-                take: row.get("take_id")?,
-                mover: if kind == "piece" { MoverId::Piece(mover) } else { MoverId::Performer(mover) },
+                scene_id: SceneId(row.get("scene_id")?),
+                performance: PerformanceId(row.get("performance_id")?),
+                take: row.get::<_, Option<u32>>("take_id")?.map(TakeId),
+                mover: if kind == "piece" {
+                    MoverId::Piece(PieceId(mover))
+                } else {
+                    MoverId::Performer(PerformerId(mover))
+                },
                 rate_hz: row.get("rate_hz")?,
                 values: self.drive_values(id)?,
             });

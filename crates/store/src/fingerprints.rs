@@ -1,7 +1,9 @@
-//! Fingerprints of performers and pieces, which tell whether they do the same as when a take was rolled.
+//! Numbers of what performers and pieces do as earlier versions made them, to compare takes that were rolled
+//! then. Takes that are rolled today keep those of [`crate::versions`].
 
 use crate::model::Scene;
-use crate::table::Table;
+use crate::things::RowId;
+use rovnek_core::ids::PerformanceId;
 use rovnek_core::performer::Part;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
@@ -9,17 +11,16 @@ use std::collections::{BTreeMap, BTreeSet};
 /// Fingerprints of what everybody and everything does in a performance: equal as long as that is. Kept
 /// for each row until it is touched.
 #[derive(Default)]
-pub(crate) struct Fingerprints(BTreeMap<(Table, u32, u32), String>);
+pub(crate) struct Fingerprints(BTreeMap<(RowId, PerformanceId), String>);
 
 impl Fingerprints {
     /// Fingerprints in a performance, by name.
-    pub fn of(&mut self, scene: &Scene, performance: u32) -> BTreeMap<String, String> {
+    pub fn of(&mut self, scene: &Scene, performance: PerformanceId) -> BTreeMap<String, String> {
         let mut all = BTreeMap::new();
         for performer in scene.performers.iter() {
             if let Some(part) = performer.part(performance) {
                 let fingerprint = || fingerprint(&(performer.height_m, performer.build, part as &Part));
-                let known =
-                    self.0.entry((Table::Performer, performer.id, performance)).or_insert_with(fingerprint);
+                let known = self.0.entry((performer.id.into(), performance)).or_insert_with(fingerprint);
                 all.insert(performer.name.clone(), known.clone());
             }
         }
@@ -29,7 +30,7 @@ impl Fingerprints {
                     (Some(route), None) => fingerprint(route),
                     (route, rides) => fingerprint(&(route, rides, piece.position, piece.turn_deg)),
                 };
-                let known = self.0.entry((Table::Piece, piece.id, performance)).or_insert_with(fingerprint);
+                let known = self.0.entry((piece.id.into(), performance)).or_insert_with(fingerprint);
                 all.insert(piece.name.clone(), known.clone());
             }
         }
@@ -37,8 +38,8 @@ impl Fingerprints {
     }
 
     /// Forgets the fingerprints of rows.
-    pub fn forget(&mut self, rows: &BTreeSet<(Table, u32)>) {
-        self.0.retain(|(table, id, _), _| !rows.contains(&(*table, *id)));
+    pub fn forget(&mut self, rows: &BTreeSet<RowId>) {
+        self.0.retain(|(row, _), _| !rows.contains(row));
     }
 }
 

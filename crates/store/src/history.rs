@@ -9,7 +9,7 @@
 
 use crate::last_read::LastRead;
 use crate::model::{Entry, History};
-use crate::table::Table;
+use crate::things::{RowId, Table};
 use crate::{Result, Store, StoreError, read};
 use rusqlite::types::Value;
 use rusqlite::{Connection, OptionalExtension, Transaction, params_from_iter};
@@ -66,7 +66,7 @@ pub struct Stepped {
     /// The edit's label.
     pub label: String,
     /// The rows it touched.
-    pub rows: Vec<(Table, u32)>,
+    pub rows: Vec<RowId>,
 }
 
 /// Direction of a step through the history.
@@ -86,7 +86,7 @@ pub struct Edit<'a> {
     gesture: Option<String>,
     changes: Vec<Change>,
     /// Rows that came without a change to undo: they come and go with others.
-    beside: Vec<(Table, u32)>,
+    beside: Vec<RowId>,
 }
 
 impl Store {
@@ -173,7 +173,8 @@ impl Store {
 
 impl Edit<'_> {
     /// Sets columns of a row.
-    pub fn update(&mut self, table: Table, id: u32, columns: &[(&str, Value)]) -> Result<()> {
+    pub fn update(&mut self, row: impl Into<RowId>, columns: &[(&str, Value)]) -> Result<()> {
+        let RowId { table, id } = row.into();
         let names: Vec<&str> = columns.iter().map(|(name, _)| *name).collect();
         let sql = format!("SELECT {} FROM {} WHERE id = ?1", names.join(", "), table.name());
         let before: Row = self
@@ -201,15 +202,15 @@ impl Edit<'_> {
     }
 
     /// The things that were touched so far.
-    pub fn rows(&self) -> Vec<(Table, u32)> {
+    pub fn rows(&self) -> Vec<RowId> {
         let mut rows = things(&self.tx, &self.changes);
         rows.extend(&self.beside);
         rows
     }
 
     /// A row came that needs no undoing by itself.
-    pub(crate) fn note_touched(&mut self, table: Table, id: u32) {
-        self.beside.push((table, id));
+    pub(crate) fn note_touched(&mut self, row: impl Into<RowId>) {
+        self.beside.push(row.into());
     }
 
     /// Makes the edit and its inverse permanent. An edit that changed nothing leaves no entry.
@@ -236,10 +237,10 @@ impl Edit<'_> {
 }
 
 /// The things that changes are of: a curve is part of its move.
-fn things(db: &Connection, changes: &[Change]) -> Vec<(Table, u32)> {
+fn things(db: &Connection, changes: &[Change]) -> Vec<RowId> {
     let thing = |c: &Change| match c.table {
-        Table::Curve => read::owner(db, c.id).ok().map(|id| (Table::Move, id)),
-        table => Some((table, c.id)),
+        Table::Curve => read::owner(db, c.id).ok().map(RowId::from),
+        table => Some(RowId::new(table, c.id)),
     };
     changes.iter().filter_map(thing).collect()
 }

@@ -3,8 +3,9 @@
 use crate::column::column;
 use crate::history::Edit;
 use crate::model::{PassPlacement, Rating, Rolled, Setup};
-use crate::table::Table;
+use crate::things::RowId;
 use crate::{Result, Store, StoreError, moves, now};
+use rovnek_core::ids::{SceneId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
@@ -13,7 +14,7 @@ use rusqlite::{Connection, OptionalExtension};
 /// A take before its first chunk.
 pub struct NewTake<'a> {
     /// Id of the setup that rolls.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Kept with the take.
     pub camera: &'a Camera,
     /// Kept with the take.
@@ -27,12 +28,12 @@ pub struct NewTake<'a> {
     /// Note on the slate.
     pub note: &'a str,
     /// The take it is a pass over, and how it is placed there.
-    pub pass: Option<(u32, PassPlacement)>,
+    pub pass: Option<(TakeId, PassPlacement)>,
 }
 
 impl<'a> NewTake<'a> {
     /// A take of its own, rolled against nothing.
-    pub fn plain(setup_id: u32, camera: &'a Camera, rig: &'a Rigging, rate_hz: f64) -> Self {
+    pub fn plain(setup_id: SetupId, camera: &'a Camera, rig: &'a Rigging, rate_hz: f64) -> Self {
         let axes = rig.build(camera).axes().iter().map(|a| a.name.to_string()).collect();
         NewTake { setup_id, camera, rig, rate_hz, axes, rolled: Rolled::default(), note: "", pass: None }
     }
@@ -40,56 +41,56 @@ impl<'a> NewTake<'a> {
 
 impl Store {
     /// Opens a take; its id and its number on the slate.
-    pub fn begin_take(&mut self, new: &NewTake) -> Result<(u32, u32)> {
+    pub fn begin_take(&mut self, new: &NewTake) -> Result<(TakeId, u32)> {
         self.still_there()?;
         let made = insert_take(&self.connection, new)?;
-        self.read.touch(&[(Table::Take, made.0)]);
+        self.read.touch(&[made.0.into()]);
         Ok(made)
     }
 
     /// Appends a chunk. When this returns, the chunk survives the end of the process.
-    pub fn append(&mut self, take: u32, seq: u32, width: usize, values: &[f64]) -> Result<()> {
+    pub fn append(&mut self, take: TakeId, seq: u32, width: usize, values: &[f64]) -> Result<()> {
         self.still_there()?;
         let rolling: Option<bool> = self
             .connection
-            .query_row("SELECT rolling FROM take WHERE id = ?1", [take], |r| r.get(0))
+            .query_row("SELECT rolling FROM take WHERE id = ?1", [take.0], |r| r.get(0))
             .optional()?;
         match rolling {
-            None => return Err(StoreError::Missing("take", take)),
+            None => return Err(StoreError::Missing("take", take.0)),
             Some(false) => return Err(StoreError::Refused("a closed take takes no more samples".into())),
             Some(true) => append_chunk(&self.connection, take, seq, width, values)?,
         }
-        self.read.touch(&[(Table::Take, take)]);
+        self.read.touch(&[take.into()]);
         Ok(())
     }
 
     /// Appends what a device sent, as the bytes of a packet capture.
-    pub fn append_packets(&mut self, take: u32, packets: u32, data: &[u8]) -> Result<()> {
+    pub fn append_packets(&mut self, take: TakeId, packets: u32, data: &[u8]) -> Result<()> {
         let sql = "INSERT INTO take_packets
             SELECT ?1, coalesce(max(seq), -1) + 1, ?2, ?3 FROM take_packets WHERE take_id = ?1";
-        self.connection.prepare_cached(sql)?.execute((take, packets, data))?;
-        self.read.touch(&[(Table::Take, take)]);
+        self.connection.prepare_cached(sql)?.execute((take.0, packets, data))?;
+        self.read.touch(&[take.into()]);
         Ok(())
     }
 
     /// Closes a take, with words about what went wrong while it rolled; it has its move from now on.
-    pub fn close_take(&mut self, take: u32, flags: &[String]) -> Result<()> {
+    pub fn close_take(&mut self, take: TakeId, flags: &[String]) -> Result<()> {
         self.still_there()?;
         let tx = self.connection.transaction()?;
         let sql = "UPDATE take SET rolling = 0, flags = ?2 WHERE id = ?1 AND rolling";
-        tx.execute(sql, (take, flags.join("\n")))?;
+        tx.execute(sql, (take.0, flags.join("\n")))?;
         let its = moves::of_take(&tx, take)?;
         tx.commit()?;
-        self.read.touch(&[(Table::Take, take)]);
-        self.read.touch(&its.map(|id| (Table::Move, id)).into_iter().collect::<Vec<_>>());
+        self.read.touch(&[take.into()]);
+        self.read.touch(&its.map(RowId::from).into_iter().collect::<Vec<_>>());
         Ok(())
     }
 
     /// Names a take that comes with a production. Not an edit: nothing is there to go back to.
-    pub fn describe(&mut self, take: u32, name: &str, rating: Rating, note: &str) -> Result<()> {
+    pub fn describe(&mut self, take: TakeId, name: &str, rating: Rating, note: &str) -> Result<()> {
         let sql = "UPDATE take SET name = ?2, rating = ?3, note = ?4 WHERE id = ?1";
-        self.connection.execute(sql, (take, name, rating.word(), note))?;
-        self.read.touch(&[(Table::Take, take)]);
+        self.connection.execute(sql, (take.0, name, rating.word(), note))?;
+        self.read.touch(&[take.into()]);
         Ok(())
     }
 
@@ -110,30 +111,30 @@ impl Edit<'_> {
     /// Stores a finished take that came from a file, in a setup of its own; the take's id.
     pub fn bring_take(
         &mut self,
-        scene: u32,
+        scene: SceneId,
         name: &str,
         camera: &Camera,
         rig: &Rigging,
         samples: &Samples,
-    ) -> Result<u32> {
+    ) -> Result<TakeId> {
         let setup_id = self.add_setup(scene, name, camera, rig)?;
         bring(self, setup_id, name, camera, rig, samples)
     }
 
     /// Stores what a file says that the axes of a setup's machine did, as a take of that setup.
-    pub fn bring_axes(&mut self, setup: &Setup, name: &str, samples: &Samples) -> Result<u32> {
+    pub fn bring_axes(&mut self, setup: &Setup, name: &str, samples: &Samples) -> Result<TakeId> {
         bring(self, setup.id, name, &setup.camera, &setup.rig, samples)
     }
 }
 
 fn bring(
     edit: &mut Edit,
-    setup_id: u32,
+    setup_id: SetupId,
     name: &str,
     camera: &Camera,
     rig: &Rigging,
     samples: &Samples,
-) -> Result<u32> {
+) -> Result<TakeId> {
     let new = NewTake::plain(setup_id, camera, rig, samples.rate_hz());
     let (take, _) = insert_take(edit.db(), &new)?;
     // Chunks of a second keep rows small.
@@ -142,22 +143,22 @@ fn bring(
         append_chunk(edit.db(), take, seq as u32, samples.width(), chunk)?;
     }
     let sql = "UPDATE take SET rolling = 0, name = ?2, binned_at = ?3 WHERE id = ?1";
-    edit.db().execute(sql, (take, name, now()))?;
+    edit.db().execute(sql, (take.0, name, now()))?;
     edit.bin_take(take, false)?;
     if let Some(id) = moves::of_take(edit.db(), take)? {
-        edit.note_touched(Table::Move, id);
+        edit.note_touched(id);
     }
     Ok(take)
 }
 
 /// Opens a take; its id and its number on the slate.
-fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
+fn insert_take(db: &Connection, new: &NewTake) -> Result<(TakeId, u32)> {
     // A pass has the number of the take it is placed over.
     let number = match &new.pass {
         Some((below, _)) => db
-            .query_row("SELECT number FROM take WHERE id = ?1", [below], |r| r.get(0))
+            .query_row("SELECT number FROM take WHERE id = ?1", [below.0], |r| r.get(0))
             .optional()?
-            .ok_or(StoreError::Missing("take", *below))?,
+            .ok_or(StoreError::Missing("take", below.0))?,
         None => next_number(db, new.setup_id)?,
     };
     db.execute(
@@ -167,7 +168,7 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
          SELECT ?1, ?2, '', ?3, scene.rate_num, scene.rate_den, ?4, ?5, ?6, ?7, ?8, 1, ?9, ?10, ?11, ?12
          FROM setup JOIN scene ON scene.id = setup.scene_id WHERE setup.id = ?1",
         (
-            new.setup_id,
+            new.setup_id.0,
             number,
             now(),
             new.rate_hz,
@@ -177,38 +178,38 @@ fn insert_take(db: &Connection, new: &NewTake) -> Result<(u32, u32)> {
             serde_json::to_string(&new.axes).expect("names are plain data"),
             column(&new.rolled),
             new.note,
-            new.pass.as_ref().map(|(below, _)| *below),
+            new.pass.as_ref().map(|(below, _)| below.0),
             new.pass.as_ref().map(|(_, placement)| column(placement)),
         ),
     )?;
-    Ok((db.last_insert_rowid() as u32, number))
+    Ok((TakeId(db.last_insert_rowid() as u32), number))
 }
 
-fn append_chunk(db: &Connection, take: u32, seq: u32, width: usize, values: &[f64]) -> Result<()> {
+fn append_chunk(db: &Connection, take: TakeId, seq: u32, width: usize, values: &[f64]) -> Result<()> {
     let data: Vec<u8> = values.iter().flat_map(|v| v.to_le_bytes()).collect();
     let samples = (values.len() / width) as u32;
     db.prepare_cached("INSERT INTO take_chunk VALUES (?1, ?2, ?3, ?4)")?
-        .execute((take, seq, samples, data))?;
+        .execute((take.0, seq, samples, data))?;
     Ok(())
 }
 
 /// The next take number of the scene that a setup belongs to.
-fn next_number(db: &Connection, setup: u32) -> Result<u32> {
+fn next_number(db: &Connection, setup: SetupId) -> Result<u32> {
     let sql = "SELECT coalesce(max(t.number), 0) + 1 FROM take t JOIN setup s ON s.id = t.setup_id
         WHERE s.scene_id = (SELECT scene_id FROM setup WHERE id = ?1)";
-    Ok(db.query_row(sql, [setup], |r| r.get(0))?)
+    Ok(db.query_row(sql, [setup.0], |r| r.get(0))?)
 }
 
 /// The raw samples of a take.
-pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
+pub(crate) fn samples(db: &Connection, take: TakeId) -> Result<Samples> {
     let (rate, width): (f64, u32) = db
-        .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take], |r| Ok((r.get(0)?, r.get(1)?)))
+        .query_row("SELECT rate_hz, width FROM take WHERE id = ?1", [take.0], |r| Ok((r.get(0)?, r.get(1)?)))
         .optional()?
-        .ok_or(StoreError::Missing("take", take))?;
+        .ok_or(StoreError::Missing("take", take.0))?;
     let rate = crate::read::check_sampling(rate)?;
     let mut statement = db.prepare_cached("SELECT data FROM take_chunk WHERE take_id = ?1 ORDER BY seq")?;
     let mut values = Vec::new();
-    let mut rows = statement.query([take])?;
+    let mut rows = statement.query([take.0])?;
     while let Some(row) = rows.next()? {
         let data = row.get_ref(0)?.as_blob().map_err(|e| StoreError::Damaged("chunk", e.to_string()))?;
         let (words, rest) = data.as_chunks::<8>();
@@ -227,8 +228,8 @@ pub(crate) fn samples(db: &Connection, take: u32) -> Result<Samples> {
 }
 
 /// Packets of a device during a take, capture after capture.
-pub(crate) fn packets(db: &Connection, take: u32) -> Result<Vec<Vec<u8>>> {
+pub(crate) fn packets(db: &Connection, take: TakeId) -> Result<Vec<Vec<u8>>> {
     let mut statement = db.prepare_cached("SELECT data FROM take_packets WHERE take_id = ?1 ORDER BY seq")?;
-    let rows = statement.query_map([take], |r| r.get(0))?;
+    let rows = statement.query_map([take.0], |r| r.get(0))?;
     Ok(rows.collect::<rusqlite::Result<_>>()?)
 }

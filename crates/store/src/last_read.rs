@@ -2,7 +2,7 @@
 
 use crate::fingerprints::Fingerprints;
 use crate::model::Document;
-use crate::table::Table;
+use crate::things::RowId;
 use std::cell::{RefCell, RefMut};
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -15,12 +15,12 @@ pub(crate) struct LastRead(RefCell<State>);
 pub(crate) struct State {
     pub document: Option<Arc<Document>>,
     pub fingerprints: Fingerprints,
-    pub touched: BTreeSet<(Table, u32)>,
+    pub touched: BTreeSet<RowId>,
 }
 
 impl LastRead {
     /// Rows whose content, place or being there may have changed.
-    pub fn touch(&self, rows: &[(Table, u32)]) {
+    pub fn touch(&self, rows: &[RowId]) {
         self.0.borrow_mut().touched.extend(rows);
     }
 

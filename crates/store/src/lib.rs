@@ -6,8 +6,7 @@
 //! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
 //!   work across restarts. There is no other way to change the model.
 //! * [`edits`]: the one way to change it from outside: operations by path, [`patch`] on a thing's JSON.
-//! * What can be done to scenes, the set, the cast and the setups ([`scene_edit`]), to moves, assets and
-//!   takes is each a file of methods of an edit.
+//! * [`things`]: the one list of kinds of things; what a kind says of itself, and what follows from that.
 //! * [`carry`]: things brought from another scene or production, with all that belongs to them.
 //! * [`journal`]: takes while they roll. Samples are only ever appended. [`driven`]: performers and
 //!   props while they are driven.
@@ -39,11 +38,13 @@ pub mod scene_edit;
 mod scenes;
 mod schema;
 pub mod shelf;
-pub mod table;
+pub mod things;
+pub mod versions;
 mod whole_keys;
 
 use last_read::LastRead;
 use place::{Access, Place};
+use rovnek_core::ids::SceneId;
 use rovnek_core::params::Invalid;
 use rusqlite::Connection;
 use std::cell::Cell;
@@ -136,7 +137,7 @@ pub struct Store {
     read: LastRead,
     place: Place,
     /// The scene that is worked on.
-    scene: Cell<u32>,
+    scene: Cell<SceneId>,
 }
 
 impl Store {
@@ -154,7 +155,7 @@ impl Store {
         connection.pragma_update(None, "synchronous", "FULL")?;
         connection.pragma_update(None, "foreign_keys", "ON")?;
         let place = Place::of(file)?;
-        let mut store = Store { connection, read: LastRead::default(), place, scene: Cell::new(0) };
+        let mut store = Store { connection, read: LastRead::default(), place, scene: Cell::new(SceneId(0)) };
         schema::migrate(&mut store.connection, schema::LATEST)?;
         store.recover()?;
         store.turn_to_last_scene()?;
@@ -164,7 +165,7 @@ impl Store {
     /// Reads every scene of the production and the samples of every take, to find what cannot be read.
     pub fn read_whole(&self) -> Result<()> {
         let scene = self.scene();
-        let read = |id: u32| {
+        let read = |id: SceneId| {
             self.look_at(id);
             let document = self.document()?;
             document.takes.iter().try_for_each(|take| journal::samples(&self.connection, take.id).map(drop))

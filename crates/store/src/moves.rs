@@ -8,8 +8,9 @@ use crate::column::column;
 use crate::history::Edit;
 use crate::model::{Move, NewMove, Source};
 use crate::read::{a_move, move_of, rows};
-use crate::table::Table;
+use crate::things::{RowId, Table};
 use crate::{Result, StoreError, now, read};
+use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
 use rovnek_core::keys::{Curves, check};
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
@@ -32,10 +33,10 @@ pub(crate) fn of_takes(db: &Connection) -> Result<()> {
 }
 
 /// The move of a take that is closed just now; none for a pass.
-pub(crate) fn of_take(db: &Connection, take: u32) -> Result<Option<u32>> {
+pub(crate) fn of_take(db: &Connection, take: TakeId) -> Result<Option<MoveId>> {
     of_takes(db)?;
     let sql = "SELECT id FROM move WHERE take_id = ?1 ORDER BY id LIMIT 1";
-    Ok(db.query_row(sql, [take], |r| r.get(0)).optional()?)
+    Ok(db.query_row(sql, [take.0], |r| r.get(0)).optional()?.map(MoveId))
 }
 
 fn refused(sentence: impl Into<String>) -> StoreError {
@@ -44,19 +45,19 @@ fn refused(sentence: impl Into<String>) -> StoreError {
 
 impl Edit<'_> {
     /// One move.
-    pub fn a_move(&self, id: u32) -> Result<Move> {
+    pub fn a_move(&self, id: MoveId) -> Result<Move> {
         a_move(self.db(), id)
     }
 
     /// All moves of a setup.
-    fn moves_of(&self, setup: u32) -> Result<Vec<Move>> {
-        rows(self.db(), "SELECT * FROM move WHERE setup_id = ?1 ORDER BY id", setup, |r| {
+    fn moves_of(&self, setup: SetupId) -> Result<Vec<Move>> {
+        rows(self.db(), "SELECT * FROM move WHERE setup_id = ?1 ORDER BY id", setup.0, |r| {
             move_of(self.db(), r)
         })
     }
 
     /// Adds a move; its number.
-    pub fn add_move(&mut self, new: &NewMove) -> Result<u32> {
+    pub fn add_move(&mut self, new: &NewMove) -> Result<MoveId> {
         let setup = read::setup(self.db(), new.setup_id)?;
         let there = self.moves_of(new.setup_id)?;
         if there.len() as u32 >= MOST {
@@ -70,9 +71,9 @@ impl Edit<'_> {
             }
             Source::Follow { of } if like.is_none() => {
                 let other = self.a_move(of)?;
-                let scene = self.scene_of(Table::Setup, new.setup_id)?;
-                if other.binned || self.scene_of(Table::Move, of)? != scene {
-                    return Err(StoreError::Missing("move", of));
+                let scene = self.scene_of(new.setup_id)?;
+                if other.binned || self.scene_of(of)? != scene {
+                    return Err(StoreError::Missing("move", of.0));
                 }
             }
             _ => {}
@@ -81,18 +82,18 @@ impl Edit<'_> {
             return Err(refused("a variant belongs to the setup of the move it is made of"));
         }
         let (take, follows) = match source {
-            Source::Take { take } => (Some(take), None),
+            Source::Take { take } => (Some(take.0), None),
             Source::Curves => (None, None),
-            Source::Follow { of } => (None, Some(of)),
+            Source::Follow { of } => (None, Some(of.0)),
         };
-        let first = like.as_ref().map(|l| l.variant_of.unwrap_or(l.id));
+        let first = like.as_ref().map(|l| l.variant_of.unwrap_or(l.id).0);
         self.db().execute(
             "INSERT INTO move (setup_id, take_id, follows, variant_of, chosen, name, binned_at)
              VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
-            (new.setup_id, take, follows, first, like.is_none(), &new.name, now()),
+            (new.setup_id.0, take, follows, first, like.is_none(), &new.name, now()),
         )?;
-        let id = self.db().last_insert_rowid() as u32;
-        self.update(Table::Move, id, &[("binned_at", Value::Null)])?;
+        let id = MoveId(self.db().last_insert_rowid() as u32);
+        self.update(id, &[("binned_at", Value::Null)])?;
         if let Some(like) = &like {
             self.write_curves(id, &Curves::new(), &like.curves)?;
             self.treat(id, &like.treatments)?;
@@ -108,22 +109,22 @@ impl Edit<'_> {
     }
 
     /// Sets what is done to a move.
-    pub fn treat(&mut self, id: u32, treatments: &List<Treatment>) -> Result<()> {
+    pub fn treat(&mut self, id: MoveId, treatments: &List<Treatment>) -> Result<()> {
         check_list(treatments).map_err(|e| refused(e.sentence))?;
-        self.update(Table::Move, id, &[("treatments", column(treatments))])
+        self.update(id, &[("treatments", column(treatments))])
     }
 
     /// Sets a move's own camera and machine; none for those of its take or setup.
-    pub fn own(&mut self, id: u32, camera: Option<&Camera>, rig: Option<&Rigging>) -> Result<()> {
+    pub fn own(&mut self, id: MoveId, camera: Option<&Camera>, rig: Option<&Rigging>) -> Result<()> {
         camera.map_or(Ok(()), Camera::check)?;
         rig.map_or(Ok(()), |r| r.spec.check())?;
         let text = |value: Option<Value>| value.unwrap_or(Value::Null);
         let columns = [("camera", text(camera.map(column))), ("rig", text(rig.map(column)))];
-        self.update(Table::Move, id, &columns)
+        self.update(id, &columns)
     }
 
     /// Writes the curves that changed, each in the order of time.
-    pub(crate) fn write_curves(&mut self, id: u32, before: &Curves, after: &Curves) -> Result<()> {
+    pub(crate) fn write_curves(&mut self, id: MoveId, before: &Curves, after: &Curves) -> Result<()> {
         let names: std::collections::BTreeSet<&String> = before.keys().chain(after.keys()).collect();
         for axis in names {
             let mut keys = after.get(axis).cloned().unwrap_or_default();
@@ -136,32 +137,32 @@ impl Edit<'_> {
             }
             check(&Curves::from([(axis.clone(), keys.clone())])).map_err(|e| refused(e.sentence))?;
             let insert = "INSERT OR IGNORE INTO curve (move_id, axis) VALUES (?1, ?2)";
-            self.db().prepare_cached(insert)?.execute((id, axis))?;
+            self.db().prepare_cached(insert)?.execute((id.0, axis))?;
             let find = "SELECT id FROM curve WHERE move_id = ?1 AND axis = ?2";
-            let curve: u32 = self.db().prepare_cached(find)?.query_row((id, axis), |r| r.get(0))?;
-            self.update(Table::Curve, curve, &[("keys", column(&keys))])?;
+            let curve: u32 = self.db().prepare_cached(find)?.query_row((id.0, axis), |r| r.get(0))?;
+            self.update(RowId::new(Table::Curve, curve), &[("keys", column(&keys))])?;
         }
         Ok(())
     }
 
     /// Shows a move and none of its siblings.
-    pub fn choose(&mut self, id: u32) -> Result<()> {
+    pub fn choose(&mut self, id: MoveId) -> Result<()> {
         let chosen = self.a_move(id)?;
         for sibling in self.moves_of(chosen.setup_id)?.iter().filter(|m| m.of_one(&chosen)) {
-            self.update(Table::Move, sibling.id, &[("chosen", Value::Integer((sibling.id == id).into()))])?;
+            self.update(sibling.id, &[("chosen", Value::Integer((sibling.id == id).into()))])?;
         }
         Ok(())
     }
 
     /// Puts a move into the bin, or back. A take keeps one; what others follow stays.
-    pub fn bin_move(&mut self, id: u32, binned: bool) -> Result<()> {
+    pub fn bin_move(&mut self, id: MoveId, binned: bool) -> Result<()> {
         let this = self.a_move(id)?;
         let all = self.moves_of(this.setup_id)?;
         let other = all.iter().rfind(|m| m.id != id && !m.binned && m.of_one(&this));
         if !binned {
-            self.update(Table::Move, id, &[("binned_at", Value::Null)])?;
+            self.update(id, &[("binned_at", Value::Null)])?;
             return match other {
-                Some(_) => self.update(Table::Move, id, &[("chosen", Value::Integer(0))]),
+                Some(_) => self.update(id, &[("chosen", Value::Integer(0))]),
                 None => self.choose(id),
             };
         }
@@ -169,10 +170,10 @@ impl Edit<'_> {
             return Err(refused("a take keeps its move; bin the take, or take its treatments away"));
         }
         let followers = "SELECT count(*) FROM move WHERE follows = ?1 AND binned_at IS NULL";
-        if self.db().query_row(followers, [id], |r| r.get::<_, u32>(0))? > 0 {
+        if self.db().query_row(followers, [id.0], |r| r.get::<_, u32>(0))? > 0 {
             return Err(refused("another move follows this one; bin that one first"));
         }
-        self.bin(Table::Move, id)?;
+        self.bin(id)?;
         if let Some(other) = other.filter(|_| this.chosen) {
             self.choose(other.id)?;
         }
@@ -183,11 +184,11 @@ impl Edit<'_> {
     }
 
     /// The move that a setup's machine runs from now on, or none.
-    pub fn run(&mut self, setup: u32, runs: Option<u32>) -> Result<()> {
+    pub fn run(&mut self, setup: SetupId, runs: Option<MoveId>) -> Result<()> {
         if let Some(id) = runs {
             let this = self.a_move(id)?;
             if this.setup_id != setup || this.binned {
-                return Err(StoreError::Missing("move of this setup", id));
+                return Err(StoreError::Missing("move of this setup", id.0));
             }
             if this.take().is_some() {
                 return Err(refused("a take is not driven again; make keys of it, or follow it"));
@@ -196,12 +197,12 @@ impl Edit<'_> {
                 return Err(refused("that move belongs to another machine than the setup has now"));
             }
         }
-        let runs = runs.map_or(Value::Null, |id| Value::Integer(id.into()));
-        self.update(Table::Setup, setup, &[("runs", runs)])
+        let runs = runs.map_or(Value::Null, |id| Value::Integer(id.0.into()));
+        self.update(setup, &[("runs", runs)])
     }
 
     /// A setup gets another kind of machine: its moves keep the one they have.
-    pub(crate) fn keep_machine(&mut self, setup: u32, camera: &Camera, rig: &Rigging) -> Result<()> {
+    pub(crate) fn keep_machine(&mut self, setup: SetupId, camera: &Camera, rig: &Rigging) -> Result<()> {
         for m in self.moves_of(setup)?.iter().filter(|m| m.take().is_none() && m.rig.is_none()) {
             self.own(m.id, Some(m.camera.as_ref().unwrap_or(camera)), Some(rig))?;
         }
@@ -211,7 +212,7 @@ impl Edit<'_> {
 
 /// Removes moves of takes that are removed, and binned moves of a scene that nothing needs; which. What
 /// is left of their siblings finds another first.
-pub(crate) fn empty(tx: &Transaction, scene: u32, takes: &[u32]) -> Result<Vec<u32>> {
+pub(crate) fn empty(tx: &Transaction, scene: SceneId, takes: &[u32]) -> Result<Vec<u32>> {
     let followed: Vec<u32> = tx
         .prepare("SELECT follows FROM move WHERE follows IS NOT NULL AND binned_at IS NULL")?
         .query_map([], |r| r.get(0))?
@@ -220,7 +221,7 @@ pub(crate) fn empty(tx: &Transaction, scene: u32, takes: &[u32]) -> Result<Vec<u
         FROM move m JOIN setup s ON s.id = m.setup_id WHERE s.scene_id = ?1";
     let all: Vec<(u32, Option<u32>, bool, Option<u32>)> = tx
         .prepare(binned)?
-        .query_map([scene], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
+        .query_map([scene.0], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
         .collect::<rusqlite::Result<_>>()?;
     let goes = |(id, take, binned, _): &&(u32, Option<u32>, bool, Option<u32>)| {
         take.is_some_and(|t| takes.contains(&t)) || *binned && !followed.contains(id)

@@ -1,13 +1,8 @@
-//! A production begun, its bin emptied, and edits of what needs no more than a column.
+//! A production begun, and its bin emptied.
 
-use crate::column::{column, text};
-use crate::history::Edit;
-use crate::model::{NewScene, Rating};
-use crate::table::Table;
-use crate::{Result, Store, StoreError, moves, now, read, scenes};
-use rovnek_core::time::Rate;
-use rovnek_core::tracked::Tracking;
-use rusqlite::types::Value;
+use crate::model::NewScene;
+use crate::things::Table;
+use crate::{Result, Store, moves, scenes};
 
 impl Store {
     /// True if nothing has been put in yet.
@@ -40,7 +35,7 @@ impl Store {
                 WHERE m.take_id = t.id AND f.binned_at IS NULL)
             ORDER BY t.pass_of IS NULL";
         let ids: Vec<u32> =
-            tx.prepare(sql)?.query_map([scene], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
+            tx.prepare(sql)?.query_map([scene.0], |r| r.get(0))?.collect::<rusqlite::Result<_>>()?;
         let moves = moves::empty(&tx, scene, &ids)?;
         for id in &ids {
             tx.execute("DELETE FROM take_chunk WHERE take_id = ?1", [id])?;
@@ -53,46 +48,5 @@ impl Store {
         tx.commit()?;
         self.read.forget();
         Ok(ids.len())
-    }
-}
-
-impl Edit<'_> {
-    /// Sets the frame rate of a scene.
-    pub fn set_rate(&mut self, scene: u32, rate: Rate) -> Result<()> {
-        let rate = Rate::new(rate.num, rate.den).map_err(|e| StoreError::Refused(e.to_string()))?;
-        let columns =
-            [("rate_num", Value::Integer(rate.num.into())), ("rate_den", Value::Integer(rate.den.into()))];
-        self.update(Table::Scene, scene, &columns)
-    }
-
-    /// Sets the production's name.
-    pub fn name_production(&mut self, name: &str) -> Result<()> {
-        self.update(Table::Production, 1, &[("name", text(name))])
-    }
-
-    /// Rates a take.
-    pub fn rate_take(&mut self, id: u32, rating: Rating) -> Result<()> {
-        self.update(Table::Take, id, &[("rating", text(rating.word()))])
-    }
-
-    /// Leaves a pass out of its take, or not.
-    pub fn mute_pass(&mut self, id: u32, muted: bool) -> Result<()> {
-        self.update(Table::Take, id, &[("muted", Value::Integer(muted.into()))])
-    }
-
-    /// Sets the device that may move a setup's camera.
-    pub fn set_tracking(&mut self, setup: u32, tracking: &Tracking) -> Result<()> {
-        tracking.check()?;
-        self.update(Table::Setup, setup, &[("tracking", column(tracking))])
-    }
-
-    /// Puts a take into the bin, or back; not while it rolls.
-    pub fn bin_take(&mut self, id: u32, binned: bool) -> Result<()> {
-        let take = read::take(self.db(), id)?;
-        if binned && take.rolling {
-            return Err(StoreError::Refused(format!("take {} is rolling; cut it first", take.number)));
-        }
-        let at = if binned { Value::Text(now()) } else { Value::Null };
-        self.update(Table::Take, id, &[("binned_at", at)])
     }
 }

@@ -6,6 +6,7 @@ use crate::journal;
 use crate::model::AssetKind;
 use crate::place::Access;
 use crate::{Result, Store, place};
+use rovnek_core::ids::TakeId;
 use rovnek_core::samples::Samples;
 use rusqlite::Connection;
 use std::path::{Path, PathBuf};
@@ -40,12 +41,12 @@ impl Reader {
     }
 
     /// The raw samples of a take.
-    pub fn samples(&self, take: u32) -> Result<Samples> {
+    pub fn samples(&self, take: TakeId) -> Result<Samples> {
         journal::samples(&self.connection, take)
     }
 
     /// Packets of a device during a take, capture after capture.
-    pub fn packets(&self, take: u32) -> Result<Vec<Vec<u8>>> {
+    pub fn packets(&self, take: TakeId) -> Result<Vec<Vec<u8>>> {
         journal::packets(&self.connection, take)
     }
 

@@ -2,10 +2,10 @@
 
 use crate::history::Edit;
 use crate::model::Setup;
-use crate::read::{rows, setup_of};
-use crate::{Result, StoreError};
+use crate::{Result, StoreError, read};
 use rovnek_core::DVec3;
 use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::{PieceId, SceneId, SetupId};
 use rovnek_core::performer::{PartMotion, Route};
 use rovnek_core::set::Piece;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -39,7 +39,7 @@ impl Brought {
 
 impl Edit<'_> {
     /// A machine that stands somewhere else now brings along whoever stands on it.
-    pub(crate) fn bring_riders(&mut self, scene: u32, old: &Setup, now: &Setup) -> Result<()> {
+    pub(crate) fn bring_riders(&mut self, scene: SceneId, old: &Setup, now: &Setup) -> Result<()> {
         // Of one that is carried, the carrier says where it stands.
         if old.rig.carried.is_some() || now.rig.carried.is_some() || old.rig == now.rig {
             return Ok(());
@@ -79,17 +79,17 @@ impl Edit<'_> {
     }
 
     /// Refuses a machine that would carry itself, over whatever it carries.
-    pub(crate) fn check_carriers(&self, scene: u32) -> Result<()> {
+    pub(crate) fn check_carriers(&self, scene: SceneId) -> Result<()> {
         // Most scenes have no machine that is carried, and every edit asks.
         let any = "SELECT EXISTS (SELECT 1 FROM setup WHERE scene_id = ?1 AND rig LIKE '%\"carried\"%')";
-        if !self.db().query_row(any, [scene], |r| r.get::<_, bool>(0))? {
+        if !self.db().query_row(any, [scene.0], |r| r.get::<_, bool>(0))? {
             return Ok(());
         }
-        let setups = rows(self.db(), "SELECT * FROM setup WHERE scene_id = ?1", scene, setup_of)?;
+        let setups = read::setups(self.db(), scene)?;
         let (pieces, performers) = (self.pieces(scene)?, self.performers(scene)?);
-        let of_piece = |id: u32| pieces.iter().find(|p: &&Piece| p.id == id).and_then(|p| p.rides);
+        let of_piece = |id: PieceId| pieces.iter().find(|p: &&Piece| p.id == id).and_then(|p| p.rides);
         // The machines that something hangs on, over a piece and somebody.
-        let machines = |carrier: Option<Carrier>| -> Vec<u32> {
+        let machines = |carrier: Option<Carrier>| -> Vec<SetupId> {
             let all: Vec<Option<Carrier>> = match carrier {
                 Some(Carrier::Performer { id }) => {
                     let who = performers.iter().filter(|p| p.id == id);

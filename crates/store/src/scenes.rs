@@ -6,10 +6,9 @@ use crate::edits::name;
 use crate::history::Edit;
 use crate::model::{NewScene, Scene, SceneLine};
 use crate::reader::Reader;
-use crate::table::Table;
+use crate::things::kept;
 use crate::{Result, Store, StoreError, now, read};
-use rovnek_core::performer::Performer;
-use rovnek_core::set::Piece;
+use rovnek_core::ids::SceneId;
 use rovnek_core::time::Rate;
 use rusqlite::types::Value;
 use rusqlite::{Connection, OptionalExtension};
@@ -22,15 +21,15 @@ const REMEMBERED: &str = "scene";
 
 impl Store {
     /// The scene that is worked on; 0 before there is any.
-    pub fn scene(&self) -> u32 {
+    pub fn scene(&self) -> SceneId {
         self.scene.get()
     }
 
     /// Another scene is worked on from now on, also after a restart. Not an edit.
-    pub fn turn_to(&mut self, scene: u32) -> Result<()> {
+    pub fn turn_to(&mut self, scene: SceneId) -> Result<()> {
         let sql = "SELECT binned_at IS NOT NULL FROM scene WHERE id = ?1";
-        match self.connection.query_row(sql, [scene], |r| r.get(0)).optional()? {
-            None => return Err(StoreError::Missing("scene", scene)),
+        match self.connection.query_row(sql, [scene.0], |r| r.get(0)).optional()? {
+            None => return Err(StoreError::Missing("scene", scene.0)),
             Some(true) => return Err(refused("that scene is in the bin; take it back first")),
             Some(false) => {}
         }
@@ -40,7 +39,7 @@ impl Store {
     }
 
     /// The document is that of another scene from now on; nothing is remembered.
-    pub fn look_at(&self, scene: u32) {
+    pub fn look_at(&self, scene: SceneId) {
         self.scene.set(scene);
         self.read.forget();
     }
@@ -50,7 +49,7 @@ impl Store {
         let last: u32 = self.remembered(REMEMBERED).and_then(|s| s.parse().ok()).unwrap_or(0);
         let sql = "SELECT id FROM scene ORDER BY binned_at IS NOT NULL, id <> ?1, ord, id LIMIT 1";
         let found: Option<u32> = self.connection.query_row(sql, [last], |r| r.get(0)).optional()?;
-        self.look_at(found.unwrap_or(0));
+        self.look_at(SceneId(found.unwrap_or(0)));
         Ok(())
     }
 }
@@ -82,7 +81,7 @@ pub(crate) fn lines(db: &Connection) -> Result<Vec<SceneLine>> {
         FROM scene s WHERE s.production_id = ?1 ORDER BY s.ord, s.id";
     read::rows(db, sql, 1, |r| {
         Ok(SceneLine {
-            id: r.get(0)?,
+            id: SceneId(r.get(0)?),
             number: r.get(1)?,
             name: r.get(2)?,
             rate: Rate { num: r.get(3)?, den: r.get(4)? },
@@ -96,7 +95,7 @@ pub(crate) fn lines(db: &Connection) -> Result<Vec<SceneLine>> {
 
 /// Writes a scene's rows; its number. Pieces and performers that others refer to come with theirs,
 /// which only a new database can give them.
-pub(crate) fn insert(db: &Connection, new: &NewScene) -> Result<u32> {
+pub(crate) fn insert(db: &Connection, new: &NewScene) -> Result<SceneId> {
     let scene = &new.scene;
     db.execute(
         "INSERT INTO scene
@@ -116,7 +115,7 @@ pub(crate) fn insert(db: &Connection, new: &NewScene) -> Result<u32> {
     let first = id == 1;
     for (ord, performance) in scene.performances.iter().enumerate() {
         let sql = "INSERT INTO performance (id, scene_id, ord, name) VALUES (?1, ?2, ?3, ?4)";
-        db.execute(sql, (first.then_some(performance.id), id, ord as u32, &performance.name))?;
+        db.execute(sql, (first.then_some(performance.id.0), id, ord as u32, &performance.name))?;
         if !first || performance.id == scene.performance {
             let sql = "UPDATE scene SET performance_id = ?2 WHERE id = ?1";
             db.execute(sql, (id, db.last_insert_rowid()))?;
@@ -124,14 +123,14 @@ pub(crate) fn insert(db: &Connection, new: &NewScene) -> Result<u32> {
     }
     let own = |id: u32| (first && id > 0).then_some(id);
     for (ord, piece) in scene.pieces.iter().enumerate() {
-        let kept = column(&Piece { id: 0, ..piece.clone() });
+        let kept = kept(piece);
         let sql = "INSERT INTO piece (id, scene_id, ord, params) VALUES (?1, ?2, ?3, ?4)";
-        db.execute(sql, (own(piece.id), id, ord as u32, kept))?;
+        db.execute(sql, (own(piece.id.0), id, ord as u32, kept))?;
     }
     for (ord, performer) in scene.performers.iter().enumerate() {
-        let kept = column(&Performer { id: 0, ..performer.clone() });
+        let kept = kept(performer);
         let sql = "INSERT INTO performer (id, scene_id, ord, params) VALUES (?1, ?2, ?3, ?4)";
-        db.execute(sql, (own(performer.id), id, ord as u32, kept))?;
+        db.execute(sql, (own(performer.id.0), id, ord as u32, kept))?;
     }
     for (ord, setup) in new.setups.iter().enumerate() {
         let sql =
@@ -139,7 +138,7 @@ pub(crate) fn insert(db: &Connection, new: &NewScene) -> Result<u32> {
         let (camera, rig) = (column(&setup.camera), column(&setup.rig));
         db.execute(sql, (id, ord as u32, letter(ord), &setup.name, camera, rig))?;
     }
-    Ok(id)
+    Ok(SceneId(id))
 }
 
 impl Edit<'_> {
@@ -149,12 +148,12 @@ impl Edit<'_> {
         &mut self,
         number: &str,
         title: &str,
-        like: Option<u32>,
+        like: Option<SceneId>,
         takes: bool,
-    ) -> Result<u32> {
+    ) -> Result<SceneId> {
         name("the scene number", number)?;
         name("the scene", title)?;
-        self.free_number(number, 0)?;
+        self.free_number(number, SceneId(0))?;
         if self.db().query_row("SELECT count(*) FROM scene", [], |r| r.get::<_, u32>(0))? >= MOST {
             return Err(refused(format!("a production has at most {MOST} scenes")));
         }
@@ -167,22 +166,23 @@ impl Edit<'_> {
             Some(like) => {
                 read::scene(self.db(), like)?;
                 let id = Parcel::of_scene(self.db(), like, takes)?.write(self.db())?;
+                let id = SceneId(id);
                 let sql = "UPDATE scene SET number = ?2, name = ?3,
                     ord = (SELECT max(ord) + 1 FROM scene) WHERE id = ?1";
-                self.db().execute(sql, (id, number, title))?;
+                self.db().execute(sql, (id.0, number, title))?;
                 id
             }
         };
         // It begins in the bin, so that undo puts it there.
-        self.db().execute("UPDATE scene SET binned_at = ?2 WHERE id = ?1", (id, now()))?;
-        self.update(Table::Scene, id, &[("binned_at", Value::Null)])?;
+        self.db().execute("UPDATE scene SET binned_at = ?2 WHERE id = ?1", (id.0, now()))?;
+        self.update(id, &[("binned_at", Value::Null)])?;
         Ok(id)
     }
 
     /// Refuses a number on the slate that another scene has.
-    pub(crate) fn free_number(&self, number: &str, of: u32) -> Result<()> {
+    pub(crate) fn free_number(&self, number: &str, of: SceneId) -> Result<()> {
         let sql = "SELECT name FROM scene WHERE number = ?1 AND id <> ?2 AND binned_at IS NULL";
-        let taken: Option<String> = self.db().query_row(sql, (number, of), |r| r.get(0)).optional()?;
+        let taken: Option<String> = self.db().query_row(sql, (number, of.0), |r| r.get(0)).optional()?;
         match taken {
             None => Ok(()),
             Some(other) => {
@@ -192,15 +192,15 @@ impl Edit<'_> {
     }
 
     /// Puts a scene into the bin, or back. The one that is worked on stays.
-    pub(crate) fn bin_scene(&mut self, on: u32, id: u32, binned: bool) -> Result<()> {
+    pub(crate) fn bin_scene(&mut self, on: SceneId, id: SceneId, binned: bool) -> Result<()> {
         if binned && on == id {
             return Err(refused("that scene is on the floor; open another one first"));
         }
         let number = read::scene(self.db(), id)?.number;
         if binned {
-            return self.bin(Table::Scene, id);
+            return self.bin(id);
         }
         self.free_number(&number, id)?;
-        self.update(Table::Scene, id, &[("binned_at", Value::Null)])
+        self.update(id, &[("binned_at", Value::Null)])
     }
 }

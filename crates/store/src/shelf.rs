@@ -2,10 +2,9 @@
 //! known by here; it is made from the name that it begins with, and stays when it is called otherwise.
 //! A file that somebody puts there is a production on the shelf.
 
-use crate::copies::title;
 use crate::pictures::front;
 use crate::place::Access;
-use crate::table::Table;
+use crate::things::{RowId, title};
 use crate::{Result, Store, StoreError, now, place, schema};
 use jiff::Timestamp;
 use rusqlite::OptionalExtension;
@@ -166,7 +165,7 @@ impl Shelf {
         }
         let name = {
             let store = Store::open(&old)?;
-            let name = title(&store.connection, Table::Production, 1);
+            let name = title(&store.connection, RowId::PRODUCTION);
             // All of it is in the one file before that is moved.
             store.connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?;
             name
@@ -337,7 +336,7 @@ impl Shelf {
             let store = Store::open(file)?;
             store.read_whole()?;
             store.connection.execute("DELETE FROM remembered WHERE key = ?1", [ASIDE])?;
-            name = title(&store.connection, Table::Production, 1);
+            name = title(&store.connection, RowId::PRODUCTION);
             Ok(())
         })?;
         self.moved_in(&file, &name)

@@ -1,6 +1,6 @@
 import { enqueueSnackbar } from "notistack";
 import { create } from "zustand";
-import type { Document, Edited, Op, Whole } from "../generated/types";
+import type { Document, Edited, Op, VersionsView, Whole } from "../generated/types";
 import { Problem, json, meant, send } from "../server";
 import { askWhich } from "./conflict";
 import { diff } from "./patch";
@@ -12,17 +12,20 @@ interface Documents {
   shown: Document | null;
   /** Document of the server: its answers are drawn by this one. */
   known: Document | null;
-  cast: number;
+  /** Versions of what the server works out of the document that it has. */
+  versions: VersionsView;
   /** Id of the production on the shelf; empty while none is open. */
   onShelf: string;
   /** Why there is none yet. */
   trouble: string | null;
 }
 
+const noVersions: VersionsView = { setups: {}, moves: {}, takes: {}, pictures: {} };
+
 export const useDocuments = create<Documents>(() => ({
   shown: null,
   known: null,
-  cast: 0,
+  versions: noVersions,
   onShelf: "",
   trouble: null,
 }));
@@ -58,8 +61,8 @@ const queue: Queue = new Queue({
     }
   },
   read: async () => {
-    const { revision, cast, on_shelf: onShelf, ...document } = await json<Whole>("document");
-    return { revision, cast, onShelf, document };
+    const { revision, versions, on_shelf: onShelf, ...document } = await json<Whole>("document");
+    return { revision, versions, onShelf, document };
   },
   step: async (way, entry) => (await json<Edited>(way, send("POST", { page, entry }))).changed,
   show: () => {
@@ -68,7 +71,7 @@ const queue: Queue = new Queue({
     useDocuments.setState({
       shown: queue.shown(),
       known: known?.document ?? null,
-      cast: known?.cast ?? 0,
+      versions: known?.versions ?? noVersions,
       onShelf: known?.onShelf ?? "",
       trouble: null,
     });

@@ -1,3 +1,4 @@
+import { LISTS } from "../generated/constants";
 import type { Document, Op } from "../generated/types";
 
 /**
@@ -153,18 +154,9 @@ function inList(list: Json[], name: string, place: number, find: (t: string) => 
   }
 }
 
-/** Places of the roots in the document. */
-const roots: Record<string, string[]> = {
-  scenes: ["scenes"],
-  pieces: ["scene", "pieces"],
-  performers: ["scene", "performers"],
-  performances: ["scene", "performances"],
-  setups: ["setups"],
-  takes: ["takes"],
-  moves: ["moves"],
-};
-/** Things that stay in their list when they go into the bin. */
-const BINS = ["scenes", "setups", "takes", "moves"];
+const isList = (root: string): root is keyof typeof LISTS => root in LISTS;
+/** True for things that stay in their list when they go into the bin. */
+const staysInBin = (root: string) => root === "scenes" || (isList(root) && LISTS[root].keepsBinned);
 
 /** The tokens of a path, from the root of the document that the page holds. */
 function inDocument(document: Document, path: string): string[] {
@@ -175,7 +167,7 @@ function inDocument(document: Document, path: string): string[] {
     const here = rest[0] === `${document.scene.id}` && rest.length > 1;
     return here ? ["scene", ...rest.slice(1)] : ["scenes", ...rest];
   }
-  return [...(roots[root!] ?? [root!]), ...rest];
+  return [...(isList(root!) && LISTS[root].of === "scene" ? ["scene"] : []), root!, ...rest];
 }
 
 /**
@@ -184,10 +176,10 @@ function inDocument(document: Document, path: string): string[] {
  */
 export function apply(document: Document, op: Op): Document {
   const all = tokens(op.path);
-  const whole = all.length === 2 && roots[all[0]!] !== undefined;
+  const whole = all.length === 2 && (all[0] === "scenes" || isList(all[0]!));
   if (whole && op.op === "add") return document;
   // What goes into the bin stays in its list.
-  if (whole && op.op === "remove" && BINS.includes(all[0]!))
+  if (whole && op.op === "remove" && staysInBin(all[0]!))
     return apply(document, { op: "replace", path: `${op.path}/binned`, value: true });
   const after = done(document, inDocument(document, op.path), op) as Document;
   const [root, ...rest] = all;

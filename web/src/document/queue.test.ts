@@ -17,6 +17,8 @@ const start = () =>
     history: { undo: null, redo: null },
   }) as unknown as Document;
 
+const versions = { setups: {}, moves: {}, takes: {}, pictures: {} };
+
 /** A server with a document of its own; each request waits until it is answered. */
 function server() {
   const state = { document: start(), revision: 10, requests: [] as Edit[][], shown: 0, silent: 0 };
@@ -25,7 +27,7 @@ function server() {
   const changed = (since: number): Changed => ({
     since,
     revision: state.revision,
-    cast: 0,
+    versions: { ...versions, moves: { 7: `${state.revision}` } },
     history: state.document.history,
     pieces: { changed: state.document.scene.pieces, order: state.document.scene.pieces.map((p) => p.id) },
     setups: { changed: state.document.setups, order: state.document.setups.map((s) => s.id) },
@@ -53,7 +55,7 @@ function server() {
     read: async (): Promise<Known> => ({
       document: state.document,
       revision: state.revision,
-      cast: 0,
+      versions,
       onShelf: "depot",
     }),
     step: async (_, entry) => {
@@ -126,6 +128,7 @@ test("what another page does meanwhile is kept beside what is on its way", async
   write([z(5)]);
   await queue.told(changed(10));
   expect(place(queue.shown())).toEqual([1, 0, 5]);
+  expect(queue.known?.versions.moves).toEqual({ 7: "11" });
   await settle();
   expect(place(state.document)).toEqual([1, 0, 5]);
   expect(place(queue.shown())).toEqual([1, 0, 5]);
@@ -136,7 +139,7 @@ test("of what was missed the whole is read again", async () => {
   await queue.readAnew();
   write([z(5), z(6)]);
   await queue.told({ ...changed(11), pieces: { changed: [], order: [1] } });
-  expect(queue.known).toEqual({ document: state.document, revision: 12, cast: 0, onShelf: "depot" });
+  expect(queue.known).toEqual({ document: state.document, revision: 12, versions, onShelf: "depot" });
 });
 
 test("a server that does not answer loses nothing", async () => {

@@ -1,12 +1,13 @@
-import type { Changed, Document, Op } from "../generated/types";
+import type { Changed, Document, Op, VersionsView } from "../generated/types";
+import { LISTS } from "../generated/constants";
 import { apply, merged, renamed, same, at } from "./patch";
 
 /** The document as the server last told it. */
 export interface Known {
   document: Document;
   revision: number;
-  /** The revision at which what moves in the scene last changed. */
-  cast: number;
+  /** Versions of what the server works out of it. */
+  versions: VersionsView;
   /** Id of the production on the shelf; empty while none is open. */
   onShelf: string;
 }
@@ -153,7 +154,7 @@ export class Queue {
     this.known = {
       document: withChanges(this.known.document, changed),
       revision: changed.revision,
-      cast: changed.cast,
+      versions: withVersions(this.known.versions, changed.versions),
       onShelf: changed.on_shelf ?? this.known.onShelf,
     };
   }
@@ -232,34 +233,43 @@ export class Queue {
   }
 }
 
+/** Versions with those that have changed. */
+const withVersions = (old: VersionsView, now: VersionsView): VersionsView => ({
+  ...old,
+  ...now,
+  setups: { ...old.setups, ...now.setups },
+  moves: { ...old.moves, ...now.moves },
+  takes: { ...old.takes, ...now.takes },
+  pictures: { ...old.pictures, ...now.pictures },
+});
+
+type Listed = { id: number };
+
 /** A document with what has changed in it. */
 export function withChanges(old: Document, c: Changed): Document {
-  const list = <T extends { id: number }>(
-    known: T[],
-    part: { changed: T[]; order: number[] } | undefined,
-  ) => {
-    if (!part) return known;
-    const all = new Map([...known, ...part.changed].map((t) => [t.id, t]));
-    return part.order.map((id) => all.get(id)).filter((t) => t !== undefined);
+  const changed = (of: "scene" | "document", known: Partial<Record<string, unknown>>) => {
+    const lists = Object.entries(LISTS).filter(([, list]) => list.of === of);
+    return Object.fromEntries(
+      lists.map(([root]) => [root, listed(known[root] as Listed[], c[root as keyof typeof LISTS])]),
+    );
   };
-  return {
+  const document: Document = {
     ...old,
+    ...changed("document", old),
     history: c.history,
     production: c.production ?? old.production,
     scenes: c.scenes ?? old.scenes,
     lens_sets: c.lens_sets ?? old.lens_sets,
     assets: c.assets ?? old.assets,
-    setups: list(old.setups, c.setups),
-    takes: list(old.takes, c.takes),
     next_take: c.next_take ?? old.next_take,
-    moves: list(old.moves, c.moves),
-    scene: {
-      ...old.scene,
-      ...c.scene,
-      id: c.scene_id ?? old.scene.id,
-      pieces: list(old.scene.pieces, c.pieces),
-      performers: list(old.scene.performers, c.performers),
-      performances: c.performances ?? old.scene.performances,
-    },
   };
+  const scene = { ...old.scene, ...c.scene, id: c.scene_id ?? old.scene.id, ...changed("scene", old.scene) };
+  return { ...document, scene };
+}
+
+/** A list after a change of it. */
+function listed(known: Listed[], change: { changed: Listed[]; order: number[] } | undefined): Listed[] {
+  if (!change) return known;
+  const all = new Map([...known, ...change.changed].map((t) => [t.id, t]));
+  return change.order.map((id) => all.get(id)).filter((t) => t !== undefined);
 }

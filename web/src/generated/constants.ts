@@ -5,3 +5,14 @@ export const SAME_KEY_S = 0.004166666666666667;
 
 /** What is nearer to a machine than this is near, metres. */
 export const NEAR_M = 0.5;
+
+/** Lists of things, by the first token of their paths: who holds each in the document, and whether it has
+ * binned things as well. */
+export const LISTS = {
+  pieces: { of: "scene", keepsBinned: false },
+  performers: { of: "scene", keepsBinned: false },
+  performances: { of: "scene", keepsBinned: false },
+  setups: { of: "document", keepsBinned: true },
+  takes: { of: "document", keepsBinned: true },
+  moves: { of: "document", keepsBinned: true },
+} as const;

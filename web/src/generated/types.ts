@@ -1,5 +1,29 @@
 // Generated from the server's types by crates/server/tests/routes/types.rs. Do not edit.
 
+export type SceneId = number;
+
+export type PieceId = number;
+
+export type GroupId = number;
+
+export type PerformerId = number;
+
+export type PerformanceId = number;
+
+export type SetupId = number;
+
+export type TakeId = number;
+
+export type MoveId = number;
+
+export type MeshId = number;
+
+export type ImageId = number;
+
+export type ClipId = number;
+
+export type ThingKind = "scene" | "piece" | "group" | "performer" | "performance" | "setup" | "take" | "move" | "mesh" | "image" | "clip";
+
 export type Rate = { 
 /**
  * Frames in `den` seconds.
@@ -200,7 +224,7 @@ export type SquareToCard = {
 /**
  * Id of the card's piece.
  */
-card: number, 
+card: PieceId, 
 /**
  * Middle of its foot.
  */
@@ -381,7 +405,7 @@ aim_m: [number, number, number],
 /**
  * For a head that aims: at whose eyes.
  */
-follows: number | null, 
+follows: PerformerId | null, 
 /**
  * For a head that aims at somebody: how far beside their eyes it begins to, along the world's axes.
  */
@@ -453,7 +477,7 @@ radius_max_m: number,
 /**
  * Id of the performer whom the pivot follows; none for nobody.
  */
-follows: number | null, };
+follows: PerformerId | null, };
 
 export type Shoulder = { 
 /**
@@ -509,7 +533,7 @@ focus_follows: boolean,
 /**
  * Id of the performer whom the aim point follows; none for nobody.
  */
-follows: number | null, };
+follows: PerformerId | null, };
 
 export type TrackedCamera = { 
 /**
@@ -531,19 +555,19 @@ export type Carrier = { "by": "piece",
 /**
  * Id of the piece in the scene.
  */
-id: number, } | { "by": "performer", 
+id: PieceId, } | { "by": "performer", 
 /**
  * Id of the performer in the scene.
  */
-id: number, } | { "by": "setup", 
+id: PerformerId, } | { "by": "setup", 
 /**
  * Id of the setup in the scene.
  */
-id: number, 
+id: SetupId, 
 /**
  * One of its moves.
  */
-move: number | null, };
+move: MoveId | null, };
 
 export type Rigging = { 
 /**
@@ -689,7 +713,7 @@ export type Sequence = {
 /**
  * In order; the first is seen before it begins, and the last stays.
  */
-images: Array<number>, 
+images: Array<ImageId>, 
 /**
  * Images a second.
  */
@@ -855,7 +879,7 @@ tape: Tape, } | { "kind": "card",
 /**
  * Id of the image asset.
  */
-image: number, 
+image: ImageId, 
 /**
  * Width along x, metres.
  */
@@ -867,7 +891,7 @@ height: number,
 /**
  * The setup it always turns to, about the vertical.
  */
-toward: number | null, 
+toward: SetupId | null, 
 /**
  * Images that follow one another on it, instead of the one.
  */
@@ -875,7 +899,7 @@ sequence?: Sequence, } | { "kind": "mesh",
 /**
  * Id of the mesh asset.
  */
-mesh: number, 
+mesh: MeshId, 
 /**
  * Whole size at scale 1.
  */
@@ -893,7 +917,7 @@ export type PieceRoute = {
 /**
  * Id of the performance.
  */
-performance: number, 
+performance: PerformanceId, 
 /**
  * From place to place; facings are turns of the piece.
  */
@@ -903,7 +927,7 @@ export type Piece = {
 /**
  * Its id; a new one is given its own.
  */
-id: number, 
+id: PieceId, 
 /**
  * Name on the plan.
  */
@@ -923,7 +947,7 @@ turn_deg: number,
 /**
  * Pieces with the same number are picked and moved together; 0 is none.
  */
-group: number, 
+group: GroupId, 
 /**
  * Cannot be picked on the plan.
  */
@@ -935,7 +959,7 @@ hidden: boolean,
 /**
  * The setups for which it is taken out: a wild wall.
  */
-wild?: Array<number>, 
+wild?: Array<SetupId>, 
 /**
  * Routes in performances; a piece without a route stands still.
  */
@@ -1001,7 +1025,7 @@ route: Route, } | { "motion": "captured",
 /**
  * Id of the clip asset.
  */
-clip: number, 
+clip: ClipId, 
 /**
  * Scene time at which it begins.
  */
@@ -1023,7 +1047,7 @@ export type Part = {
 /**
  * Id of the performance.
  */
-performance: number, 
+performance: PerformanceId, 
 /**
  * The piece or the machine it happens on, which carries it along. On a piece, places are around its
  * foot; on a machine, where they are on the set while it is at its start.
@@ -1036,7 +1060,7 @@ route: Route, } | { "motion": "captured",
 /**
  * Id of the clip asset.
  */
-clip: number, 
+clip: ClipId, 
 /**
  * Scene time at which it begins.
  */
@@ -1058,7 +1082,7 @@ export type Performer = {
 /**
  * Its id; a new one is given its own.
  */
-id: number, 
+id: PerformerId, 
 /**
  * Name of the performer.
  */
@@ -1787,7 +1811,7 @@ part: BodyPart, } | { "at": "somebody",
 /**
  * By their number.
  */
-who: number | null, 
+who: PerformerId | null, 
 /**
  * Part of the body.
  */
@@ -1795,7 +1819,7 @@ part: BodyPart, } | { "at": "piece",
 /**
  * Id of the piece in the scene.
  */
-piece: number | null, 
+piece: PieceId | null, 
 /**
  * Height over the foot of the piece, metres.
  */
@@ -1911,7 +1935,7 @@ export type CounterZoom = {
 /**
  * Id of the performer who keeps their size; none for whoever is nearest to the middle at that time.
  */
-who: number | null, 
+who: PerformerId | null, 
 /**
  * Scene time at which the size is taken, seconds.
  */
@@ -1957,7 +1981,7 @@ per_s: number,
 /**
  * Id of the performer whose steps shake the camera; none for the operator's own steps.
  */
-who: number | null, 
+who: PerformerId | null, 
 /**
  * Amplitude to the right, up and ahead, centimetres.
  */
@@ -1969,7 +1993,7 @@ rotation_deg: [number, number, number], } | { "by": "sampled",
 /**
  * Id of the take; none shakes nothing.
  */
-take: number | null, 
+take: TakeId | null, 
 /**
  * Lower edge of the sampled motion, Hz.
  */
@@ -2325,7 +2349,7 @@ export type Rolled = {
 /**
  * The performance that played; 0 where that is not known.
  */
-performance: number, 
+performance: PerformanceId, 
 /**
  * Everybody and everything that moved in it, with a fingerprint of what they did.
  */
@@ -2347,7 +2371,7 @@ export type PassOf = {
 /**
  * Id of the take below.
  */
-take: number, 
+take: TakeId, 
 /**
  * It is left out of the take.
  */
@@ -2373,11 +2397,11 @@ export type Take = {
 /**
  * Id of the take.
  */
-id: number, 
+id: TakeId, 
 /**
  * The setup it was rolled in.
  */
-setup_id: number, 
+setup_id: SetupId, 
 /**
  * Take number on the slate, unique in the scene.
  */
@@ -2461,11 +2485,11 @@ binned: boolean, };
 
 export type Setup = { 
 /**
- * Id of the setup, unique in the production.
+ * Id of the setup, unique in the production; a new one is given its own.
  */
-id: number, 
+id: SetupId, 
 /**
- * Letter on the slate: A, B, C …
+ * Letter on the slate: A, B, C … A new setup is given the next.
  */
 letter: string, 
 /**
@@ -2487,7 +2511,7 @@ positions: Array<Position>,
 /**
  * The move that its machine runs: keyed, or following another.
  */
-runs: number | null, 
+runs: MoveId | null, 
 /**
  * The device that may move its camera.
  */
@@ -2501,21 +2525,21 @@ export type Source = { "kind": "take",
 /**
  * Id of the take, in the scene.
  */
-take: number, } | { "kind": "curves" } | { "kind": "follow", 
+take: TakeId, } | { "kind": "curves" } | { "kind": "follow", 
 /**
  * Id of the other move.
  */
-move: number, };
+move: MoveId, };
 
 export type Move = { 
 /**
  * Id of the move, in the scene.
  */
-id: number, 
+id: MoveId, 
 /**
  * The setup it belongs to.
  */
-setup_id: number, 
+setup_id: SetupId, 
 /**
  * A name of its own, or nothing.
  */
@@ -2527,7 +2551,7 @@ source: Source,
 /**
  * The first of its siblings; none of that one itself.
  */
-variant_of: number | null, 
+variant_of: MoveId | null, 
 /**
  * True for the chosen one among variants.
  */
@@ -2557,7 +2581,7 @@ export type NewMove = {
 /**
  * The setup it belongs to.
  */
-setup_id: number, 
+setup_id: SetupId, 
 /**
  * A name of its own, or nothing.
  */
@@ -2569,7 +2593,7 @@ source: Source,
 /**
  * The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
  */
-variant_of?: number, 
+variant_of?: MoveId, 
 /**
  * Keys of each axis.
  */
@@ -2623,7 +2647,7 @@ label: string,
 /**
  * The move it is about, if it is about one.
  */
-move_id: number | null, } & ({ "state": "waiting" } | { "state": "running", 
+move_id: MoveId | null, } & ({ "state": "waiting" } | { "state": "running", 
 /**
  * Share that is done, 0 to 1.
  */
@@ -2649,7 +2673,7 @@ export type KeptView = {
 /**
  * Id of the new move.
  */
-move_id: number, 
+move_id: MoveId, 
 /**
  * True if the setup's machine runs the new move: the move was made for this machine.
  */
@@ -2675,11 +2699,11 @@ kind: AssetKind,
  */
 name: string, };
 
-export type PerformanceName = { 
+export type Performance = { 
 /**
  * Id of the performance.
  */
-id: number, 
+id: PerformanceId, 
 /**
  * Name of the performance.
  */
@@ -2689,7 +2713,7 @@ export type Scene = {
 /**
  * Its id; a new one is given its own.
  */
-id: number, 
+id: SceneId, 
 /**
  * Scene number on the slate.
  */
@@ -2725,15 +2749,59 @@ performers: Array<Performer>,
 /**
  * Alternatives of what everybody does, in order.
  */
-performances: Array<PerformanceName>, 
+performances: Array<Performance>, 
 /**
  * The one that plays.
  */
-performance: number, 
+performance: PerformanceId, 
 /**
  * True for a scene in the bin.
  */
 binned: boolean, };
+
+export type Lists = { 
+/**
+ * Setups, in order, binned ones too.
+ */
+setups: Array<Setup>, 
+/**
+ * Takes in the order they were rolled, binned ones too.
+ */
+takes: Array<Take>, 
+/**
+ * Moves in the order they were made, binned ones too.
+ */
+moves: Array<Move>, };
+
+export type VersionsView = { 
+/**
+ * Motion of everybody and everything in the performance.
+ */
+performance?: string, 
+/**
+ * Solids of the set.
+ */
+set?: string, 
+/**
+ * Pictures of all machines as they stand.
+ */
+machines?: string, 
+/**
+ * Machine of each setup.
+ */
+setups: { [key in number]: string }, 
+/**
+ * Frames, curves and figures of each move.
+ */
+moves: { [key in number]: string }, 
+/**
+ * Samples of each take with its passes.
+ */
+takes: { [key in number]: string }, 
+/**
+ * Pictures of each take.
+ */
+pictures: { [key in number]: string }, };
 
 export type Document = { 
 /**
@@ -2749,21 +2817,9 @@ scenes: Array<SceneLine>,
  */
 scene: Scene, 
 /**
- * Setups, in order.
- */
-setups: Array<Setup>, 
-/**
- * In the order they were rolled, binned ones too.
- */
-takes: Array<Take>, 
-/**
  * The number that the next take will have; passes share that of the take they are over.
  */
 next_take: number, 
-/**
- * Moves in the order they were made, including binned ones.
- */
-moves: Array<Move>, 
 /**
  * The production's own lens sets.
  */
@@ -2775,7 +2831,19 @@ assets: Array<Asset>,
 /**
  * Next steps of undo and redo.
  */
-history: History, };
+history: History, 
+/**
+ * Setups, in order, binned ones too.
+ */
+setups: Array<Setup>, 
+/**
+ * Takes in the order they were rolled, binned ones too.
+ */
+takes: Array<Take>, 
+/**
+ * Moves in the order they were made, binned ones too.
+ */
+moves: Array<Move>, };
 
 export type Protocol = "opentrackio" | "freed";
 
@@ -2901,7 +2969,7 @@ alive: boolean,
  */
 delay_ms: number, };
 
-export type MoverId = { "kind": "performer", "id": number } | { "kind": "piece", "id": number };
+export type MoverId = { "kind": "performer", "id": PerformerId } | { "kind": "piece", "id": PieceId };
 
 export type Command = { "do": "drive", 
 /**
@@ -3051,7 +3119,7 @@ seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "focus_on",
 /**
  * Id of the performer; none for nobody.
  */
-performer: number | null, } | { "do": "fly", 
+performer: PerformerId | null, } | { "do": "fly", 
 /**
  * True if hands fly the camera, false if hands move the axes.
  */
@@ -3073,7 +3141,7 @@ export type Status = {
 /**
  * The setup on the floor.
  */
-setup_id: number, 
+setup_id: SetupId, 
 /**
  * The page at the wheels.
  */
@@ -3105,7 +3173,7 @@ clock: number,
 /**
  * The take that is laid below: what is not armed plays from it.
  */
-below: number | null, 
+below: TakeId | null, 
 /**
  * Performer or piece that is driven.
  */
@@ -3149,7 +3217,7 @@ lead: LeadKind,
 /**
  * The performer on whose eyes the focus stays.
  */
-focus_on: number | null, 
+focus_on: PerformerId | null, 
 /**
  * The axes that hands took from their keys: what they made of them no key knows.
  */
@@ -3199,7 +3267,7 @@ rate_hz: number,
 /**
  * A move that is told over and over; none for the camera on the floor.
  */
-move_id: number | null, };
+move_id: MoveId | null, };
 
 export type LiveOutView = { 
 /**
@@ -3241,7 +3309,7 @@ rate_hz: number,
 /**
  * A move that is told over and over; none for the camera on the floor.
  */
-move_id: number | null, };
+move_id: MoveId | null, };
 
 export type OnShelf = { 
 /**
@@ -3303,13 +3371,11 @@ export type Shelved = {
  */
 id: string, };
 
-export type CarryKind = "setup" | "piece" | "performer" | "performance" | "take" | "move";
-
 export type CarryThing = { 
 /**
  * Kind of the thing.
  */
-kind: CarryKind, 
+kind: ThingKind, 
 /**
  * Its number there.
  */
@@ -3355,7 +3421,7 @@ instead: Array<[number, string]>,
 /**
  * Kind of the thing.
  */
-kind: CarryKind, 
+kind: ThingKind, 
 /**
  * Its number there.
  */
@@ -3377,7 +3443,7 @@ takes: number,
 /**
  * Kind of the thing.
  */
-kind: CarryKind, 
+kind: ThingKind, 
 /**
  * Its number there.
  */
@@ -3583,13 +3649,13 @@ export type BaseWanted = {
 /**
  * None: the next roll is a take of its own.
  */
-take: number | null, };
+take: TakeId | null, };
 
 export type SolidView = { 
 /**
  * The piece it belongs to; 0 is the stage itself.
  */
-piece: number, 
+piece: PieceId, 
 /**
  * Place of the solid, metres.
  */
@@ -3635,11 +3701,11 @@ export type CardView = {
 /**
  * Id of the piece in the scene.
  */
-piece: number, 
+piece: PieceId, 
 /**
  * Id of the image asset; 0 for none.
  */
-image: number, 
+image: ImageId, 
 /**
  * Images that follow one another on it.
  */
@@ -3647,7 +3713,7 @@ sequence: Sequence | null,
 /**
  * The setup it turns to.
  */
-toward: number | null, 
+toward: SetupId | null, 
 /**
  * It is where the performance has it.
  */
@@ -3669,11 +3735,11 @@ export type MeshView = {
 /**
  * Id of the piece in the scene.
  */
-piece: number, 
+piece: PieceId, 
 /**
  * Id of the mesh asset.
  */
-mesh: number, 
+mesh: MeshId, 
 /**
  * Scale of the mesh over its file, above 0.
  */
@@ -3691,7 +3757,7 @@ export type OutlineView = {
 /**
  * Id of the piece in the scene.
  */
-piece: number, 
+piece: PieceId, 
 /**
  * Around its foot, unturned.
  */
@@ -3701,7 +3767,7 @@ export type SetView = {
 /**
  * Pieces that are taken out for setups: which, and for which.
  */
-wild: Array<[number, Array<number>]>, 
+wild: Array<[PieceId, Array<SetupId>]>, 
 /**
  * Everything solid.
  */
@@ -3731,11 +3797,11 @@ export type MoverView = {
 /**
  * Id of the performer; none for a piece.
  */
-performer: number | null, 
+performer: PerformerId | null, 
 /**
  * Id of the piece; none for a performer.
  */
-piece: number | null, 
+piece: PieceId | null, 
 /**
  * Name of the performer or piece.
  */
@@ -4073,9 +4139,9 @@ export type Whole = {
  */
 revision: number, 
 /**
- * The revision at which what moves in the scene last changed.
+ * Versions of what is worked out of it.
  */
-cast: number, 
+versions: VersionsView, 
 /**
  * Id of the open production on the shelf; empty while none is open.
  */
@@ -4093,21 +4159,9 @@ scenes: Array<SceneLine>,
  */
 scene: Scene, 
 /**
- * Setups, in order.
- */
-setups: Array<Setup>, 
-/**
- * In the order they were rolled, binned ones too.
- */
-takes: Array<Take>, 
-/**
  * The number that the next take will have; passes share that of the take they are over.
  */
 next_take: number, 
-/**
- * Moves in the order they were made, including binned ones.
- */
-moves: Array<Move>, 
 /**
  * The production's own lens sets.
  */
@@ -4119,13 +4173,25 @@ assets: Array<Asset>,
 /**
  * Next steps of undo and redo.
  */
-history: History, };
+history: History, 
+/**
+ * Setups, in order, binned ones too.
+ */
+setups: Array<Setup>, 
+/**
+ * Takes in the order they were rolled, binned ones too.
+ */
+takes: Array<Take>, 
+/**
+ * Moves in the order they were made, binned ones too.
+ */
+moves: Array<Move>, };
 
 export type SceneLine = { 
 /**
  * Id of the scene, unique in the production.
  */
-id: number, 
+id: SceneId, 
 /**
  * Scene number on the slate.
  */
@@ -4183,7 +4249,7 @@ stage: Stage,
 /**
  * The performance that plays.
  */
-performance: number, 
+performance: PerformanceId, 
 /**
  * True for a scene in the bin.
  */
@@ -4199,6 +4265,32 @@ changed: Array<T>,
  */
 order: Array<number>, };
 
+export type ListChanges = { 
+/**
+ * Pieces of the set, in order.
+ */
+pieces?: ListChange<Piece>, 
+/**
+ * Performers, in order.
+ */
+performers?: ListChange<Performer>, 
+/**
+ * Alternatives of what everybody does, in order.
+ */
+performances?: ListChange<Performance>, 
+/**
+ * Setups, in order, binned ones too.
+ */
+setups?: ListChange<Setup>, 
+/**
+ * Takes in the order they were rolled, binned ones too.
+ */
+takes?: ListChange<Take>, 
+/**
+ * Moves in the order they were made, binned ones too.
+ */
+moves?: ListChange<Move>, };
+
 export type Changed = { 
 /**
  * The revision it is told from; a page that has an earlier one has missed something.
@@ -4209,9 +4301,9 @@ since: number,
  */
 revision: number, 
 /**
- * Revision at which motion in the scene last changed; see [`Whole`].
+ * Versions that differ.
  */
-cast: number, 
+versions: VersionsView, 
 /**
  * Next steps of undo and redo.
  */
@@ -4231,39 +4323,15 @@ scenes?: Array<SceneLine>,
 /**
  * The other scene that is on the floor now; all lists are of it.
  */
-scene_id?: number, 
+scene_id?: SceneId, 
 /**
  * The scene without its lists.
  */
 scene?: SceneHead, 
 /**
- * Pieces of the set.
- */
-pieces?: ListChange<Piece>, 
-/**
- * Changes of the performers.
- */
-performers?: ListChange<Performer>, 
-/**
- * All performances.
- */
-performances?: Array<PerformanceName>, 
-/**
- * Cameras and machines.
- */
-setups?: ListChange<Setup>, 
-/**
- * Changes of the takes.
- */
-takes?: ListChange<Take>, 
-/**
  * The number that the next take will have.
  */
 next_take?: number, 
-/**
- * Changes of the moves.
- */
-moves?: ListChange<Move>, 
 /**
  * All lens sets of the production.
  */
@@ -4271,7 +4339,31 @@ lens_sets?: Array<LensSet>,
 /**
  * All assets of the production.
  */
-assets?: Array<Asset>, };
+assets?: Array<Asset>, 
+/**
+ * Pieces of the set, in order.
+ */
+pieces?: ListChange<Piece>, 
+/**
+ * Performers, in order.
+ */
+performers?: ListChange<Performer>, 
+/**
+ * Alternatives of what everybody does, in order.
+ */
+performances?: ListChange<Performance>, 
+/**
+ * Setups, in order, binned ones too.
+ */
+setups?: ListChange<Setup>, 
+/**
+ * Takes in the order they were rolled, binned ones too.
+ */
+takes?: ListChange<Take>, 
+/**
+ * Moves in the order they were made, binned ones too.
+ */
+moves?: ListChange<Move>, };
 
 export type Edit = { 
 /**
@@ -4300,7 +4392,7 @@ page: string,
 /**
  * The scene whose things they are.
  */
-scene: number, 
+scene: SceneId, 
 /**
  * Edits, in order.
  */
@@ -4334,21 +4426,21 @@ changed: Changed,
 /**
  * Ids of the new pieces.
  */
-pieces: Array<number>, 
+pieces: Array<PieceId>, 
 /**
  * New performers.
  */
-performers: Array<number>, 
+performers: Array<PerformerId>, 
 /**
  * Id of the new take.
  */
-take: number | null, };
+take: TakeId | null, };
 
 export type CardSeat = { 
 /**
  * Id of the card's piece.
  */
-piece: number, 
+piece: PieceId, 
 /**
  * Place of the camera in the card's frame, metres.
  */
@@ -4392,7 +4484,7 @@ export type FrameWanted = {
 /**
  * Id of the setup that gives frame shape and lens set.
  */
-setup_id: number, 
+setup_id: SetupId, 
 /**
  * Direction from the eye to the corner at which the drag began.
  */

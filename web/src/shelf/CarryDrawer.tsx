@@ -9,7 +9,7 @@ import { Drawer } from "./Drawer";
 import { carryOver, useMissing, useOffers, useScenesOf, useShelf } from "./shelf";
 
 const same = (a: CarryThing, b: CarryThing) => a.kind === b.kind && a.id === b.id;
-const words: Record<CarryThing["kind"], string> = {
+const words: Partial<Record<CarryThing["kind"], string>> = {
   setup: "Setups",
   performer: "Performers",
   piece: "Pieces",

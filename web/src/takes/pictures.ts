@@ -11,7 +11,6 @@ import { stage, still } from "../render/stage";
 import { bytes, json, tell } from "../server";
 import { chosenOf, lookedOf } from "../state/looked";
 import { moment, scene } from "../state/now";
-import { madeOf } from "./pictureOf";
 
 /** Small pictures of takes and scenes: drawn here, one after the other, and kept by the server. */
 
@@ -61,12 +60,16 @@ export async function keepScenePicture(): Promise<void> {
   await keepPicture({ of: "scene", id: document.scene.id, part: 0, made_of }, canvas).catch(() => undefined);
 }
 
+/** Version of what the pictures of a take are drawn of. */
+const madeOf = (take: Take) => useDocuments.getState().versions.pictures[take.id] ?? "";
+
 /** Draws the pictures of a take; whether its scene was left meanwhile. */
 async function drawTake(document: Document, take: Take): Promise<boolean> {
   const looked = lookedOf(document, chosenOf(document, take.id)?.id ?? null);
   if (!looked) return false;
   const move = decodeMove(await bytes(`moves/${looked.move.id}/frames?`));
   if (move.frames === 0) return false;
+  const made_of = madeOf(take);
   const rate = document.scene.rate.num / document.scene.rate.den;
   for (const [part, share] of PARTS.entries()) {
     const time = (move.first + share * (move.frames - 1)) / rate;
@@ -82,7 +85,7 @@ async function drawTake(document: Document, take: Take): Promise<boolean> {
       true,
       take.setup_id,
     );
-    await keepPicture({ of: "take", id: take.id, part, made_of: madeOf(document, take) }, canvas);
+    await keepPicture({ of: "take", id: take.id, part, made_of }, canvas);
   }
   return false;
 }
@@ -96,7 +99,7 @@ export function useTakePictures(document: Document | undefined) {
   const [, again] = useState(0);
   const next =
     open && mine && idle && document && pictures
-      ? document.takes.findLast((t) => lacks(document, t, pictures))
+      ? document.takes.findLast((t) => lacks(t, pictures))
       : undefined;
   useEffect(() => {
     if (!next || !document) return;
@@ -104,7 +107,7 @@ export function useTakePictures(document: Document | undefined) {
       // What belongs in the picture is on its way.
       if (!stage.complete || !scene.performance) return;
       clearInterval(wait);
-      const key = `${next.id} ${madeOf(document, next)}`;
+      const key = `${next.id} ${madeOf(next)}`;
       void drawTake(document, next)
         .catch(() => false)
         .then((left) => {
@@ -116,15 +119,15 @@ export function useTakePictures(document: Document | undefined) {
     return () => clearInterval(wait);
     // What is drawn changes with the take and what is done to it, and with nothing else.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [next && document && `${next.id} ${madeOf(document, next)}`]);
+  }, [next && document && `${next.id} ${madeOf(next)}`]);
 }
 
 /** Takes whose pictures were drawn, or could not be, as they are made. */
 const tried = new Set<string>();
 
-function lacks(document: Document, take: Take, pictures: PictureLine[]): boolean {
+function lacks(take: Take, pictures: PictureLine[]): boolean {
   if (take.rolling || take.binned || take.pass || take.samples === 0) return false;
-  if (tried.has(`${take.id} ${madeOf(document, take)}`)) return false;
+  if (tried.has(`${take.id} ${madeOf(take)}`)) return false;
   const has = pictures.filter((p) => p.of === "take" && p.id === take.id);
-  return has.filter((p) => p.made_of === madeOf(document, take)).length < PARTS.length;
+  return has.filter((p) => p.made_of === madeOf(take)).length < PARTS.length;
 }

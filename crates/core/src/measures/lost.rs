@@ -9,6 +9,7 @@
 
 use crate::clearance::{Around, Obstacles};
 use crate::framing::{in_picture, subject};
+use crate::ids::{PerformerId, SetupId};
 use crate::lens::Camera;
 use crate::playing::{MoverId, SubjectPoints};
 use crate::track::{Track, TrackPoint};
@@ -17,7 +18,7 @@ use crate::track::{Track, TrackPoint};
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Lost {
     /// Id of the performer.
-    pub who: u32,
+    pub who: PerformerId,
     /// Seconds lost in the raw take.
     pub raw_s: f64,
     /// After the treatments, seconds.
@@ -53,7 +54,7 @@ pub struct Before<'a> {
     /// Everything of the set, and everybody.
     pub obstacles: &'a Obstacles,
     /// The setup that looks: what is taken out for it is not there.
-    pub setup: u32,
+    pub setup: SetupId,
 }
 
 /// Looked at so often, seconds: a frame of film.

@@ -15,6 +15,7 @@ mod lost;
 mod near;
 mod stop;
 
+use crate::ids::PerformerId;
 use crate::lens::Camera;
 use crate::measures::Before;
 use crate::motion::{Context, Motion};
@@ -101,7 +102,7 @@ pub struct Surroundings<'a> {
     /// Everybody over time.
     pub people: &'a SubjectPoints,
     /// Name of a performer.
-    pub name: &'a dyn Fn(u32) -> String,
+    pub name: &'a dyn Fn(PerformerId) -> String,
     /// Walls around the machine.
     pub walls: &'a [Wall],
     /// Obstacles that may cover the subject; none where they are not known.

@@ -40,6 +40,7 @@ impl Played {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::ids::{PerformanceId, PerformerId};
     use crate::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
 
     #[test]
@@ -53,9 +54,11 @@ mod tests {
             mark: None,
         };
         let route = Route { waypoints: vec![at(0.0, -4.0), at(9.0, 4.0)].into() };
-        let parts = vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route } }];
-        let walker = Performer { id: 1, name: "walker".into(), height_m: 1.75, build: 1.0, parts };
-        let moves = walker.compile(1, &Clips::new()).unwrap();
+        let parts =
+            vec![Part { performance: PerformanceId(1), rides: None, motion: PartMotion::Walks { route } }];
+        let walker =
+            Performer { id: PerformerId(1), name: "walker".into(), height_m: 1.75, build: 1.0, parts };
+        let moves = walker.compile(PerformanceId(1), &Clips::new()).unwrap();
         let played = Played::new(moves.clone());
         for _ in 0..2 {
             for k in 0..1500 {

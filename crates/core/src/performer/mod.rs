@@ -18,6 +18,7 @@ pub(crate) use known::Played;
 pub use route::{Path, Posture, Route, Waypoint};
 
 use crate::carrier::{self, Carrier};
+use crate::ids::{ClipId, PerformanceId, PerformerId};
 use crate::params::{self, Invalid};
 use crate::solid::Body;
 use crate::space::{PanTiltRoll, Pose, heading};
@@ -30,14 +31,14 @@ use std::sync::Arc;
 use ts_rs::TS;
 
 /// Captured motion by its id.
-pub type Clips = BTreeMap<u32, Arc<Clip>>;
+pub type Clips = BTreeMap<ClipId, Arc<Clip>>;
 
 /// A stand-in for somebody, and what they do in each performance.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Performer {
     /// Its id; a new one is given its own.
     #[serde(default)]
-    pub id: u32,
+    pub id: PerformerId,
     /// Name of the performer.
     pub name: String,
     /// Standing, without the cap.
@@ -57,7 +58,7 @@ fn ordinary() -> f64 {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Part {
     /// Id of the performance.
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// The piece or the machine it happens on, which carries it along. On a piece, places are around its
     /// foot; on a machine, where they are on the set while it is at its start.
     #[serde(default, deserialize_with = "carrier::or_piece")]
@@ -79,7 +80,7 @@ pub enum PartMotion {
     /// Captured motion.
     Captured {
         /// Id of the clip asset.
-        clip: u32,
+        clip: ClipId,
         /// Scene time at which it begins.
         start_s: f64,
         /// Stretch of the clip that plays: from, to, seconds.
@@ -112,7 +113,7 @@ impl Points {
 
 impl Performer {
     /// Part in a performance.
-    pub fn part(&self, performance: u32) -> Option<&Part> {
+    pub fn part(&self, performance: PerformanceId) -> Option<&Part> {
         self.parts.iter().find(|p| p.performance == performance)
     }
 
@@ -149,7 +150,7 @@ impl Performer {
     }
 
     /// Ready to be asked; none where the performance goes on without them or the clip is missing.
-    pub fn compile(&self, performance: u32, clips: &Clips) -> Option<CastMotion> {
+    pub fn compile(&self, performance: PerformanceId, clips: &Clips) -> Option<CastMotion> {
         match &self.part(performance)?.motion {
             PartMotion::Walks { route } => {
                 Some(CastMotion::Walks(Box::new(Figure::new(self.height_m, self.build, route.compile()))))
@@ -266,16 +267,20 @@ mod tests {
         stops.facing_deg = Some(0.0);
         let route = Route { waypoints: vec![at(0.0, 0.0, 0.0, 0.0), stops, at(9.0, 0.0, 5.0, 4.0)].into() };
         Performer {
-            id: 1,
+            id: PerformerId(1),
             name: "conductor".into(),
             height_m: 1.78,
             build: 1.0,
-            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route } }],
+            parts: vec![Part {
+                performance: PerformanceId(1),
+                rides: None,
+                motion: PartMotion::Walks { route },
+            }],
         }
     }
 
     fn walks(p: &Performer) -> Box<Figure> {
-        match p.compile(1, &Clips::new()) {
+        match p.compile(PerformanceId(1), &Clips::new()) {
             Some(CastMotion::Walks(figure)) => figure,
             _ => panic!("it walks"),
         }
@@ -336,7 +341,7 @@ mod tests {
         waypoints(&mut c)[2].time_s = 5.0;
         assert!(c.check().unwrap_err().sentence.contains("waypoint 3"));
         assert_eq!(conductor().check(), Ok(()));
-        assert!(conductor().compile(2, &Clips::new()).is_none());
+        assert!(conductor().compile(PerformanceId(2), &Clips::new()).is_none());
         assert!(Performer { build: 9.0, ..conductor() }.check().unwrap_err().path.contains("build"));
     }
 

@@ -10,6 +10,7 @@ pub use people::SubjectPoints;
 pub use ride::{Carriages, CarrierTrack, Ride};
 
 use crate::carrier::Carrier;
+use crate::ids::{MoveId, PerformanceId, PerformerId, PieceId, SetupId};
 use crate::performer::{Clips, Path, Performer, Played, Points};
 use crate::set::Piece;
 use crate::solid::Body;
@@ -42,9 +43,9 @@ pub struct Mover {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub struct Machine {
     /// Id of the setup.
-    pub setup: u32,
+    pub setup: SetupId,
     /// None: whatever it does.
-    pub moved: Option<u32>,
+    pub moved: Option<MoveId>,
 }
 
 impl Machine {
@@ -58,26 +59,26 @@ impl Machine {
 }
 
 /// Somebody or something that moves, by its number in the scene.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case", tag = "kind", content = "id")]
 pub enum MoverId {
     /// Id of a performer.
-    Performer(u32),
+    Performer(PerformerId),
     /// A piece of the set.
-    Piece(u32),
+    Piece(PieceId),
 }
 
 impl MoverId {
     /// Code on the wire: 1 for a performer, 2 for a piece; and the id.
     pub fn code(self) -> (u8, u32) {
         match self {
-            MoverId::Performer(id) => (1, id),
-            MoverId::Piece(id) => (2, id),
+            MoverId::Performer(id) => (1, id.0),
+            MoverId::Piece(id) => (2, id.0),
         }
     }
 
     /// The number of a performer.
-    pub fn performer(self) -> Option<u32> {
+    pub fn performer(self) -> Option<PerformerId> {
         if let MoverId::Performer(id) = self { Some(id) } else { None }
     }
 }
@@ -107,7 +108,7 @@ pub struct PerformanceTimeline {
     /// In a fixed order.
     pub movers: Vec<Mover>,
     /// Poses of the pieces that stand still, by their ids.
-    pub standing: Vec<(u32, Pose)>,
+    pub standing: Vec<(PieceId, Pose)>,
 }
 
 impl PerformanceTimeline {
@@ -115,7 +116,7 @@ impl PerformanceTimeline {
     pub fn compile(
         pieces: &[Piece],
         performers: &[Performer],
-        performance: u32,
+        performance: PerformanceId,
         clips: &Clips,
     ) -> PerformanceTimeline {
         PerformanceTimeline::default().recompiled(pieces, performers, performance, clips, |_| false)
@@ -127,7 +128,7 @@ impl PerformanceTimeline {
         &self,
         pieces: &[Piece],
         performers: &[Performer],
-        performance: u32,
+        performance: PerformanceId,
         clips: &Clips,
         same: impl Fn(MoverId) -> bool,
     ) -> PerformanceTimeline {
@@ -215,13 +216,13 @@ impl PerformanceTimeline {
     }
 
     /// The movers that go along with whatever a setup's machine does.
-    pub fn riders(&self, setup: u32) -> impl Iterator<Item = usize> {
+    pub fn riders(&self, setup: SetupId) -> impl Iterator<Item = usize> {
         let goes_along = move |m: &Mover| m.ride.as_ref().is_some_and(|r| r.setup == setup && !r.bound);
         (0..self.movers.len()).filter(move |i| goes_along(&self.movers[*i]))
     }
 
     /// Timeline with another course of a machine's carriage.
-    pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> PerformanceTimeline {
+    pub fn with_carriage(&self, setup: SetupId, track: &Arc<CarrierTrack>) -> PerformanceTimeline {
         self.with_rides(|m| m.ride.as_ref().map(|r| r.on(setup, track)))
     }
 
@@ -313,7 +314,7 @@ impl PerformanceTimeline {
     }
 
     /// The foot of a piece of the set, whether it moves or stands.
-    pub fn pose_of_piece(&self, piece: u32, time_s: f64) -> Option<Pose> {
+    pub fn pose_of_piece(&self, piece: PieceId, time_s: f64) -> Option<Pose> {
         let stands = || self.standing.iter().find(|(id, _)| *id == piece).map(|(_, pose)| *pose);
         self.pose(MoverId::Piece(piece), time_s).or_else(stands)
     }
@@ -331,13 +332,13 @@ impl PerformanceTimeline {
     }
 
     /// Reference points of a performer by their number; none where they are not in it.
-    pub fn points_of(&self, performer: u32, time_s: f64) -> Option<Points> {
+    pub fn points_of(&self, performer: PerformerId, time_s: f64) -> Option<Points> {
         let of = MoverId::Performer(performer);
         self.points(self.movers.iter().position(|m| m.of == of)?, time_s)
     }
 
     /// When a foot of a performer comes down, in order; none of who is not in it, or was captured.
-    pub fn landings_of(&self, performer: u32) -> Vec<f64> {
+    pub fn landings_of(&self, performer: PerformerId) -> Vec<f64> {
         let mover = self.movers.iter().find(|m| m.of == MoverId::Performer(performer));
         match mover.map(|m| &m.motion) {
             Some(Motion::Figure(played)) => played.moves.landings(),
@@ -346,7 +347,7 @@ impl PerformanceTimeline {
     }
 
     /// How tall a performer is.
-    pub fn height_m(&self, performer: u32) -> Option<f64> {
+    pub fn height_m(&self, performer: PerformerId) -> Option<f64> {
         self.movers.iter().find(|m| m.of == MoverId::Performer(performer))?.height_m
     }
 
@@ -375,21 +376,21 @@ mod tests {
             waypoints: vec![at(0.0, [0.0; 3], Some(0.0)), at(10.0, [10.0, 0.0, 0.0], Some(90.0))].into(),
         };
         let form = Form::Tram { length: 14.0, bays: 7, lit: true };
-        let mut tram = Piece { id: 3, ..Piece::new("tram 7", form, [0.0; 3]) };
-        tram.routes.push(PieceRoute { performance: 1, route });
+        let mut tram = Piece { id: PieceId(3), ..Piece::new("tram 7", form, [0.0; 3]) };
+        tram.routes.push(PieceRoute { performance: PerformanceId(1), route });
         let stays = Route { waypoints: vec![at(0.0, [2.0, 0.4, 1.25], Some(0.0))].into() };
         let rider = Performer {
-            id: 8,
+            id: PerformerId(8),
             name: "conductor".into(),
             height_m: 1.78,
             build: 1.0,
             parts: vec![Part {
-                performance: 1,
-                rides: Some(Carrier::Piece { id: 3 }),
+                performance: PerformanceId(1),
+                rides: Some(Carrier::Piece { id: PieceId(3) }),
                 motion: PartMotion::Walks { route: stays },
             }],
         };
-        let playing = PerformanceTimeline::compile(&[tram], &[rider], 1, &Clips::new());
+        let playing = PerformanceTimeline::compile(&[tram], &[rider], PerformanceId(1), &Clips::new());
         let names: Vec<&str> = playing.movers.iter().map(|m| m.name.as_str()).collect();
         assert_eq!(names, ["tram 7", "conductor"]);
         assert!(playing.position(1, 0.0).distance(DVec3::new(2.0, 0.4, 1.25)) < 1e-9);

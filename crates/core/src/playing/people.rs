@@ -1,6 +1,7 @@
 //! Reference points of the performers over time, for a camera that watches them.
 
 use super::{Carriages, CarrierTrack, Motion, Mover, MoverId, PerformanceTimeline, Ride};
+use crate::ids::{PerformerId, SetupId};
 use crate::performer::{Performer, Points};
 use crate::time::between;
 use glam::DVec3;
@@ -19,7 +20,7 @@ pub struct SubjectPoints {
 
 #[derive(Clone, Debug, PartialEq)]
 struct Person {
-    id: u32,
+    id: PerformerId,
     height_m: f64,
     /// Points without the machines that carry the people.
     points: Arc<PointTrack>,
@@ -129,12 +130,12 @@ impl SubjectPoints {
     }
 
     /// Somebody's eyes at a time, smoothly between the points that are kept.
-    pub fn eyes(&self, id: u32, time_s: f64) -> Option<DVec3> {
+    pub fn eyes(&self, id: PerformerId, time_s: f64) -> Option<DVec3> {
         self.eyes_on(id, time_s, &AS_PLAYED)
     }
 
     /// Eyes on carriages as they are driven now.
-    pub fn eyes_on(&self, id: u32, time_s: f64, now: &Carriages) -> Option<DVec3> {
+    pub fn eyes_on(&self, id: PerformerId, time_s: f64, now: &Carriages) -> Option<DVec3> {
         let person = self.list.iter().find(|p| p.id == id)?;
         let (i, next, share) = between(time_s, POINTS_HZ, person.points.count);
         let (here, there) = (person.points.at(i), person.points.at(next));
@@ -142,13 +143,13 @@ impl SubjectPoints {
     }
 
     /// Points with another course of a machine's carriage.
-    pub fn with_carriage(&self, setup: u32, track: &Arc<CarrierTrack>) -> SubjectPoints {
+    pub fn with_carriage(&self, setup: SetupId, track: &Arc<CarrierTrack>) -> SubjectPoints {
         let put = |p: &Person| Person { ride: p.ride.as_ref().map(|r| r.on(setup, track)), ..p.clone() };
         SubjectPoints { list: self.list.iter().map(put).collect(), length_s: self.length_s }
     }
 
     /// Id of the person at an index of [`SubjectPoints::at`].
-    pub fn id(&self, index: usize) -> u32 {
+    pub fn id(&self, index: usize) -> PerformerId {
         self.list[index].id
     }
 }
@@ -156,6 +157,7 @@ impl SubjectPoints {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::ids::PerformanceId;
     use crate::performer::{Clips, Part, PartMotion, Posture, Route, Waypoint};
 
     fn at(time_s: f64, position: [f64; 3], facing_deg: Option<f64>) -> Waypoint {
@@ -166,24 +168,34 @@ mod tests {
     fn what_stayed_as_it_was_is_not_worked_out_again_and_plays_the_same() {
         let walk =
             |z: f64| Route { waypoints: vec![at(0.0, [0.0; 3], None), at(8.0, [6.0, 0.0, z], None)].into() };
-        let somebody = |id: u32, z: f64| Performer {
+        let somebody = |id: PerformerId, z: f64| Performer {
             id,
             name: format!("performer {id}"),
             height_m: 1.7,
             build: 1.0,
-            parts: vec![Part { performance: 1, rides: None, motion: PartMotion::Walks { route: walk(z) } }],
+            parts: vec![Part {
+                performance: PerformanceId(1),
+                rides: None,
+                motion: PartMotion::Walks { route: walk(z) },
+            }],
         };
-        let (first, clips) = ([somebody(1, 0.0), somebody(2, 1.0)], Clips::new());
-        let before = PerformanceTimeline::compile(&[], &first, 1, &clips);
+        let (first, clips) = ([somebody(PerformerId(1), 0.0), somebody(PerformerId(2), 1.0)], Clips::new());
+        let before = PerformanceTimeline::compile(&[], &first, PerformanceId(1), &clips);
         let people = SubjectPoints::of(&before, &first, 10.0);
-        let second = [somebody(1, 0.0), somebody(2, 3.0)];
-        let after = before.recompiled(&[], &second, 1, &clips, |of| of == MoverId::Performer(1));
+        let second = [somebody(PerformerId(1), 0.0), somebody(PerformerId(2), 3.0)];
+        let after = before.recompiled(&[], &second, PerformanceId(1), &clips, |of| {
+            of == MoverId::Performer(PerformerId(1))
+        });
         let again = people.again(&before, &after, &second, 10.0);
         assert!(Arc::ptr_eq(&people.list[0].points, &again.list[0].points));
         assert!(!Arc::ptr_eq(&people.list[1].points, &again.list[1].points));
         assert_eq!(
             again,
-            SubjectPoints::of(&PerformanceTimeline::compile(&[], &second, 1, &clips), &second, 10.0)
+            SubjectPoints::of(
+                &PerformanceTimeline::compile(&[], &second, PerformanceId(1), &clips),
+                &second,
+                10.0
+            )
         );
         // Another length asks for all of them anew.
         assert_eq!(again.again(&after, &after, &second, 4.0).list[0].points.count, 121);

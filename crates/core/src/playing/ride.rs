@@ -3,6 +3,7 @@
 //! **Method.** They are placed on the set where they stand while the machine is at its start. From there they
 //! go as the carriage goes: placed, then moved by the way from the carriage's start to where it is.
 
+use crate::ids::SetupId;
 use crate::space::Pose;
 use crate::time::between;
 use std::collections::BTreeMap;
@@ -33,13 +34,13 @@ impl CarrierTrack {
 }
 
 /// Carriages that hands have driven, by setup.
-pub type Carriages = BTreeMap<u32, Pose>;
+pub type Carriages = BTreeMap<SetupId, Pose>;
 
 /// A machine's carriage that somebody or something stands on.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Ride {
     /// Id of the setup.
-    pub setup: u32,
+    pub setup: SetupId,
     /// They go as one move has it, whatever the machine does otherwise.
     pub bound: bool,
     /// Pose of the carriage at the machine's start.
@@ -65,7 +66,7 @@ impl Ride {
     }
 
     /// Ride on another course, if the machine is this one.
-    pub(super) fn on(&self, setup: u32, track: &Arc<CarrierTrack>) -> Ride {
+    pub(super) fn on(&self, setup: SetupId, track: &Arc<CarrierTrack>) -> Ride {
         let track = if self.setup == setup && !self.bound { track } else { &self.track };
         Ride { track: track.clone(), ..self.clone() }
     }
@@ -75,6 +76,7 @@ impl Ride {
 mod tests {
     use super::*;
     use crate::carrier::Carrier;
+    use crate::ids::{PerformanceId, PerformerId, PieceId};
     use crate::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
     use crate::playing::{Machine, MoverId, PerformanceTimeline, SubjectPoints};
     use crate::set::{Form, Piece, PieceRoute};
@@ -97,8 +99,9 @@ mod tests {
         Route { waypoints: places.iter().map(at).collect() }
     }
 
-    fn somebody(id: u32, rides: Carrier, route: Route) -> Performer {
-        let part = Part { performance: 1, rides: Some(rides), motion: PartMotion::Walks { route } };
+    fn somebody(id: PerformerId, rides: Carrier, route: Route) -> Performer {
+        let part =
+            Part { performance: PerformanceId(1), rides: Some(rides), motion: PartMotion::Walks { route } };
         Performer { id, name: format!("performer {id}"), height_m: 1.7, build: 1.0, parts: vec![part] }
     }
 
@@ -108,33 +111,42 @@ mod tests {
     }
 
     fn ride(bound: bool) -> Ride {
-        Ride { setup: 2, bound, start: carriage(0.0), track: CarrierTrack::of(LENGTH_S, carriage).into() }
+        Ride {
+            setup: SetupId(2),
+            bound,
+            start: carriage(0.0),
+            track: CarrierTrack::of(LENGTH_S, carriage).into(),
+        }
     }
 
     /// A crate and somebody on the machine of setup 2, a cart on it that goes its own way, somebody on the cart.
     fn staged() -> (Vec<Piece>, Vec<Performer>) {
-        let on = Carrier::Setup { id: 2, moved: None };
+        let on = Carrier::Setup { id: SetupId(2), moved: None };
         let form = Form::Block { size: [0.6, 0.5, 0.4], material: Material::Timber };
         let piece =
-            |id: u32| Piece { id, rides: Some(on), ..Piece::new("crate", form.clone(), [4.5, 0.3, 0.2]) };
-        let mut cart = piece(8);
+            |id: PieceId| Piece { id, rides: Some(on), ..Piece::new("crate", form.clone(), [4.5, 0.3, 0.2]) };
+        let mut cart = piece(PieceId(8));
         let route = |places| route(places);
         cart.routes.push(PieceRoute {
-            performance: 1,
+            performance: PerformanceId(1),
             route: route(&[(0.0, [4.0, 0.3, 0.0]), (9.0, [4.0, 0.3, 1.5])]),
         });
-        let stands = somebody(5, on, route(&[(0.0, [3.6, 0.3, 0.0])]));
-        let on_cart = somebody(6, Carrier::Piece { id: 8 }, route(&[(0.0, [0.0, 0.5, 0.0])]));
-        (vec![piece(7), cart], vec![stands, on_cart])
+        let stands = somebody(PerformerId(5), on, route(&[(0.0, [3.6, 0.3, 0.0])]));
+        let on_cart =
+            somebody(PerformerId(6), Carrier::Piece { id: PieceId(8) }, route(&[(0.0, [0.0, 0.5, 0.0])]));
+        (vec![piece(PieceId(7)), cart], vec![stands, on_cart])
     }
 
     #[test]
     fn what_stands_on_a_machine_stays_where_it_stands_on_its_carriage() {
         let (pieces, performers) = staged();
-        let bare = PerformanceTimeline::compile(&pieces, &performers, 1, &Clips::new());
-        assert_eq!(bare.machines().into_iter().collect::<Vec<_>>(), [Machine { setup: 2, moved: None }]);
+        let bare = PerformanceTimeline::compile(&pieces, &performers, PerformanceId(1), &Clips::new());
+        assert_eq!(
+            bare.machines().into_iter().collect::<Vec<_>>(),
+            [Machine { setup: SetupId(2), moved: None }]
+        );
         // As long as nothing is known of the machine they stand where they were placed.
-        assert_eq!(bare.pose(MoverId::Piece(7), 5.0).unwrap().position, DVec3::new(4.5, 0.3, 0.2));
+        assert_eq!(bare.pose(MoverId::Piece(PieceId(7)), 5.0).unwrap().position, DVec3::new(4.5, 0.3, 0.2));
         let playing = bare.carried_by(|_| Some(ride(false)));
         let people = SubjectPoints::of(&playing, &performers, LENGTH_S);
         for k in 0..=40 {
@@ -153,7 +165,7 @@ mod tests {
                 }
             }
             // As from above: ahead of the carriage's start is ahead of the carriage.
-            let local = carriage(t).inverse().then(playing.pose(MoverId::Piece(7), t).unwrap());
+            let local = carriage(t).inverse().then(playing.pose(MoverId::Piece(PieceId(7)), t).unwrap());
             assert!(local.position.distance(DVec3::new(0.5, 0.0, 0.2)) < 1e-9);
         }
     }
@@ -161,9 +173,9 @@ mod tests {
     #[test]
     fn hands_take_along_what_is_not_bound_to_a_move() {
         let (pieces, performers) = staged();
-        let bare = PerformanceTimeline::compile(&pieces, &performers, 1, &Clips::new());
+        let bare = PerformanceTimeline::compile(&pieces, &performers, PerformanceId(1), &Clips::new());
         let driven = Pose::new(DVec3::new(-2.0, 1.0, 3.0), heading(1.0));
-        let now = Carriages::from([(2, driven), (9, Pose::ORIGIN)]);
+        let now = Carriages::from([(SetupId(2), driven), (SetupId(9), Pose::ORIGIN)]);
         let gone = driven.then(carriage(0.0).inverse());
         for bound in [false, true] {
             let playing = bare.carried_by(|_| Some(ride(bound)));
@@ -171,17 +183,17 @@ mod tests {
             let wanted = if bound { playing.poses(0, 3.0)[0] } else { gone.then(bare.poses(0, 3.0)[0]) };
             assert!(playing.poses_on(0, 3.0, &now)[0].position.distance(wanted.position) < 1e-9);
             let (_, seen) = people.at_on(3.0, &now).next().unwrap();
-            let played = people.eyes(5, 3.0).unwrap();
-            assert!(people.eyes_on(5, 3.0, &now).unwrap().distance(seen.eyes) < 1e-9);
+            let played = people.eyes(PerformerId(5), 3.0).unwrap();
+            assert!(people.eyes_on(PerformerId(5), 3.0, &now).unwrap().distance(seen.eyes) < 1e-9);
             assert_eq!(played.distance(seen.eyes) < 1e-9, bound);
-            assert_eq!(playing.riders(2).count(), if bound { 0 } else { 4 });
+            assert_eq!(playing.riders(SetupId(2)).count(), if bound { 0 } else { 4 });
             // The same on the track of a take, for those that go along with whatever the machine does.
             let take = CarrierTrack::of(LENGTH_S, |_| driven).into();
-            let on_take = playing.with_carriage(2, &take).poses(0, 3.0)[0];
+            let on_take = playing.with_carriage(SetupId(2), &take).poses(0, 3.0)[0];
             assert!(on_take.position.distance(wanted.position) < 1e-9);
-            let eyes = people.with_carriage(2, &take).eyes(5, 3.0).unwrap();
+            let eyes = people.with_carriage(SetupId(2), &take).eyes(PerformerId(5), 3.0).unwrap();
             assert!(eyes.distance(seen.eyes) < 1e-9);
-            assert!(playing.with_carriage(3, &take).poses(0, 3.0)[0] == playing.poses(0, 3.0)[0]);
+            assert!(playing.with_carriage(SetupId(3), &take).poses(0, 3.0)[0] == playing.poses(0, 3.0)[0]);
         }
     }
 }

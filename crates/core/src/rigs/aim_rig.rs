@@ -13,6 +13,7 @@ use super::{
 };
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::AxisMotion;
+use crate::ids::PerformerId;
 use crate::lens::{Camera, FOCUS_FAR_M};
 use crate::params::Param;
 use crate::solid::{Body, Material, Shape};
@@ -41,7 +42,7 @@ pub struct AimRig {
     /// Focus stays on the aim point.
     pub focus_follows: bool,
     /// Id of the performer whom the aim point follows; none for nobody.
-    pub follows: Option<u32>,
+    pub follows: Option<PerformerId>,
 }
 
 impl Default for AimRig {
@@ -165,7 +166,7 @@ impl Rig for Machine {
         body > 0
     }
 
-    fn follows(&self) -> Option<u32> {
+    fn follows(&self) -> Option<PerformerId> {
         self.spec.follows
     }
 

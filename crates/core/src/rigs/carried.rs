@@ -7,6 +7,7 @@ use super::{Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::{AxisMotion, Hand};
 use crate::carrier::Carrier;
+use crate::ids::PerformerId;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
@@ -93,7 +94,7 @@ impl Rig for Carried {
         self.rig.line()
     }
 
-    fn follows(&self) -> Option<u32> {
+    fn follows(&self) -> Option<PerformerId> {
         self.rig.follows()
     }
 

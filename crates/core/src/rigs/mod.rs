@@ -49,6 +49,7 @@ pub use tripod::Tripod;
 
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::{AxisMotion, Hand};
+use crate::ids::PerformerId;
 use crate::lens::{CLOSED_STOP, Camera, FOCUS_FAR_M};
 use crate::line::Line;
 use crate::params::{self, Invalid, Param};
@@ -155,7 +156,7 @@ pub trait Rig: Send + Sync {
 
     /// The performer whom the machine goes round, as its own shape has it: that its arm reaches to them is what
     /// it is for.
-    fn goes_round(&self) -> Option<u32> {
+    fn goes_round(&self) -> Option<PerformerId> {
         None
     }
 
@@ -181,7 +182,7 @@ pub trait Rig: Send + Sync {
     }
 
     /// The performer it follows.
-    fn follows(&self) -> Option<u32> {
+    fn follows(&self) -> Option<PerformerId> {
         None
     }
 

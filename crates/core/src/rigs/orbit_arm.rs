@@ -14,6 +14,7 @@ use super::{
 };
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::AxisMotion;
+use crate::ids::PerformerId;
 use crate::lens::Camera;
 use crate::params::{Invalid, Param};
 use crate::solid::{Body, Material};
@@ -36,7 +37,7 @@ pub struct OrbitArm {
     /// Longest radius.
     pub radius_max_m: f64,
     /// Id of the performer whom the pivot follows; none for nobody.
-    pub follows: Option<u32>,
+    pub follows: Option<PerformerId>,
 }
 
 impl Default for OrbitArm {
@@ -149,11 +150,11 @@ impl Rig for Machine {
         &self.bodies
     }
 
-    fn follows(&self) -> Option<u32> {
+    fn follows(&self) -> Option<PerformerId> {
         self.spec.follows
     }
 
-    fn goes_round(&self) -> Option<u32> {
+    fn goes_round(&self) -> Option<PerformerId> {
         self.spec.follows
     }
 

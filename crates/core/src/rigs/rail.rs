@@ -14,6 +14,7 @@ use super::{
 };
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::AxisMotion;
+use crate::ids::PerformerId;
 use crate::lens::Camera;
 use crate::line::Line;
 use crate::line::spline::{RailPoint, through};
@@ -53,7 +54,7 @@ pub struct BentRail {
     /// For a head that aims: at what, unless somebody is followed.
     pub aim_m: [f64; 3],
     /// For a head that aims: at whose eyes.
-    pub follows: Option<u32>,
+    pub follows: Option<PerformerId>,
     /// For a head that aims at somebody: how far beside their eyes it begins to, along the world's axes.
     pub offset_m: [f64; 3],
     /// Lens over the rail.
@@ -149,7 +150,7 @@ impl Spec for BentRail {
 }
 
 impl BentRail {
-    fn subject(&self) -> Option<u32> {
+    fn subject(&self) -> Option<PerformerId> {
         self.follows.filter(|_| self.facing == Facing::Aims)
     }
 }
@@ -202,7 +203,7 @@ impl Rig for Machine {
         Some(&self.line)
     }
 
-    fn follows(&self) -> Option<u32> {
+    fn follows(&self) -> Option<PerformerId> {
         self.spec.subject()
     }
 

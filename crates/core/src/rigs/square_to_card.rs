@@ -8,6 +8,7 @@ use super::described::There;
 use super::parts::{behind, camera_body};
 use super::{Reach, Rig, RigPose, Spec, axis, lens_axes};
 use crate::axis::{Axis, AxisGroup, Unit};
+use crate::ids::PieceId;
 use crate::lens::Camera;
 use crate::params::{Invalid, Param};
 use crate::solid::Body;
@@ -20,7 +21,7 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct SquareToCard {
     /// Id of the card's piece.
-    pub card: u32,
+    pub card: PieceId,
     /// Middle of its foot.
     #[serde(default)]
     pub position: [f64; 3],
@@ -38,7 +39,7 @@ fn square() -> [f64; 2] {
 
 impl Default for SquareToCard {
     fn default() -> SquareToCard {
-        SquareToCard { card: 0, position: [0.0; 3], turn_deg: 0.0, size: square() }
+        SquareToCard { card: PieceId(0), position: [0.0; 3], turn_deg: 0.0, size: square() }
     }
 }
 
@@ -130,7 +131,7 @@ mod tests {
     #[test]
     fn the_whole_card_fills_the_frame_at_every_focal_length() {
         for (size, aspect) in [([4.0, 1.5], 1.85), ([1.0, 2.4], 2.39)] {
-            let spec = SquareToCard { card: 1, position: [3.0, 0.4, -2.0], turn_deg: 35.0, size };
+            let spec = SquareToCard { card: PieceId(1), position: [3.0, 0.4, -2.0], turn_deg: 35.0, size };
             let camera = Camera { frame_aspect: aspect, ..Camera::default() };
             let rig = spec.build(&camera);
             for focal in [18.0, 50.0, 100.0] {

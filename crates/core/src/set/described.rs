@@ -2,6 +2,7 @@
 //! axes. Written once: the page's form and handles and the range check come from it.
 
 use super::{Form, Tape};
+use crate::ids::{ImageId, MeshId};
 use crate::params::Param;
 use crate::solid::Material;
 use serde::Serialize;
@@ -133,8 +134,8 @@ impl Form {
             Form::Chair,
             Form::Lamp { cord: 1.2 },
             Form::Mark { number: 1, tape: Tape::Yellow },
-            Form::Card { image: 0, width: 2.0, height: 2.0, toward: None, sequence: None },
-            Form::Mesh { mesh: 0, size: [1.0; 3], outline: Vec::new(), scale: 1.0 },
+            Form::Card { image: ImageId(0), width: 2.0, height: 2.0, toward: None, sequence: None },
+            Form::Mesh { mesh: MeshId(0), size: [1.0; 3], outline: Vec::new(), scale: 1.0 },
         ]
     }
 

@@ -1,5 +1,6 @@
 //! Forms of set pieces, with their dimensions.
 
+use crate::ids::{ImageId, MeshId, SetupId};
 use crate::solid::Material;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -143,14 +144,14 @@ pub enum Form {
     /// An image that stands in the set.
     Card {
         /// Id of the image asset.
-        image: u32,
+        image: ImageId,
         /// Width along x, metres.
         width: f64,
         /// From its foot up.
         height: f64,
         /// The setup it always turns to, about the vertical.
         #[serde(default)]
-        toward: Option<u32>,
+        toward: Option<SetupId>,
         /// Images that follow one another on it, instead of the one.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         #[ts(optional)]
@@ -159,7 +160,7 @@ pub enum Form {
     /// A mesh that was brought in.
     Mesh {
         /// Id of the mesh asset.
-        mesh: u32,
+        mesh: MeshId,
         /// Whole size at scale 1.
         size: [f64; 3],
         /// Its footprint at scale 1.
@@ -200,7 +201,7 @@ impl Tape {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Sequence {
     /// In order; the first is seen before it begins, and the last stays.
-    pub images: Vec<u32>,
+    pub images: Vec<ImageId>,
     /// Images a second.
     pub rate: f64,
     /// Scene time at which the first begins.

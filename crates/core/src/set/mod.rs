@@ -13,6 +13,7 @@ pub use form::{Form, MOST_IMAGES, Sequence, Tape};
 pub use outline::{convex_hull, footprint};
 
 use crate::carrier::Carrier;
+use crate::ids::{GroupId, PerformanceId, PieceId, SetupId};
 use crate::params::{self, Invalid};
 use crate::performer::Route;
 use crate::solid::{Material, Solid, cuboid, post};
@@ -59,7 +60,7 @@ impl Stage {
 pub struct Piece {
     /// Its id; a new one is given its own.
     #[serde(default)]
-    pub id: u32,
+    pub id: PieceId,
     /// Name on the plan.
     pub name: String,
     /// Form with its dimensions.
@@ -71,7 +72,7 @@ pub struct Piece {
     pub turn_deg: f64,
     /// Pieces with the same number are picked and moved together; 0 is none.
     #[serde(default)]
-    pub group: u32,
+    pub group: GroupId,
     /// Cannot be picked on the plan.
     #[serde(default)]
     pub locked: bool,
@@ -80,7 +81,7 @@ pub struct Piece {
     pub hidden: bool,
     /// The setups for which it is taken out: a wild wall.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub wild: Vec<u32>,
+    pub wild: Vec<SetupId>,
     /// Routes in performances; a piece without a route stands still.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub routes: Vec<PieceRoute>,
@@ -94,7 +95,7 @@ pub struct Piece {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PieceRoute {
     /// Id of the performance.
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// From place to place; facings are turns of the piece.
     pub route: Route,
 }
@@ -117,12 +118,12 @@ impl Piece {
     /// A piece with nothing but a name, a form and a place.
     pub fn new(name: &str, form: Form, position: [f64; 3]) -> Piece {
         Piece {
-            id: 0,
+            id: PieceId(0),
             name: name.into(),
             form,
             position,
             turn_deg: 0.0,
-            group: 0,
+            group: GroupId(0),
             locked: false,
             hidden: false,
             wild: Vec::new(),
@@ -137,17 +138,17 @@ impl Piece {
     }
 
     /// True if the piece is there for a setup: neither hidden nor taken out.
-    pub fn stands_for(&self, setup: u32) -> bool {
+    pub fn stands_for(&self, setup: SetupId) -> bool {
         !self.hidden && !self.wild.contains(&setup)
     }
 
     /// Route in a performance.
-    pub fn route(&self, performance: u32) -> Option<&Route> {
+    pub fn route(&self, performance: PerformanceId) -> Option<&Route> {
         self.routes.iter().find(|r| r.performance == performance).map(|r| &r.route)
     }
 
     /// True if the piece moves in a performance: it has a route, or is carried.
-    pub fn moves(&self, performance: u32) -> bool {
+    pub fn moves(&self, performance: PerformanceId) -> bool {
         self.rides.is_some() || self.route(performance).is_some()
     }
 

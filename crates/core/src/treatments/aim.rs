@@ -198,6 +198,10 @@ impl Treat for Aim {
         targets::reads(&self.turns)
     }
 
+    fn names_whom(&self) -> bool {
+        targets::names_whom(&self.turns)
+    }
+
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let mut placed = Placed::new(motion, context);
         for stretch in motion.stretches() {

@@ -10,6 +10,7 @@
 
 use super::Aim;
 use super::targets::{BodyPart, Target, Turn};
+use crate::ids::PerformerId;
 use crate::motion::{Context, Motion};
 use glam::DVec2;
 
@@ -40,7 +41,7 @@ struct Asked {
 
 /// How an aim would have to be to look where a take looked.
 pub fn aim_of_take(motion: &Motion, context: &Context, part: BodyPart) -> Aim {
-    let people: Vec<u32> = context
+    let people: Vec<PerformerId> = context
         .playing
         .map(|p| p.timeline.movers.iter().filter_map(|m| m.of.performer()).collect())
         .unwrap_or_default();
@@ -85,10 +86,16 @@ fn places() -> impl Iterator<Item = DVec2> {
     across.into_iter().flat_map(move |x| up.into_iter().map(move |y| DVec2::new(x, y)))
 }
 
-fn seen(motion: &Motion, context: &Context, k: usize, people: &[u32], part: BodyPart) -> Vec<Option<DVec2>> {
+fn seen(
+    motion: &Motion,
+    context: &Context,
+    k: usize,
+    people: &[PerformerId],
+    part: BodyPart,
+) -> Vec<Option<DVec2>> {
     let eye = motion.pose(k, context.rig);
     let time_s = k as f64 / motion.samples.rate_hz();
-    let one = |who: &u32| {
+    let one = |who: &PerformerId| {
         let point = Target::Somebody { who: Some(*who), part }.point(context.playing, time_s)?;
         let p = eye.rotation.conjugate() * (point - eye.position);
         (p.z < 0.0).then(|| DVec2::new(p.x.atan2(-p.z).to_degrees(), p.y.atan2(-p.z).to_degrees()))

@@ -9,6 +9,7 @@ use super::targets::Target;
 use super::{BodyPart, Level, Reads, Treat};
 use crate::axis::Axis;
 use crate::framing::length_at;
+use crate::ids::PerformerId;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
 use crate::warnings::{Warning, lasting};
@@ -19,7 +20,7 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct CounterZoom {
     /// Id of the performer who keeps their size; none for whoever is nearest to the middle at that time.
-    pub who: Option<u32>,
+    pub who: Option<PerformerId>,
     /// Scene time at which the size is taken, seconds.
     pub as_at_s: f64,
 }
@@ -60,6 +61,10 @@ impl Treat for CounterZoom {
 
     fn reads(&self) -> Reads {
         Reads::Playing
+    }
+
+    fn names_whom(&self) -> bool {
+        self.who.is_some()
     }
 
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {

@@ -57,6 +57,10 @@ impl Treat for Focus {
         targets::reads(&self.turns)
     }
 
+    fn names_whom(&self) -> bool {
+        targets::names_whom(&self.turns)
+    }
+
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let mut pulled = motion.clone();
         let at = context.axes().len() - 2;

@@ -42,6 +42,7 @@ pub use targets::{BodyPart, PlaceAt, Target, Turn};
 pub use trim::Trim;
 
 use crate::axis::Axis;
+use crate::ids::TakeId;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param};
 use crate::steady::Steady;
@@ -73,7 +74,7 @@ pub enum Reads {
     /// Performance, and the set.
     Set,
     /// How the camera of another take moved.
-    Recorded(u32),
+    Recorded(TakeId),
 }
 
 /// A kind of treatment.
@@ -104,6 +105,10 @@ pub(crate) trait Treat: Default {
     /// Input besides the axes.
     fn reads(&self) -> Reads {
         Reads::Nothing
+    }
+    /// True if it names everybody that it goes by; false if anybody in the performance may count.
+    fn names_whom(&self) -> bool {
+        true
     }
     /// The motion after it. Never called with an empty one.
     fn apply(&self, motion: &Motion, context: &Context) -> Motion;
@@ -174,6 +179,11 @@ macro_rules! treatments {
             /// Input besides the axes.
             pub fn reads(&self) -> Reads {
                 match self { $(TreatmentKind::$kind(spec) => spec.reads(),)* }
+            }
+
+            /// True if anybody in the performance may count, named or not.
+            pub fn goes_by_anybody(&self) -> bool {
+                match self { $(TreatmentKind::$kind(spec) => !spec.names_whom(),)* }
             }
 
             fn check(&self) -> Result<(), Invalid> {

@@ -14,6 +14,7 @@ use crate::chance::normal_pair;
 use crate::curve::Curve;
 use crate::curve::slope::minimum_jerk;
 use crate::filter::{real_transforms, smooth_length};
+use crate::ids::{PerformerId, TakeId};
 use crate::motion::{Context, Motion};
 use crate::params::{Case, Invalid, Over, Param, Preset, within, within_curve};
 use crate::space::{PanTiltRoll, Pose};
@@ -70,13 +71,13 @@ pub enum ShakeBy {
         per_s: f64,
         /// Id of the performer whose steps shake the camera; none for the operator's own steps.
         #[serde(default)]
-        who: Option<u32>,
+        who: Option<PerformerId>,
     },
     /// Fast motion sampled from the camera of a take.
     Sampled {
         /// Id of the take; none shakes nothing.
         #[serde(default)]
-        take: Option<u32>,
+        take: Option<TakeId>,
         /// Lower edge of the sampled motion, Hz.
         from_hz: f64,
         /// From where in it, seconds.

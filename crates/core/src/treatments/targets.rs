@@ -3,6 +3,7 @@
 use super::Reads;
 use crate::curve::slope::minimum_jerk;
 use crate::curve::{Curve, CurveKey};
+use crate::ids::{PerformerId, PieceId};
 use crate::motion::Playing;
 use crate::params::{Case, Invalid, Param, within};
 use crate::performer::Points;
@@ -43,14 +44,14 @@ pub enum Target {
     /// A performer; nobody leaves things as they were.
     Somebody {
         /// By their number.
-        who: Option<u32>,
+        who: Option<PerformerId>,
         /// Part of the body.
         part: BodyPart,
     },
     /// A piece of the set, a mark among them, whether it moves or stands; none leaves things as they were.
     Piece {
         /// Id of the piece in the scene.
-        piece: Option<u32>,
+        piece: Option<PieceId>,
         /// Height over the foot of the piece, metres.
         up_m: f64,
     },
@@ -169,6 +170,11 @@ pub(super) fn reads(turns: &[Turn]) -> Reads {
     if piece { Reads::Set } else { Reads::Playing }
 }
 
+/// True if no turn is to whoever happens to be nearest.
+pub(super) fn names_whom(turns: &[Turn]) -> bool {
+    !turns.iter().any(|turn| matches!(turn.to, Target::Nearest { .. }))
+}
+
 /// Targets on offer besides people and places.
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(super) enum With {
@@ -235,7 +241,7 @@ impl Target {
     }
 
     /// By their number, whoever has one.
-    pub fn who(&self) -> Option<u32> {
+    pub fn who(&self) -> Option<PerformerId> {
         if let Target::Somebody { who, .. } = *self { who } else { None }
     }
 
@@ -245,7 +251,7 @@ impl Target {
         let timeline = playing.map(|p| p.timeline);
         let people = timeline.into_iter().flat_map(|t| t.movers.iter().filter_map(|m| m.of.performer()));
         let ahead = camera.rotation * DVec3::NEG_Z;
-        let off = |who: &u32| {
+        let off = |who: &PerformerId| {
             let point = Target::Somebody { who: Some(*who), part }.point(playing, time_s);
             point.map_or(f64::MAX, |point| (point - camera.position).angle_between(ahead))
         };

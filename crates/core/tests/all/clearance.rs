@@ -4,6 +4,7 @@
 use crate::common::{Dice, walks};
 use glam::{DVec2, DVec3};
 use rovnek_core::clearance::{Around, Clearance, Hull, MachineHulls, MeshHulls, Nearest, Obstacles};
+use rovnek_core::ids::{MeshId, PerformanceId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
 use rovnek_core::performer::Clips;
@@ -99,14 +100,14 @@ fn stage() -> Stage {
     let mut pieces: Vec<Piece> = forms
         .into_iter()
         .enumerate()
-        .map(|(i, (name, form, at))| Piece { id: i as u32 + 1, ..Piece::new(name, form, at) })
+        .map(|(i, (name, form, at))| Piece { id: PieceId(i as u32 + 1), ..Piece::new(name, form, at) })
         .collect();
     pieces[4].turn_deg = 25.0;
     let people = [
         walks(7, &[(0.0, [-2.0, 0.0, 0.0]), (12.0, [3.0, 0.0, 2.5])]),
         walks(8, &[(0.0, [2.0, 0.0, -3.0]), (12.0, [-1.0, 0.0, -1.0])]),
     ];
-    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &people, 1, &Clips::new()));
+    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &people, PerformanceId(1), &Clips::new()));
     Stage { pieces, playing }
 }
 
@@ -129,7 +130,7 @@ impl Stage {
 }
 
 fn now(time_s: f64) -> Around<'static> {
-    Around { time_s, setup: 1, ..Around::default() }
+    Around { time_s, setup: SetupId(1), ..Around::default() }
 }
 
 /// The same by sampling: every part of the machine on a grid, to every solid that is not underfoot.
@@ -148,7 +149,7 @@ fn sampled(rig: &dyn Rig, poses: &[Pose], solids: &[(MoverId, Solid)], step: f64
     };
     let in_the_way: Vec<&(MoverId, Solid)> =
         solids.iter().filter(|(of, s)| matches!(of, MoverId::Performer(_)) || top(s) > foot + 0.1).collect();
-    let mut best = (f64::INFINITY, MoverId::Piece(0));
+    let mut best = (f64::INFINITY, MoverId::Piece(PieceId(0)));
     for (body, pose) in rig.bodies().iter().zip(poses) {
         for p in surface(&body.shape, step) {
             let place = pose.position + pose.rotation * p;
@@ -213,8 +214,9 @@ fn the_room_is_what_dense_sampling_finds_within_a_centimetre() {
 #[test]
 fn a_lens_and_a_wall_near_and_hit() {
     let wall = Form::Wall { size: [4.0, 3.0, 0.2], material: Material::Plaster };
-    let pieces = [Piece { id: 3, wild: vec![5], ..Piece::new("wall", wall, [0.0, 0.0, -5.0]) }];
-    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new()));
+    let pieces =
+        [Piece { id: PieceId(3), wild: vec![SetupId(5)], ..Piece::new("wall", wall, [0.0, 0.0, -5.0]) }];
+    let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], PerformanceId(1), &Clips::new()));
     let obstacles = Obstacles::of(&pieces, &playing, &MeshHulls::new());
     let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
     let at = |z: f64| {
@@ -228,11 +230,11 @@ fn a_lens_and_a_wall_near_and_hit() {
     // The camera is drawn from 0.09 m before its lens on.
     let found = room(-4.4, &now(0.0)).unwrap();
     assert!((found.distance_m - (0.6 - 0.1 - 0.09)).abs() < 1e-9, "{found:?}");
-    assert_eq!((found.of, found.to), (Nearest::Lens, MoverId::Piece(3)));
+    assert_eq!((found.of, found.to), (Nearest::Lens, MoverId::Piece(PieceId(3))));
     assert_eq!(room(-4.95, &now(0.0)).unwrap().distance_m, 0.0);
     assert_eq!(room(0.5, &now(0.0)), None, "what is farther than 5 m is not looked for");
     // A wall that is taken out for a setup is nothing to run into.
-    assert_eq!(room(-4.4, &Around { setup: 5, ..now(0.0) }), None);
+    assert_eq!(room(-4.4, &Around { setup: SetupId(5), ..now(0.0) }), None);
 }
 
 #[test]
@@ -241,10 +243,16 @@ fn what_a_machine_stands_on_and_what_carries_it_are_not_in_its_way() {
     let poses = rig.body_poses(&rig.axes().iter().map(|a| a.start).collect::<Vec<_>>());
     let room = |height: f64, around: &Around| {
         let pieces = [
-            Piece { id: 1, ..Piece::new("platform", Form::Platform { size: [4.0, height, 4.0] }, [0.0; 3]) },
-            Piece { id: 2, ..Piece::new("rails", Form::Rails { length: 8.0, gauge: 1.0 }, [0.0; 3]) },
+            Piece {
+                id: PieceId(1),
+                ..Piece::new("platform", Form::Platform { size: [4.0, height, 4.0] }, [0.0; 3])
+            },
+            Piece {
+                id: PieceId(2),
+                ..Piece::new("rails", Form::Rails { length: 8.0, gauge: 1.0 }, [0.0; 3])
+            },
         ];
-        let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new()));
+        let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], PerformanceId(1), &Clips::new()));
         Obstacles::of(&pieces, &playing, &MeshHulls::new()).clearance(
             &MachineHulls::of(&*rig),
             &poses,
@@ -254,9 +262,9 @@ fn what_a_machine_stands_on_and_what_carries_it_are_not_in_its_way() {
     assert_eq!(room(0.06, &now(0.0)), None);
     // So high, it stands in the middle of it.
     let found = room(0.5, &now(0.0)).unwrap();
-    assert_eq!((found.distance_m, found.of, found.to), (0.0, Nearest::Machine, MoverId::Piece(1)));
+    assert_eq!((found.distance_m, found.of, found.to), (0.0, Nearest::Machine, MoverId::Piece(PieceId(1))));
     // Carried by it, only the lens minds it.
-    let found = room(0.5, &Around { carrier: Some(MoverId::Piece(1)), ..now(0.0) }).unwrap();
+    let found = room(0.5, &Around { carrier: Some(MoverId::Piece(PieceId(1))), ..now(0.0) }).unwrap();
     assert!(found.of == Nearest::Lens && found.distance_m > 0.3, "{found:?}");
 }
 
@@ -271,11 +279,11 @@ fn a_mesh_is_as_near_as_its_triangles_and_bigger_where_it_is_scaled() {
     // The lens looks at its middle, or from above its tip: the lower edge of what is drawn of the camera is
     // then 0.39 m over it, and 1.91 m before it.
     for (scale, expected) in [(1.0, 1.91), (0.5, 1.91f64.hypot(1.39 - 1.0))] {
-        let form = Form::Mesh { mesh: 4, size: [2.0, 2.0, 0.0], scale, outline: vec![] };
-        let pieces = [Piece { id: 9, ..Piece::new("sail", form, [0.0, 0.0, -2.0]) }];
-        let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new()));
+        let form = Form::Mesh { mesh: MeshId(4), size: [2.0, 2.0, 0.0], scale, outline: vec![] };
+        let pieces = [Piece { id: PieceId(9), ..Piece::new("sail", form, [0.0, 0.0, -2.0]) }];
+        let playing = Arc::new(PerformanceTimeline::compile(&pieces, &[], PerformanceId(1), &Clips::new()));
         let hull = Arc::new(Hull::of_mesh(&mesh).unwrap());
-        let obstacles = Obstacles::of(&pieces, &playing, &MeshHulls::from([(4, hull)]));
+        let obstacles = Obstacles::of(&pieces, &playing, &MeshHulls::from([(MeshId(4), hull)]));
         let rig = RigSpec::FreeCamera(FreeCamera::default()).build(&Camera::default());
         let mut axes: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
         axes[..6].copy_from_slice(&[0.0, 1.5, 0.0, 0.0, 0.0, 0.0]);
@@ -304,8 +312,12 @@ fn the_tree_of_a_mesh_finds_what_all_its_triangles_one_by_one_say() {
     let whole = Mesh { places: places.clone(), triangles: triangles.clone(), ..Mesh::default() };
     let playing = Arc::new(PerformanceTimeline::default());
     let hills = |mesh: &Mesh| {
-        let pieces = [Piece { id: 9, ..Piece::new("hills", form(4), [0.0, 0.0, 0.0]) }];
-        Obstacles::of(&pieces, &playing, &MeshHulls::from([(4, Arc::new(Hull::of_mesh(mesh).unwrap()))]))
+        let pieces = [Piece { id: PieceId(9), ..Piece::new("hills", form(MeshId(4)), [0.0, 0.0, 0.0]) }];
+        Obstacles::of(
+            &pieces,
+            &playing,
+            &MeshHulls::from([(MeshId(4), Arc::new(Hull::of_mesh(mesh).unwrap()))]),
+        )
     };
     let all = hills(&whole);
     let each: Vec<Obstacles> = triangles

@@ -5,6 +5,7 @@ use crate::common::{Dice, values};
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::{PerformerId, PieceId};
 use rovnek_core::lens::Camera;
 use rovnek_core::line::spline::{RailPoint, circle};
 use rovnek_core::params::{Holds, Param};
@@ -33,16 +34,23 @@ fn all() -> Vec<Rigging> {
     }
     for facing in [Facing::Along, Facing::Aims] {
         let points = circle([0.5, 1.3, -2.0], 2.5, 6);
-        let rail =
-            BentRail { points: points.into(), closed: true, facing, follows: Some(4), ..BentRail::default() };
+        let rail = BentRail {
+            points: points.into(),
+            closed: true,
+            facing,
+            follows: Some(PerformerId(4)),
+            ..BentRail::default()
+        };
         specs.push(RigSpec::Rail(rail));
     }
-    specs.push(RigSpec::OrbitArm(OrbitArm { follows: Some(4), ..OrbitArm::default() }));
+    specs.push(RigSpec::OrbitArm(OrbitArm { follows: Some(PerformerId(4)), ..OrbitArm::default() }));
     specs.push(RigSpec::FreeCamera(FreeCamera { floor: true, walls: true, ..FreeCamera::default() }));
     specs.push(RigSpec::Shoulder(Shoulder { stabiliser: 0.5, ..Shoulder::default() }));
     let mut all: Vec<Rigging> = specs.into_iter().map(Rigging::from).collect();
-    let carried: Vec<Rigging> =
-        all.iter().map(|r| Rigging { carried: Some(Carrier::Piece { id: 7 }), ..r.clone() }).collect();
+    let carried: Vec<Rigging> = all
+        .iter()
+        .map(|r| Rigging { carried: Some(Carrier::Piece { id: PieceId(7) }), ..r.clone() })
+        .collect();
     all.extend(carried);
     all
 }
@@ -277,7 +285,7 @@ fn a_walker_steps_with_the_way_and_a_gimbal_takes_it_out() {
 #[test]
 fn what_is_carried_goes_along() {
     let spec = RigSpec::Tripod(Default::default());
-    let rig = Rigging { spec, carried: Some(Carrier::Piece { id: 7 }) }.build(&Camera::default());
+    let rig = Rigging { spec, carried: Some(Carrier::Piece { id: PieceId(7) }) }.build(&Camera::default());
     let mut m = at_start(&*rig);
     let tram = Pose::new(DVec3::new(4.0, 0.35, -2.0), heading(0.5));
     rig.write_surroundings(&mut m, &Surroundings { carrier: Some(tram), ..Surroundings::default() });
@@ -407,7 +415,7 @@ fn a_rail_aims_beside_somebody_and_hands_move_the_aim_point() {
         points,
         closed: true,
         facing: Facing::Aims,
-        follows: Some(4),
+        follows: Some(PerformerId(4)),
         offset_m: offset.to_array(),
         ..BentRail::default()
     };

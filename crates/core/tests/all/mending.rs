@@ -5,6 +5,7 @@ use crate::common::{Dice, walks};
 use rovnek_core::DVec3;
 use rovnek_core::curve::slope::minimum_jerk;
 use rovnek_core::framing::seeing;
+use rovnek_core::ids::{PerformanceId, PerformerId};
 use rovnek_core::lens::Camera;
 use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
 use rovnek_core::motion::{Context, Motion, Playing};
@@ -42,7 +43,7 @@ impl Take {
         let rig = spec.build(&camera);
         let [a, b] = [dice.between(-2.0, 2.0), dice.between(-2.0, 2.0)];
         let people = [walks(1, &[(0.0, [a, 0.0, -6.0]), (LENGTH_S, [b, 0.0, -7.0])])];
-        let playing = PerformanceTimeline::compile(&[], &people, 1, &Clips::new());
+        let playing = PerformanceTimeline::compile(&[], &people, PerformanceId(1), &Clips::new());
         let points = SubjectPoints::of(&playing, &people, LENGTH_S);
         let strokes: Vec<(usize, f64, f64, f64)> = (0..6)
             .map(|_| {
@@ -74,7 +75,7 @@ impl Take {
                     .map(|(_, at, lasts, far)| far * minimum_jerk(((t - at) / lasts).clamp(0.0, 1.0)));
                 [-1.5, 1.6, 0.0][i] + drift[i] * t + moved.sum::<f64>() + 0.01 * shake * hand(i, t)
             });
-            let eyes = playing.points_of(1, t).unwrap().eyes;
+            let eyes = playing.points_of(PerformerId(1), t).unwrap().eyes;
             let look = seeing(eyes - DVec3::from(at), (0.1, 0.05), 0.0);
             let turned = |i: usize| 0.01 * shake * hand(i, t);
             last = look.pan + turned(3);

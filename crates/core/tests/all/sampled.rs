@@ -3,6 +3,7 @@
 
 use crate::shaking::{HZ, crane, off, rms, still, welch};
 use rovnek_core::DVec3;
+use rovnek_core::ids::TakeId;
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion, Recorded, Takes};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -14,11 +15,11 @@ use std::f64::consts::{FRAC_1_SQRT_2, TAU};
 struct Take7(Recorded);
 
 impl Takes for Take7 {
-    fn recorded(&self, take: u32) -> Option<Recorded> {
-        (take == 7).then(|| self.0.clone())
+    fn recorded(&self, take: TakeId) -> Option<Recorded> {
+        (take == TakeId(7)).then(|| self.0.clone())
     }
 
-    fn version(&self, _: u32) -> u64 {
+    fn version(&self, _: TakeId) -> u64 {
         1
     }
 }
@@ -36,7 +37,7 @@ fn recorded(seconds: f64, rate_hz: f64, shakes: f64) -> Recorded {
     Recorded { rate_hz, poses: (0..=(seconds * rate_hz) as usize).map(pose).collect() }
 }
 
-fn sampled(take: u32, times: [f64; 2]) -> Treatment {
+fn sampled(take: TakeId, times: [f64; 2]) -> Treatment {
     let way = ShakeBy::Sampled { take: Some(take), from_hz: 1.0, starts_s: 0.0, times };
     let treatment = Treatment::from(TreatmentKind::Shake(Shake { way, ..Shake::default() }));
     assert_eq!((treatment.check(), treatment.kind.reads()), (Ok(()), Reads::Recorded(take)));
@@ -55,7 +56,7 @@ fn laid(take: Recorded, treatment: &Treatment, seconds: f64) -> ([Vec<f64>; 6], 
 #[test]
 fn it_shakes_as_far_and_as_quick_as_the_take_did() {
     for rate_hz in [60.0, 120.0, 240.0] {
-        let (courses, after) = laid(recorded(20.0, rate_hz, 1.0), &sampled(7, [1.0, 1.0]), 120.0);
+        let (courses, after) = laid(recorded(20.0, rate_hz, 1.0), &sampled(TakeId(7), [1.0, 1.0]), 120.0);
         assert!(after.warnings.is_empty());
         let (up, tilt) = (&courses[1], &courses[4]);
         // The RMS of a sine.
@@ -81,10 +82,10 @@ fn it_shakes_as_far_and_as_quick_as_the_take_did() {
 
 #[test]
 fn a_clean_take_shakes_nothing_and_twice_is_twice() {
-    let (clean, _) = laid(recorded(20.0, HZ, 0.0), &sampled(7, [1.0, 1.0]), 30.0);
+    let (clean, _) = laid(recorded(20.0, HZ, 0.0), &sampled(TakeId(7), [1.0, 1.0]), 30.0);
     assert!(clean.iter().all(|c| rms(c) < 0.05));
-    let once = laid(recorded(20.0, HZ, 1.0), &sampled(7, [1.0, 1.0]), 30.0).0;
-    let more = laid(recorded(20.0, HZ, 1.0), &sampled(7, [2.0, 0.0]), 30.0).0;
+    let once = laid(recorded(20.0, HZ, 1.0), &sampled(TakeId(7), [1.0, 1.0]), 30.0).0;
+    let more = laid(recorded(20.0, HZ, 1.0), &sampled(TakeId(7), [2.0, 0.0]), 30.0).0;
     let twice = |i: usize| once[i].iter().zip(&more[i]).all(|(a, b)| (2.0 * a - b).abs() < 1e-9);
     assert!((0..3).all(twice));
     assert!((3..6).all(|i| rms(&more[i]) < 1e-9));
@@ -93,7 +94,7 @@ fn a_clean_take_shakes_nothing_and_twice_is_twice() {
 #[test]
 fn a_take_that_is_gone_or_too_short_is_told_and_nothing_shakes() {
     for (take, seconds) in [(7, 2.5), (7, 0.0), (8, 20.0)] {
-        let (courses, after) = laid(recorded(seconds, HZ, 1.0), &sampled(take, [1.0, 1.0]), 5.0);
+        let (courses, after) = laid(recorded(seconds, HZ, 1.0), &sampled(TakeId(take), [1.0, 1.0]), 5.0);
         assert!(courses.iter().flatten().all(|v| v.abs() < 1e-9));
         assert!(after.warnings[0].what.contains("choose another"), "{:?}", after.warnings);
     }

@@ -6,6 +6,7 @@ use realfft::RealFftPlanner;
 use rovnek_core::DVec3;
 use rovnek_core::curve::{Curve, CurveKey};
 use rovnek_core::evaluate::frames;
+use rovnek_core::ids::{PerformanceId, PerformerId};
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::Clips;
@@ -170,15 +171,15 @@ fn the_steps_of_somebody_are_felt_when_their_feet_come_down() {
     let rig = crane();
     let before = still(&*rig, 12.0, 35.0);
     let walk = [(0.0, -4.0), (4.0, 0.0), (7.0, 0.0), (11.0, 4.0)].map(|(t, x)| (t, [x, 0.0, -5.0]));
-    let timeline = PerformanceTimeline::compile(&[], &[walks(1, &walk)], 1, &Clips::new());
+    let timeline = PerformanceTimeline::compile(&[], &[walks(1, &walk)], PerformanceId(1), &Clips::new());
     let playing = Some(Playing { timeline: &timeline, version: 1 });
     let context = Context { playing, ..Context::of(&*rig, &Camera::default(), Rate::FILM) };
-    let way = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(1) };
+    let way = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(PerformerId(1)) };
     let treatment = Treatment::from(TreatmentKind::Shake(Shake { way, ..Shake::default() }));
     assert_eq!((treatment.check(), treatment.kind.reads()), (Ok(()), Reads::Playing));
     let after = treatment.apply(&before, &context);
     let up = &off(&*rig, &before, &after)[1];
-    let landings = timeline.landings_of(1);
+    let landings = timeline.landings_of(PerformerId(1));
     assert!(landings.len() > 10, "{landings:?}");
     for landing in landings.windows(3).filter(|w| w[2] - w[0] < 1.5) {
         // From one foot to the next it goes up and down once.
@@ -190,7 +191,7 @@ fn the_steps_of_somebody_are_felt_when_their_feet_come_down() {
     let there: Vec<f64> = up.iter().copied().filter(|v| v.abs() > 1e-12).collect();
     assert!((rms(&there) - 2.0).abs() < 0.02, "{}", rms(&there));
     // Of somebody who is not there, nothing.
-    let nobody = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(9) };
+    let nobody = ShakeBy::Steps { amounts: AMOUNTS, per_s: 1.8, who: Some(PerformerId(9)) };
     let calm = Treatment::from(TreatmentKind::Shake(Shake { way: nobody, ..Shake::default() }));
     assert!(off(&*rig, &before, &calm.apply(&before, &context)).iter().flatten().all(|v| v.abs() < 1e-9));
 }

@@ -3,6 +3,7 @@
 use crate::common::walks;
 use rovnek_core::axis::Axis;
 use rovnek_core::curve::{Curve, CurveKey};
+use rovnek_core::ids::PerformanceId;
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::params::{Holds, Param};
@@ -190,8 +191,12 @@ fn every_kind_is_offered_as_something_that_can_be_and_is_not_idle() {
         assert!(described.usual.check().is_ok(), "{}", described.name);
         let fits = |axes: &[Axis]| TreatmentKind::fitting(axes).contains(&described.name);
         let rig = rigs.iter().find(|rig| fits(rig.axes())).expect("it fits one of them");
-        let playing =
-            PerformanceTimeline::compile(&[], &[walks(1, &[(0.0, [3.0, 0.0, 5.0])])], 1, &Clips::new());
+        let playing = PerformanceTimeline::compile(
+            &[],
+            &[walks(1, &[(0.0, [3.0, 0.0, 5.0])])],
+            PerformanceId(1),
+            &Clips::new(),
+        );
         let playing = Some(Playing { timeline: &playing, version: 1 });
         let context = Context { playing, ..Context::of(&**rig, &Camera::default(), Rate::FILM) };
         let before = with_a_stop(&motion(&**rig));

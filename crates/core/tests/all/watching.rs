@@ -7,6 +7,7 @@ use crate::common::{Dice, walks};
 use glam::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::framing::{projected, subject};
+use rovnek_core::ids::{PerformanceId, PerformerId, PieceId};
 use rovnek_core::lens::Camera;
 use rovnek_core::motion::{Context, Motion, Playing};
 use rovnek_core::performer::{Clips, Posture, Route, Waypoint};
@@ -28,10 +29,10 @@ const LENGTH_S: f64 = 12.0;
 fn two() -> PerformanceTimeline {
     let crosses = walks(1, &[(0.0, [-3.0, 0.0, -6.0]), (6.0, [3.0, 0.0, -7.0]), (12.0, [0.0, 0.0, -5.0])]);
     let stands = walks(2, &[(0.0, [4.0, 0.0, -4.0]), (12.0, [4.2, 0.0, -4.0])]);
-    PerformanceTimeline::compile(&[], &[crosses, stands], 1, &Clips::new())
+    PerformanceTimeline::compile(&[], &[crosses, stands], PerformanceId(1), &Clips::new())
 }
 
-fn eyes(playing: &PerformanceTimeline, who: u32, time_s: f64) -> DVec3 {
+fn eyes(playing: &PerformanceTimeline, who: PerformerId, time_s: f64) -> DVec3 {
     playing.points_of(who, time_s).unwrap().eyes
 }
 
@@ -48,7 +49,7 @@ fn motion(axes: &[Axis]) -> Motion {
     Motion::of(Samples::new(HZ, axes.len(), (0..count).flat_map(row).collect()), axes)
 }
 
-fn to(who: u32) -> Turn {
+fn to(who: PerformerId) -> Turn {
     Turn { from_s: 0.0, over_s: 1.0, to: Target::Somebody { who: Some(who), part: BodyPart::Eyes } }
 }
 
@@ -57,7 +58,7 @@ fn aim(aim: Aim) -> Treatment {
 }
 
 /// Where somebody's eyes are in the picture at each sample.
-fn seen(motion: &Motion, context: &Context, who: u32) -> Vec<(f64, f64)> {
+fn seen(motion: &Motion, context: &Context, who: PerformerId) -> Vec<(f64, f64)> {
     let (camera, playing) = (Camera::default(), context.playing.unwrap().timeline);
     let at = |k: usize| {
         let row = motion.samples.row(k);
@@ -82,14 +83,14 @@ fn whoever_is_aimed_at_stands_where_they_are_wanted_on_every_machine_with_a_head
         let timeline = Some(Playing { timeline: &playing, version: 1 });
         let context = Context { playing: timeline, ..Context::of(&*rig, &camera, Rate::FILM) };
         let raw = motion(rig.axes());
-        let wanted = Aim { turns: vec![to(1)], across: -0.4, up: 0.3, ..Aim::default() };
+        let wanted = Aim { turns: vec![to(PerformerId(1))], across: -0.4, up: 0.3, ..Aim::default() };
         let aimed = aim(wanted).apply(&raw, &context);
         if !aimed.warnings.is_empty() {
             continue;
         }
         tried += 1;
         // Half a per cent of the frame's width is 0.01 of half of it.
-        for (k, (x, y)) in seen(&aimed, &context, 1).into_iter().enumerate() {
+        for (k, (x, y)) in seen(&aimed, &context, PerformerId(1)).into_iter().enumerate() {
             assert!((x + 0.4).abs() < 1e-9 && (y - 0.3).abs() < 1e-9, "{} {k}: {x} {y}", spec.word());
         }
         // The machine's own axes are as they were; the horizon is.
@@ -128,14 +129,14 @@ fn it_turns_from_one_to_the_other_and_back_to_what_was_rolled() {
     let air = Air::new();
     let context = air.context();
     let raw = motion(air.rig.axes());
-    let turn = |from_s: f64, who: Option<u32>| Turn {
+    let turn = |from_s: f64, who: Option<PerformerId>| Turn {
         from_s,
         over_s: 0.75,
         to: Target::Somebody { who, part: BodyPart::Eyes },
     };
-    let turns = vec![turn(2.0, Some(1)), turn(5.0, Some(2)), turn(9.0, None)];
+    let turns = vec![turn(2.0, Some(PerformerId(1))), turn(5.0, Some(PerformerId(2))), turn(9.0, None)];
     let aimed = aim(Aim { turns, ..Aim::default() }).apply(&raw, &context);
-    let (first, second) = (seen(&aimed, &context, 1), seen(&aimed, &context, 2));
+    let (first, second) = (seen(&aimed, &context, PerformerId(1)), seen(&aimed, &context, PerformerId(2)));
     let middle = |(x, y): (f64, f64)| x.hypot(y) < 1e-9;
     for k in 0..raw.samples.len() {
         let t = k as f64 / HZ;
@@ -160,7 +161,7 @@ fn behind_an_even_pan_it_stays_by_its_lag_and_within_its_zone_it_rests() {
         (k as f64, [8.0 * a.sin(), 0.0, -8.0 * a.cos()])
     };
     let places: Vec<_> = (0..=12).map(round).collect();
-    let playing = PerformanceTimeline::compile(&[], &[walks(1, &places)], 1, &Clips::new());
+    let playing = PerformanceTimeline::compile(&[], &[walks(1, &places)], PerformanceId(1), &Clips::new());
     let playing = Some(Playing { timeline: &playing, version: 2 });
     let context = Context { playing, ..air.context() };
     let width = air.rig.axes().len();
@@ -172,15 +173,15 @@ fn behind_an_even_pan_it_stays_by_its_lag_and_within_its_zone_it_rests() {
     let still = Motion::plain(still);
     let pan = Axis::head(air.rig.axes()).unwrap()[0];
     let pans = |spec: Aim| aim(spec).apply(&still, &context).samples.column(pan);
-    let exact = pans(Aim { turns: vec![to(1)], ..Aim::default() });
-    let late = pans(Aim { turns: vec![to(1)], lag_s: 0.4, ..Aim::default() });
+    let exact = pans(Aim { turns: vec![to(PerformerId(1))], ..Aim::default() });
+    let late = pans(Aim { turns: vec![to(PerformerId(1))], lag_s: 0.4, ..Aim::default() });
     for k in 600..1320 {
         // Where it was 0.4 s before, as far as the pan is even.
         let behind = exact[k] - late[k];
         let even = (exact[k] - exact[k - 96]) / 96.0 * HZ * 0.4;
         assert!((behind - even).abs() < 0.003, "{k}: {behind} {even}");
     }
-    let loose = pans(Aim { turns: vec![to(1)], zone_percent: 20.0, ..Aim::default() });
+    let loose = pans(Aim { turns: vec![to(PerformerId(1))], zone_percent: 20.0, ..Aim::default() });
     let focal = air.rig.axes()[width - 3].start;
     let zone = (0.2 * context.half_frame(focal).0).atan();
     let goes = loose.iter().position(|p| *p != loose[0]).unwrap();
@@ -195,7 +196,7 @@ fn half_of_it_goes_half_way_and_a_shaken_camera_stays_shaken() {
     let air = Air::new();
     let context = air.context();
     let raw = motion(air.rig.axes());
-    let whole = aim(Aim { turns: vec![to(1)], ..Aim::default() });
+    let whole = aim(Aim { turns: vec![to(PerformerId(1))], ..Aim::default() });
     let half = Treatment { strength: Strength::Even(0.5), ..whole.clone() };
     let (aimed, halfway) = (whole.apply(&raw, &context), half.apply(&raw, &context));
     for k in [0, 500, 1440] {
@@ -216,7 +217,7 @@ fn a_head_that_does_not_reach_says_so() {
     let playing = PerformanceTimeline::compile(
         &[],
         &[walks(1, &[(0.0, [0.05, 0.0, 0.0]), (12.0, [0.05, 0.0, 0.0])])],
-        1,
+        PerformanceId(1),
         &Clips::new(),
     );
     let spec = RigSpec::all().into_iter().find(|s| s.kind() == "tripod").unwrap();
@@ -225,8 +226,8 @@ fn a_head_that_does_not_reach_says_so() {
         playing: Some(Playing { timeline: &playing, version: 1 }),
         ..Context::of(&*rig, &Camera::default(), Rate::FILM)
     };
-    let at = Target::Somebody { who: Some(1), part: BodyPart::Feet };
-    let under = Aim { turns: vec![Turn { to: at, ..to(1) }], ..Aim::default() };
+    let at = Target::Somebody { who: Some(PerformerId(1)), part: BodyPart::Feet };
+    let under = Aim { turns: vec![Turn { to: at, ..to(PerformerId(1)) }], ..Aim::default() };
     let aimed = aim(under).apply(&motion(rig.axes()), &context);
     let tilt = Axis::head(rig.axes()).unwrap()[1];
     assert!(aimed.samples.column(tilt).iter().all(|v| rig.axes()[tilt].allows(*v)));
@@ -236,8 +237,8 @@ fn a_head_that_does_not_reach_says_so() {
 
 #[test]
 fn turns_out_of_order_are_refused_by_name() {
-    let later = Turn { from_s: 4.0, ..to(1) };
-    let spec = Aim { turns: vec![later, Turn { from_s: 2.0, ..to(2) }], ..Aim::default() };
+    let later = Turn { from_s: 4.0, ..to(PerformerId(1)) };
+    let spec = Aim { turns: vec![later, Turn { from_s: 2.0, ..to(PerformerId(2)) }], ..Aim::default() };
     let refused = aim(spec).check().unwrap_err();
     assert_eq!(refused.path, "turns/1/from_s");
     assert_eq!(refused.sentence, "turn 2 begins before the one it follows; put them in order");
@@ -253,7 +254,7 @@ fn focus_goes_along_with_somebody_and_is_pulled_to_the_next_as_a_ring_turns() {
     let turn = |from_s: f64, to: Target| Turn { from_s, over_s: 0.5, to };
     let body = |who, part| Target::Somebody { who, part };
     let turns = vec![
-        turn(0.0, body(Some(1), BodyPart::Eyes)),
+        turn(0.0, body(Some(PerformerId(1)), BodyPart::Eyes)),
         turn(4.0, Target::Ahead { distance_m: 2.5 }),
         turn(7.0, Target::Place { place_m: [0.0, 1.0, -20.0] }),
         turn(10.0, body(None, BodyPart::Eyes)),
@@ -270,7 +271,7 @@ fn focus_goes_along_with_somebody_and_is_pulled_to_the_next_as_a_ring_turns() {
     for (k, is) in is.iter().enumerate() {
         let t = k as f64 / HZ;
         let want = match t {
-            _ if t <= 4.0 => away(k, eyes(&air.playing, 1, t)),
+            _ if t <= 4.0 => away(k, eyes(&air.playing, PerformerId(1), t)),
             _ if (4.5..=7.0).contains(&t) => 2.5,
             _ if (7.5..=10.0).contains(&t) => away(k, DVec3::new(0.0, 1.0, -20.0)),
             _ if t >= 10.5 => raw.samples.row(k)[at],
@@ -308,30 +309,33 @@ fn a_piece_that_moves_or_stands_is_aimed_at_and_one_that_is_not_there_changes_no
     };
     let route = Route { waypoints: vec![at(0.0, -4.0), at(LENGTH_S, 4.0)].into() };
     let tram = Form::Tram { length: 14.0, bays: 7, lit: true };
-    let mut tram = Piece { id: 3, ..Piece::new("tram 7", tram, [0.0; 3]) };
-    tram.routes.push(PieceRoute { performance: 1, route });
-    let mark =
-        Piece { id: 4, ..Piece::new("door", Form::Mark { number: 3, tape: Tape::Red }, [2.0, 0.0, -7.0]) };
-    let playing = PerformanceTimeline::compile(&[tram, mark], &[], 1, &Clips::new());
+    let mut tram = Piece { id: PieceId(3), ..Piece::new("tram 7", tram, [0.0; 3]) };
+    tram.routes.push(PieceRoute { performance: PerformanceId(1), route });
+    let mark = Piece {
+        id: PieceId(4),
+        ..Piece::new("door", Form::Mark { number: 3, tape: Tape::Red }, [2.0, 0.0, -7.0])
+    };
+    let playing = PerformanceTimeline::compile(&[tram, mark], &[], PerformanceId(1), &Clips::new());
     let air = Air::new();
     let context = Context { playing: Some(Playing { timeline: &playing, version: 2 }), ..air.context() };
     let raw = motion(air.rig.axes());
     let to = |piece| Turn { from_s: 0.0, over_s: 1.0, to: Target::Piece { piece, up_m: 2.0 } };
-    let aimed = aim(Aim { turns: vec![to(Some(3))], across: 0.5, ..Aim::default() }).apply(&raw, &context);
+    let aimed =
+        aim(Aim { turns: vec![to(Some(PieceId(3)))], across: 0.5, ..Aim::default() }).apply(&raw, &context);
     for k in 0..raw.samples.len() {
-        let foot = playing.pose(MoverId::Piece(3), k as f64 / HZ).unwrap().position;
+        let foot = playing.pose(MoverId::Piece(PieceId(3)), k as f64 / HZ).unwrap().position;
         let (pose, row) = (aimed.pose(k, &*air.rig), aimed.samples.row(k));
         let focal_mm = air.rig.forward(row).lens(row).focal_mm;
         let (x, y, _) = projected(&Camera::default(), focal_mm, pose, foot + DVec3::Y * 2.0).unwrap();
         assert!((x - 0.5).abs() < 1e-9 && y.abs() < 1e-9, "{k}: {x} {y}");
     }
-    let at_mark = aim(Aim { turns: vec![to(Some(4))], ..Aim::default() });
+    let at_mark = aim(Aim { turns: vec![to(Some(PieceId(4)))], ..Aim::default() });
     assert_eq!(at_mark.kind.reads(), Reads::Set);
     let (aimed, over) = (at_mark.apply(&raw, &context), DVec3::new(2.0, 2.0, -7.0));
     for k in (0..raw.samples.len()).step_by(7) {
         assert!(off_middle(&air, &aimed, k, over) < 1e-9, "{k}");
     }
-    for piece in [None, Some(8)] {
+    for piece in [None, Some(PieceId(8))] {
         let nothing = aim(Aim { turns: vec![to(piece)], ..Aim::default() });
         assert_eq!(nothing.apply(&raw, &context).samples, raw.samples);
     }
@@ -393,7 +397,7 @@ fn whoever_is_travelled_to_stays_as_large_and_the_end_of_the_lens_is_told() {
     let large = |m: &Motion, k: usize| {
         let row = m.samples.row(k);
         let lens = air.rig.forward(row).lens(row);
-        let points = air.playing.points_of(2, k as f64 / HZ).unwrap();
+        let points = air.playing.points_of(PerformerId(2), k as f64 / HZ).unwrap();
         let seen =
             subject(&Camera::default(), lens.focal_mm, m.pose(k, &*air.rig), [(1.75, points)].into_iter());
         seen.map_or(0.0, |s| s.share)
@@ -434,7 +438,7 @@ fn whom_a_take_looked_at_is_read_out_of_it() {
                 walks(id, &[(0.0, [x, 0.0, z]), (24.0, to)])
             })
             .collect();
-        let playing = PerformanceTimeline::compile(&[], &people, 1, &Clips::new());
+        let playing = PerformanceTimeline::compile(&[], &people, PerformanceId(1), &Clips::new());
         let playing = Some(Playing { timeline: &playing, version: 1 });
         let context = Context { playing, ..Context::of(&*rig, &camera, Rate::FILM) };
         let rows = (24.0 * 30.0) as usize + 1;
@@ -453,7 +457,7 @@ fn whom_a_take_looked_at_is_read_out_of_it() {
             let to = loop {
                 let to = match dice.between(0.0, 4.0) as u32 {
                     0 => Target::Place { place_m: [dice.between(-3.0, 3.0), 9.0, -6.0] },
-                    who => Target::Somebody { who: Some(who), part: BodyPart::Eyes },
+                    who => Target::Somebody { who: Some(PerformerId(who)), part: BodyPart::Eyes },
                 };
                 if last.as_ref().is_none_or(|l| {
                     std::mem::discriminant(l) != std::mem::discriminant(&to) || *l != to && l.who().is_some()

@@ -10,6 +10,7 @@
 mod surface;
 
 use rovnek_core::DQuat;
+use rovnek_core::ids::{ImageId, MeshId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
 use rovnek_core::playing::{MoverId, PerformanceTimeline};
@@ -26,9 +27,9 @@ use surface::Surface;
 #[derive(Clone, Debug, Default)]
 pub struct Assets {
     /// Meshes that were brought in.
-    pub meshes: BTreeMap<u32, Arc<Mesh>>,
+    pub meshes: BTreeMap<MeshId, Arc<Mesh>>,
     /// Pictures on cards.
-    pub images: BTreeMap<u32, Arc<Vec<u8>>>,
+    pub images: BTreeMap<ImageId, Arc<Vec<u8>>>,
 }
 
 /// The key of a piece in the extras of its node.
@@ -45,7 +46,7 @@ pub struct Shot<'a> {
     /// Pieces of the set.
     pub pieces: &'a [Piece],
     /// The setup whose camera it is: what is taken out for it has no shape here.
-    pub setup: u32,
+    pub setup: SetupId,
     /// Timeline of the performance; scene time runs with the track's.
     pub playing: &'a PerformanceTimeline,
     /// Meshes and images of the pieces.
@@ -65,7 +66,7 @@ impl<'a> Shot<'a> {
             track,
             camera: Camera::default(),
             pieces: &[],
-            setup: 0,
+            setup: SetupId(0),
             playing,
             assets,
         }
@@ -110,7 +111,7 @@ pub fn write(shot: &Shot) -> Vec<u8> {
 /// A set alone, for another production or another program.
 pub fn write_set(pieces: &[Piece], assets: &Assets) -> Vec<u8> {
     let mut file = File::default();
-    let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, 0, pieces, assets)).collect();
+    let top: Vec<usize> = pieces.iter().map(|p| file.piece(p, SetupId(0), pieces, assets)).collect();
     file.finish("set", &top)
 }
 
@@ -231,7 +232,7 @@ impl File {
     }
 
     /// A piece that stands; one that is hidden, or taken out for the setup, has no shape here.
-    fn piece(&mut self, piece: &Piece, setup: u32, all: &[Piece], assets: &Assets) -> usize {
+    fn piece(&mut self, piece: &Piece, setup: SetupId, all: &[Piece], assets: &Assets) -> usize {
         let mesh = match &piece.form {
             _ if !piece.stands_for(setup) => None,
             Form::Mesh { mesh, .. } => assets.meshes.get(mesh).map(|m| self.brought(&piece.name, m)),
@@ -251,7 +252,7 @@ impl File {
     }
 
     fn remember(&mut self, node: usize, piece: &Piece) {
-        self.nodes[node]["extras"] = json!({ PIECE: Piece { id: 0, ..piece.clone() } });
+        self.nodes[node]["extras"] = json!({ PIECE: Piece { id: PieceId(0), ..piece.clone() } });
     }
 
     /// A mesh that was brought in, coloured at its corners.

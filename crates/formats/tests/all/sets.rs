@@ -1,5 +1,6 @@
 //! Sets as glTF: what Rovnek wrote comes back equal, and what is broken is refused with a sentence.
 
+use rovnek_core::ids::{GroupId, ImageId, MeshId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::mesh::Mesh;
 use rovnek_core::playing::PerformanceTimeline;
@@ -40,13 +41,13 @@ fn set() -> (Vec<Piece>, Assets) {
         Form::Door { width: 1.0, height: 2.1, open_deg: 40.0 },
         Form::Ramp { size: [2.0, 0.6, 3.0] },
         Form::Mark { number: 3, tape: Tape::Yellow },
-        Form::Mesh { mesh: 7, size: mesh.size(), outline: mesh.outline(), scale: 1.5 },
+        Form::Mesh { mesh: MeshId(7), size: mesh.size(), outline: mesh.outline(), scale: 1.5 },
         Form::Card {
-            image: 9,
+            image: ImageId(9),
             width: 2.0,
             height: 1.0,
             toward: None,
-            sequence: Some(Sequence { images: vec![9, 10], rate: 24.0, start_s: 0.0 }),
+            sequence: Some(Sequence { images: vec![ImageId(9), ImageId(10)], rate: 24.0, start_s: 0.0 }),
         },
         Form::Opening { width: 1.0, height: 1.0 },
     ];
@@ -57,10 +58,10 @@ fn set() -> (Vec<Piece>, Assets) {
         .collect();
     pieces[2].turn_deg = 33.0;
     pieces[3].hidden = true;
-    pieces[5].group = 2;
+    pieces[5].group = GroupId(2);
     let mut assets = Assets::default();
-    assets.meshes.insert(7, Arc::new(mesh));
-    assets.images.insert(9, Arc::new(png(8, 4)));
+    assets.meshes.insert(MeshId(7), Arc::new(mesh));
+    assets.images.insert(ImageId(9), Arc::new(png(8, 4)));
     (pieces, assets)
 }
 
@@ -80,7 +81,7 @@ fn a_set_that_is_written_and_read_again_is_equal() {
         track: &track,
         camera,
         pieces: &pieces,
-        setup: 1,
+        setup: SetupId(1),
         playing: &playing,
         assets: &assets,
     };
@@ -98,7 +99,7 @@ fn a_set_that_is_written_and_read_again_is_equal() {
                 (Form::Card { width, .. }, Form::Card { image, width: now, sequence, .. }) => {
                     // Images by numbers of another production mean nothing here.
                     assert_eq!(*sequence, None);
-                    assert_eq!((&back.assets.images[image], now), (&assets.images[&9], width));
+                    assert_eq!((&back.assets.images[image], now), (&assets.images[&ImageId(9)], width));
                     assert_eq!((is.position, is.group), (was.position, was.group));
                 }
                 _ => assert_eq!(is, was),
@@ -112,12 +113,12 @@ fn a_set_that_is_written_and_read_again_is_equal() {
 fn what_is_taken_out_for_a_setup_has_no_shape_in_its_shot_and_no_setups_in_a_file() {
     let (mut pieces, assets) = set();
     pieces.truncate(2);
-    pieces[1].wild = vec![4];
+    pieces[1].wild = vec![SetupId(4)];
     let (track, playing) = (Track::default(), PerformanceTimeline::default());
     let shown = |setup: u32| {
         let shot = glb::Shot {
             pieces: &pieces,
-            setup,
+            setup: SetupId(setup),
             playing: &playing,
             assets: &assets,
             ..glb::Shot::of_track(&track)
@@ -321,9 +322,10 @@ fn damaged_files_never_panic() {
 fn reading_says_how_far_it_is_and_can_be_stopped() {
     let (mut pieces, mut assets) = set();
     for image in 10..13 {
-        let form = Form::Card { image, width: 1.0, height: 1.0, toward: None, sequence: None };
+        let form =
+            Form::Card { image: ImageId(image), width: 1.0, height: 1.0, toward: None, sequence: None };
         pieces.push(Piece::new("card", form, [0.0; 3]));
-        assets.images.insert(image, Arc::new(png(700, 300)));
+        assets.images.insert(ImageId(image), Arc::new(png(700, 300)));
     }
     let bytes = glb::write_set(&pieces, &assets);
     let mut told = Vec::new();

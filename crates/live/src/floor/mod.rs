@@ -27,6 +27,7 @@ use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Obstacles;
+use rovnek_core::ids::{SetupId, TakeId};
 use rovnek_core::playing::{Carriages, MoverId, SubjectPoints};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::Pose;
@@ -127,9 +128,9 @@ struct Asked {
 #[derive(Clone, Debug)]
 pub struct BaseTake {
     /// Id of the take.
-    pub take: u32,
+    pub take: TakeId,
     /// The setup it was rolled in, and must be driven.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Samples of the take's axes.
     pub samples: Arc<Samples>,
 }
@@ -181,7 +182,7 @@ impl Floor {
     ///
     /// # Panics
     /// Without a setup.
-    pub fn new(staged: Staged, setup: u32) -> Floor {
+    pub fn new(staged: Staged, setup: SetupId) -> Floor {
         let Staged { setups, scene_length_s, timebase, people, cast, obstacles } = staged;
         assert!(!setups.is_empty(), "a scene has a setup");
         let machines: Vec<SetupMachine> = setups.into_iter().map(SetupMachine::new).collect();
@@ -227,7 +228,7 @@ impl Floor {
     ///
     /// # Panics
     /// Without a setup.
-    pub fn after(ended: &Floor, staged: Staged, setup: u32) -> Floor {
+    pub fn after(ended: &Floor, staged: Staged, setup: SetupId) -> Floor {
         let mut floor = Floor::new(staged, setup);
         (floor.step, floor.lease, floor.hands) = (ended.step, ended.lease.clone(), ended.hands);
         floor.names = ended.names.clone();
@@ -241,7 +242,7 @@ impl Floor {
     ///
     /// # Panics
     /// Without a setup.
-    pub fn enter(&mut self, staged: Staged, setup: u32) {
+    pub fn enter(&mut self, staged: Staged, setup: SetupId) {
         self.cut();
         let mut floor = Floor::new(staged, setup);
         floor.controls.feel(self.controls.dial(), self.controls.drag());
@@ -337,7 +338,7 @@ impl Floor {
     pub fn stage(&mut self, staged: Staged) {
         let driven = self.placed().setup_id;
         let old = self.placed().clone();
-        let mut old_machines: BTreeMap<u32, SetupMachine> =
+        let mut old_machines: BTreeMap<SetupId, SetupMachine> =
             std::mem::take(&mut self.machines).into_iter().map(|s| (s.placed().setup_id, s)).collect();
         (self.scene_length_s, self.people) = (staged.scene_length_s, staged.people);
         self.obstacles = staged.obstacles;
@@ -381,7 +382,7 @@ impl Floor {
     }
 
     /// Another setup is driven; the one before stands where it was left.
-    pub fn put(&mut self, setup: u32) {
+    pub fn put(&mut self, setup: SetupId) {
         let Some(on) = self.machines.iter().position(|s| s.placed().setup_id == setup) else { return };
         if on != self.on {
             self.flag("cut because another setup was put on the floor while it rolled".into());

@@ -3,16 +3,17 @@
 use super::{Moment, SetupMachine, values_of};
 use rovnek_core::DVec3;
 use rovnek_core::axis_motion::{AxisMotion, Hand};
+use rovnek_core::ids::PerformerId;
 use rovnek_core::playing::Carriages;
 
 impl SetupMachine {
     /// The performer on whose eyes the focus stays, until a hand takes it.
-    pub fn focus_on(&self) -> Option<u32> {
+    pub fn focus_on(&self) -> Option<PerformerId> {
         self.focus_on
     }
 
     /// Keeps the focus on a performer's eyes, or leaves it to hands again.
-    pub fn keep_focus_on(&mut self, performer: Option<u32>) {
+    pub fn keep_focus_on(&mut self, performer: Option<PerformerId>) {
         self.focus_on = performer;
     }
 

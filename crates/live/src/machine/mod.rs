@@ -20,6 +20,7 @@ use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::MachineHulls;
 use rovnek_core::follow::CameraTarget;
+use rovnek_core::ids::{PerformerId, SetupId};
 use rovnek_core::keys::{Keyed, Position, values};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::{Carriages, CarrierTrack, MoverId, SubjectPoints};
@@ -37,7 +38,7 @@ use std::sync::Arc;
 #[derive(Clone, Debug, PartialEq)]
 pub struct Placed {
     /// Id of the setup.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Sensor, frame, lens.
     pub camera: Camera,
     /// Machine with its carrier.
@@ -104,7 +105,7 @@ pub struct SetupMachine {
     /// Axes that hands took from their keys.
     pending: Vec<bool>,
     /// The performer on whose eyes the focus stays.
-    focus_on: Option<u32>,
+    focus_on: Option<PerformerId>,
     short_m: f64,
     /// The axes that the second device moved at the last step.
     seconded: Vec<bool>,

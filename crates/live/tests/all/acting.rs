@@ -2,6 +2,7 @@
 
 use crate::common::{drive, floor_with, heard, placed, somebody};
 use rovnek_core::DVec3;
+use rovnek_core::ids::PerformerId;
 use rovnek_core::performer::driven::{ROW, route};
 use rovnek_core::playing::MoverId;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -33,14 +34,17 @@ fn acted(notes: &[RecorderEvent]) -> Vec<f64> {
 #[test]
 fn alone_only_the_performance_is_recorded_and_it_goes_where_it_was_seen() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
-    assert_eq!((floor.status().acting, floor.status().alone), (Some(MoverId::Performer(6)), true));
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: true });
+    assert_eq!(
+        (floor.status().acting, floor.status().alone),
+        (Some(MoverId::Performer(PerformerId(6))), true)
+    );
     floor.command(1, Command::roll(0.0));
     walk(&mut floor, 3.0, 1.0, 0.2);
     let seen = floor.state().acting.unwrap().1[1].position;
     floor.command(1, Command::Cut);
     let notes = floor.take_events();
-    assert!(matches!(notes[0], RecorderEvent::Act(MoverId::Performer(6))));
+    assert!(matches!(notes[0], RecorderEvent::Act(MoverId::Performer(PerformerId(6)))));
     assert!(!notes.iter().any(|n| matches!(n, RecorderEvent::Begin(_) | RecorderEvent::Chunk { .. })));
     assert!(matches!(notes.last(), Some(RecorderEvent::End { .. })));
     let values = acted(&notes);
@@ -57,7 +61,7 @@ fn alone_only_the_performance_is_recorded_and_it_goes_where_it_was_seen() {
 #[test]
 fn together_both_are_recorded_sample_by_sample() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: false });
     floor.command(1, Command::Clock { speed: 0.5 });
     floor.command(1, Command::roll(0.0));
     walk(&mut floor, 4.0, 1.0, 0.0);
@@ -74,9 +78,9 @@ fn together_both_are_recorded_sample_by_sample() {
 #[test]
 fn who_is_driven_stops_when_nobody_is_at_the_wheels_and_who_is_gone_is_not_driven() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(9)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(9))), alone: true });
     assert_eq!(floor.status().acting, None);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: true });
     walk(&mut floor, 1.0, 1.0, 0.0);
     let at = |floor: &Floor| floor.state().acting.unwrap().1[1].position;
     (0..480).for_each(|_| floor.step());
@@ -92,7 +96,7 @@ fn who_is_driven_stops_when_nobody_is_at_the_wheels_and_who_is_gone_is_not_drive
 #[test]
 fn a_device_leads_who_is_driven_from_where_both_are() {
     let mut floor = floor_with(vec![placed()], vec![somebody(6)]);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: true });
     // Not heard yet: it stands.
     floor.command(1, Command::Hang { source: "freed 1".into(), scale: 10.0 });
     walk(&mut floor, 0.5, 1.0, 0.0);
@@ -142,6 +146,6 @@ fn a_device_leads_who_is_driven_from_where_both_are() {
         assert!((at.x - row[0]).hypot(at.z - row[1]) < 0.05, "{k}");
     }
     // Hands have them again.
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: true });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: true });
     assert_eq!(floor.status().hangs, None);
 }

@@ -1,6 +1,7 @@
 //! A floor that has a fault closes its take, tells every page, and is driven again.
 
 use crate::common::{placed, staged};
+use rovnek_core::ids::SetupId;
 use rovnek_live::command::{Command, PageCommand, RollState, Status};
 use rovnek_live::floor::RecorderEvent;
 use rovnek_live::runner::{Message, Runner};
@@ -11,7 +12,7 @@ use std::time::{Duration, Instant};
 const PATIENCE: Duration = Duration::from_secs(10);
 
 fn asked(runner: &Runner, page: u32, command: Command) {
-    runner.messages.send(Message::Asked(page, PageCommand { setup: Some(3), command })).unwrap();
+    runner.messages.send(Message::Asked(page, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
 }
 
 /// The first status that is so.
@@ -36,7 +37,7 @@ fn next(notes: &Receiver<RecorderEvent>, is: impl Fn(&RecorderEvent) -> bool) ->
 #[test]
 fn a_fault_closes_the_take_is_told_to_all_pages_and_the_floor_is_driven_again() {
     let (send, notes) = channel();
-    let runner = Runner::start(staged(vec![placed()]), 3, send);
+    let runner = Runner::start(staged(vec![placed()]), SetupId(3), send);
     for page in [1, 2] {
         runner.messages.send(Message::Join(page)).unwrap();
     }
@@ -67,7 +68,7 @@ fn a_fault_closes_the_take_is_told_to_all_pages_and_the_floor_is_driven_again() 
 #[test]
 fn a_recorder_that_is_gone_is_told() {
     let (send, notes) = channel();
-    let runner = Runner::start(staged(vec![placed()]), 3, send);
+    let runner = Runner::start(staged(vec![placed()]), SetupId(3), send);
     runner.messages.send(Message::Join(1)).unwrap();
     drop(notes);
     asked(&runner, 1, Command::roll(0.0));

@@ -3,6 +3,7 @@
 use crate::common::{barrel_and_crate, drive, floor_of, hold, of, placed, somebody, staged};
 use proptest::prelude::*;
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::ids::{PerformerId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::MoverId;
 use rovnek_core::rigs::{FreeCamera, RigSpec, TelescopicCrane, Tripod};
@@ -280,12 +281,12 @@ fn a_machine_that_is_left_for_another_setup_stands_where_it_was_left() {
     hold(&mut floor, 2.0, 0, 0.0);
     let left = floor.state();
     assert!(left.axes[0].value > 10.0);
-    floor.put(9);
+    floor.put(SetupId(9));
     hold(&mut floor, 2.0, 1, 0.0);
     let state = floor.state();
-    assert_eq!((state.setup_id, state.others[0].setup_id), (9, 3));
+    assert_eq!((state.setup_id, state.others[0].setup_id), (SetupId(9), SetupId(3)));
     assert_eq!(state.others[0].camera, left.rig_pose.camera);
-    floor.put(3);
+    floor.put(SetupId(3));
     assert_eq!(floor.state().axes[0].value, left.axes[0].value);
 }
 
@@ -328,7 +329,7 @@ fn the_scene_may_change_while_a_take_rolls() {
         floor.command(1, Command::roll(0.0));
         hold(&mut floor, 0.5, 0, 1.0);
         if away {
-            floor.put(9);
+            floor.put(SetupId(9));
         } else {
             floor.stage(staged(vec![placed()]));
         }
@@ -346,13 +347,13 @@ fn state_frames_are_as_documented() {
         obstacles: barrel_and_crate(12, [-1.5, 0.0, -4.0], 13, 3),
         ..staged(vec![placed(), of(9, RigSpec::Tripod(Tripod::default()))])
     };
-    let mut floor = Floor::new(scene, 3);
+    let mut floor = Floor::new(scene, SetupId(3));
     floor.join(1);
     floor.command(1, Command::Run { on: true });
     hold(&mut floor, 1.0, 0, 1.0);
     floor.look_round();
     let mut vectors = vec![encode(&floor.state())];
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: false });
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 2, -0.5);
     floor.look_round();
@@ -446,10 +447,10 @@ fn a_held_key_never_drives_the_machine_of_another_setup() {
     let mut floor = floor_of(vec![of(3, plain()), of(4, plain())]);
     let asked = |setup: u32| {
         let command = Command::Drive { rates: vec![1.0], nudges: vec![], fine: false };
-        PageCommand { setup: Some(setup), command }
+        PageCommand { setup: Some(SetupId(setup)), command }
     };
     let swing = |floor: &Floor| floor.state().axes[0].value;
-    floor.put(4);
+    floor.put(SetupId(4));
     let before = swing(&floor);
     for k in 0..240 {
         if k % 15 == 0 {

@@ -4,6 +4,7 @@
 use crate::common::{keyed, of, placed, somebody, staged};
 use rand::{Rng, SeedableRng};
 use rand_pcg::Pcg64Mcg;
+use rovnek_core::ids::SetupId;
 use rovnek_core::rigs::RigSpec;
 use rovnek_live::command::PageCommand;
 use rovnek_live::floor::{Floor, RecorderEvent, Staged};
@@ -81,19 +82,19 @@ fn no_command_ends_the_floor_or_leaves_it_without_a_number() {
     // One of each machine, and one with keys.
     let all = RigSpec::all().into_iter().enumerate().map(|(k, spec)| of(k as u32 + 1, spec));
     let keys = keyed(placed(), &[("swing", &[(0.0, 0.0), (4.0, 30.0)])]);
-    let setups: Vec<_> = all.chain([rovnek_live::floor::Placed { setup_id: 13, ..keys }]).collect();
+    let setups: Vec<_> = all.chain([rovnek_live::floor::Placed { setup_id: SetupId(13), ..keys }]).collect();
     let scene = || Staged { cast: vec![somebody(6)].into(), ..staged(setups.clone()) };
-    let mut floor = Floor::new(scene(), 1);
+    let mut floor = Floor::new(scene(), SetupId(1));
     floor.join(1);
     let (mut taken, mut rolled) = (0, 0);
     for k in 0..count {
-        let text = said(&mut dice, floor.placed().setup_id);
+        let text = said(&mut dice, floor.placed().setup_id.0);
         if let Ok(asked) = PageCommand::read(&text) {
             taken += 1;
             floor.asked(1, asked);
         }
         if k % 50 == 0 {
-            floor.put(dice.random_range(1..14));
+            floor.put(SetupId(dice.random_range(1..14)));
         }
         if k % 5000 == 0 {
             floor.stage(scene());

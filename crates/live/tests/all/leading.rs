@@ -7,6 +7,7 @@ use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::follow::{CameraTarget, SHORT_M};
+use rovnek_core::ids::{PieceId, SetupId};
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::keys::{Keyed, Position, standing};
 use rovnek_core::lens::Camera;
@@ -511,7 +512,7 @@ fn a_flown_camera_goes_where_hands_say_and_the_arm_is_solved() {
 #[test]
 fn what_carries_a_machine_takes_it_along_and_is_recorded() {
     let spec = RigSpec::Rail(BentRail::default());
-    let rig = Rigging { spec, carried: Some(Carrier::Piece { id: 7 }) };
+    let rig = Rigging { spec, carried: Some(Carrier::Piece { id: PieceId(7) }) };
     let carrier = CarrierTrack::of(20.0, |t| Pose::new(DVec3::new(2.0 * t, 0.5, 0.0), heading(0.0)));
     let carried = Placed { rig, carrier: Some(Arc::new(carrier)), ..placed() };
     let mut floor = floor_of(vec![carried]);
@@ -536,9 +537,9 @@ fn all_machines_are_live_at_once_and_only_the_driven_one_takes_hands() {
     let setups: Vec<Placed> = (1..).zip(RigSpec::all()).map(|(id, spec)| of(id, spec)).collect();
     let mut floor = floor_of(setups);
     for id in 1..=12 {
-        floor.put(id);
+        floor.put(SetupId(id));
         let before = floor.state();
-        assert_eq!((before.setup_id, before.others.len()), (id, 11));
+        assert_eq!((before.setup_id, before.others.len()), (SetupId(id), 11));
         let axes: Vec<usize> = (0..floor.axes().len()).filter(|i| floor.axes()[*i].hand.is_some()).collect();
         for i in axes {
             let a = floor.axes()[i].clone();

@@ -1,6 +1,7 @@
 //! The camera on the floor, heard by our own listener: five seconds at 240 a second, in both protocols.
 
 use crate::common::{placed, staged};
+use rovnek_core::ids::SetupId;
 use rovnek_formats::tracking::Protocol;
 use rovnek_live::command::{Command, PageCommand};
 use rovnek_live::listen::{Account, Listener};
@@ -14,7 +15,7 @@ use std::time::{Duration, Instant};
 
 fn told(protocol: Protocol) {
     let (notes, _keeps) = channel();
-    let runner = Runner::start(staged(vec![placed()]), 3, notes);
+    let runner = Runner::start(staged(vec![placed()]), SetupId(3), notes);
     let (heard, inbox) = channel();
     let account: Arc<Account> = Arc::default();
     let any = (Ipv4Addr::LOCALHOST, 0).into();
@@ -28,7 +29,7 @@ fn told(protocol: Protocol) {
     while began.elapsed() < Duration::from_secs(5) {
         // Hands swing the crane all the while.
         let command = Command::Drive { rates: vec![0.6, 0.1], nudges: vec![], fine: false };
-        runner.messages.send(Message::Asked(1, PageCommand { setup: Some(3), command })).unwrap();
+        runner.messages.send(Message::Asked(1, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
         std::thread::sleep(Duration::from_millis(50));
         frames.push(runner.frames.borrow().clone());
     }

@@ -4,6 +4,7 @@ use crate::common::{barrel_and_crate, drive, hold, of, somebody, staged, stands_
 use rovnek_core::DVec3;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Nearest;
+use rovnek_core::ids::{MoveId, PerformanceId, PerformerId, PieceId, SetupId};
 use rovnek_core::performer::{Clips, Part, PartMotion, Performer, Posture, Route, Waypoint};
 use rovnek_core::playing::{CarrierTrack, MoverId, PerformanceTimeline, SubjectPoints};
 use rovnek_core::rigs::{FreeCamera, FreeDolly, RigSpec, Rigging, Tripod};
@@ -19,7 +20,7 @@ fn dolly() -> Placed {
 /// Where the dolly of setup 3 is: what is drawn of it first is its chassis.
 fn chassis(floor: &Floor) -> Pose {
     let state = floor.state();
-    let other = state.others.iter().find(|o| o.setup_id == 3).map(|o| o.bodies[0]);
+    let other = state.others.iter().find(|o| o.setup_id == SetupId(3)).map(|o| o.bodies[0]);
     other.unwrap_or(state.bodies[0])
 }
 
@@ -34,11 +35,17 @@ fn passenger(id: u32, at: [f64; 3]) -> SubjectPoints {
         mark: None,
     };
     let route = Route { waypoints: vec![place].into() };
-    let rides = Some(Carrier::Setup { id: 3, moved: None });
-    let part = Part { performance: 1, rides, motion: PartMotion::Walks { route } };
-    let who = [Performer { id, name: "conductor".into(), height_m: 1.7, build: 1.0, parts: vec![part] }];
-    let playing = PerformanceTimeline::compile(&[], &who, 1, &Clips::new());
-    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup)));
+    let rides = Some(Carrier::Setup { id: SetupId(3), moved: None });
+    let part = Part { performance: PerformanceId(1), rides, motion: PartMotion::Walks { route } };
+    let who = [Performer {
+        id: PerformerId(id),
+        name: "conductor".into(),
+        height_m: 1.7,
+        build: 1.0,
+        parts: vec![part],
+    }];
+    let playing = PerformanceTimeline::compile(&[], &who, PerformanceId(1), &Clips::new());
+    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup.0)));
     SubjectPoints::of(&playing, &who, 20.0)
 }
 
@@ -48,7 +55,7 @@ fn a_crate_on_a_dolly_goes_where_hands_push_the_dolly() {
         obstacles: barrel_and_crate(12, [3.0, 0.0, -4.0], 13, 3),
         ..staged(vec![dolly(), of(9, RigSpec::Tripod(Tripod::default()))])
     };
-    let mut floor = Floor::new(scene(), 3);
+    let mut floor = Floor::new(scene(), SetupId(3));
     floor.join(1);
     let stood = chassis(&floor).inverse().then(floor.state().riding[0].1[0]);
     let began = floor.state().riding[0].1[0].position;
@@ -58,19 +65,19 @@ fn a_crate_on_a_dolly_goes_where_hands_push_the_dolly() {
         floor.look_round();
         let state = floor.state();
         let [(of, bodies)] = &state.riding[..] else { panic!("{:?}", state.riding) };
-        assert_eq!(*of, MoverId::Piece(13));
+        assert_eq!(*of, MoverId::Piece(PieceId(13)));
         let now = chassis(&floor).inverse().then(bodies[0]);
         assert!(now.position.distance(stood.position) < 1e-9 && now.angle_to(stood) < 1e-9, "{now:?}");
         farthest = farthest.max(bodies[0].position.distance(began));
         turned = turned.max(bodies[0].angle_to(Pose::ORIGIN));
         // What a machine carries is nothing that it runs into.
         let room = state.clearance.map(|c| (c.to, c.of));
-        assert_ne!(room, Some((MoverId::Piece(13), Nearest::Machine)));
+        assert_ne!(room, Some((MoverId::Piece(PieceId(13)), Nearest::Machine)));
     }
     assert!(farthest > 0.5 && turned > 0.1, "{farthest} m, {turned}");
     // Another setup is on the floor: the crate stays on the dolly, where that was left.
     let left = floor.state().riding[0].1[0].position;
-    floor.put(9);
+    floor.put(SetupId(9));
     hold(&mut floor, 0.5, 0, 1.0);
     // A scene whose set has changed meanwhile has it there as well.
     floor.stage(scene());
@@ -88,11 +95,11 @@ fn focus_stays_on_somebody_who_is_pushed_past() {
         obstacles: barrel_and_crate(12, [9.0, 0.0, 9.0], 13, 3),
         ..staged(vec![dolly(), of(9, RigSpec::FreeCamera(air))])
     };
-    let mut floor = Floor::new(scene, 9);
+    let mut floor = Floor::new(scene, SetupId(9));
     floor.join(1);
-    floor.command(1, Command::FocusOn { performer: Some(6) });
+    floor.command(1, Command::FocusOn { performer: Some(PerformerId(6)) });
     hold(&mut floor, 1.5, 0, 0.0);
-    floor.put(3);
+    floor.put(SetupId(3));
     for k in 0..240 * 4 {
         if k % 20 == 0 {
             drive(&mut floor, 1, 0, 1.0);
@@ -100,13 +107,13 @@ fn focus_stays_on_somebody_who_is_pushed_past() {
         floor.step();
     }
     assert!(chassis(&floor).position.length() > 1.0);
-    floor.put(9);
+    floor.put(SetupId(9));
     let state = floor.state();
     let camera = state.rig_pose.camera;
-    let seen = people.at_on(0.0, &[(3, carriage(&floor))].into()).next().unwrap().1.eyes;
+    let seen = people.at_on(0.0, &[(SetupId(3), carriage(&floor))].into()).next().unwrap().1.eyes;
     let far = (seen - camera.position).dot(camera.rotation * DVec3::NEG_Z);
     assert!((state.lens.focus_m - far).abs() < 0.02, "{} of {far} m", state.lens.focus_m);
-    assert_eq!(floor.status().focus_on, Some(6));
+    assert_eq!(floor.status().focus_on, Some(PerformerId(6)));
 }
 
 /// Where its carriage is.
@@ -129,13 +136,13 @@ fn a_machine_on_a_machine_or_on_what_that_carries_goes_where_hands_push_it() {
         cast: vec![somebody(6)].into(),
         ..staged(vec![
             dolly(),
-            carried(8, Carrier::Setup { id: 3, moved: None }),
-            carried(9, Carrier::Piece { id: 13 }),
-            carried(10, Carrier::Setup { id: 3, moved: Some(4) }),
-            carried(11, Carrier::Performer { id: 6 }),
+            carried(8, Carrier::Setup { id: SetupId(3), moved: None }),
+            carried(9, Carrier::Piece { id: PieceId(13) }),
+            carried(10, Carrier::Setup { id: SetupId(3), moved: Some(MoveId(4)) }),
+            carried(11, Carrier::Performer { id: PerformerId(6) }),
         ])
     };
-    let mut floor = Floor::new(scene, 3);
+    let mut floor = Floor::new(scene, SetupId(3));
     floor.join(1);
     let cameras = |floor: &Floor| -> Vec<Pose> { floor.state().others.iter().map(|o| o.camera).collect() };
     let first = cameras(&floor);
@@ -162,7 +169,7 @@ fn a_machine_on_a_machine_or_on_what_that_carries_goes_where_hands_push_it() {
     at_rest(&floor);
     // One that is bound to a move stays where that has it; one in the hands of somebody goes where they are driven.
     assert!(cameras(&floor)[2].position.distance(first[2].position) < 1e-9);
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: false });
     hold(&mut floor, 0.1, 0, 0.0);
     let driven = floor.state().acting.unwrap().1[0].position;
     let at = cameras(&floor)[3].position;

@@ -4,6 +4,7 @@
 use crate::common::{drive, floor_of, heard, hold, of, placed};
 use rovnek_core::DVec3;
 use rovnek_core::axis_motion::STEP_S;
+use rovnek_core::ids::{SetupId, TakeId};
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackedCamera};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -114,7 +115,7 @@ fn a_roll_is_cut_by_itself_where_it_was_told_to_end() {
 fn a_take(floor: &mut Floor) -> BaseTake {
     restless(floor, 1200);
     let (_, samples) = recorded(floor);
-    BaseTake { take: 7, setup_id: floor.placed().setup_id, samples: Arc::new(samples) }
+    BaseTake { take: TakeId(7), setup_id: floor.placed().setup_id, samples: Arc::new(samples) }
 }
 
 fn roll_pass(floor: &mut Floor, from_s: f64, until_s: Option<f64>) {
@@ -127,7 +128,7 @@ fn what_is_not_armed_plays_from_below_to_the_sample() {
     let mut floor = floor_of(vec![placed()]);
     let below = a_take(&mut floor);
     floor.set_base(Some(below.clone()));
-    assert_eq!(floor.status().below, Some(7));
+    assert_eq!(floor.status().below, Some(TakeId(7)));
     for axis in 0..3 {
         floor.command(1, Command::Arm { axis, on: false });
     }
@@ -136,7 +137,7 @@ fn what_is_not_armed_plays_from_below_to_the_sample() {
     assert_eq!(floor.status().roll, RollState::Standby, "it ends with the take below");
     let (begun, samples) = recorded(&mut floor);
     let pass = begun.pass.unwrap();
-    assert_eq!((pass.take, pass.at, pass.name.as_str()), (7, 0, "head"));
+    assert_eq!((pass.take, pass.at, pass.name.as_str()), (TakeId(7), 0, "head"));
     assert_eq!(pass.axes, (3..9).collect::<Vec<_>>());
     assert_eq!(samples.len(), below.samples.len());
     for (over, under) in samples.rows().zip(below.samples.rows()) {
@@ -213,13 +214,13 @@ fn punching_in_goes_on_from_below_without_a_step_in_position_or_speed() {
 fn a_take_of_another_setup_is_not_laid_below() {
     let mut floor = floor_of(vec![placed(), of(4, RigSpec::TelescopicCrane(TelescopicCrane::default()))]);
     let below = a_take(&mut floor);
-    floor.put(4);
+    floor.put(SetupId(4));
     floor.set_base(Some(below.clone()));
     assert_eq!(floor.status().below, None);
-    floor.put(3);
+    floor.put(SetupId(3));
     floor.set_base(Some(below));
-    assert_eq!(floor.status().below, Some(7));
-    floor.put(4);
+    assert_eq!(floor.status().below, Some(TakeId(7)));
+    floor.put(SetupId(4));
     assert_eq!(floor.status().below, None);
 }
 

@@ -1,6 +1,7 @@
 //! Another scene comes onto the floor.
 
 use crate::common::{drive, floor_of, hold, of, placed, staged};
+use rovnek_core::ids::SetupId;
 use rovnek_core::rigs::{RigSpec, Tripod};
 use rovnek_live::command::{Command, RollState};
 use rovnek_live::floor::{Floor, RecorderEvent};
@@ -28,10 +29,10 @@ fn a_scene_is_left_only_while_nothing_rolls_and_its_last_is_told_last() {
     assert_eq!(floor.status().roll, RollState::Rolling);
     floor.command(1, Command::Cut);
     floor.leave_scene();
-    floor.enter(staged(vec![placed(), of(8, RigSpec::Tripod(Tripod::default()))]), 8);
+    floor.enter(staged(vec![placed(), of(8, RigSpec::Tripod(Tripod::default()))]), SetupId(8));
     floor.command(1, Command::roll(0.0));
     hold(&mut floor, 0.5, 0, 0.0);
-    assert_eq!((floor.status().roll, floor.status().setup_id), (RollState::Rolling, 8));
+    assert_eq!((floor.status().roll, floor.status().setup_id), (RollState::Rolling, SetupId(8)));
 }
 
 #[test]
@@ -43,7 +44,7 @@ fn pages_dial_and_clock_stay_and_machines_stand_at_their_start() {
     hold(&mut floor, 2.0, 0, 1.0);
     let moved = floor.state().axes[0].value;
     // The same setup's number may mean another machine in another production.
-    floor.enter(staged(vec![placed()]), 3);
+    floor.enter(staged(vec![placed()]), SetupId(3));
     let (status, state) = (floor.status(), floor.state());
     assert_eq!(
         (status.holder, status.pages, status.dial, status.drag, status.clock),

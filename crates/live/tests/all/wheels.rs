@@ -1,6 +1,7 @@
 //! Wheels in several hands: three pages roll one take together.
 
 use crate::common::{floor_with, placed, somebody};
+use rovnek_core::ids::PerformerId;
 use rovnek_core::input_shaping::Shaping;
 use rovnek_core::playing::MoverId;
 use rovnek_core::wheels::{HandOn, Wheel};
@@ -27,7 +28,7 @@ fn lent(names: &[(PageId, &str)]) -> Floor {
     for (page, name) in names {
         floor.command(*page, Command::Sign { name: (*name).into() });
     }
-    floor.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    floor.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: false });
     for (page, wheel) in [(2, Wheel::Head), (3, Wheel::Lens), (3, Wheel::Performer)] {
         floor.command(page, Command::Ask { wheel: Some(wheel) });
         floor.command(1, Command::Give);
@@ -129,7 +130,7 @@ fn a_roll_by_three_pages_is_their_three_logs_replayed_sample_for_sample() {
     assert_eq!((&again.0, &again.1), (&axes, &acted));
     // And by one page that does all of it.
     let mut alone = floor_with(vec![placed()], vec![somebody(6)]);
-    alone.command(1, Command::Act { who: Some(MoverId::Performer(6)), alone: false });
+    alone.command(1, Command::Act { who: Some(MoverId::Performer(PerformerId(6))), alone: false });
     let one = merged(&logs);
     let (by_one, acted_by_one, _) = rolled(&mut alone, &[(1, &one)]);
     assert_eq!((by_one, acted_by_one), (axes.clone(), acted));
@@ -217,14 +218,14 @@ fn who_was_lent_a_wheel_does_what_hangs_on_it_and_nothing_else() {
     floor.command(2, Command::roll(0.0));
     floor.command(2, Command::Feel { dial: 0.1, drag: 0.1 });
     floor.command(2, Command::Seek { time_s: 9.0 });
-    floor.command(2, Command::FocusOn { performer: Some(6) });
+    floor.command(2, Command::FocusOn { performer: Some(PerformerId(6)) });
     assert_eq!(floor.status(), before);
     let inverted = Shaping { inverted: true, ..Shaping::default() };
     floor.command(2, Command::Shape { axes: vec![inverted; 9] });
     let shaping = floor.status().shaping;
     assert_eq!((shaping[0].inverted, shaping[3].inverted, shaping[6].inverted), (false, true, false));
-    floor.command(3, Command::FocusOn { performer: Some(6) });
-    assert_eq!(floor.status().focus_on, Some(6));
+    floor.command(3, Command::FocusOn { performer: Some(PerformerId(6)) });
+    assert_eq!(floor.status().focus_on, Some(PerformerId(6)));
     // Sent to places, only its own go there.
     floor.command(2, Command::Go { targets: vec![Some(20.0); 9] });
     for _ in 0..2400 {

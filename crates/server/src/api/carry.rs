@@ -2,10 +2,12 @@
 
 use super::App;
 use crate::app::App as Shared;
+use crate::id_of::IdOf;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use crate::snapshot::Changed;
 use rocket::{get, post};
+use rovnek_core::ids::SceneId;
 use rovnek_live::command::RollState;
 use rovnek_store::carry::{CarryMissing, CarryOffer, CarryWanted};
 use rovnek_store::reader::Reader;
@@ -33,7 +35,8 @@ pub struct Carried {
 
 /// Things of a production's scene that can be carried.
 #[get("/productions/<id>/scenes/<scene>/offers")]
-pub async fn offers(app: &App, id: String, scene: u32) -> Outcome<Json<Vec<CarryOffer>>> {
+pub async fn offers(app: &App, id: String, scene: IdOf<SceneId>) -> Outcome<Json<Vec<CarryOffer>>> {
+    let IdOf(scene) = scene;
     app.wait(move |app| Ok(Json(reader(app, &id)?.offers(scene)?))).await
 }
 

@@ -7,6 +7,7 @@ use crate::sent::Json;
 use crate::snapshot::Changed;
 use crate::written::Clash;
 use rocket::post;
+use rovnek_core::ids::SceneId;
 use rovnek_live::command::RollState;
 use rovnek_store::StoreError;
 use rovnek_store::edits::name;
@@ -22,7 +23,7 @@ pub struct Edits {
     /// Any word that is the page's own.
     pub page: String,
     /// The scene whose things they are.
-    pub scene: u32,
+    pub scene: SceneId,
     /// Edits, in order.
     pub edits: Vec<Edit>,
 }
@@ -136,7 +137,7 @@ fn one(writing: &mut Writing, wanted: &Edits, edit: &Edit, made: &mut Names) -> 
 }
 
 /// Refusal: another page has written to the same path meanwhile. Carries both values.
-fn clash(writing: &Writing, scene: u32, op: &Op, path: &[String]) -> Problem {
+fn clash(writing: &Writing, scene: SceneId, op: &Op, path: &[String]) -> Problem {
     let path = format!("/{}", path.join("/"));
     let theirs = writing.store().value_at(scene, &path).unwrap_or(Value::Null);
     let mine = match op {

@@ -13,6 +13,7 @@ use rocket::tokio::io::AsyncReadExt;
 use rocket::tokio::time::timeout;
 use rocket::{FromForm, FromFormField, post};
 use rovnek_core::DVec3;
+use rovnek_core::ids::{ClipId, GroupId, ImageId, MeshId, PerformerId, PieceId, TakeId};
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
 use rovnek_core::performer::{Clip, Part, PartMotion, Performer};
 use rovnek_core::rigs::{FreeCamera, LENS_AXES, RigSpec, Rigging};
@@ -221,8 +222,8 @@ pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought
 
 /// Things that came into the document.
 enum New {
-    Take(u32),
-    Set { pieces: Vec<u32>, performers: Vec<u32> },
+    Take(TakeId),
+    Set { pieces: Vec<PieceId>, performers: Vec<PerformerId> },
 }
 
 /// Does the edit that brings something in, and tells the page what came.
@@ -298,20 +299,20 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
     app.compute(Urgency::Job, move |app| {
         brought(app, &name, |Document { scene, .. }, edit| {
             // Groups of the file stay apart from those that are there.
-            let groups = scene.pieces.iter().map(|p| p.group).max().unwrap_or(0);
+            let groups = scene.pieces.iter().map(|p| p.group.0).max().unwrap_or(0);
             let mut pieces = Vec::with_capacity(read.pieces.len());
             for mut piece in read.pieces {
-                if piece.group > 0 {
-                    piece.group += groups;
+                if piece.group > GroupId(0) {
+                    piece.group.0 += groups;
                 }
                 match &mut piece.form {
                     Form::Mesh { mesh, .. } => {
                         let bytes = read.assets.meshes[mesh].to_bytes();
-                        *mesh = edit.keep(AssetKind::Mesh, &piece.name, &bytes)?;
+                        *mesh = MeshId(edit.keep(AssetKind::Mesh, &piece.name, &bytes)?);
                     }
-                    Form::Card { image, .. } if *image > 0 => {
+                    Form::Card { image, .. } if *image > ImageId(0) => {
                         let bytes = &read.assets.images[image];
-                        *image = edit.keep(AssetKind::Image, &piece.name, bytes)?;
+                        *image = ImageId(edit.keep(AssetKind::Image, &piece.name, bytes)?);
                     }
                     _ => {}
                 }
@@ -330,7 +331,7 @@ pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>
                 let height_m = if (0.3..=3.0).contains(&own_m) { own_m } else { USUAL_M };
                 let first = does.joints_at_frame(0)[0].position;
                 let place = DVec3::new(first.x, does.floor(), first.z) * (height_m / own_m);
-                let performer = dances(scene, called, height_m, (clip, does), place);
+                let performer = dances(scene, called, height_m, (ClipId(clip), does), place);
                 performers.push(edit.add(scene.id, &performer)?);
             }
             Ok(New::Set { pieces, performers })
@@ -358,7 +359,8 @@ pub async fn image(
         let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
         brought(app, &name, |document, edit| {
             let image = edit.keep(AssetKind::Image, &name, &bytes)?;
-            let card = Piece::new(&name, card(image, (picture.width(), picture.height()), None), place);
+            let card =
+                Piece::new(&name, card(ImageId(image), (picture.width(), picture.height()), None), place);
             let pieces = vec![edit.add(document.scene.id, &card)?];
             Ok(New::Set { pieces, performers: Vec::new() })
         })
@@ -367,7 +369,7 @@ pub async fn image(
 }
 
 /// A card as wide as its image is.
-fn card(image: u32, (width, height): (u32, u32), sequence: Option<Sequence>) -> Form {
+fn card(image: ImageId, (width, height): (u32, u32), sequence: Option<Sequence>) -> Form {
     let width = (CARD_M * f64::from(width) / f64::from(height)).min(100.0);
     Form::Card { image, width, height: CARD_M, toward: None, sequence }
 }
@@ -391,18 +393,18 @@ pub async fn sequence(
         brought(app, &name, |Document { scene, .. }, edit| {
             let mut images = Vec::with_capacity(read.images.len());
             for (file, bytes) in &read.images {
-                images.push(edit.keep(AssetKind::Image, file, bytes)?);
+                images.push(ImageId(edit.keep(AssetKind::Image, file, bytes)?));
             }
             let (first, rate) = (images[0], f64::from(scene.rate.num) / f64::from(scene.rate.den));
             let sequence = Some(Sequence { images, rate, start_s: 0.0 });
-            let id = match card {
+            let id = match card.map(PieceId) {
                 None => {
                     let place = [x.unwrap_or(0.0), 0.0, z.unwrap_or(0.0)];
                     edit.add(scene.id, &Piece::new(&name, self::card(first, read.size, sequence), place))?
                 }
                 Some(id) => {
                     let there = scene.pieces.iter().find(|p| p.id == id);
-                    let mut piece = there.ok_or(StoreError::Missing("piece", id))?.clone();
+                    let mut piece = there.ok_or(StoreError::Missing("piece", id.0))?.clone();
                     let Form::Card { image, sequence: old, .. } = &mut piece.form else {
                         return Err(Problem::refused(format!(
                             "{} is no card; pick a card for them",
@@ -430,7 +432,7 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
         brought(app, &name, |Document { scene, .. }, edit| {
             let kept = edit.keep(AssetKind::Clip, &name, &clip.to_bytes())?;
             // The file does not say what its unit is.
-            let performer = dances(scene, &name, USUAL_M, (kept, &clip), DVec3::ZERO);
+            let performer = dances(scene, &name, USUAL_M, (ClipId(kept), &clip), DVec3::ZERO);
             Ok(New::Set { pieces: Vec::new(), performers: vec![edit.add(scene.id, &performer)?] })
         })
     })
@@ -441,7 +443,7 @@ pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brou
 const USUAL_M: f64 = 1.75;
 
 /// Somebody who does what a clip says, from a place on, in the performance that plays.
-fn dances(scene: &Scene, name: &str, height_m: f64, (id, clip): (u32, &Clip), place: DVec3) -> Performer {
+fn dances(scene: &Scene, name: &str, height_m: f64, (id, clip): (ClipId, &Clip), place: DVec3) -> Performer {
     let motion = PartMotion::Captured {
         clip: id,
         start_s: 0.0,
@@ -450,5 +452,5 @@ fn dances(scene: &Scene, name: &str, height_m: f64, (id, clip): (u32, &Clip), pl
         turn_deg: 0.0,
     };
     let part = Part { performance: scene.performance, rides: None, motion };
-    Performer { id: 0, name: name.into(), height_m, build: 1.0, parts: vec![part] }
+    Performer { id: PerformerId(0), name: name.into(), height_m, build: 1.0, parts: vec![part] }
 }

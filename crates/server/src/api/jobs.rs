@@ -3,6 +3,7 @@
 use super::App;
 use super::moves::lanes_bytes;
 use super::views::KeptView;
+use crate::id_of::IdOf;
 use crate::jobs::{JobState, JobView, Made};
 use crate::moves::{Evaluated, parts_of, title_of};
 use crate::pool::Urgency;
@@ -10,6 +11,7 @@ use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use crate::snapshot::Changed;
 use rocket::{get, post};
+use rovnek_core::ids::MoveId;
 use rovnek_core::lanes::shown;
 use rovnek_core::moves::{NoKeys, Tolerance, by_keys, keys_of};
 use rovnek_store::model::{NewMove, Source};
@@ -30,7 +32,8 @@ pub fn stop(app: &App, id: u32) -> Json<Vec<JobView>> {
 
 /// Begins to make keys of a move as it now is.
 #[post("/moves/<id>/keys", data = "<tolerance>")]
-pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json<JobView>> {
+pub fn make_keys(app: &App, id: IdOf<MoveId>, tolerance: Json<Tolerance>) -> Outcome<Json<JobView>> {
+    let IdOf(id) = id;
     let tolerance = tolerance.into_inner();
     tolerance.check().map_err(|e| Problem::refused(e.to_string()))?;
     let document = app.document();
@@ -73,7 +76,7 @@ pub fn make_keys(app: &App, id: u32, tolerance: Json<Tolerance>) -> Outcome<Json
 }
 
 /// What a job made, and of which move.
-fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, u32, Made)> {
+fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, MoveId, Made)> {
     app.jobs
         .made(id)
         .and_then(|(job, made)| Some((job.clone(), job.move_id?, made)))

@@ -3,11 +3,12 @@
 
 use super::App;
 use super::views::EaseView;
-use crate::moves::{machine_of, parts_of};
+use crate::id_of::IdOf;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use rocket::{get, post};
+use rovnek_core::ids::MoveId;
 use rovnek_core::keys::{Curves, Ease, KeyEdit, Picked};
 use serde::Deserialize;
 use ts_rs::TS;
@@ -28,12 +29,13 @@ pub struct KeysWanted {
 
 /// The keys of every axis that is touched as they are afterwards; new ones have numbers that none had.
 #[post("/moves/<id>/keys/edited", data = "<wanted>")]
-pub async fn edited(app: &App, id: u32, wanted: Json<KeysWanted>) -> Outcome<Json<Curves>> {
+pub async fn edited(app: &App, id: IdOf<MoveId>, wanted: Json<KeysWanted>) -> Outcome<Json<Curves>> {
+    let IdOf(id) = id;
     let wanted = wanted.into_inner();
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
-        let (of, setup, take) = parts_of(&document, id)?;
-        let (camera, rigging) = machine_of(of, setup, take);
+        let of = document.a_move(id)?;
+        let (camera, rigging) = document.machine_of(of);
         let rig = rigging.build(&camera);
         let done = wanted.edit.apply(&wanted.curves, &wanted.picked, &*rig);
         done.map(Json).map_err(|e| Problem::refused(e.sentence))

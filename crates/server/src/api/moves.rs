@@ -5,7 +5,8 @@ use super::scene::{put, put_pose};
 use super::takes::{Download, named};
 use super::views::{FiguresView, FollowView, MachineView};
 use crate::exports::{self, ExportKind};
-use crate::moves::{Evaluated, machine_of, parts_of};
+use crate::id_of::IdOf;
+use crate::moves::Evaluated;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery::{self, Scenery};
@@ -15,6 +16,7 @@ use rocket::{FromForm, get, post};
 use rovnek_core::evaluate::frames as frames_of;
 use rovnek_core::follow::SHORT_M;
 use rovnek_core::framing::{self, ShotSize};
+use rovnek_core::ids::{MoveId, PerformerId};
 use rovnek_core::lanes::{CurvesOf, LaneKind, column_count, envelopes};
 use rovnek_core::lens::{depth_of_field, hyperfocal};
 use rovnek_core::list::List;
@@ -41,7 +43,7 @@ impl Stage {
     }
 }
 
-pub(super) fn load(app: &crate::app::App, id: u32) -> Outcome<(Scene, Evaluated)> {
+pub(super) fn load(app: &crate::app::App, id: MoveId) -> Outcome<(Scene, Evaluated)> {
     loaded(app, app.evaluate(id)?)
 }
 
@@ -54,16 +56,17 @@ pub(super) fn loaded(app: &crate::app::App, m: Evaluated) -> Outcome<(Scene, Eva
 }
 
 #[get("/moves/<id>/machine")]
-pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
+pub fn machine(app: &App, id: IdOf<MoveId>) -> Outcome<Json<MachineView>> {
+    let IdOf(id) = id;
     let document = app.document();
-    let (of, setup, take) = parts_of(&document, id)?;
-    let (camera, rigging) = machine_of(of, setup, take);
+    let (camera, rigging) = document.machine_of(document.a_move(id)?);
     Ok(Json(MachineView::of(&rigging, &camera)))
 }
 
 /// The frames of a move, for playing; `docs/wire.md`.
 #[get("/moves/<id>/frames?<stage>")]
-pub async fn frames(app: &App, id: u32, stage: Option<Stage>) -> Outcome<Vec<u8>> {
+pub async fn frames(app: &App, id: IdOf<MoveId>, stage: Option<Stage>) -> Outcome<Vec<u8>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
         frames_bytes(&scene, &m, stage.unwrap_or_default().of(&m))
@@ -112,7 +115,7 @@ fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8
         let lens = frame.lens;
         let (near, far) = depth_of_field(camera, lens);
         let seen = framing::subject(camera, lens.focal_mm, frame.rig_pose.camera, people.at(frame.time_s));
-        let (id, share) = seen.map_or((0, 0.0), |s| (people.id(s.index), s.share));
+        let (id, share) = seen.map_or((PerformerId(0), 0.0), |s| (people.id(s.index), s.share));
         let shot = seen.map_or(0, |s| ShotSize::of(s.share).code());
         let (right, up) = camera.half_frame(lens.focal_mm);
         let (across, high) = camera.field_of_view(lens.focal_mm);
@@ -121,7 +124,7 @@ fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8
             .into_iter()
             .chain([near, far])
             .chain([a.pan, a.tilt, a.roll].map(f64::to_degrees))
-            .chain([hyperfocal(camera, lens), f64::from(id), share, right, up, f64::from(shot)])
+            .chain([hyperfocal(camera, lens), f64::from(id.0), share, right, up, f64::from(shot)])
             .chain([across, high].map(f64::to_degrees))
             .chain(frame.axes.iter().zip(m.rig.axes()).map(|(v, a)| a.unit.to_shown(*v)));
         numbers.for_each(|number| put(&mut out, number));
@@ -166,7 +169,8 @@ pub struct Asked {
 
 /// The curves of a move before and after its treatments, on so many columns; `docs/wire.md`.
 #[get("/moves/<id>/lanes?<asked..>")]
-pub async fn lanes(app: &App, id: u32, asked: Asked) -> Outcome<Vec<u8>> {
+pub async fn lanes(app: &App, id: IdOf<MoveId>, asked: Asked) -> Outcome<Vec<u8>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
         lanes_of(&m, &asked)
@@ -206,11 +210,12 @@ pub enum Part {
 #[post("/moves/<id>/preview?<part>&<asked..>", data = "<treatments>")]
 pub async fn preview(
     app: &App,
-    id: u32,
+    id: IdOf<MoveId>,
     part: Part,
     asked: Asked,
     treatments: Json<List<Treatment>>,
 ) -> Outcome<Vec<u8>> {
+    let IdOf(id) = id;
     let urgency = if part == Part::Figures { Urgency::Metrics } else { Urgency::Picture };
     app.compute(urgency, move |app| {
         let (scene, m) =
@@ -246,7 +251,8 @@ pub fn lanes_bytes(first_s: f64, before: &Samples, after: &Samples, most: Option
 }
 
 #[get("/moves/<id>/figures")]
-pub async fn figures(app: &App, id: u32) -> Outcome<Json<FiguresView>> {
+pub async fn figures(app: &App, id: IdOf<MoveId>) -> Outcome<Json<FiguresView>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Metrics, move |app| {
         let (scene, m) = load(app, id)?;
         Ok(Json(figures_of(app, &scene, &m)))
@@ -296,7 +302,8 @@ fn keys_of(m: &Evaluated, rate: Rate) -> [Option<usize>; 2] {
 
 /// A move as a file of a kind.
 #[get("/moves/<id>/export?<as>&<stage>")]
-pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
+pub async fn export(app: &App, id: IdOf<MoveId>, r#as: &str, stage: Option<Stage>) -> Outcome<Download> {
+    let IdOf(id) = id;
     let kind: ExportKind = r#as.parse().map_err(Problem::refused)?;
     app.compute(Urgency::Job, move |app| {
         let (scene, m) = load(app, id)?;
@@ -314,7 +321,13 @@ pub async fn export(app: &App, id: u32, r#as: &str, stage: Option<Stage>) -> Out
 
 /// The times of the keys that a move as it now is has, one every so many frames or seconds.
 #[get("/moves/<id>/keys?<frames>&<seconds>")]
-pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>) -> Outcome<Json<Vec<f64>>> {
+pub async fn keys(
+    app: &App,
+    id: IdOf<MoveId>,
+    frames: Option<u32>,
+    seconds: Option<f64>,
+) -> Outcome<Json<Vec<f64>>> {
+    let IdOf(id) = id;
     let every = match (frames, seconds) {
         (Some(n), None) => Interval::Frames(n),
         (None, Some(s)) => Interval::Seconds(s),
@@ -331,7 +344,8 @@ pub async fn keys(app: &App, id: u32, frames: Option<u32>, seconds: Option<f64>)
 
 /// Shortfall of a machine that follows, frame by frame, and the speed of its base.
 #[get("/moves/<id>/follow")]
-pub async fn follow(app: &App, id: u32) -> Outcome<Json<FollowView>> {
+pub async fn follow(app: &App, id: IdOf<MoveId>) -> Outcome<Json<FollowView>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
         let sentence = || Problem::refused(format!("{} follows no other move", m.title));

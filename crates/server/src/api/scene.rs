@@ -4,6 +4,7 @@ use super::App;
 use super::views::{
     CardView, ClipView, FrameView, FrameWanted, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
 };
+use crate::id_of::IdOf;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::scenery;
@@ -11,6 +12,7 @@ use crate::sent::Json;
 use rocket::http::ContentType;
 use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
+use rovnek_core::ids::{ClipId, ImageId, MeshId, PieceId};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
 use rovnek_core::playing::MoverId;
 use rovnek_core::set::{Form, convex_hull, footprint};
@@ -25,10 +27,10 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         let scene = &document.scene;
-        let moving: Vec<u32> =
+        let moving: Vec<PieceId> =
             scene.pieces.iter().filter(|p| p.moves(scene.performance)).map(|p| p.id).collect();
         let mut view = SetView {
-            solids: vec![SolidView::of(0, &scene.stage.floor())],
+            solids: vec![SolidView::of(PieceId(0), &scene.stage.floor())],
             lights: Vec::new(),
             colors: Material::ALL.map(|m| (m, m.color(), m.glows())).into(),
             cards: Vec::new(),
@@ -124,7 +126,7 @@ pub async fn clips(app: &App) -> Outcome<Json<Vec<ClipView>>> {
         let document = app.document();
         let clips = app.clips(&document)?;
         let view = |asset: &Asset| {
-            let length_s = clips.get(&asset.id)?.length_s();
+            let length_s = clips.get(&ClipId(asset.id))?.length_s();
             Some(ClipView { id: asset.id, name: asset.name.clone(), length_s })
         };
         Ok(Json(document.assets.iter().filter_map(view).collect()))
@@ -210,15 +212,17 @@ pub async fn set_glb(app: &App) -> Outcome<(ContentType, Vec<u8>)> {
 
 /// A mesh that was brought in; `docs/wire.md`.
 #[get("/assets/<id>/mesh")]
-pub async fn mesh(app: &App, id: u32) -> Outcome<Vec<u8>> {
-    app.wait(move |app| Ok(app.read(|reader| reader.asset(AssetKind::Mesh, id))?)).await
+pub async fn mesh(app: &App, id: IdOf<MeshId>) -> Outcome<Vec<u8>> {
+    let IdOf(id) = id;
+    app.wait(move |app| Ok(app.read(|reader| reader.asset(AssetKind::Mesh, id.0))?)).await
 }
 
 /// An image that was brought in.
 #[get("/assets/<id>/image")]
-pub async fn image(app: &App, id: u32) -> Outcome<(ContentType, Vec<u8>)> {
+pub async fn image(app: &App, id: IdOf<ImageId>) -> Outcome<(ContentType, Vec<u8>)> {
+    let IdOf(id) = id;
     app.wait(move |app| {
-        let bytes = app.read(|reader| reader.asset(AssetKind::Image, id))?;
+        let bytes = app.read(|reader| reader.asset(AssetKind::Image, id.0))?;
         let kind = if bytes.starts_with(b"\x89PNG") { ContentType::PNG } else { ContentType::JPEG };
         Ok((kind, bytes))
     })

@@ -5,6 +5,7 @@ use super::views::{
     BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
 };
 use crate::carrying::Carrying;
+use crate::id_of::IdOf;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
@@ -13,6 +14,7 @@ use rocket::http::Status;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::ids::{PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -45,13 +47,13 @@ fn setup_views(app: &App) -> Outcome<Vec<SetupView>> {
             _ => None,
         };
         SetupView {
-            id: setup.id,
+            id: setup.id.0,
             position: camera.position.to_array(),
             rotation: camera.rotation.to_array(),
             focal_mm: setup.camera.focal_mm,
             bodies: rig.bodies().to_vec(),
             poses: rig.body_poses(&start).iter().map(|p| p.seven()).collect(),
-            fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
+            fixed: rig.fixed().iter().map(|s| SolidView::of(PieceId(0), s)).collect(),
             card,
         }
     };
@@ -59,7 +61,8 @@ fn setup_views(app: &App) -> Outcome<Vec<SetupView>> {
 }
 
 #[get("/setups/<id>/machine", rank = 2)]
-pub fn machine(app: &App, id: u32) -> Outcome<Json<MachineView>> {
+pub fn machine(app: &App, id: IdOf<SetupId>) -> Outcome<Json<MachineView>> {
+    let IdOf(id) = id;
     let document = app.document();
     let setup = document.setup(id)?;
     Ok(Json(MachineView::of(&setup.rig, &setup.camera)))
@@ -77,7 +80,8 @@ pub struct Wanted {
 }
 
 #[post("/setups/<id>/reach", data = "<wanted>")]
-pub fn reach(app: &App, id: u32, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
+pub fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
+    let IdOf(id) = id;
     let document = app.document();
     let setup = document.setup(id)?;
     let rig = setup.rig.build(&setup.camera);
@@ -213,11 +217,12 @@ fn take_width(take: &rovnek_store::model::Take) -> usize {
 
 /// Puts a setup onto the floor.
 #[post("/setups/<id>/floor")]
-pub async fn put_on_floor(app: &App, id: u32) -> Outcome<Status> {
+pub async fn put_on_floor(app: &App, id: IdOf<SetupId>) -> Outcome<Status> {
+    let IdOf(id) = id;
     app.wait(move |app| {
         let document = &app.here()?.document;
         if !document.setups.iter().any(|s| s.id == id && !s.binned) {
-            return Err(StoreError::Missing("setup", id).into());
+            return Err(StoreError::Missing("setup", id.0).into());
         }
         if app.floor.status.borrow().roll != RollState::Standby && app.floor.status.borrow().setup_id != id {
             return Err(Problem::refused(

@@ -4,6 +4,7 @@
 use super::App;
 use super::moves::{load, loaded};
 use super::views::KeptView;
+use crate::id_of::IdOf;
 use crate::moves::Evaluated;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
@@ -13,6 +14,7 @@ use crate::snapshot::Changed;
 use crate::staging;
 use rocket::{get, post};
 use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
+use rovnek_core::ids::{MoveId, PerformerId};
 use rovnek_core::list::List;
 use rovnek_core::measures::Before;
 use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
@@ -32,7 +34,8 @@ pub fn calm_kind() -> Json<(Vec<Param>, Wish)> {
 /// The smoothing that would make a move as calm as is wished, in the place of one of its treatments:
 /// it is worked out on what those before it leave.
 #[post("/moves/<id>/treatments/<treatment>/calm", data = "<wish>")]
-pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outcome<Json<Calm>> {
+pub async fn calm(app: &App, id: IdOf<MoveId>, treatment: u32, wish: Json<Wish>) -> Outcome<Json<Calm>> {
+    let IdOf(id) = id;
     let wish = *wish;
     wish.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Metrics, move |app| {
@@ -46,7 +49,8 @@ pub async fn calm(app: &App, id: u32, treatment: u32, wish: Json<Wish>) -> Outco
 /// An aim that looks where the move looked by itself, in the place of one of its treatments: whom it
 /// was turned to, and when that changed.
 #[post("/moves/<id>/treatments/<treatment>/aim")]
-pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
+pub async fn aim(app: &App, id: IdOf<MoveId>, treatment: u32) -> Outcome<Json<Aim>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Metrics, move |app| {
         let (scene, m) = up_to(app, id, treatment)?;
         let timeline = &*m.among(&m.now).playing;
@@ -61,7 +65,8 @@ pub async fn aim(app: &App, id: u32, treatment: u32) -> Outcome<Json<Aim>> {
 
 /// The stops that a drift finds, where it stands in the list, and what becomes of each.
 #[get("/moves/<id>/treatments/<treatment>/stops")]
-pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<DriftStop>>> {
+pub async fn stops(app: &App, id: IdOf<MoveId>, treatment: u32) -> Outcome<Json<Vec<DriftStop>>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Metrics, move |app| {
         let (scene, m) = up_to(app, id, treatment)?;
         let mut all = m.of.treatments.ids().iter().zip(&m.of.treatments);
@@ -77,7 +82,8 @@ pub async fn stops(app: &App, id: u32, treatment: u32) -> Outcome<Json<Vec<Drift
 
 /// The bad seconds of a move.
 #[get("/moves/<id>/faults")]
-pub async fn faults(app: &App, id: u32) -> Outcome<Json<Vec<Fault>>> {
+pub async fn faults(app: &App, id: IdOf<MoveId>) -> Outcome<Json<Vec<Fault>>> {
+    let IdOf(id) = id;
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
         let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
@@ -100,7 +106,8 @@ pub struct Which {
 /// The smallest treatment that mends a bad second; null where nothing here does. Each is asked for by
 /// itself: of a long move with many, one alone may take a second.
 #[post("/moves/<id>/remedy", data = "<which>")]
-pub async fn remedy(app: &App, id: u32, which: Json<Which>) -> Outcome<Json<Option<Remedy>>> {
+pub async fn remedy(app: &App, id: IdOf<MoveId>, which: Json<Which>) -> Outcome<Json<Option<Remedy>>> {
+    let IdOf(id) = id;
     let which = (which.kind, which.from_s);
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
@@ -120,7 +127,7 @@ pub async fn remedy(app: &App, id: u32, which: Json<Which>) -> Outcome<Json<Opti
 
 /// With what is around a move.
 fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Surroundings) -> T) -> T {
-    let name = |who: u32| {
+    let name = |who: PerformerId| {
         let named = scene.performers.iter().find(|p| p.id == who);
         named.map_or("somebody".into(), |p| p.name.clone())
     };
@@ -137,7 +144,8 @@ pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
 
 /// Keeps a move as plain values: a move of its own, which lasts as long.
 #[post("/moves/<id>/flatten", data = "<by>")]
-pub async fn flatten(app: &App, id: u32, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
+pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
+    let IdOf(id) = id;
     by.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
@@ -181,7 +189,7 @@ pub async fn flatten(app: &App, id: u32, by: Json<Flatten>) -> Outcome<Json<Kept
 }
 
 /// A move as those of its treatments leave it that stand before one of them.
-fn up_to(app: &crate::app::App, id: u32, treatment: u32) -> Outcome<(Scene, Evaluated)> {
+fn up_to(app: &crate::app::App, id: MoveId, treatment: u32) -> Outcome<(Scene, Evaluated)> {
     let now = app.current();
     let of = now.document.a_move(id)?;
     let place = of.treatments.ids().iter().position(|known| *known == treatment);

@@ -5,6 +5,7 @@ use super::document::name;
 use super::import::received;
 use crate::app::App as Shared;
 use crate::demo;
+use crate::id_of::IdOf;
 use crate::lock::lock;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
@@ -12,6 +13,7 @@ use rocket::data::{Data, ToByteUnit};
 use rocket::http::{ContentType, Header, Status};
 use rocket::tokio::fs::File;
 use rocket::{Responder, get, post};
+use rovnek_core::ids::SceneId;
 use rovnek_store::StoreError;
 use rovnek_store::model::{NewScene, SceneLine};
 use rovnek_store::reader::Reader;
@@ -216,7 +218,8 @@ pub async fn scenes(app: &App, id: String) -> Outcome<Json<Vec<SceneLine>>> {
 
 /// Another scene of the open production comes onto the floor.
 #[post("/scenes/<id>/open", data = "<by>")]
-pub async fn open_scene(app: &App, id: u32, by: Json<ByPage>) -> Outcome<Status> {
+pub async fn open_scene(app: &App, id: IdOf<SceneId>, by: Json<ByPage>) -> Outcome<Status> {
+    let IdOf(id) = id;
     let page = by.page;
     app.wait(move |app| app.turn_to_scene(app.stay(), page, id).map(|()| Status::NoContent)).await
 }

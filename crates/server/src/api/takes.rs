@@ -2,11 +2,13 @@
 
 use super::App;
 use super::views::ShakeView;
+use crate::id_of::IdOf;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use rocket::http::{ContentType, Header, Status};
 use rocket::{Responder, get, post};
+use rovnek_core::ids::TakeId;
 use rovnek_formats::tracking::capture;
 use rovnek_store::model::{Scene, Take};
 
@@ -39,7 +41,8 @@ pub fn named(bytes: Vec<u8>, kind: ContentType, scene: &Scene, title: &str, endi
 
 /// Packets of the device while the take rolled, as a packet capture.
 #[get("/takes/<id>/packets.pcap")]
-pub async fn packets(app: &App, id: u32) -> Outcome<Download> {
+pub async fn packets(app: &App, id: IdOf<TakeId>) -> Outcome<Download> {
+    let IdOf(id) = id;
     app.compute(Urgency::Job, move |app| {
         let document = app.document();
         let (scene, take) = (&document.scene, document.take(id)?);
@@ -66,7 +69,7 @@ pub async fn shakes(app: &App) -> Outcome<Json<Vec<ShakeView>>> {
         let closed = takes.filter(|t| !t.rolling && t.samples > 0 && t.pass.is_none());
         let shake = |take: &Take| {
             let (cm, deg) = app.moves(&now, |moves, from| moves.shake(from, take))?;
-            Ok(ShakeView { id: take.id, position_cm: cm, rotation_deg: deg })
+            Ok(ShakeView { id: take.id.0, position_cm: cm, rotation_deg: deg })
         };
         Ok(Json(closed.map(shake).collect::<rovnek_store::Result<_>>()?))
     })

@@ -1,6 +1,7 @@
 //! Types that routes send to the page, and types that routes read from it. The page's TypeScript
 //! types are made from these and the model's (`tests/routes/types.rs`).
 
+use rovnek_core::ids::{ImageId, MeshId, MoveId, PerformerId, PieceId, SetupId, TakeId};
 use rovnek_core::keys::Ease;
 use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
@@ -19,7 +20,7 @@ use ts_rs::TS;
 #[derive(Serialize, TS)]
 pub struct SetView {
     /// Pieces that are taken out for setups: which, and for which.
-    pub wild: Vec<(u32, Vec<u32>)>,
+    pub wild: Vec<(PieceId, Vec<SetupId>)>,
     /// Everything solid.
     pub solids: Vec<SolidView>,
     /// Light sources of the set.
@@ -38,13 +39,13 @@ pub struct SetView {
 #[derive(Serialize, TS)]
 pub struct CardView {
     /// Id of the piece in the scene.
-    pub piece: u32,
+    pub piece: PieceId,
     /// Id of the image asset; 0 for none.
-    pub image: u32,
+    pub image: ImageId,
     /// Images that follow one another on it.
     pub sequence: Option<Sequence>,
     /// The setup it turns to.
-    pub toward: Option<u32>,
+    pub toward: Option<SetupId>,
     /// It is where the performance has it.
     pub moves: bool,
     /// Width and height.
@@ -59,9 +60,9 @@ pub struct CardView {
 #[derive(Serialize, TS)]
 pub struct MeshView {
     /// Id of the piece in the scene.
-    pub piece: u32,
+    pub piece: PieceId,
     /// Id of the mesh asset.
-    pub mesh: u32,
+    pub mesh: MeshId,
     /// Scale of the mesh over its file, above 0.
     pub scale: f64,
     /// Place of the mesh, metres.
@@ -74,7 +75,7 @@ pub struct MeshView {
 #[derive(Serialize, TS)]
 pub struct OutlineView {
     /// Id of the piece in the scene.
-    pub piece: u32,
+    pub piece: PieceId,
     /// Around its foot, unturned.
     pub outline: Vec<[f64; 2]>,
 }
@@ -83,7 +84,7 @@ pub struct OutlineView {
 #[derive(Serialize, TS)]
 pub struct SolidView {
     /// The piece it belongs to; 0 is the stage itself.
-    pub piece: u32,
+    pub piece: PieceId,
     /// Shape, size and material.
     #[serde(flatten)]
     pub body: Body,
@@ -97,7 +98,7 @@ pub struct SolidView {
 
 impl SolidView {
     /// A solid of a piece.
-    pub fn of(piece: u32, solid: &Solid) -> SolidView {
+    pub fn of(piece: PieceId, solid: &Solid) -> SolidView {
         SolidView {
             piece,
             body: solid.body.clone(),
@@ -112,9 +113,9 @@ impl SolidView {
 #[derive(Serialize, TS)]
 pub struct MoverView {
     /// Id of the performer; none for a piece.
-    pub performer: Option<u32>,
+    pub performer: Option<PerformerId>,
     /// Id of the piece; none for a performer.
-    pub piece: Option<u32>,
+    pub piece: Option<PieceId>,
     /// Name of the performer or piece.
     pub name: String,
     /// Its parts, in the order of the performance's poses.
@@ -253,7 +254,7 @@ impl MachineView {
             bodies: rig.bodies().to_vec(),
             axes: rig.axes().iter().enumerate().map(axis).collect(),
             treatments: TreatmentKind::fitting(rig.axes()),
-            fixed: rig.fixed().iter().map(|s| SolidView::of(0, s)).collect(),
+            fixed: rig.fixed().iter().map(|s| SolidView::of(PieceId(0), s)).collect(),
             line,
             pushed_m_s: rig.pushed_m_s(),
             params: rigging.spec.params(),
@@ -311,7 +312,7 @@ pub struct FollowView {
 #[derive(Serialize, TS)]
 pub struct KeptView {
     /// Id of the new move.
-    pub move_id: u32,
+    pub move_id: MoveId,
     /// True if the setup's machine runs the new move: the move was made for this machine.
     pub runs: bool,
     /// Changes of the document.
@@ -369,7 +370,7 @@ pub struct SetupView {
 #[derive(Serialize, TS)]
 pub struct CardSeat {
     /// Id of the card's piece.
-    pub piece: u32,
+    pub piece: PieceId,
     /// Place of the camera in the card's frame, metres.
     pub position: [f64; 3],
 }
@@ -378,7 +379,7 @@ pub struct CardSeat {
 #[derive(Deserialize, TS)]
 pub struct FrameWanted {
     /// Id of the setup that gives frame shape and lens set.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Direction from the eye to the corner at which the drag began.
     pub corner: [f64; 3],
     /// Direction from the eye to the corner at which the drag ended.
@@ -428,7 +429,7 @@ pub struct ShakeView {
 #[derive(Deserialize, TS)]
 pub struct BaseWanted {
     /// None: the next roll is a take of its own.
-    pub take: Option<u32>,
+    pub take: Option<TakeId>,
 }
 
 /// Ids of the things that an import made.
@@ -437,11 +438,11 @@ pub struct Brought {
     /// Changes of the document.
     pub changed: crate::snapshot::Changed,
     /// Ids of the new pieces.
-    pub pieces: Vec<u32>,
+    pub pieces: Vec<PieceId>,
     /// New performers.
-    pub performers: Vec<u32>,
+    pub performers: Vec<PerformerId>,
     /// Id of the new take.
-    pub take: Option<u32>,
+    pub take: Option<TakeId>,
 }
 
 /// A way from one key to the next.

@@ -7,6 +7,7 @@ use crate::riding::carried;
 use crate::scenery;
 use clap::Args;
 use rovnek_core::clearance::MeshHulls;
+use rovnek_core::ids::MoveId;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::Store;
@@ -62,8 +63,8 @@ impl Export {
         scenery::load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
         let (moves, no_meshes) = (MoveCache::default(), MeshHulls::new());
         let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
-        let scenery = carried(&document, scenery::Scenery::of(scene, &clips), &moves, &read, &no_meshes);
-        let from = From { document: &document, scenery: &scenery, cast: 0, read: &read };
+        let scenery = carried(&document, scenery::Scenery::of(&document, &clips), &moves, &read, &no_meshes);
+        let from = From { document: &document, scenery: &scenery, on_the_way: 0, read: &read };
         let moved = moves.evaluate(&from, id).map_err(|e| e.to_string())?;
         let assets = scenery::assets(&reader, &scene.pieces).map_err(|e| e.to_string())?;
         let motion = if self.raw { &moved.raw } else { &moved.now };
@@ -85,7 +86,7 @@ fn in_scene(store: &mut Store, number: &str) -> Result<(), String> {
 }
 
 /// The chosen move of a take.
-fn of_take(document: &Document, number: u32) -> Result<u32, String> {
+fn of_take(document: &Document, number: u32) -> Result<MoveId, String> {
     let takes = || document.takes.iter().filter(|t| t.pass.is_none());
     let take = takes().find(|t| t.number == number).ok_or_else(|| {
         let known: Vec<String> = takes().map(|t| t.number.to_string()).collect();
@@ -95,9 +96,9 @@ fn of_take(document: &Document, number: u32) -> Result<u32, String> {
 }
 
 /// A move by its number or its name.
-fn by_name(document: &Document, named: &str) -> Result<u32, String> {
+fn by_name(document: &Document, named: &str) -> Result<MoveId, String> {
     let there = || document.moves.iter().filter(|m| !m.binned);
-    let found: Vec<u32> =
+    let found: Vec<MoveId> =
         there().filter(|m| m.name == named || m.id.to_string() == named).map(|m| m.id).collect();
     match found[..] {
         [one] => Ok(one),
@@ -106,7 +107,7 @@ fn by_name(document: &Document, named: &str) -> Result<u32, String> {
             Err(format!("there is no move \"{named}\"; there are {}", known.join(", ")))
         }
         _ => {
-            let numbers: Vec<String> = found.iter().map(u32::to_string).collect();
+            let numbers: Vec<String> = found.iter().map(MoveId::to_string).collect();
             Err(format!("several moves are called \"{named}\"; give a number: {}", numbers.join(", ")))
         }
     }

@@ -2,6 +2,7 @@
 //! missing, extreme numbers. Each is told by its name, and everything else goes on.
 
 use crate::served::{Served, sentence};
+use rovnek_core::ids::SetupId;
 use rovnek_live::command::Command;
 use rovnek_live::floor::Floor;
 use rovnek_live::wire::encode;
@@ -70,7 +71,7 @@ fn extremes(text: &str) -> Vec<String> {
 fn try_it(shelf: &Shelf, id: &str) -> Result<(), String> {
     let ready = Ready::of(shelf, id, 1)?;
     let steps = AssertUnwindSafe(|| {
-        let mut floor = Floor::new(ready.staged, 1);
+        let mut floor = Floor::new(ready.staged, SetupId(1));
         floor.join(1);
         floor.command(1, Command::roll(0.0));
         for k in 0..240 {

@@ -11,8 +11,9 @@ use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
 use rovnek_server::jobs::{JobState, JobView};
 use rovnek_server::live_out::{LiveOutView, LiveOutWanted};
 use rovnek_server::phone::{PhoneView, PhoneWanted};
-use rovnek_server::snapshot::{Changed, ListChange, Whole};
+use rovnek_server::snapshot::{Changed, VersionsView, Whole};
 use rovnek_server::socket::Tell;
+use rovnek_store::things::{ListChange, ListChanges, Lists, Table};
 use ts_rs::{Config, TS};
 
 #[test]
@@ -25,6 +26,18 @@ fn the_page_has_the_servers_types() {
         ($($t:ty),* $(,)?) => { $( out += &format!("\nexport {}\n", <$t>::decl(&config)); )* };
     }
     write_types!(
+        rovnek_core::ids::SceneId,
+        rovnek_core::ids::PieceId,
+        rovnek_core::ids::GroupId,
+        rovnek_core::ids::PerformerId,
+        rovnek_core::ids::PerformanceId,
+        rovnek_core::ids::SetupId,
+        rovnek_core::ids::TakeId,
+        rovnek_core::ids::MoveId,
+        rovnek_core::ids::MeshId,
+        rovnek_core::ids::ImageId,
+        rovnek_core::ids::ClipId,
+        rovnek_core::ids::ThingKind,
         rovnek_core::time::Rate,
         rovnek_core::lens::Camera,
         rovnek_core::lens::Lens,
@@ -161,8 +174,10 @@ fn the_page_has_the_servers_types() {
         KeptView,
         rovnek_store::model::AssetKind,
         rovnek_store::model::Asset,
-        rovnek_store::model::PerformanceName,
+        rovnek_store::model::Performance,
         rovnek_store::model::Scene,
+        Lists,
+        VersionsView,
         rovnek_store::model::Document,
         rovnek_formats::tracking::Protocol,
         rovnek_live::devices::SourceStatus,
@@ -181,7 +196,6 @@ fn the_page_has_the_servers_types() {
         ShelfView,
         NewProduction,
         Shelved,
-        rovnek_store::carry::CarryKind,
         rovnek_store::carry::CarryThing,
         rovnek_store::carry::CarryChoice,
         rovnek_store::carry::CarryWanted,
@@ -225,6 +239,7 @@ fn the_page_has_the_servers_types() {
         rovnek_store::model::SceneLine,
         rovnek_store::model::SceneHead,
         ListChange<u32>,
+        ListChanges,
         Changed,
         Edit,
         Edits,
@@ -256,12 +271,20 @@ fn the_page_knows_the_kinds_of_pieces() {
 /// Numbers that core and page must agree on while something is dragged.
 #[test]
 fn the_page_knows_cores_constants() {
+    let place = |of_scene: bool| if of_scene { "scene" } else { "document" };
+    let list = |(root, of_scene, binned): (&str, bool, bool)| {
+        format!("  {root}: {{ of: \"{}\", keepsBinned: {binned} }},\n", place(of_scene))
+    };
+    let lists: String = Table::lists().map(list).collect();
     let out = format!(
         "// Generated from core's constants by crates/server/tests/routes/types.rs. Do not edit.\n\n\
          /** A key nearer than this to a time is the key of that time, seconds. */\n\
          export const SAME_KEY_S = {};\n\n\
          /** What is nearer to a machine than this is near, metres. */\n\
-         export const NEAR_M = {};\n",
+         export const NEAR_M = {};\n\n\
+         /** Lists of things, by the first token of their paths: who holds each in the document, and whether it has\n\
+         \x20* binned things as well. */\n\
+         export const LISTS = {{\n{lists}}} as const;\n",
         rovnek_core::keys::SAME_KEY_S,
         rovnek_core::clearance::NEAR_M
     );

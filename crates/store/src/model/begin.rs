@@ -1,6 +1,7 @@
 //! First content of a new production.
 
-use super::{PerformanceName, Scene};
+use super::{Scene, as_written, first};
+use rovnek_core::ids::SceneId;
 use rovnek_core::lens::Camera;
 use rovnek_core::params::Invalid;
 use rovnek_core::performer::Performer;
@@ -37,7 +38,7 @@ impl NewScene {
     /// A bare stage, and a crane to drive on it.
     pub fn empty(production: &str) -> NewScene {
         let scene = Scene {
-            id: 0,
+            id: SceneId(0),
             number: "1".into(),
             name: "Scene".into(),
             rate: Rate::FILM,
@@ -46,8 +47,8 @@ impl NewScene {
             stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
             pieces: Arc::default(),
             performers: Arc::default(),
-            performances: vec![PerformanceName { id: 1, name: "as written".into() }],
-            performance: 1,
+            performances: as_written(),
+            performance: first(),
             binned: false,
         };
         let crane = TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() };

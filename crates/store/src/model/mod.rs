@@ -8,7 +8,10 @@ pub use begin::{NewScene, NewSetup};
 pub use moves::{Move, NewMove, Source};
 pub use take::{PassOf, PassPlacement, Rating, Rolled, Take};
 
+use crate::things::Lists;
+use crate::versions::Versions;
 use crate::{Result, StoreError};
+use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
 use rovnek_core::keys::Position;
 use rovnek_core::lens::{Camera, LensSet};
 use rovnek_core::performer::Performer;
@@ -17,6 +20,7 @@ use rovnek_core::set::{Piece, Stage};
 use rovnek_core::time::{Rate, Timebase};
 use rovnek_core::tracked::Tracking;
 use serde::{Deserialize, Serialize};
+use std::ops::Deref;
 use std::sync::Arc;
 use ts_rs::TS;
 
@@ -32,27 +36,27 @@ pub struct Document {
     pub scenes: Arc<Vec<SceneLine>>,
     /// The scene being worked on.
     pub scene: Scene,
-    /// Setups, in order.
-    pub setups: Arc<Vec<Setup>>,
-    /// In the order they were rolled, binned ones too.
-    pub takes: Arc<Vec<Take>>,
+    /// Lists of its things, beside those of its set.
+    #[serde(flatten)]
+    pub lists: Lists,
     /// The number that the next take will have; passes share that of the take they are over.
     pub next_take: u32,
-    /// Moves in the order they were made, including binned ones.
-    pub moves: Arc<Vec<Move>>,
     /// The production's own lens sets.
     pub lens_sets: Vec<LensSet>,
     /// Assets: meshes, images, captured motion.
     pub assets: Vec<Asset>,
     /// Next steps of undo and redo.
     pub history: History,
+    #[serde(skip)]
+    #[ts(skip)]
+    pub(crate) versions: Versions,
 }
 
 /// A scene as the list of them has it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct SceneLine {
     /// Id of the scene, unique in the production.
-    pub id: u32,
+    pub id: SceneId,
     /// Scene number on the slate.
     pub number: String,
     /// Scene name on the slate.
@@ -86,7 +90,7 @@ pub struct SceneHead {
     /// Size of the stage.
     pub stage: Stage,
     /// The performance that plays.
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// True for a scene in the bin.
     pub binned: bool,
 }
@@ -112,29 +116,36 @@ impl Scene {
     }
 }
 
+impl Deref for Document {
+    type Target = Lists;
+    fn deref(&self) -> &Lists {
+        &self.lists
+    }
+}
+
 impl Document {
     /// A setup by its id.
-    pub fn setup(&self, id: u32) -> Result<&Setup> {
-        self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id))
+    pub fn setup(&self, id: SetupId) -> Result<&Setup> {
+        self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id.0))
     }
 
     /// Take with an id; an error if there is none.
-    pub fn take(&self, id: u32) -> Result<&Take> {
-        self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id))
+    pub fn take(&self, id: TakeId) -> Result<&Take> {
+        self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id.0))
     }
 
     /// Move with an id; an error if there is none.
-    pub fn a_move(&self, id: u32) -> Result<&Move> {
-        self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id))
+    pub fn a_move(&self, id: MoveId) -> Result<&Move> {
+        self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id.0))
     }
 
     /// Chosen move of a take; none for a pass or for a take that rolls.
-    pub fn chosen(&self, take: u32) -> Option<&Move> {
+    pub fn chosen(&self, take: TakeId) -> Option<&Move> {
         self.moves.iter().find(|m| m.take() == Some(take) && m.chosen && !m.binned)
     }
 
     /// The passes that lie over a take and count: neither muted nor binned, in order.
-    pub fn passes(&self, take: u32) -> Vec<Take> {
+    pub fn passes(&self, take: TakeId) -> Vec<Take> {
         let over = |t: &&Take| {
             t.pass.as_ref().is_some_and(|p| p.take == take && !p.muted) && !t.rolling && !t.binned
         };
@@ -149,7 +160,7 @@ impl Document {
 pub struct Scene {
     /// Its id; a new one is given its own.
     #[serde(default)]
-    pub id: u32,
+    pub id: SceneId,
     /// Scene number on the slate.
     pub number: String,
     /// Scene name on the slate.
@@ -168,29 +179,32 @@ pub struct Scene {
     pub performers: Arc<Vec<Performer>>,
     /// Alternatives of what everybody does, in order.
     #[serde(default = "as_written")]
-    pub performances: Vec<PerformanceName>,
+    pub performances: Arc<Vec<Performance>>,
     /// The one that plays.
     #[serde(default = "first")]
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// True for a scene in the bin.
     #[serde(default)]
     pub binned: bool,
 }
 
-fn as_written() -> Vec<PerformanceName> {
-    vec![PerformanceName { id: 1, name: "as written".into() }]
+fn as_written() -> Arc<Vec<Performance>> {
+    Arc::new(vec![Performance { id: first(), name: "as written".into() }])
 }
 
-fn first() -> u32 {
-    1
+fn first() -> PerformanceId {
+    PerformanceId(1)
 }
 
 /// A camera on a machine.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
 pub struct Setup {
-    /// Id of the setup, unique in the production.
-    pub id: u32,
-    /// Letter on the slate: A, B, C …
+    /// Id of the setup, unique in the production; a new one is given its own.
+    #[serde(default)]
+    pub id: SetupId,
+    /// Letter on the slate: A, B, C … A new setup is given the next.
+    #[serde(default)]
     pub letter: String,
     /// Name of the setup.
     pub name: String,
@@ -199,20 +213,24 @@ pub struct Setup {
     /// The machine and where it stands.
     pub rig: Rigging,
     /// Stored positions, by number.
+    #[serde(default)]
     pub positions: Vec<Position>,
     /// The move that its machine runs: keyed, or following another.
-    pub runs: Option<u32>,
+    #[serde(default)]
+    pub runs: Option<MoveId>,
     /// The device that may move its camera.
+    #[serde(default)]
     pub tracking: Tracking,
     /// True for a setup in the bin.
+    #[serde(default)]
     pub binned: bool,
 }
 
 /// A performance: what everybody does in the scene, once.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct PerformanceName {
+pub struct Performance {
     /// Id of the performance.
-    pub id: u32,
+    pub id: PerformanceId,
     /// Name of the performance.
     pub name: String,
 }

@@ -1,5 +1,6 @@
 //! Moves: camera motion over time.
 
+use rovnek_core::ids::{MoveId, SetupId, TakeId};
 use rovnek_core::keys::Curves;
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
@@ -15,7 +16,7 @@ pub enum Source {
     /// It was recorded: a take, with the passes that count.
     Take {
         /// Id of the take, in the scene.
-        take: u32,
+        take: TakeId,
     },
     /// Keys of the move itself.
     Curves,
@@ -23,23 +24,24 @@ pub enum Source {
     Follow {
         /// Id of the other move.
         #[serde(rename = "move")]
-        of: u32,
+        of: MoveId,
     },
 }
 
 /// Move: camera motion over time, recorded or keyed, with its treatments.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
 pub struct Move {
     /// Id of the move, in the scene.
-    pub id: u32,
+    pub id: MoveId,
     /// The setup it belongs to.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// A name of its own, or nothing.
     pub name: String,
     /// Source of the motion.
     pub source: Source,
     /// The first of its siblings; none of that one itself.
-    pub variant_of: Option<u32>,
+    pub variant_of: Option<MoveId>,
     /// True for the chosen one among variants.
     pub chosen: bool,
     /// Keys, by the names of axes; axes without are left out.
@@ -57,7 +59,7 @@ pub struct Move {
 
 impl Move {
     /// The take it comes from.
-    pub fn take(&self) -> Option<u32> {
+    pub fn take(&self) -> Option<TakeId> {
         match self.source {
             Source::Take { take } => Some(take),
             Source::Curves | Source::Follow { .. } => None,
@@ -81,7 +83,7 @@ impl Move {
 #[ts(optional_fields)]
 pub struct NewMove {
     /// The setup it belongs to.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// A name of its own, or nothing.
     #[serde(default)]
     #[ts(as = "Option<String>")]
@@ -90,7 +92,7 @@ pub struct NewMove {
     pub source: Source,
     /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
     #[serde(default)]
-    pub variant_of: Option<u32>,
+    pub variant_of: Option<MoveId>,
     /// Keys of each axis.
     #[serde(default)]
     #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]

@@ -1,6 +1,7 @@
 //! Takes: recorded samples, the conditions of their roll, and passes over them.
 
 use super::Scene;
+use rovnek_core::ids::{PerformanceId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;
 use rovnek_core::time::Rate;
@@ -10,12 +11,12 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// Recorded take. A move holds its treatments.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Take {
     /// Id of the take.
-    pub id: u32,
+    pub id: TakeId,
     /// The setup it was rolled in.
-    pub setup_id: u32,
+    pub setup_id: SetupId,
     /// Take number on the slate, unique in the scene.
     pub number: u32,
     /// A name of its own, or nothing.
@@ -92,7 +93,7 @@ impl Rating {
 #[serde(default)]
 pub struct Rolled {
     /// The performance that played; 0 where that is not known.
-    pub performance: u32,
+    pub performance: PerformanceId,
     /// Everybody and everything that moved in it, with a fingerprint of what they did.
     pub movers: BTreeMap<String, String>,
     /// Seconds of the scene in a second of the floor.
@@ -117,10 +118,10 @@ pub struct PassPlacement {
 }
 
 /// A pass: over which take, and how.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct PassOf {
     /// Id of the take below.
-    pub take: u32,
+    pub take: TakeId,
     /// How it is placed there.
     #[serde(flatten)]
     pub placement: PassPlacement,
@@ -131,7 +132,7 @@ pub struct PassOf {
 impl Rolled {
     /// Names of performers and pieces that have changed since; `now` are the fingerprints of the performance.
     pub fn changed(&self, scene: &Scene, now: &BTreeMap<String, String>) -> Vec<String> {
-        if self.performance == 0 {
+        if self.performance == PerformanceId(0) {
             return Vec::new();
         }
         if !scene.performances.iter().any(|p| p.id == self.performance) {

@@ -1,6 +1,7 @@
 //! Edits by path, and the document that is kept between them.
 
 use crate::common::{edit, file_in, said, undo};
+use rovnek_core::ids::{SceneId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, Tripod};
 use rovnek_core::set::{Form, Piece};
@@ -8,7 +9,7 @@ use rovnek_store::history::{Step, Stepped};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{NewScene, NewSetup, Scene};
 use rovnek_store::patch::Names;
-use rovnek_store::table::Table;
+use rovnek_store::things::{RowId, Table};
 use rovnek_store::{Store, StoreError};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -39,10 +40,10 @@ fn yard() -> (TempDir, Store) {
         setup("sticks", RigSpec::Tripod(Tripod::default())),
     ];
     store.begin(&NewScene { production: "Test".into(), scene, setups }).unwrap();
-    let crane = store.setup(1).unwrap();
+    let crane = store.setup(SetupId(1)).unwrap();
     let new = NewTake {
         rolled: store.rolled_against().unwrap(),
-        ..NewTake::plain(1, &crane.camera, &crane.rig, 120.0)
+        ..NewTake::plain(SetupId(1), &crane.camera, &crane.rig, 120.0)
     };
     let (take, _) = store.begin_take(&new).unwrap();
     store.append(take, 0, 9, &[1.0; 270]).unwrap();
@@ -80,7 +81,7 @@ fn every_thing_is_reached_by_its_path() {
         ("/takes/1/binned", json!(true)),
     ] {
         replace(&mut store, path, value.clone()).unwrap_or_else(|e| panic!("{path}: {e}"));
-        let there = store.value_at(1, path).unwrap();
+        let there = store.value_at(SceneId(1), path).unwrap();
         let same = there == value || there.as_f64().is_some() && there.as_f64() == value.as_f64();
         assert!(same, "{path} is {there}, not {value}");
     }
@@ -101,8 +102,8 @@ fn what_a_path_does_not_lead_to_is_refused_and_leaves_no_trace() {
         ("/pieces/two/name", json!("x"), "no number of a thing"),
         ("/furniture/2/name", json!("x"), "paths begin with production, scenes, pieces"),
         ("pieces/2/name", json!("x"), "must begin with a slash"),
-        ("/takes/1/samples", json!(4), "no samples at"),
-        ("/takes/1/pass", json!({"muted": true}), "cannot become a pass"),
+        ("/takes/1/samples", json!(4), "cannot be changed"),
+        ("/takes/1/pass", json!({"muted": true}), "/takes/1 cannot be so"),
         ("/setups/1/rig", json!({"kind": "magic"}), "unknown variant"),
         ("/setups/1/rig/kind", json!("tripod"), "/setups/1/rig"),
         ("/pieces/2/position/0", json!("far"), "/pieces/2 cannot be so"),
@@ -165,7 +166,7 @@ fn members_of_lists_come_go_and_change_places_by_their_numbers() {
     );
     assert_eq!(names.unwrap(), Names::from([("new:1".into(), 3), ("new:2".into(), 4)]));
     let ids = |store: &mut Store| -> Vec<u64> {
-        let list = store.value_at(1, way).unwrap();
+        let list = store.value_at(SceneId(1), way).unwrap();
         list.as_array().unwrap().iter().map(|w| w["id"].as_u64().unwrap()).collect()
     };
     assert_eq!(ids(&mut store), [1, 3, 2, 4]);
@@ -186,7 +187,7 @@ fn setups_are_put_into_another_order_and_the_bin() {
     assert_eq!(letters(&store), ["B", "A"]);
     edit(&mut store, json!([{"op": "move", "path": "/setups/2"}])).unwrap();
     assert_eq!(letters(&store), ["A", "B"]);
-    let crane = store.setup(1).unwrap();
+    let crane = store.setup(SetupId(1)).unwrap();
     let value = json!({"name": "third", "camera": crane.camera, "rig": crane.rig});
     let made = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": value}])).unwrap();
     assert_eq!(letters(&store), ["A", "B", "C"]);
@@ -250,7 +251,7 @@ fn a_step_through_the_history_names_what_it_means_and_what_it_touched() {
         store.step(Step::Undo, Some(newest - 1)).unwrap_err().to_string().contains("has changed meanwhile")
     );
     let Stepped { label, rows } = store.step(Step::Undo, Some(newest)).unwrap().unwrap();
-    assert_eq!((label.as_str(), rows), ("edit", vec![(Table::Setup, 1)]));
+    assert_eq!((label.as_str(), rows), ("edit", vec![RowId { table: Table::Setup, id: 1 }]));
     assert_eq!(store.history().unwrap().redo.unwrap().id, newest);
 }
 
@@ -261,8 +262,8 @@ fn a_reader_neither_waits_for_a_writer_nor_sees_half_an_edit() {
     let reader = store.reader().unwrap();
     let mut under_way = store.edit("half", None).unwrap();
     under_way.name_production("Half").unwrap();
-    assert_eq!(reader.samples(1).unwrap().len(), 30);
-    assert!(reader.packets(1).unwrap().is_empty());
+    assert_eq!(reader.samples(TakeId(1)).unwrap().len(), 30);
+    assert!(reader.packets(TakeId(1)).unwrap().is_empty());
     drop(under_way);
     assert_eq!(store.document().unwrap().production, "Test");
 }
@@ -270,27 +271,27 @@ fn a_reader_neither_waits_for_a_writer_nor_sees_half_an_edit() {
 #[test]
 fn a_new_setup_keeps_all_that_was_sent_of_it() {
     let (_folder, mut store) = yard();
-    let crane = store.setup(1).unwrap();
+    let crane = store.setup(SetupId(1)).unwrap();
     let value = json!({
         "name": "again", "camera": crane.camera, "rig": crane.rig,
         "positions": [{"number": 2, "axes": {"swing": 9.0}}],
     });
     let made = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": value}])).unwrap();
-    let setup = store.setup(made["new:1"]).unwrap();
+    let setup = store.setup(SetupId(made["new:1"])).unwrap();
     assert_eq!(setup.positions[0].axes["swing"], 9.0);
     // What its machine runs can only be a move of its own, which it does not have yet.
     let runs = json!({"name": "again", "camera": crane.camera, "rig": crane.rig, "runs": 1});
     let refused = edit(&mut store, json!([{"op": "add", "path": "/setups/new:1", "value": runs}]));
     assert!(said(refused).contains("has no move to run yet"));
     undo(&mut store);
-    assert!(store.setup(made["new:1"]).unwrap().binned);
+    assert!(store.setup(SetupId(made["new:1"])).unwrap().binned);
 }
 
 #[test]
 fn a_take_that_rolls_is_not_binned_however_that_is_asked() {
     let (_folder, mut store) = yard();
-    let crane = store.setup(1).unwrap();
-    let new = NewTake::plain(1, &crane.camera, &crane.rig, 120.0);
+    let crane = store.setup(SetupId(1)).unwrap();
+    let new = NewTake::plain(SetupId(1), &crane.camera, &crane.rig, 120.0);
     let (take, number) = store.begin_take(&new).unwrap();
     for op in [
         json!({"op": "remove", "path": format!("/takes/{take}")}),

@@ -4,6 +4,7 @@ mod attacks;
 mod common;
 mod edits;
 mod moves;
+mod references;
 mod riders;
 mod scenes;
 mod shelf;

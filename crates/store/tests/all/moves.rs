@@ -1,6 +1,7 @@
 //! Moves and curves as rows: a take's move, variants, keys, what a machine runs.
 
 use crate::common::{edit, file_in, redo, said, undo};
+use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackDolly};
 use rovnek_store::journal::NewTake;
@@ -22,21 +23,21 @@ fn yard() -> (tempfile::TempDir, Store) {
     (folder, store)
 }
 
-fn add(store: &mut Store, value: Value) -> Result<u32> {
-    Ok(edit(store, json!([{"op": "add", "path": "/moves/new:1", "value": value}]))?["new:1"])
+fn add(store: &mut Store, value: Value) -> Result<MoveId> {
+    Ok(MoveId(edit(store, json!([{"op": "add", "path": "/moves/new:1", "value": value}]))?["new:1"]))
 }
 
 fn put(store: &mut Store, path: &str, value: Value) -> Result<Names> {
     edit(store, json!([{"op": "replace", "path": path, "value": value}]))
 }
 
-fn moved(store: &Store, id: u32) -> Move {
+fn moved(store: &Store, id: MoveId) -> Move {
     store.document().unwrap().a_move(id).unwrap().clone()
 }
 
-fn take(store: &mut Store) -> u32 {
-    let setup = store.setup(1).unwrap();
-    let (take, _) = store.begin_take(&NewTake::plain(1, &setup.camera, &setup.rig, 120.0)).unwrap();
+fn take(store: &mut Store) -> TakeId {
+    let setup = store.setup(SetupId(1)).unwrap();
+    let (take, _) = store.begin_take(&NewTake::plain(SetupId(1), &setup.camera, &setup.rig, 120.0)).unwrap();
     store.append(take, 0, 9, &[0.5; 90]).unwrap();
     take
 }
@@ -50,7 +51,7 @@ fn a_take_has_its_move_when_it_is_closed_and_when_it_is_recovered() {
     let document = store.document().unwrap();
     assert_eq!(
         document.chosen(first).map(|m| (m.source, m.setup_id)),
-        Some((Source::Take { take: first }, 1))
+        Some((Source::Take { take: first }, SetupId(1)))
     );
     assert_eq!(document.take(first).unwrap().axes[..3], ["swing", "boom", "reach"]);
     let second = take(&mut store);
@@ -67,7 +68,7 @@ fn keys_are_kept_by_axis_in_the_order_of_time_and_undone_across_a_restart() {
     let keys = json!([{"time_s": 0, "value": 10.0}, {"time_s": 4, "value": 20.0}]);
     let new = json!({"setup_id": 1, "source": {"kind": "curves"}, "run": true, "curves": {"boom": keys}});
     let id = add(&mut store, new).unwrap();
-    assert_eq!(store.setup(1).unwrap().runs, Some(id));
+    assert_eq!(store.setup(SetupId(1)).unwrap().runs, Some(id));
     let path = format!("/moves/{id}/curves");
     let first =
         json!([{"op": "add", "path": format!("{path}/swing"), "value": [{"time_s": 1, "value": 5.0}]}]);
@@ -92,7 +93,7 @@ fn keys_are_kept_by_axis_in_the_order_of_time_and_undone_across_a_restart() {
     let end = store.document().unwrap();
     while undo(&mut store).is_some() {}
     assert_eq!(
-        (times(&store).len(), moved(&store, id).binned, store.setup(1).unwrap().runs),
+        (times(&store).len(), moved(&store, id).binned, store.setup(SetupId(1)).unwrap().runs),
         (0, true, None)
     );
     while redo(&mut store).is_some() {}
@@ -112,7 +113,7 @@ fn a_key_that_is_dragged_touches_its_curve_alone() {
     let before = store.document().unwrap();
     let mut drag = store.edit("drag", Some("drag 1")).unwrap();
     let ops = json!([{"op": "replace", "path": format!("/moves/{one}/curves/pan/1/value"), "value": 9.0}]);
-    drag.apply(1, &serde_json::from_value::<Vec<Op>>(ops).unwrap(), &mut Names::new()).unwrap();
+    drag.apply(SceneId(1), &serde_json::from_value::<Vec<Op>>(ops).unwrap(), &mut Names::new()).unwrap();
     assert_eq!(drag.rows().len(), 1);
     drag.commit().unwrap();
     let after = store.document().unwrap();
@@ -132,10 +133,10 @@ fn variants_are_siblings_of_which_one_is_shown() {
         json!({"setup_id": 1, "name": "calmer", "source": {"kind": "take", "take": rolled}, "variant_of": 1});
     let calm = add(&mut store, variant).unwrap();
     let shown = |store: &Store| store.document().unwrap().chosen(rolled).unwrap().id;
-    assert_eq!((shown(&store), moved(&store, calm).variant_of), (calm, Some(1)));
-    assert_eq!(moved(&store, calm).treatments, moved(&store, 1).treatments);
+    assert_eq!((shown(&store), moved(&store, calm).variant_of), (calm, Some(MoveId(1))));
+    assert_eq!(moved(&store, calm).treatments, moved(&store, MoveId(1)).treatments);
     put(&mut store, "/moves/1/chosen", json!(true)).unwrap();
-    assert_eq!((shown(&store), moved(&store, calm).chosen), (1, false));
+    assert_eq!((shown(&store), moved(&store, calm).chosen), (MoveId(1), false));
     assert!(said(put(&mut store, "/moves/1/chosen", json!(false))).contains("choose another"));
     edit(&mut store, json!([{"op": "remove", "path": "/moves/1"}])).unwrap();
     assert_eq!(shown(&store), calm);
@@ -143,10 +144,10 @@ fn variants_are_siblings_of_which_one_is_shown() {
     assert!(said(last).contains("a take keeps its move"));
     // The first is brought back, and then gone for good: what is left of its siblings stands by itself.
     put(&mut store, "/moves/1/binned", json!(false)).unwrap();
-    assert_eq!((shown(&store), moved(&store, 1).chosen), (calm, false));
+    assert_eq!((shown(&store), moved(&store, MoveId(1)).chosen), (calm, false));
     put(&mut store, "/moves/1/binned", json!(true)).unwrap();
     store.empty_bin().unwrap();
-    assert!(matches!(store.document().unwrap().a_move(1), Err(StoreError::Missing("move", 1))));
+    assert!(matches!(store.document().unwrap().a_move(MoveId(1)), Err(StoreError::Missing("move", 1))));
     assert_eq!((moved(&store, calm).variant_of, shown(&store)), (None, calm));
     let again = json!({"setup_id": 1, "source": {"kind": "take", "take": rolled}});
     assert!(said(add(&mut store, again)).contains("make a variant"));
@@ -161,14 +162,14 @@ fn a_recorded_move_has_a_camera_of_its_own_and_the_take_is_untouched() {
     let upright = Camera { f_stop: 4.0, ..Camera::default() };
     put(&mut store, "/moves/1/camera", serde_json::to_value(&upright).unwrap()).unwrap();
     put(&mut store, "/moves/1/camera/focal_mm", json!(40.0)).unwrap();
-    let camera = moved(&store, 1).camera.unwrap();
+    let camera = moved(&store, MoveId(1)).camera.unwrap();
     assert_eq!((camera.f_stop, camera.focal_mm), (4.0, 40.0));
     assert_eq!(store.take(rolled).unwrap(), before);
     assert!(put(&mut store, "/moves/1/camera/focal_mm", json!(-40.0)).is_err());
     put(&mut store, "/moves/1/camera", Value::Null).unwrap();
-    assert_eq!(moved(&store, 1).camera, None);
+    assert_eq!(moved(&store, MoveId(1)).camera, None);
     let keyed = edit(&mut store, json!([{"op": "add", "path": "/moves/1/curves/pan", "value": []}]));
-    assert!(keyed.is_err() || moved(&store, 1).curves.is_empty());
+    assert!(keyed.is_err() || moved(&store, MoveId(1)).curves.is_empty());
     let keyed = edit(
         &mut store,
         json!([{"op": "add", "path": "/moves/1/curves/pan", "value": [{"time_s": 0, "value": 1}]}]),
@@ -185,8 +186,8 @@ fn a_machine_runs_its_own_moves_and_another_kind_of_machine_none_of_them() {
     let id = add(&mut store, keyed).unwrap();
     let follow = json!({"setup_id": 2, "source": {"kind": "follow", "move": 1}, "run": true});
     let follows = add(&mut store, follow).unwrap();
-    assert_eq!(moved(&store, follows).source, Source::Follow { of: 1 });
-    assert_eq!(store.setup(2).unwrap().runs, Some(follows));
+    assert_eq!(moved(&store, follows).source, Source::Follow { of: MoveId(1) });
+    assert_eq!(store.setup(SetupId(2)).unwrap().runs, Some(follows));
     assert!(said(put(&mut store, "/setups/2/runs", json!(id))).contains("move of this setup"));
     assert!(said(put(&mut store, "/setups/1/runs", json!(1))).contains("a take is not driven again"));
     let nothing = json!({"setup_id": 2, "source": {"kind": "follow", "move": 99}});
@@ -197,21 +198,21 @@ fn a_machine_runs_its_own_moves_and_another_kind_of_machine_none_of_them() {
     put(&mut store, &format!("/takes/{rolled}/binned"), json!(false)).unwrap();
     // Another kind of machine: the move keeps the old one, and is not driven.
     put(&mut store, "/setups/1/positions", json!([{"number": 1, "axes": {"swing": 9.0}}])).unwrap();
-    let crane = store.setup(1).unwrap();
+    let crane = store.setup(SetupId(1)).unwrap();
     let dolly = serde_json::to_value(RigSpec::TrackDolly(TrackDolly::default())).unwrap();
     put(&mut store, "/setups/1/rig", dolly).unwrap();
-    let now = store.setup(1).unwrap();
+    let now = store.setup(SetupId(1)).unwrap();
     assert_eq!((now.runs, now.positions), (None, vec![]), "where a crane stood says nothing of a dolly");
     let kept = moved(&store, id);
     assert_eq!((kept.rig, kept.camera), (Some(crane.rig.clone()), Some(crane.camera)));
     assert!(said(put(&mut store, "/setups/1/runs", json!(id))).contains("another machine"));
     undo(&mut store);
-    let back = store.setup(1).unwrap();
+    let back = store.setup(SetupId(1)).unwrap();
     assert_eq!((back.runs, back.positions.len(), moved(&store, id).rig), (Some(id), 1, None));
     undo(&mut store);
     // A move in the bin is not run; what nobody follows goes for good.
     edit(&mut store, json!([{"op": "remove", "path": format!("/moves/{id}")}])).unwrap();
-    assert_eq!(store.setup(1).unwrap().runs, None);
+    assert_eq!(store.setup(SetupId(1)).unwrap().runs, None);
     edit(&mut store, json!([{"op": "remove", "path": format!("/moves/{follows}")}])).unwrap();
     put(&mut store, &format!("/takes/{rolled}/binned"), json!(true)).unwrap();
     assert_eq!(store.empty_bin().unwrap(), 1);

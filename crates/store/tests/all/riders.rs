@@ -3,6 +3,7 @@
 use crate::common::{edit, file_in, said, undo};
 use rovnek_core::DVec3;
 use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::SetupId;
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::PartMotion;
 use rovnek_core::rigs::{FreeDolly, RigSpec, Tripod};
@@ -18,7 +19,7 @@ use tempfile::TempDir;
 fn yard() -> (TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
     let mut store = Store::open(&file_in(&folder)).unwrap();
-    let on = Some(Carrier::Setup { id: 1, moved: None });
+    let on = Some(Carrier::Setup { id: SetupId(1), moved: None });
     let route =
         |x: f64| json!({"waypoints": [{"time_s": 0.0, "position": [x, 0.3, 0.5], "facing_deg": 10.0}]});
     let who = json!({"name": "conductor", "height_m": 1.78, "parts": [

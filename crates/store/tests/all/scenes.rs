@@ -2,9 +2,10 @@
 
 use crate::common::{edit, file_in, redo, said, undo};
 use rovnek_core::carrier::Carrier;
+use rovnek_core::ids::{GroupId, PerformanceId, PieceId, SceneId, SetupId, ThingKind};
 use rovnek_core::performer::Performer;
 use rovnek_core::set::{Form, Piece, Sequence};
-use rovnek_store::carry::{CarryChoice, CarryKind, CarryThing, CarryWanted};
+use rovnek_store::carry::{CarryChoice, CarryThing, CarryWanted};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{AssetKind, Document, NewScene};
 use rovnek_store::patch::{Names, Op};
@@ -19,10 +20,14 @@ fn depot() -> (TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
     let mut store = Store::open(&file_in(&folder)).unwrap();
     let mut new = NewScene::empty("Depot");
-    let piece = |id: u32, form: Form| Piece { id, group: 3, ..Piece::new("piece", form, [1.0, 0.0, 0.0]) };
+    let piece = |id: u32, form: Form| Piece {
+        id: PieceId(id),
+        group: GroupId(3),
+        ..Piece::new("piece", form, [1.0, 0.0, 0.0])
+    };
     new.scene.pieces = Arc::new(vec![
         Piece { name: "table".into(), ..piece(11, Form::Table { size: [1.0, 1.0, 1.0] }) },
-        Piece { name: "lamp".into(), wild: vec![1], ..piece(12, Form::Lamp { cord: 1.0 }) },
+        Piece { name: "lamp".into(), wild: vec![SetupId(1)], ..piece(12, Form::Lamp { cord: 1.0 }) },
     ]);
     let walker: Performer = serde_json::from_value(json!({
         "id": 5, "name": "conductor", "height_m": 1.78, "parts": [{"performance": 1, "rides": 11,
@@ -52,12 +57,12 @@ fn depot() -> (TempDir, Store) {
         {"op": "add", "path": "/setups/1/rig/carried", "value": {"by": "piece", "id": 11}},
     ]))
     .unwrap();
-    let setup = store.setup(1).unwrap();
+    let setup = store.setup(SetupId(1)).unwrap();
     let mut roll = |pass| {
-        let new = NewTake { pass, ..NewTake::plain(1, &setup.camera, &setup.rig, 120.0) };
+        let new = NewTake { pass, ..NewTake::plain(SetupId(1), &setup.camera, &setup.rig, 120.0) };
         let width = new.axes.len();
         let (take, _) = store.begin_take(&new).unwrap();
-        store.append(take, 0, width, &vec![f64::from(take) / 7.0; width * 20]).unwrap();
+        store.append(take, 0, width, &vec![f64::from(take.0) / 7.0; width * 20]).unwrap();
         store.close_take(take, &[]).unwrap();
         take
     };
@@ -74,7 +79,7 @@ fn add_scene(store: &mut Store, value: Value) -> Result<u32> {
 fn in_scene(store: &mut Store, scene: u32, ops: Value) -> Result<Names> {
     let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
     let (mut names, mut edit) = (Names::new(), store.edit("edit", None)?);
-    edit.apply(scene, &ops, &mut names)?;
+    edit.apply(SceneId(scene), &ops, &mut names)?;
     edit.commit()?;
     Ok(names)
 }
@@ -106,7 +111,7 @@ fn scenes_come_go_are_named_and_ordered_and_are_undone() {
     assert!(said(edit(&mut store, json!([{"op": "remove", "path": "/scenes/1"}]))).contains("on the floor"));
     edit(&mut store, json!([{"op": "remove", "path": format!("/scenes/{second}")}])).unwrap();
     assert_eq!(numbers(&store), ["9", "1"]);
-    assert!(store.turn_to(second).unwrap_err().to_string().contains("bin"));
+    assert!(store.turn_to(SceneId(second)).unwrap_err().to_string().contains("bin"));
     add_scene(&mut store, json!({"number": "2", "name": "Other hall"})).unwrap();
     let back = json!([{"op": "replace", "path": format!("/scenes/{second}/binned"), "value": false}]);
     assert!(said(edit(&mut store, back)).contains("Other hall"));
@@ -115,7 +120,7 @@ fn scenes_come_go_are_named_and_ordered_and_are_undone() {
     }
     assert_eq!(numbers(&store), ["1", "2", "2A"]);
     redo(&mut store);
-    store.turn_to(third).unwrap();
+    store.turn_to(SceneId(third)).unwrap();
     drop(store);
     assert_eq!(Store::open(&file_in(&folder)).unwrap().document().unwrap().scene.number, "9");
 }
@@ -124,9 +129,9 @@ fn scenes_come_go_are_named_and_ordered_and_are_undone() {
 fn a_scene_refuses_what_is_of_another_one_and_counts_its_own_takes() {
     let (_folder, mut store) = depot();
     let second = add_scene(&mut store, json!({"number": "2", "name": "Hall"})).unwrap();
-    store.turn_to(second).unwrap();
+    store.turn_to(SceneId(second)).unwrap();
     let document = store.document().unwrap();
-    assert_eq!((document.scene.id, document.next_take, document.setups.len()), (second, 1, 1));
+    assert_eq!((document.scene.id, document.next_take, document.setups.len()), (SceneId(second), 1, 1));
     assert!(document.scene.pieces.is_empty() && document.takes.is_empty());
     for path in ["/pieces/11/name", "/performers/5/name", "/setups/1/name", "/takes/1/name", "/moves/1/name"]
     {
@@ -138,11 +143,11 @@ fn a_scene_refuses_what_is_of_another_one_and_counts_its_own_takes() {
         json!([{"op": "replace", "path": "/setups/2/rig/carried", "value": {"by": "piece", "id": 11}}]);
     assert!(in_scene(&mut store, second, rides).is_err());
     // The bin of one scene is not that of another.
-    store.turn_to(1).unwrap();
+    store.turn_to(SceneId(1)).unwrap();
     edit(&mut store, json!([{"op": "remove", "path": "/takes/1"}])).unwrap();
-    store.turn_to(second).unwrap();
+    store.turn_to(SceneId(second)).unwrap();
     assert_eq!(store.empty_bin().unwrap(), 0);
-    store.turn_to(1).unwrap();
+    store.turn_to(SceneId(1)).unwrap();
     assert_eq!(store.empty_bin().unwrap(), 2);
 }
 
@@ -187,7 +192,7 @@ fn a_duplicate_has_all_that_the_scene_has_and_means_its_own_things() {
     let twin =
         add_scene(&mut store, json!({"number": "1B", "name": "Twin", "like": 1, "takes": true})).unwrap();
     assert_eq!(store.document().unwrap().scene, before.scene);
-    store.turn_to(twin).unwrap();
+    store.turn_to(SceneId(twin)).unwrap();
     let now = store.document().unwrap();
     assert_eq!(plain(&now), plain(&before));
     let ids = |d: &Document| d.scene.pieces.iter().map(|p| p.id).collect::<Vec<_>>();
@@ -207,16 +212,16 @@ fn a_duplicate_has_all_that_the_scene_has_and_means_its_own_things() {
     }
     // Without its takes, what is keyed is there and what was rolled is not.
     let bare = add_scene(&mut store, json!({"number": "1C", "name": "Bare", "like": 1})).unwrap();
-    store.turn_to(bare).unwrap();
+    store.turn_to(SceneId(bare)).unwrap();
     let document = store.document().unwrap();
     assert_eq!((document.takes.len(), document.moves.len(), document.next_take), (0, 2, 1));
     // Undone, it is in the bin.
-    store.turn_to(1).unwrap();
+    store.turn_to(SceneId(1)).unwrap();
     undo(&mut store);
-    assert!(store.document().unwrap().scenes.iter().any(|s| s.id == bare && s.binned));
+    assert!(store.document().unwrap().scenes.iter().any(|s| s.id == SceneId(bare) && s.binned));
 }
 
-fn thing(kind: CarryKind, id: u32) -> CarryThing {
+fn thing(kind: ThingKind, id: u32) -> CarryThing {
     CarryThing { kind, id }
 }
 
@@ -229,20 +234,20 @@ fn what_a_carried_setup_needs_is_named_and_nothing_is_guessed() {
     let (_folder, mut store) = depot();
     let second = add_scene(&mut store, json!({"number": "2", "name": "Hall"})).unwrap();
     let reader = store.reader().unwrap();
-    let (setup, table) = (thing(CarryKind::Setup, 1), thing(CarryKind::Piece, 11));
+    let (setup, table) = (thing(ThingKind::Setup, 1), thing(ThingKind::Piece, 11));
     let mut edit = store.edit("carry", None).unwrap();
-    let missing = edit.carry_missing(&reader, true, second, &wanted(&[setup], &[])).unwrap();
+    let missing = edit.carry_missing(&reader, true, SceneId(second), &wanted(&[setup], &[])).unwrap();
     assert_eq!(missing.len(), 1);
     assert_eq!((missing[0].thing, &*missing[0].name, &*missing[0].by[0]), (table, "table", "setup A, crane"));
     assert!(missing[0].out && missing[0].instead.is_empty());
-    let refused = edit.carry(&reader, true, second, &wanted(&[setup], &[])).unwrap_err().to_string();
+    let refused = edit.carry(&reader, true, SceneId(second), &wanted(&[setup], &[])).unwrap_err().to_string();
     assert!(refused.contains("setup A, crane needs table"), "{refused}");
     // Along with it, the table needs nothing more, and carries the copy.
     let along = wanted(&[setup], &[(table, CarryChoice::Along)]);
-    assert!(edit.carry_missing(&reader, true, second, &along).unwrap().is_empty());
-    edit.carry(&reader, true, second, &along).unwrap();
+    assert!(edit.carry_missing(&reader, true, SceneId(second), &along).unwrap().is_empty());
+    edit.carry(&reader, true, SceneId(second), &along).unwrap();
     edit.commit().unwrap();
-    store.turn_to(second).unwrap();
+    store.turn_to(SceneId(second)).unwrap();
     let document = store.document().unwrap();
     let (came, piece) = (&document.setups[1], &document.scene.pieces[0]);
     assert_eq!((&*came.letter, &*came.name, came.positions[0].number), ("B", "crane", 4));
@@ -259,12 +264,12 @@ fn a_piece_that_is_taken_out_for_a_setup_asks_for_none_where_it_goes() {
     let (_folder, mut store) = depot();
     let second = add_scene(&mut store, json!({"number": "2", "name": "Hall"})).unwrap();
     let reader = store.reader().unwrap();
-    let lamp = wanted(&[thing(CarryKind::Piece, 12)], &[]);
+    let lamp = wanted(&[thing(ThingKind::Piece, 12)], &[]);
     let mut edit = store.edit("carry", None).unwrap();
-    assert!(edit.carry_missing(&reader, true, second, &lamp).unwrap().is_empty());
-    edit.carry(&reader, true, second, &lamp).unwrap();
+    assert!(edit.carry_missing(&reader, true, SceneId(second), &lamp).unwrap().is_empty());
+    edit.carry(&reader, true, SceneId(second), &lamp).unwrap();
     edit.commit().unwrap();
-    store.turn_to(second).unwrap();
+    store.turn_to(SceneId(second)).unwrap();
     assert!(store.document().unwrap().scene.pieces[0].wild.is_empty());
     // Of what is not a setup of the scene it cannot be taken out.
     let lamp = store.document().unwrap().scene.pieces[0].id;
@@ -283,42 +288,45 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
         (folder, store)
     };
     let reader = source.reader().unwrap();
-    let offers = reader.offers(1).unwrap();
+    let offers = reader.offers(SceneId(1)).unwrap();
     let names: Vec<&str> = offers.iter().map(|o| &*o.name).collect();
     assert_eq!(names, ["setup A, crane", "conductor", "table", "lamp", "card"]);
     assert_eq!((offers[0].takes, offers[2].group, offers[3].group), (1, 3, 3));
     let all: Vec<CarryThing> = offers.iter().map(|o| o.thing).collect();
     let mut edit = store.edit("carry", None).unwrap();
-    let missing = edit.carry_missing(&reader, false, 1, &wanted(&all, &[])).unwrap();
-    let performance = thing(CarryKind::Performance, 1);
+    let missing = edit.carry_missing(&reader, false, SceneId(1), &wanted(&all, &[])).unwrap();
+    let performance = thing(ThingKind::Performance, 1);
     assert_eq!((missing.len(), missing[0].thing), (1, performance));
     assert_eq!(missing[0].instead, [(1, "the performance as written".to_string())]);
     let instead = (performance, CarryChoice::Instead { with: 1 });
-    edit.carry(&reader, false, 1, &CarryWanted { takes: true, ..wanted(&all, &[instead]) }).unwrap();
+    edit.carry(&reader, false, SceneId(1), &CarryWanted { takes: true, ..wanted(&all, &[instead]) }).unwrap();
     edit.commit().unwrap();
     let document = store.document().unwrap();
     let (scene, takes) = (&document.scene, &document.takes);
     assert_eq!((scene.pieces.len(), scene.performers.len(), takes.len()), (3, 1, 2));
     assert_eq!(scene.performers[0].parts[0].rides, Some(Carrier::Piece { id: scene.pieces[0].id }));
-    assert_eq!((scene.pieces[0].group, scene.pieces[1].group), (1, 1));
+    assert_eq!((scene.pieces[0].group, scene.pieces[1].group), (GroupId(1), GroupId(1)));
     let Form::Card { image, sequence, .. } = &scene.pieces[2].form else { panic!("a card") };
     let here = store.reader().unwrap();
-    assert_eq!(here.asset(AssetKind::Image, *image).unwrap(), b"pixels");
+    assert_eq!(here.asset(AssetKind::Image, image.0).unwrap(), b"pixels");
     let Sequence { images, start_s, .. } = sequence.as_ref().unwrap();
-    assert_eq!(here.asset(AssetKind::Image, images[1]).unwrap(), b"more");
+    assert_eq!(here.asset(AssetKind::Image, images[1].0).unwrap(), b"more");
     assert_eq!((images[0], images.len(), *start_s), (*image, 2, 1.5));
     assert_eq!((takes[0].number, takes[1].number, document.next_take), (1, 1, 2));
     for (a, b) in source.document().unwrap().takes.iter().zip(takes.iter()) {
         assert_eq!(reader.samples(a.id).unwrap(), here.samples(b.id).unwrap());
     }
     assert!(document.moves.iter().any(|m| m.take() == Some(takes[0].id)));
-    assert!(takes.iter().all(|t| t.rolled.performance == 0), "nobody says what these were rolled against");
+    assert!(
+        takes.iter().all(|t| t.rolled.performance == PerformanceId(0)),
+        "nobody says what these were rolled against"
+    );
     // What does without somebody loses only that.
     let choices = [(performance, CarryChoice::Out)];
     let mut edit = store.edit("carry", None).unwrap();
-    edit.carry(&reader, false, 1, &wanted(&[thing(CarryKind::Performer, 5)], &choices)).unwrap_err();
-    let choices = [(performance, CarryChoice::Out), (thing(CarryKind::Piece, 11), CarryChoice::Out)];
-    edit.carry(&reader, false, 1, &wanted(&[thing(CarryKind::Performer, 5)], &choices)).unwrap();
+    edit.carry(&reader, false, SceneId(1), &wanted(&[thing(ThingKind::Performer, 5)], &choices)).unwrap_err();
+    let choices = [(performance, CarryChoice::Out), (thing(ThingKind::Piece, 11), CarryChoice::Out)];
+    edit.carry(&reader, false, SceneId(1), &wanted(&[thing(ThingKind::Performer, 5)], &choices)).unwrap();
     edit.commit().unwrap();
     assert!(store.document().unwrap().scene.performers[1].parts.is_empty());
 }

@@ -1,6 +1,7 @@
 //! Productions on a shelf: files of a folder, copies, and data folders of earlier versions.
 
 use crate::common::{edit, undo};
+use rovnek_core::ids::{SetupId, TakeId};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::NewScene;
 use rovnek_store::patch::Names;
@@ -18,15 +19,15 @@ fn begin(shelf: &Shelf, name: &str) -> String {
 
 /// A take of three chunks.
 fn roll(store: &mut Store) -> u32 {
-    let setup = store.setup(1).unwrap();
-    let (take, _) = store.begin_take(&NewTake::plain(1, &setup.camera, &setup.rig, 120.0)).unwrap();
+    let setup = store.setup(SetupId(1)).unwrap();
+    let (take, _) = store.begin_take(&NewTake::plain(SetupId(1), &setup.camera, &setup.rig, 120.0)).unwrap();
     for seq in 0..3 {
         let values: Vec<f64> = (0..270).map(|i| f64::from(seq * 1000 + i) / 7.0).collect();
         store.append(take, seq, 9, &values).unwrap();
     }
     store.append_packets(take, 2, b"packets").unwrap();
     store.close_take(take, &[]).unwrap();
-    take
+    take.0
 }
 
 /// All rows of all tables, in order.
@@ -102,7 +103,7 @@ fn a_copy_is_equal_in_every_table_on_another_shelf_also_while_it_is_used() {
     assert_eq!(other.take_in(&copy).unwrap(), "depot-2");
     let twin = shelf.duplicate(&id, "Depot, other end").unwrap();
     let twin = shelf.open_one(&twin).unwrap();
-    let samples = |store: &Store| store.reader().unwrap().samples(1).unwrap();
+    let samples = |store: &Store| store.reader().unwrap().samples(TakeId(1)).unwrap();
     assert_eq!(samples(&twin), samples(&store));
     assert_eq!(twin.document().unwrap().production, "Depot, other end");
 }
@@ -179,7 +180,7 @@ fn a_data_folder_of_every_earlier_layout_becomes_a_production_on_the_shelf() {
         let document = store.document().unwrap();
         assert_eq!((&*document.scene.number, document.scenes.len(), document.next_take), ("7", 1, 5));
         assert_eq!((document.moves.len(), document.scene.performers.len()), (1, 1), "layout {layout}");
-        assert_eq!(store.reader().unwrap().samples(1).unwrap().values()[89], 89.0);
+        assert_eq!(store.reader().unwrap().samples(TakeId(1)).unwrap().values()[89], 89.0);
         // The second time nothing is left to do.
         drop((store, shelf));
         assert_eq!(Shelf::open(folder.path()).unwrap().list().unwrap().len(), 1);

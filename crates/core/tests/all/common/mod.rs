@@ -3,6 +3,7 @@
 
 use proptest::test_runner::{RngAlgorithm, TestRng};
 use rand_core::Rng;
+use rovnek_core::ids::{PerformanceId, PerformerId};
 use rovnek_core::performer::{Part, PartMotion, Performer, Posture, Route, Waypoint};
 use serde_json::Value;
 
@@ -36,6 +37,12 @@ pub fn walks(id: u32, places: &[(f64, [f64; 3])]) -> Performer {
         mark: None,
     };
     let route = Route { waypoints: places.iter().map(at).collect::<Vec<_>>().into() };
-    let part = Part { performance: 1, rides: None, motion: PartMotion::Walks { route } };
-    Performer { id, name: format!("person {id}"), height_m: 1.75, build: 1.0, parts: vec![part] }
+    let part = Part { performance: PerformanceId(1), rides: None, motion: PartMotion::Walks { route } };
+    Performer {
+        id: PerformerId(id),
+        name: format!("person {id}"),
+        height_m: 1.75,
+        build: 1.0,
+        parts: vec![part],
+    }
 }

@@ -4,6 +4,7 @@ use super::{Air, HZ, LENGTH_S, aim, motion, seen, to};
 use crate::common::walks;
 use glam::{DQuat, DVec3};
 use rovnek_core::clearance::Obstacles;
+use rovnek_core::ids::{PerformanceId, PerformerId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::measures::{Before, Lost, covered_times, lost};
 use rovnek_core::performer::Clips;
@@ -28,14 +29,14 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
     // A narrow lens sees the first one go by: from where to where, the picture's own edges say.
     let zoom = air.rig.axes().len() - 3;
     still.samples.set_column(zoom, &vec![75.0; rows]);
-    let [first, ..] = &seen(&still, &context, 1)[..] else { panic!("there are rows") };
+    let [first, ..] = &seen(&still, &context, PerformerId(1))[..] else { panic!("there are rows") };
     assert!(first.0 < -1.0);
-    let kept = aim(Aim { turns: vec![to(1)], ..Aim::default() }).apply(&still, &context);
+    let kept = aim(Aim { turns: vec![to(PerformerId(1))], ..Aim::default() }).apply(&still, &context);
     let people = [walks(1, &[]), walks(2, &[])];
     let people = SubjectPoints::of(&air.playing, &people, LENGTH_S);
     let [raw, now] = [&still, &kept].map(|m| m.track(&*air.rig));
     // Before the camera finds them they are not lost; gone by, they are until they come back.
-    let inside: Vec<usize> = seen(&still, &context, 1)
+    let inside: Vec<usize> = seen(&still, &context, PerformerId(1))
         .iter()
         .enumerate()
         .filter(|(_, (x, y))| x.abs() <= 1.0 && y.abs() <= 1.0)
@@ -43,7 +44,7 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
         .collect();
     let between = (inside[inside.len() - 1] - inside[0] + 1 - inside.len()) as f64 / HZ;
     let by = lost_of(&raw, &now, &people);
-    assert_eq!((by.who, by.now_s, by.first_s), (1, 0.0, None));
+    assert_eq!((by.who, by.now_s, by.first_s), (PerformerId(1), 0.0, None));
     assert!(between > 3.0 && (by.raw_s - between).abs() < 4.0 / 24.0, "{} {between}", by.raw_s);
     // Turned away for a second and a half and back again, they are: as the picture's own edges say.
     let pan = air.rig.axes().iter().position(|a| a.name == "pan").unwrap();
@@ -56,9 +57,10 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
         .map(|(k, v)| if (3.0..4.5).contains(&(k as f64 / HZ)) { v - 2.0 } else { v })
         .collect();
     away.samples.set_column(pan, &turned);
-    let outside = seen(&away, &context, 1).iter().filter(|(x, y)| x.abs() > 1.0 || y.abs() > 1.0).count();
+    let outside =
+        seen(&away, &context, PerformerId(1)).iter().filter(|(x, y)| x.abs() > 1.0 || y.abs() > 1.0).count();
     let lost = lost_of(&now, &away.track(&*air.rig), &people);
-    assert_eq!((lost.who, lost.raw_s), (1, 0.0));
+    assert_eq!((lost.who, lost.raw_s), (PerformerId(1), 0.0));
     // Within two frames: it is looked at 24 times a second.
     assert!((lost.now_s - outside as f64 / HZ).abs() < 2.0 / 24.0, "{} {}", lost.now_s, outside as f64 / HZ);
     assert!((lost.first_s.unwrap() - 3.0).abs() < 2.0 / 24.0);
@@ -70,11 +72,11 @@ fn whom_a_move_is_about_is_lost_as_long_as_they_are_outside_the_frame() {
 fn whoever_walks_behind_a_post_is_covered_as_long_as_the_lines_past_its_sides_say() {
     let who = walks(7, &[(0.0, [-3.0, 0.0, -6.0]), (6.0, [3.0, 0.0, -6.0])]);
     let form = Form::Block { size: [0.5, 3.0, 0.2], material: Material::Timber };
-    let post = Piece { id: 3, ..Piece::new("post", form, [0.0, 0.0, -3.0]) };
+    let post = Piece { id: PieceId(3), ..Piece::new("post", form, [0.0, 0.0, -3.0]) };
     let playing = Arc::new(PerformanceTimeline::compile(
         std::slice::from_ref(&post),
         std::slice::from_ref(&who),
-        1,
+        PerformanceId(1),
         &Clips::new(),
     ));
     let people = SubjectPoints::of(&playing, std::slice::from_ref(&who), 6.0);
@@ -86,7 +88,7 @@ fn whoever_walks_behind_a_post_is_covered_as_long_as_the_lines_past_its_sides_sa
     let covered = |obstacles: &Obstacles, setup| {
         covered_times(&track, &camera, &people, 0, Before { obstacles, setup })
     };
-    let [time] = covered(&obstacles, 1)[..] else { panic!("{:?}", covered(&obstacles, 1)) };
+    let [time] = covered(&obstacles, SetupId(1))[..] else { panic!("{:?}", covered(&obstacles, SetupId(1))) };
     // The near edge of the post, 2.9 m away, is half a metre wide: 6 m away, what is behind it is as much wider.
     let (half, inside) = (0.25 * 6.0 / 2.9, |t: f64| people.at(t).next().unwrap().1);
     let hidden = (0..=720).map(|k| f64::from(k) / 120.0).filter(|t| {
@@ -101,11 +103,11 @@ fn whoever_walks_behind_a_post_is_covered_as_long_as_the_lines_past_its_sides_sa
     );
     assert!(time.length_s() > 0.5, "{time:?}");
     // Taken out for a setup, it covers nobody there; and nothing behind them does.
-    let wild = Piece { wild: vec![2], ..post.clone() };
+    let wild = Piece { wild: vec![SetupId(2)], ..post.clone() };
     let without = Obstacles::of(&[wild], &playing, &Default::default());
-    assert_eq!((covered(&without, 2).len(), covered(&without, 1).len()), (0, 1));
+    assert_eq!((covered(&without, SetupId(2)).len(), covered(&without, SetupId(1)).len()), (0, 1));
     let behind = Piece { position: [0.0, 0.0, -9.0], ..post };
-    assert_eq!(covered(&Obstacles::of(&[behind], &playing, &Default::default()), 1), []);
+    assert_eq!(covered(&Obstacles::of(&[behind], &playing, &Default::default()), SetupId(1)), []);
 }
 
 fn lost_of(raw: &Track, now: &Track, people: &SubjectPoints) -> Lost {

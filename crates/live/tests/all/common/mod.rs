@@ -5,6 +5,7 @@ use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::clearance::Obstacles;
 use rovnek_core::curve::CurveKey;
+use rovnek_core::ids::{PerformanceId, PerformerId, PieceId, SetupId};
 use rovnek_core::keys::{Curves, Keyed};
 use rovnek_core::lens::Camera;
 use rovnek_core::performer::Clips;
@@ -31,7 +32,7 @@ pub fn placed() -> Placed {
 pub fn of(setup_id: u32, spec: RigSpec) -> Placed {
     let (camera, rig) = (Camera::default(), spec.into());
     Placed {
-        setup_id,
+        setup_id: SetupId(setup_id),
         camera,
         rig,
         positions: Vec::new(),
@@ -67,7 +68,14 @@ pub fn staged(setups: Vec<Placed>) -> Staged {
 /// Somebody who can be driven.
 pub fn somebody(id: u32) -> Cast {
     let start = Driven { x: 2.0, z: -1.0, ..Driven::default() };
-    Cast { of: MoverId::Performer(id), height_m: 1.7, build: 1.0, floor_m: 0.0, start, parts: Vec::new() }
+    Cast {
+        of: MoverId::Performer(PerformerId(id)),
+        height_m: 1.7,
+        build: 1.0,
+        floor_m: 0.0,
+        start,
+        parts: Vec::new(),
+    }
 }
 
 /// A floor with somebody on it, whose time runs.
@@ -107,20 +115,20 @@ pub fn hold(floor: &mut Floor, seconds: f64, axis: usize, rate: f64) {
 /// A barrel to run into, and a crate that stands on the machine of a setup.
 pub fn barrel_and_crate(id: u32, position: [f64; 3], crate_id: u32, setup: u32) -> Arc<Obstacles> {
     let form = Form::Round { radius: 0.4, height: 1.1, material: Material::Timber };
-    let barrel = Piece { id, ..Piece::new("barrel", form, position) };
+    let barrel = Piece { id: PieceId(id), ..Piece::new("barrel", form, position) };
     let form = Form::Block { size: [0.4, 0.3, 0.4], material: Material::Timber };
-    let on = Some(Carrier::Setup { id: setup, moved: None });
-    let crate_ = Piece { id: crate_id, rides: on, ..Piece::new("crate", form, [0.4, 0.2, 0.3]) };
+    let on = Some(Carrier::Setup { id: SetupId(setup), moved: None });
+    let crate_ = Piece { id: PieceId(crate_id), rides: on, ..Piece::new("crate", form, [0.4, 0.2, 0.3]) };
     let pieces = [barrel, crate_];
-    let playing = PerformanceTimeline::compile(&pieces, &[], 1, &Clips::new());
-    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup)));
+    let playing = PerformanceTimeline::compile(&pieces, &[], PerformanceId(1), &Clips::new());
+    let playing = playing.carried_by(|on| Some(stands_at_origin(on.setup.0)));
     Arc::new(Obstacles::of(&pieces, &playing.into(), &Default::default()))
 }
 
 /// The ride on a machine that the scene has standing at the origin.
 pub fn stands_at_origin(setup: u32) -> Ride {
     let track = CarrierTrack::of(20.0, |_| Pose::ORIGIN).into();
-    Ride { setup, bound: false, start: Pose::ORIGIN, track }
+    Ride { setup: SetupId(setup), bound: false, start: Pose::ORIGIN, track }
 }
 
 /// The device "freed 1" is where it is now; it sends 120 times a second.

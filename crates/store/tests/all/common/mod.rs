@@ -1,6 +1,7 @@
 //! What the tests of the store begin with.
 #![allow(dead_code)]
 
+use rovnek_core::ids::SceneId;
 use rovnek_store::history::Step;
 use rovnek_store::model::{NewScene, Scene};
 use rovnek_store::patch::{Names, Op};
@@ -32,7 +33,7 @@ pub fn edit(store: &mut Store, ops: Value) -> Result<Names> {
     let ops: Vec<Op> = serde_json::from_value(ops).unwrap();
     let mut names = Names::new();
     let mut edit = store.edit("edit", None)?;
-    edit.apply(1, &ops, &mut names)?;
+    edit.apply(SceneId(1), &ops, &mut names)?;
     edit.commit()?;
     Ok(names)
 }
