@@ -8,8 +8,8 @@ import type {
   CurvesOf,
   LaneKind,
   Param,
-  Wish,
-  Brought,
+  CalmGoal,
+  ImportedThings,
   ClipView,
   Described,
   DriftStop,
@@ -25,16 +25,16 @@ import type {
   FollowView,
   FiguresView,
   FrameView,
-  FrameWanted,
+  FrameRequest,
   JobView,
-  KeptView,
-  BaseWanted,
+  NewMoveView,
+  BaseRequest,
   LensSet,
   MachineKind,
   MachineView,
   PhoneView,
   PresetTreatments,
-  PhoneWanted,
+  PhoneRequest,
   PutThere,
   ReachView,
   RigSpec,
@@ -42,7 +42,7 @@ import type {
   SetupView,
   ShakeView,
   Socket,
-  StandInWanted,
+  SimulatorRequest,
   Take,
   Tolerance,
   VersionsView,
@@ -61,7 +61,8 @@ export const queryClient = new QueryClient({
 export const useDocument = () => useDocuments((s) => s.shown);
 
 /** Versions of what the server works out of the document that it has: keys of queries use nothing else. */
-const useVersion = (of: (versions: VersionsView) => string | undefined) => useDocuments((s) => of(s.versions));
+const useVersion = (of: (versions: VersionsView) => string | undefined) =>
+  useDocuments((s) => of(s.versions));
 
 /** Results of a document that is gone are not kept. */
 const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
@@ -275,7 +276,7 @@ function useAsk<Args, T>(request: (args: Args) => Promise<T>, quiet = false) {
 export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 /** Lays a take below the next roll, or none. */
 export const useSetBase = () =>
-  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseWanted)));
+  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseRequest)));
 
 /** Shake of takes; asked again when takes come or change. */
 export function useShakes(takes: Take[]) {
@@ -304,14 +305,16 @@ const useDeviceEdit = <Args>(request: (args: Args) => Promise<DevicesView>) =>
 export const useListen = () =>
   useDeviceEdit((sockets: Socket[]) => json<DevicesView>("devices", send("PUT", sockets)));
 export const useStandIn = () =>
-  useDeviceEdit((wanted: StandInWanted | null) => json<DevicesView>("devices/stand-in", send("PUT", wanted)));
+  useDeviceEdit((wanted: SimulatorRequest | null) =>
+    json<DevicesView>("devices/stand-in", send("PUT", wanted)),
+  );
 
 /** The door through which a phone may come in. */
 export const usePhone = () =>
   useQuery({ queryKey: ["phone"], queryFn: () => json<PhoneView>("devices/phone"), staleTime: 0 });
 export const useOpenPhone = () =>
   useMutation({
-    mutationFn: (wanted: PhoneWanted) => json<PhoneView>("devices/phone", send("PUT", wanted)),
+    mutationFn: (wanted: PhoneRequest) => json<PhoneView>("devices/phone", send("PUT", wanted)),
     onSuccess: (view) => queryClient.setQueryData(["phone"], view),
     onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
   });
@@ -326,7 +329,7 @@ export const useClips = (of: number) =>
 
 export const useBringIn = (quiet = false) =>
   useAsk(async ({ path, file }: { path: string; file: Blob }) => {
-    const brought = await json<Brought>(`import/${path}`, { method: "POST", body: file });
+    const brought = await json<ImportedThings>(`import/${path}`, { method: "POST", body: file });
     hearChanges(brought.changed);
     return brought;
   }, quiet);
@@ -349,7 +352,7 @@ export const useStopJob = () => useAsk((id: number) => json<JobView[]>(`jobs/${i
 /** Keeps what a job made, as it was shown. */
 export const useKeepKeys = () =>
   useAsk(async (id: number) => {
-    const kept = await json<KeptView>(`jobs/${id}/keep`, send("POST"));
+    const kept = await json<NewMoveView>(`jobs/${id}/keep`, send("POST"));
     hearChanges(kept.changed);
     return kept;
   });
@@ -360,7 +363,7 @@ export const useFlatKind = () =>
 /** A move as plain values, kept as a move of its own. */
 export const useMakeFlat = () =>
   useAsk(async ({ move, by }: { move: number; by: Flatten }) => {
-    const kept = await json<KeptView>(`moves/${move}/flatten`, send("POST", by));
+    const kept = await json<NewMoveView>(`moves/${move}/flatten`, send("POST", by));
     hearChanges(kept.changed);
     return kept;
   });
@@ -394,13 +397,13 @@ export async function machineThere(
 }
 
 /** The camera that sees a drawn frame. */
-export const askFrame = (wanted: FrameWanted) => json<FrameView>("frame", send("POST", wanted));
+export const askFrame = (wanted: FrameRequest) => json<FrameView>("frame", send("POST", wanted));
 
 export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);
 
 /** Parameters of a wish for calm, with their default values. */
 export const useCalmKind = () =>
-  useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], Wish]>("kinds/calm") });
+  useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], CalmGoal]>("kinds/calm") });
 
 /** The stops that a drift of a move finds; asked again when the move or one of its treatments is another. */
 export function useStops(shown: Looked, treatment: number) {
@@ -449,7 +452,7 @@ export const askAim = (move: number, treatment: number) =>
   });
 
 /** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
-export const askCalm = (move: number, treatment: number, wish: Wish, signal: AbortSignal) =>
+export const askCalm = (move: number, treatment: number, wish: CalmGoal, signal: AbortSignal) =>
   json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
     (error: Error) => {
       if (!signal.aborted) enqueueSnackbar(error.message, { variant: "error" });

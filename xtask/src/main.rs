@@ -1,5 +1,4 @@
-//! `cargo xtask demo` and `cargo xtask test`: everything a fresh machine needs, in one command
-//! each. Only the standard library, so that it starts at once.
+//! `cargo xtask demo`, `dev` and `test`: everything a fresh machine needs, in one command each. Only the standard library, so that it starts at once.
 
 mod parts;
 
@@ -12,6 +11,7 @@ use std::time::Instant;
 const HELP: &str = "cargo xtask COMMAND
 
   demo [--port N]   install and build what is needed, then serve the demo production
+  dev               the same beside a page that is built anew whenever a file of it is saved
   test [PART ...]   install what the tests need and run everything, or only the named parts
   bench             run the benches, the filters beside SciPy, a drag on the plan
   reference         make the check values in reference/values anew
@@ -26,6 +26,7 @@ fn main() -> ExitCode {
     };
     let outcome = match command.as_str() {
         "demo" => demo(rest),
+        "dev" => dev(),
         "test" => return test(rest),
         "bench" => bench(),
         "reference" => reference(),
@@ -106,6 +107,22 @@ fn demo(rest: &[String]) -> Outcome {
     let mut demo = Command::new(binary());
     demo.arg("demo").args(rest);
     run(demo)
+}
+
+/// The port that the page's own server hands requests on to; see `web/vite.config.ts`.
+const DEV_PORT: &str = "4780";
+
+/// The demo production, and the page served from its sources beside it, until either ends.
+fn dev() -> Outcome {
+    build()?;
+    let mut server = Command::new(binary());
+    server.args(["demo", "--port", DEV_PORT]);
+    let mut server =
+        server.spawn().map_err(|e| format!("{} could not be started: {e}", binary().display()))?;
+    let page = run(command("web", "npm", &["run", "--silent", "dev"]));
+    let _ = server.kill();
+    let _ = server.wait();
+    page
 }
 
 /// A Python with packages of its own, kept below `target`.

@@ -32,13 +32,13 @@ pub enum Carrier {
 pub(crate) fn or_piece<'de, D: Deserializer<'de>>(from: D) -> Result<Option<Carrier>, D::Error> {
     #[derive(Deserialize)]
     #[serde(untagged)]
-    enum Kept {
+    enum StoredCarrier {
         Piece(PieceId),
         Carrier(Carrier),
     }
-    Ok(Option::<Kept>::deserialize(from)?.map(|kept| match kept {
-        Kept::Piece(id) => Carrier::Piece { id },
-        Kept::Carrier(carrier) => carrier,
+    Ok(Option::<StoredCarrier>::deserialize(from)?.map(|kept| match kept {
+        StoredCarrier::Piece(id) => Carrier::Piece { id },
+        StoredCarrier::Carrier(carrier) => carrier,
     }))
 }
 

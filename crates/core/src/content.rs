@@ -14,7 +14,7 @@ pub fn content<T: Serialize + ?Sized>(value: &T) -> u64 {
     let mut sum = 0u64;
     visit(value, &mut |at, leaf| {
         if says_something(leaf) {
-            let path = at.iter().fold(BASIS, |hash, token| step(hash, token));
+            let path = at.iter().fold(BASIS, step);
             sum = sum.wrapping_add(mixed(leaf_hash(path, leaf)));
         }
     });

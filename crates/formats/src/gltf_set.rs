@@ -29,7 +29,7 @@ const LOOKED_UP: u32 = 512;
 
 /// Pieces, and the assets they refer to by the ids they have here.
 #[derive(Clone, Debug, Default)]
-pub struct Brought {
+pub struct ImportedSet {
     /// In the order of the file.
     pub pieces: Vec<Piece>,
     /// Their meshes and images.
@@ -39,7 +39,7 @@ pub struct Brought {
 }
 
 /// The pieces of a set. `name` is given to what has none.
-pub fn read(bytes: &[u8], name: &str) -> Result<Read<Brought>, FormatError> {
+pub fn read(bytes: &[u8], name: &str) -> Result<Read<ImportedSet>, FormatError> {
     read_while(bytes, name, &mut |_| true)
 }
 
@@ -48,7 +48,7 @@ pub fn read_while(
     bytes: &[u8],
     name: &str,
     go_on: &mut dyn FnMut(f64) -> bool,
-) -> Result<Read<Brought>, FormatError> {
+) -> Result<Read<ImportedSet>, FormatError> {
     let reader = Reader { file: open(bytes)?, textures: Vec::new(), notes: Vec::new(), triangles: 0 };
     // The gltf crate panics on what a mesh may not be written as, instead of reporting it.
     let work = || reader.read(name, go_on);
@@ -69,7 +69,11 @@ struct Reader {
 }
 
 impl Reader {
-    fn read(mut self, name: &str, go_on: &mut dyn FnMut(f64) -> bool) -> Result<Read<Brought>, FormatError> {
+    fn read(
+        mut self,
+        name: &str,
+        go_on: &mut dyn FnMut(f64) -> bool,
+    ) -> Result<Read<ImportedSet>, FormatError> {
         let file = self.file.file.clone();
         let steps = (file.images().len() + 1) as f64;
         for (i, image) in file.images().enumerate() {
@@ -83,7 +87,7 @@ impl Reader {
                 "there is no scene in it; write the whole scene, not only meshes",
             ));
         };
-        let mut out = Brought { figures: self.file.figures()?, ..Brought::default() };
+        let mut out = ImportedSet { figures: self.file.figures()?, ..ImportedSet::default() };
         let dances = |n: &gltf::Node, figures: &[Figure]| {
             n.skin().is_some_and(|s| figures.iter().any(|f| f.skins.contains(&s.index())))
         };
@@ -128,7 +132,7 @@ impl Reader {
         &mut self,
         mut piece: Piece,
         node: &gltf::Node,
-        out: &mut Brought,
+        out: &mut ImportedSet,
     ) -> Result<(), FormatError> {
         piece.check().map_err(|e| FormatError::whole(format!("{e}; the file was changed by hand")))?;
         // The setups that it was taken out for are not in the file.
@@ -172,7 +176,7 @@ impl Reader {
     }
 
     /// Makes pieces of meshes that are none yet.
-    fn stand(&mut self, mesh: Mesh, name: &str, out: &mut Brought) -> Result<(), FormatError> {
+    fn stand(&mut self, mesh: Mesh, name: &str, out: &mut ImportedSet) -> Result<(), FormatError> {
         let size = mesh.size();
         if size.iter().any(|v| *v > LARGEST_M) {
             let [x, y, z] = size.map(|v| v.round());

@@ -188,7 +188,7 @@ fn readers() -> Vec<Reader> {
             words: &["\"turn\":[]", "[1,2,3,4]", "-"],
             read: |bytes| {
                 let mut carried = phone::Carried::default();
-                phone::Held::read(bytes).is_ok_and(|held| {
+                phone::PhoneState::read(bytes).is_ok_and(|held| {
                     let s = carried.moved(&held, 0.02);
                     assert!(s.pose.position.is_finite() && s.pose.rotation.is_finite());
                     true

@@ -55,7 +55,7 @@ fn told(protocol: Protocol, rate_hz: u32, minutes: f64) -> String {
     while began.elapsed().as_secs_f64() < minutes * 60.0 {
         let way = if began.elapsed().as_secs() % 8 < 4 { 0.7 } else { -0.7 };
         let command = Command::Drive { rates: vec![way, way / 3.0], nudges: vec![], fine: false };
-        let _ = runner.messages.send(Message::Asked(1, PageCommand { setup: Some(SetupId(1)), command }));
+        let _ = runner.messages.send(Message::Command(1, PageCommand { setup: Some(SetupId(1)), command }));
         std::thread::sleep(Duration::from_millis(50));
         arrived.extend(inbox.try_iter().filter_map(|m| match m {
             Message::Tracked(packed) => packed.sample.map(|_| packed.arrived),

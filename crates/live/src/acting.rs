@@ -2,7 +2,7 @@
 //! and pads, or as a puppet that goes where a tracked device is carried.
 
 use rovnek_core::axis_motion::STEP_S;
-use rovnek_core::performer::driven::{Driven, ROW, Wanted};
+use rovnek_core::performer::driven::{Driven, ROW, WalkInput};
 use rovnek_core::playing::MoverId;
 use rovnek_core::space::Pose;
 use rovnek_core::steady::{Steadier, Steady, SteadyBy};
@@ -44,7 +44,7 @@ pub struct Acting {
     /// The camera does not record meanwhile.
     pub alone: bool,
     /// Request of the hands.
-    pub wanted: Wanted,
+    pub wanted: WalkInput,
     strings: Option<Strings>,
     at: Driven,
     begin: Driven,
@@ -54,13 +54,13 @@ impl Acting {
     /// From where they stand when the scene begins.
     pub fn new(cast: Cast, alone: bool) -> Acting {
         let start = cast.start;
-        Acting { cast, alone, wanted: Wanted::default(), strings: None, at: start, begin: start }
+        Acting { cast, alone, wanted: WalkInput::default(), strings: None, at: start, begin: start }
     }
 
     /// Hangs it on a device from where both are, a metre of the device's being so many of the set's; or
     /// gives it back to hands.
     pub fn hang(&mut self, source: String, scale: f64) {
-        self.wanted = Wanted::default();
+        self.wanted = WalkInput::default();
         self.strings = (!source.is_empty()).then(|| Strings {
             source,
             scale: scale.clamp(0.01, 1000.0),
@@ -96,13 +96,13 @@ impl Acting {
 
     /// Hands let go: who is seated stays seated.
     pub fn let_go(&mut self) {
-        self.wanted = Wanted { sit: self.wanted.sit, ..Wanted::default() };
+        self.wanted = WalkInput { sit: self.wanted.sit, ..WalkInput::default() };
     }
 
     /// Back to where the roll began.
     pub fn back(&mut self) {
         self.at = self.begin;
-        self.wanted = Wanted::default();
+        self.wanted = WalkInput::default();
         if let Some((source, scale)) = self.source().map(|(s, scale)| (s.to_string(), scale)) {
             self.hang(source, scale);
         }

@@ -82,7 +82,7 @@ pub enum Command {
         note: String,
         /// How a pass lies over the take below.
         #[serde(default)]
-        pass: PassWanted,
+        pass: PassRequest,
     },
     /// How fast the floor's clock goes: 1, or slower to give hands time. 0.05 to 1.
     Clock {
@@ -268,14 +268,14 @@ impl Command {
 
     /// Roll without a pass.
     pub fn roll(count_in_s: f64) -> Command {
-        Command::Roll { count_in_s, until_s: None, note: String::new(), pass: PassWanted::default() }
+        Command::Roll { count_in_s, until_s: None, note: String::new(), pass: PassRequest::default() }
     }
 }
 
 /// A pass over the take below.
 #[derive(Clone, Debug, Default, PartialEq, Deserialize, TS)]
 #[serde(default)]
-pub struct PassWanted {
+pub struct PassRequest {
     /// Name of the pass.
     pub name: String,
     /// Start of the pass, scene time in seconds; before it everything plays from the take below.

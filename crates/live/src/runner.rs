@@ -32,7 +32,7 @@ pub enum Message {
     /// A page has closed.
     Leave(PageId),
     /// Command of a page.
-    Asked(PageId, PageCommand),
+    Command(PageId, PageCommand),
     /// The scene, its setups and everybody in it, as they now are.
     Stage(Box<Staged>),
     /// The scene is to be left: when nothing rolls the recorder is told, after all else of this scene.
@@ -272,7 +272,7 @@ fn handle(floor: &mut Floor, message: Message) {
     match message {
         Message::Join(page) => floor.join(page),
         Message::Leave(page) => floor.leave(page),
-        Message::Asked(page, asked) => floor.asked(page, asked),
+        Message::Command(page, asked) => floor.asked(page, asked),
         Message::Stage(staged) => floor.stage(*staged),
         Message::LeaveScene => floor.leave_scene(),
         Message::StayInScene => floor.stay_in_scene(),

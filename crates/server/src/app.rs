@@ -265,7 +265,7 @@ impl App {
             return Ok(());
         }
         let document = &now.document;
-        if !known.as_ref().is_some_and(|k| k.version(Subject::Floor) == document.version(Subject::Floor)) {
+        if known.as_ref().is_none_or(|k| k.version(Subject::Floor) != document.version(Subject::Floor)) {
             let scenery = self.scenery(document)?;
             let staged = self.moves(&now, |moves, from| Ok(staged(document, &scenery, moves, from)))?;
             if !staged.setups.is_empty() {

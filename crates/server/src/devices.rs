@@ -53,12 +53,12 @@ pub struct DevicesView {
     /// Senders that cannot be understood, and why.
     pub strangers: Vec<(String, String)>,
     /// The stand-in that runs.
-    pub stand_in: Option<StandInWanted>,
+    pub stand_in: Option<SimulatorRequest>,
 }
 
 /// A stand-in to start.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct StandInWanted {
+pub struct SimulatorRequest {
     /// Protocol of the packets.
     pub protocol: Protocol,
     /// "shoulder", "sweep" or "still".
@@ -70,7 +70,7 @@ pub struct StandInWanted {
 }
 
 struct Running {
-    wanted: StandInWanted,
+    wanted: SimulatorRequest,
     stop: Arc<AtomicBool>,
 }
 
@@ -166,7 +166,7 @@ impl Devices {
     /// and kept by `keep`.
     pub fn stand_in(
         &self,
-        wanted: Option<StandInWanted>,
+        wanted: Option<SimulatorRequest>,
         keep: impl FnOnce(&str) -> Outcome<()>,
     ) -> Outcome<()> {
         let _changing = lock(&self.changing);

@@ -21,7 +21,7 @@ const MOST_HZ: u32 = 240;
 
 /// Request for live out: camera, protocol, receiver.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct LiveOutWanted {
+pub struct LiveOutRequest {
     /// True to send.
     pub on: bool,
     /// Protocol of the packets.
@@ -44,7 +44,7 @@ pub struct LiveOutWanted {
 pub struct LiveOutView {
     /// Request that is in force.
     #[serde(flatten)]
-    pub wanted: LiveOutWanted,
+    pub wanted: LiveOutRequest,
     /// Samples that went out.
     #[ts(type = "number")]
     pub sent: u64,
@@ -81,7 +81,7 @@ pub struct Out {
 }
 
 struct State {
-    wanted: LiveOutWanted,
+    wanted: LiveOutRequest,
     telling: Option<Telling>,
     error: Option<String>,
 }
@@ -89,7 +89,7 @@ struct State {
 impl Out {
     /// Live out that sends nothing.
     pub fn new(floor: Sender<Message>) -> Out {
-        let wanted = LiveOutWanted {
+        let wanted = LiveOutRequest {
             on: false,
             protocol: Protocol::OpenTrackIo,
             address: Ipv4Addr::LOCALHOST.into(),
@@ -133,7 +133,7 @@ impl Out {
 
     /// Tells otherwise from now on; `course` says where the camera of the move goes that is to be told, none
     /// where the camera on the floor is told.
-    pub fn set(&self, wanted: LiveOutWanted, course: Option<Result<Course, String>>) -> Result<(), String> {
+    pub fn set(&self, wanted: LiveOutRequest, course: Option<Result<Course, String>>) -> Result<(), String> {
         if !(1..=MOST_HZ).contains(&wanted.rate_hz) || wanted.port == 0 {
             return Err(format!("give 1 to {MOST_HZ} samples a second, and a port from 1 on"));
         }

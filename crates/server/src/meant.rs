@@ -109,10 +109,10 @@ impl<'r> FromRequest<'r> for &'r Asking {
 }
 
 /// Notes for each request what it means, and turns those away that mean what is not on the floor any more.
-pub struct Meant;
+pub struct StayGuard;
 
 #[rocket::async_trait]
-impl Fairing for Meant {
+impl Fairing for StayGuard {
     fn info(&self) -> Info {
         Info { name: "the scene that is meant", kind: Kind::Request }
     }

@@ -14,9 +14,21 @@ use rovnek_store::model::{Document, NewScene};
 use rovnek_store::reader::Reader;
 use rovnek_store::shelf::Shelf;
 use rovnek_store::{Result, Store};
+use std::collections::VecDeque;
 use std::path::PathBuf;
 use std::sync::Mutex;
 use tempfile::TempDir;
+
+/// Most sceneries that are kept, each of another performance.
+const SCENERIES: usize = 4;
+
+/// What scenes were made ready with, and the last ones, newest first.
+#[derive(Default)]
+struct Sceneries {
+    clips: Clips,
+    surfaces: MeshHulls,
+    last: VecDeque<Scenery>,
+}
 
 /// Reader of a production, and caches of what was worked out of it.
 pub struct Opened {
@@ -24,7 +36,7 @@ pub struct Opened {
     pub id: String,
     readers: Readers,
     moves: MoveCache,
-    scenery: Mutex<(Clips, MeshHulls, Option<Scenery>)>,
+    scenery: Mutex<Sceneries>,
     /// Folder for an empty production while none is open.
     _nowhere: Option<TempDir>,
 }
@@ -55,27 +67,32 @@ impl Opened {
         self.readers.read(what)
     }
 
-    /// A document's scene made ready; the last one is kept, and what did not change of it.
+    /// A document's scene made ready. The last ones are kept, so that going to and fro between performances
+    /// works nothing out anew, and what did not change of the last one is taken over.
     pub fn scenery(&self, document: &Document) -> Result<Scenery> {
         let mut kept = lock(&self.scenery);
-        let (clips, surfaces, last) = &mut *kept;
-        if let Some(scenery) = last.as_ref().filter(|s| s.fits(document)) {
-            return Ok(scenery.clone());
+        let Sceneries { clips, surfaces, last } = &mut *kept;
+        if let Some(place) = last.iter().position(|s| s.fits(document)) {
+            let scenery = last.remove(place).expect("it was found there");
+            last.push_front(scenery.clone());
+            return Ok(scenery);
         }
         self.read(|reader| {
             load_clips(reader, document, clips)?;
             load_surfaces(reader, &document.scene.pieces, surfaces)
         })?;
-        let bare = Scenery::again(last.as_ref(), document, clips, surfaces);
+        let bare = Scenery::again(last.iter().find(|s| s.is_of(document)), document, clips, surfaces);
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
         let scenery = carried(document, bare, &self.moves, &read, surfaces);
-        *last = Some(scenery.clone());
+        last.retain(|s| !s.is_of(document));
+        last.truncate(SCENERIES - 1);
+        last.push_front(scenery.clone());
         Ok(scenery)
     }
 
     /// All captured motion that was brought in.
     pub fn clips(&self, document: &Document) -> Result<Clips> {
-        let (clips, ..) = &mut *lock(&self.scenery);
+        let clips = &mut lock(&self.scenery).clips;
         self.read(|reader| load_clips(reader, document, clips))?;
         Ok(clips.clone())
     }

@@ -100,6 +100,11 @@ impl Scenery {
         Scenery { playing, people, ..self.clone() }
     }
 
+    /// True for a scenery of the performance that plays in a document, as it was at some revision.
+    pub fn is_of(&self, document: &Document) -> bool {
+        self.made_of.performance == document.scene.performance
+    }
+
     /// True if the document still has this scenery.
     pub fn fits(&self, document: &Document) -> bool {
         self.made_of.whole == document.version(Subject::Scenery(document.scene.performance))

@@ -114,7 +114,7 @@ pub fn rocket(app: Arc<App>, address: Address) -> Rocket<Build> {
     };
     rocket::custom(config)
         .manage(app)
-        .attach(meant::Meant)
+        .attach(meant::StayGuard)
         .attach(guard::Guard)
         .attach(packed::Packed)
         .mount("/", routes![page::index, page::file])

@@ -90,7 +90,7 @@ pub fn live(ws: WebSocket, app: &State<std::sync::Arc<App>>, mut closing: Shutdo
                     came = stream.next() => match came {
                         Some(Ok(Packet::Text(text))) => match PageCommand::read(&text) {
                             Ok(asked) => {
-                                let _ = floor.send(Message::Asked(page, asked));
+                                let _ = floor.send(Message::Command(page, asked));
                                 continue;
                             }
                             Err(sentence) => Tell::Refused { sentence }.packet(),

@@ -48,7 +48,7 @@ pub enum CarryChoice {
 
 /// Request to carry things.
 #[derive(Clone, Debug, Deserialize, TS)]
-pub struct CarryWanted {
+pub struct CarryRequest {
     /// Setups, pieces, performers.
     pub things: Vec<CarryThing>,
     /// Setups bring their takes.
@@ -128,7 +128,7 @@ impl Reader {
 }
 
 /// The rows that are wanted, with what comes along by choice.
-fn parcel<'a>(db: &'a Connection, wanted: &CarryWanted) -> Result<Parcel<'a>> {
+fn parcel<'a>(db: &'a Connection, wanted: &CarryRequest) -> Result<Parcel<'a>> {
     let along =
         wanted.choices.iter().filter(|(_, does)| *does == CarryChoice::Along).map(|(thing, _)| *thing);
     let all: BTreeSet<CarryThing> = wanted.things.iter().copied().chain(along).collect();
@@ -183,7 +183,7 @@ impl Edit<'_> {
         from: &Reader,
         same: bool,
         scene: SceneId,
-        wanted: &CarryWanted,
+        wanted: &CarryRequest,
     ) -> Result<Vec<CarryMissing>> {
         let source = from.db();
         let parcel = parcel(source, wanted)?;
@@ -226,7 +226,7 @@ impl Edit<'_> {
         from: &Reader,
         same: bool,
         scene: SceneId,
-        wanted: &CarryWanted,
+        wanted: &CarryRequest,
     ) -> Result<Vec<RowId>> {
         let source = from.db();
         let mut parcel = parcel(source, wanted)?;

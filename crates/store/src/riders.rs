@@ -18,12 +18,12 @@ fn starts(setup: &Setup) -> Pose {
 }
 
 /// Way and turn of the things that are brought along.
-struct Brought {
+struct Displacement {
     by: Pose,
     turn_deg: f64,
 }
 
-impl Brought {
+impl Displacement {
     fn place(&self, position: &mut [f64; 3]) {
         *position =
             self.by.then(Pose { position: DVec3::from(*position), ..Pose::ORIGIN }).position.to_array();
@@ -50,7 +50,7 @@ impl Edit<'_> {
         }
         let by = to.then(from.inverse());
         let turn_deg = PanTiltRoll::from_rotation(by.rotation).pan.to_degrees();
-        let brought = Brought { by, turn_deg };
+        let brought = Displacement { by, turn_deg };
         let here =
             |carrier: Option<Carrier>| matches!(carrier, Some(Carrier::Setup { id, .. }) if id == now.id);
         for mut piece in self.pieces(scene)?.into_iter().filter(|p| here(p.rides)) {

@@ -2,14 +2,14 @@ import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { askFrame, machineThere, usePutOnFloor } from "../api";
-import type { FrameView, FrameWanted } from "../generated/types";
+import type { FrameView, FrameRequest } from "../generated/types";
 import type { View } from "../render/stage";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
 import { setSet } from "../state/set";
 import { addSetup } from "./setups";
 
-interface Held {
+interface DrawnFrame {
   corner: [number, number, number];
   x: number;
   y: number;
@@ -22,8 +22,8 @@ interface Held {
  */
 export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
   const box = useRef<HTMLDivElement>(null);
-  const held = useRef<Held | null>(null);
-  const asked = useRef<{ next: FrameWanted | null; running: boolean }>({ next: null, running: false });
+  const held = useRef<DrawnFrame | null>(null);
+  const asked = useRef<{ next: FrameRequest | null; running: boolean }>({ next: null, running: false });
   /** Taken before the server had answered: made of its answer. */
   const early = useRef(false);
   /** A setup is being made of it: once is enough. */
@@ -46,7 +46,7 @@ export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
     return [(event.clientX - r.left) / r.width, (event.clientY - r.top) / r.height];
   };
   /** The newest wish is asked as soon as the last answer is there. */
-  const ask = async (wanted: FrameWanted) => {
+  const ask = async (wanted: FrameRequest) => {
     asked.current.next = wanted;
     if (asked.current.running) return;
     asked.current.running = true;

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
 import { queryClient, useDocument } from "../api";
-import type { LiveOutView, LiveOutWanted } from "../generated/types";
+import type { LiveOutView, LiveOutRequest } from "../generated/types";
 import { NumberField, TextField } from "../form/fields";
 import { Choice, Row, Toggle } from "../form/rows";
 import { json, send } from "../server";
@@ -21,13 +21,13 @@ export function LiveOutRows() {
     refetchInterval: (query) => (query.state.data?.on ? 1000 : false),
   }).data;
   const tell = useMutation({
-    mutationFn: (wanted: LiveOutWanted) => json<LiveOutView>("devices/out", send("PUT", wanted)),
+    mutationFn: (wanted: LiveOutRequest) => json<LiveOutView>("devices/out", send("PUT", wanted)),
     onSuccess: (now) => queryClient.setQueryData(KEY, now),
     onError: (error) => enqueueSnackbar(error.message, { variant: "error" }),
   });
   if (!view || !document) return null;
   const { sent, dropped, error, ...wanted } = view;
-  const change = (part: Partial<LiveOutWanted>) => tell.mutate({ ...wanted, ...part });
+  const change = (part: Partial<LiveOutRequest>) => tell.mutate({ ...wanted, ...part });
   return (
     <>
       <Row label="live out">

@@ -15,7 +15,7 @@ import { setView, useView } from "../state/view";
 
 type Vec = [number, number, number];
 
-interface Wish {
+interface HandMove {
   word: string;
   position: Vec;
   angles: Vec | null;
@@ -28,14 +28,14 @@ const nudge = (name: string, by: number) => {
   if (i >= 0 && by !== 0) link.nudge(i, by);
 };
 
-/** Wish of a hand that moved; `far` is the distance of what the hand holds. */
+/** HandMove of a hand that moved; `far` is the distance of what the hand holds. */
 export function wished(
   how: "truck" | "orbit",
   at: { position: Vec; rotation: readonly number[]; angles: Vec },
   [dx, dy]: readonly [number, number],
   metresPerPixel: number,
   far: number,
-): Wish {
+): HandMove {
   if (how === "truck") {
     // The picture follows the hand, so the camera goes the other way.
     const right = turn(at.rotation, 0, [1, 0, 0]);
@@ -57,7 +57,7 @@ export function wished(
   return { word: `round by ${by.toFixed(0)}°`, position, angles: [pan + by, tilt, roll] };
 }
 
-async function sendTo(wish: Wish) {
+async function sendTo(wish: HandMove) {
   const frame = link.frame;
   if (!frame) return;
   const near = frame.axes.map((a) => a.value);
@@ -95,7 +95,7 @@ function rightens(event: React.PointerEvent, done: boolean) {
   correcting.current.put(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
 }
 
-let drag: { how: "truck" | "orbit"; x: number; y: number; wish: Wish | null } | null = null;
+let drag: { how: "truck" | "orbit"; x: number; y: number; wish: HandMove | null } | null = null;
 
 /** Hands for the picture; `tell` shows what a drag wants. */
 export function handMoves(tell: (word: string) => void) {

@@ -1438,7 +1438,7 @@ ease: Ease,
  */
 drawn: Array<number>, };
 
-export type KeysWanted = { 
+export type KeyEditRequest = { 
 /**
  * The keys of the axes that are picked, and of those that the camera's way depends on.
  */
@@ -1679,7 +1679,7 @@ scope?: Scope,
  */
 strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
-export type Meant = { 
+export type IntendedStop = { 
 /**
  * Name of the axis.
  */
@@ -1779,7 +1779,7 @@ slow_percent: number,
 /**
  * Stops that are meant.
  */
-leave?: Array<Meant>, };
+leave?: Array<IntendedStop>, };
 
 export type Amounts = { 
 /**
@@ -2047,7 +2047,7 @@ way: ShakeBy, };
 
 export type CalmBy = "bell" | "low_pass";
 
-export type Wish = { 
+export type CalmGoal = { 
 /**
  * Factor by which the shake of the worst second is to fall, of position and of rotation.
  */
@@ -2669,7 +2669,7 @@ rotation_deg: number, } | { "state": "failed",
  */
 sentence: string, } | { "state": "stopped" });
 
-export type KeptView = { 
+export type NewMoveView = { 
 /**
  * Id of the new move.
  */
@@ -2919,7 +2919,7 @@ page: number,
  */
 wheel: Wheel | null, };
 
-export type PassWanted = { 
+export type PassRequest = { 
 /**
  * Name of the pass.
  */
@@ -3035,7 +3035,7 @@ note: string,
 /**
  * How a pass lies over the take below.
  */
-pass: PassWanted, } | { "do": "clock", 
+pass: PassRequest, } | { "do": "clock", 
 /**
  * Seconds of the scene in a second.
  */
@@ -3239,7 +3239,7 @@ running: boolean,
  */
 trouble: string | null, };
 
-export type LiveOutWanted = { 
+export type LiveOutRequest = { 
 /**
  * True to send.
  */
@@ -3387,7 +3387,7 @@ export type CarryChoice = { "does": "along" } | { "does": "instead",
  */
 with: number, } | { "does": "out" };
 
-export type CarryWanted = { 
+export type CarryRequest = { 
 /**
  * Setups, pieces, performers.
  */
@@ -3567,7 +3567,7 @@ port: number,
  */
 on: boolean, };
 
-export type StandInWanted = { 
+export type SimulatorRequest = { 
 /**
  * Protocol of the packets.
  */
@@ -3601,9 +3601,9 @@ strangers: Array<[string, string]>,
 /**
  * The stand-in that runs.
  */
-stand_in: StandInWanted | null, };
+stand_in: SimulatorRequest | null, };
 
-export type PhoneWanted = { 
+export type PhoneRequest = { 
 /**
  * True to open the door.
  */
@@ -3621,7 +3621,7 @@ export type PhoneView = {
 /**
  * Request that is in force.
  */
-wanted: PhoneWanted, 
+wanted: PhoneRequest, 
 /**
  * Address to type into the phone; none while the door is shut.
  */
@@ -3645,7 +3645,7 @@ position_cm: number | null,
  */
 rotation_deg: number | null, };
 
-export type BaseWanted = { 
+export type BaseRequest = { 
 /**
  * None: the next roll is a take of its own.
  */
@@ -4408,7 +4408,7 @@ made: { [name: string]: number },
  */
 changed: Changed, };
 
-export type StepWanted = { 
+export type StepRequest = { 
 /**
  * Page that asks; see [`Edits`].
  */
@@ -4418,7 +4418,7 @@ page: string,
  */
 entry?: number, };
 
-export type Brought = { 
+export type ImportedThings = { 
 /**
  * Changes of the document.
  */
@@ -4480,7 +4480,7 @@ fixed: Array<SolidView>,
  */
 card: CardSeat | null, };
 
-export type FrameWanted = { 
+export type FrameRequest = { 
 /**
  * Id of the setup that gives frame shape and lens set.
  */

@@ -1,7 +1,7 @@
 import { enqueueSnackbar } from "notistack";
 import { documentNow, edit, settled } from "../document/edit";
 import { diff, isNew, newId, plain, token } from "../document/patch";
-import type { KeyEdit, KeysWanted, Move, Op } from "../generated/types";
+import type { KeyEdit, KeyEditRequest, Move, Op } from "../generated/types";
 import { json, send } from "../server";
 import type { Looked } from "../state/looked";
 import {
@@ -42,7 +42,7 @@ export async function editKeys(looked: Looked, verb: string, what: KeyEdit, on?:
   if (Object.values(curvesNow(looked)).some((keys) => keys.some((k) => isNew(k.id)))) await settled();
   const before = curvesNow(looked);
   const picks = on ?? picksNow(looked);
-  const wanted: KeysWanted = { curves: before, picked: picks, edit: what };
+  const wanted: KeyEditRequest = { curves: before, picked: picks, edit: what };
   let after: Curves;
   try {
     const { id } = looked.move;

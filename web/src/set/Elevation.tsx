@@ -10,7 +10,7 @@ import { boxOf, round, type Box } from "./snap";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
 
-interface Held {
+interface PieceDrag {
   piece: Piece;
   top: boolean;
   y: number;
@@ -21,7 +21,7 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
   const { document, set, figures, edits } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [from, setFrom] = useState<"front" | "side">("front");
-  const [drag, setDrag] = useState<Held | null>(null);
+  const [drag, setDrag] = useState<PieceDrag | null>(null);
   const [by, setBy] = useState(0);
   const { picked, grid } = useSetState();
   const feet = useView((s) => s.feet);
@@ -58,7 +58,7 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
     const step = grid || 0.05;
     return free ? round(v) : round(Math.round(v / step) * step);
   };
-  const result = (d: Held, amount: number): Piece => {
+  const result = (d: PieceDrag, amount: number): Piece => {
     const { piece } = d;
     if (!d.top)
       return {

@@ -3,7 +3,7 @@ import { askCalm, useCalmKind } from "../api";
 import type { Changed } from "../form/contexts";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { Calm, Wish } from "../generated/types";
+import type { Calm, CalmGoal } from "../generated/types";
 import { endPreview } from "../state/preview";
 import { ink } from "../theme";
 
@@ -18,12 +18,12 @@ export function CalmDial(props: {
 }) {
   const { move, treatment, onFound } = props;
   const kind = useCalmKind().data;
-  const [wished, setWished] = useState<Wish | null>(null);
+  const [wished, setWished] = useState<CalmGoal | null>(null);
   const [found, setFound] = useState<Calm | null>(null);
   const asked = useRef<AbortController | null>(null);
   if (!kind) return null;
   const [params, usual] = kind;
-  const ask = (wish: Wish, how: Changed) => {
+  const ask = (wish: CalmGoal, how: Changed) => {
     setWished(wish);
     asked.current?.abort();
     const mine = (asked.current = new AbortController());
@@ -45,7 +45,7 @@ export function CalmDial(props: {
         // Before something is wished, there is nothing to bound.
         params={wished ? params : params.slice(0, 1)}
         value={(wished ?? usual) as unknown as Fields}
-        onChange={(next, how) => ask(next as unknown as Wish, how)}
+        onChange={(next, how) => ask(next as unknown as CalmGoal, how)}
       />
       {found?.told.map((sentence) => (
         <p key={sentence} role="alert" style={{ margin: "2px 0", fontSize: 12.5, color: ink.near }}>

@@ -4,19 +4,19 @@ import type { Looked } from "../state/looked";
 import { seek } from "../state/transport";
 import { ink } from "../theme";
 
-type Meant = NonNullable<Drift["leave"]>;
+type IntendedStops = NonNullable<Drift["leave"]>;
 
 const words = { goes_on: "goes on", turns: "turns", left: "left", stays: "stays" };
 
-const has = (stop: DriftStop) => (m: Meant[number]) =>
+const has = (stop: DriftStop) => (m: IntendedStops[number]) =>
   m.axis === stop.axis && m.at_s >= stop.from_s && m.at_s <= stop.to_s;
 
 /** The stops that a drift finds: gone to by a click, and left where they are meant. */
 export function DriftStops(props: {
   looked: Looked;
   treatment: number;
-  leave: Meant;
-  onLeave: (leave: Meant) => void;
+  leave: IntendedStops;
+  onLeave: (leave: IntendedStops) => void;
 }) {
   const { looked, treatment, leave, onLeave } = props;
   const stops = useStops(looked, treatment).data;

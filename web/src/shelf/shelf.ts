@@ -7,7 +7,7 @@ import type {
   Carried,
   CarryMissing,
   CarryOffer,
-  CarryWanted,
+  CarryRequest,
   SceneLine,
   ShelfView,
   Shelved,
@@ -123,7 +123,7 @@ export const useOffers = (id: string, scene: number) =>
   });
 
 /** Things that the wanted ones need and do not bring along. */
-export const useMissing = (production: string, wanted: CarryWanted) =>
+export const useMissing = (production: string, wanted: CarryRequest) =>
   useQuery({
     queryKey: ["missing", production, JSON.stringify(wanted)],
     queryFn: () => json<CarryMissing[]>("carry/look", send("POST", { production, ...wanted })),
@@ -132,7 +132,7 @@ export const useMissing = (production: string, wanted: CarryWanted) =>
   });
 
 /** Carries things into the scene on the floor. */
-export const carryOver = (production: string, wanted: CarryWanted) =>
+export const carryOver = (production: string, wanted: CarryRequest) =>
   tried(async () => {
     const { count, changed } = await json<Carried>("carry", send("POST", { production, ...wanted }));
     hearChanges(changed);

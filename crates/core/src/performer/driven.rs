@@ -16,7 +16,7 @@ use std::f64::consts::TAU;
 
 /// Request of the hands.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Wanted {
+pub struct WalkInput {
     /// Share of walking speed ahead, 0 to 1.
     pub ahead: f64,
     /// Share of turning speed to the right, −1 to 1.
@@ -60,7 +60,7 @@ pub const ROW: usize = 4;
 
 impl Driven {
     /// One step of `dt` later.
-    pub fn step(self, wanted: Wanted, dt: f64) -> Driven {
+    pub fn step(self, wanted: WalkInput, dt: f64) -> Driven {
         let sits = wanted.sit && self.speed == 0.0;
         let way = if sits { dt } else { -dt };
         let seated = (self.seated + way / SIT_S).clamp(0.0, 1.0);
@@ -231,7 +231,7 @@ mod tests {
         let mut all = vec![d];
         let mut go = |seconds: f64, ahead: f64, turn: f64, run: bool, sit: bool| {
             for _ in 0..(seconds / STEP_S) as usize {
-                d = d.step(Wanted { ahead, turn, run, sit }, STEP_S);
+                d = d.step(WalkInput { ahead, turn, run, sit }, STEP_S);
                 all.push(d);
             }
         };
@@ -258,7 +258,7 @@ mod tests {
         assert_eq!(all[all.len() - 1].seated, 0.0);
         // Seated, it does not go.
         let seated = Driven { seated: 0.5, ..Driven::default() };
-        assert_eq!(seated.step(Wanted { ahead: 1.0, sit: true, ..Wanted::default() }, STEP_S).x, 0.0);
+        assert_eq!(seated.step(WalkInput { ahead: 1.0, sit: true, ..WalkInput::default() }, STEP_S).x, 0.0);
     }
 
     #[test]

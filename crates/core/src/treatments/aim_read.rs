@@ -34,7 +34,7 @@ const LOOK_S: f64 = 2.0;
 const TURN_S: (f64, f64) = (0.2, 4.0);
 
 /// One asking: where in the picture everybody is, degrees to the right and up; none behind the camera.
-struct Asked {
+struct Sighting {
     time_s: f64,
     seen: Vec<Option<DVec2>>,
 }
@@ -47,10 +47,10 @@ pub fn aim_of_take(motion: &Motion, context: &Context, part: BodyPart) -> Aim {
         .unwrap_or_default();
     let rate_hz = motion.samples.rate_hz();
     let count = (motion.samples.duration_s() * ASKED_HZ) as usize + 1;
-    let asked: Vec<Asked> = (0..count)
+    let asked: Vec<Sighting> = (0..count)
         .map(|i| {
             let k = ((i as f64 * rate_hz / ASKED_HZ).round() as usize).min(motion.samples.len() - 1);
-            Asked { time_s: k as f64 / rate_hz, seen: seen(motion, context, k, &people, part) }
+            Sighting { time_s: k as f64 / rate_hz, seen: seen(motion, context, k, &people, part) }
         })
         .collect();
     let (mut course, mut place) = places()
@@ -104,7 +104,7 @@ fn seen(
 }
 
 /// Cost of a target at an instant.
-fn off(asked: &Asked, who: Option<usize>, place: DVec2) -> f64 {
+fn off(asked: &Sighting, who: Option<usize>, place: DVec2) -> f64 {
     match who {
         None => NOBODY_DEG,
         Some(w) => asked.seen[w].map_or(f64::MAX, |at| at.distance(place)).min(2.0 * NOBODY_DEG),
@@ -112,7 +112,7 @@ fn off(asked: &Asked, who: Option<usize>, place: DVec2) -> f64 {
 }
 
 /// Targets at all instants with the least cost together, and that cost.
-fn cheapest(asked: &[Asked], people: usize, place: DVec2) -> (Vec<Option<usize>>, f64) {
+fn cheapest(asked: &[Sighting], people: usize, place: DVec2) -> (Vec<Option<usize>>, f64) {
     let states: Vec<Option<usize>> = std::iter::once(None).chain((0..people).map(Some)).collect();
     let mut cost = vec![0.0_f64; states.len()];
     let mut came: Vec<Vec<usize>> = Vec::with_capacity(asked.len());
@@ -156,7 +156,7 @@ fn bridge(course: &mut [Option<usize>]) {
 }
 
 /// The median of where those were who were looked at.
-fn usual_place(asked: &[Asked], course: &[Option<usize>]) -> Option<DVec2> {
+fn usual_place(asked: &[Sighting], course: &[Option<usize>]) -> Option<DVec2> {
     let at: Vec<DVec2> = asked.iter().zip(course).filter_map(|(a, who)| a.seen[(*who)?]).collect();
     let median = |mut values: Vec<f64>| {
         values.sort_by(f64::total_cmp);
@@ -166,9 +166,10 @@ fn usual_place(asked: &[Asked], course: &[Option<usize>]) -> Option<DVec2> {
 }
 
 /// When a turn begins and how long it takes, by when a quarter, half and three quarters of it are done.
-fn turn(asked: &[Asked], course: &[Option<usize>], at: usize, place: DVec2) -> (f64, f64) {
+fn turn(asked: &[Sighting], course: &[Option<usize>], at: usize, place: DVec2) -> (f64, f64) {
     let (old, new) = (course[at - 1], course[at]);
-    let far = |a: &Asked, who: usize| a.seen[who].map_or(FAR_DEG, |seen| seen.distance(place).min(FAR_DEG));
+    let far =
+        |a: &Sighting, who: usize| a.seen[who].map_or(FAR_DEG, |seen| seen.distance(place).min(FAR_DEG));
     let gone: Vec<f64> = match (old, new) {
         (Some(old), Some(new)) => asked
             .iter()

@@ -27,7 +27,7 @@ pub enum CalmBy {
 
 /// How calm a move shall be, and how far it may depart for it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct Wish {
+pub struct CalmGoal {
     /// Factor by which the shake of the worst second is to fall, of position and of rotation.
     pub times: f64,
     /// Filter that calms the move.
@@ -38,10 +38,10 @@ pub struct Wish {
     pub within_deg: f64,
 }
 
-impl Default for Wish {
+impl Default for CalmGoal {
     /// Nothing yet, within what a move can bear.
-    fn default() -> Wish {
-        Wish { times: 1.0, by: CalmBy::Bell, within_cm: 10.0, within_deg: 3.0 }
+    fn default() -> CalmGoal {
+        CalmGoal { times: 1.0, by: CalmBy::Bell, within_cm: 10.0, within_deg: 3.0 }
     }
 }
 
@@ -57,7 +57,7 @@ fn bounds() -> [Param; 2] {
     [bound("within_cm", "cm", 1000.0), bound("within_deg", "°", 180.0)]
 }
 
-impl Wish {
+impl CalmGoal {
     /// Parameters of the wish.
     pub fn params() -> Vec<Param> {
         let ways = [("bell", "bell curve"), ("low_pass", "low pass: departs less")];
@@ -181,7 +181,7 @@ fn worst_seconds(track: &Track, cuts: &[f64]) -> [f64; 2] {
 
 /// The smoothing that makes `before` as calm as is wished. `rest` is called between trials: somebody may
 /// wait for something more urgent.
-pub fn calm(before: &Motion, context: &Context, wish: Wish, rest: &dyn Fn()) -> Calm {
+pub fn calm(before: &Motion, context: &Context, wish: CalmGoal, rest: &dyn Fn()) -> Calm {
     let raw = before.track(context.rig);
     let [cm, deg] = worst_seconds(&raw, &before.cuts);
     let by = wish.by;
@@ -223,7 +223,7 @@ mod tests {
     use crate::samples::Samples;
     use crate::time::Rate;
 
-    const WISH: Wish = Wish { times: 10.0, by: CalmBy::Bell, within_cm: 50.0, within_deg: 20.0 };
+    const WISH: CalmGoal = CalmGoal { times: 10.0, by: CalmBy::Bell, within_cm: 50.0, within_deg: 20.0 };
 
     /// Eight seconds of a crane that swings and pans, shaken at 3 Hz.
     fn shaken(rig: &dyn Rig) -> Motion {
@@ -240,7 +240,7 @@ mod tests {
         let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
         let (before, context) = (shaken(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
         for by in [CalmBy::Bell, CalmBy::LowPass] {
-            let found = calm(&before, &context, Wish { by, ..WISH }, &|| ());
+            let found = calm(&before, &context, CalmGoal { by, ..WISH }, &|| ());
             assert!(found.told.is_empty(), "{:?}", found.told);
             for part in [found.position.unwrap(), found.rotation.unwrap()] {
                 assert!(part.reached <= part.wished && part.reached > 0.6 * part.wished, "{by:?} {part:?}");
@@ -257,7 +257,7 @@ mod tests {
     fn what_cannot_be_had_within_its_bound_is_told_with_what_it_would_take() {
         let rig = RigSpec::TelescopicCrane(TelescopicCrane::default()).build(&Camera::default());
         let (before, context) = (shaken(&*rig), Context::of(&*rig, &Camera::default(), Rate::FILM));
-        let found = calm(&before, &context, Wish { within_deg: 0.2, ..WISH }, &|| ());
+        let found = calm(&before, &context, CalmGoal { within_deg: 0.2, ..WISH }, &|| ());
         let rotation = found.rotation.unwrap();
         assert!(rotation.departure <= 0.2 && rotation.departure > 0.15, "{rotation:?}");
         assert!(rotation.reached > rotation.wished && rotation.would_depart.unwrap() > 0.2);
@@ -266,6 +266,6 @@ mod tests {
         let still = Motion { samples: Samples::new(120.0, 9, [0.1; 9].repeat(961)), ..before };
         let none = calm(&still, &context, WISH, &|| ());
         assert_eq!((none.smooth, none.position, none.rotation), (Smooth::default(), None, None));
-        assert!(Wish { times: f64::NAN, ..WISH }.check().is_err());
+        assert!(CalmGoal { times: f64::NAN, ..WISH }.check().is_err());
     }
 }

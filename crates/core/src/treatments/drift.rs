@@ -26,13 +26,13 @@ pub struct Drift {
     pub slow_percent: f64,
     /// Stops that are meant.
     #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[ts(as = "Option<Vec<Meant>>", optional)]
-    pub leave: Vec<Meant>,
+    #[ts(as = "Option<Vec<IntendedStop>>", optional)]
+    pub leave: Vec<IntendedStop>,
 }
 
 /// A stop that is meant and left as it is: the one of an axis that has this time in it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct Meant {
+pub struct IntendedStop {
     /// Name of the axis.
     pub axis: String,
     /// Seconds of scene time.
@@ -359,7 +359,7 @@ mod tests {
         assert!((3.4..4.0).contains(&stop.from_s) && (7.0..7.6).contains(&stop.to_s), "{stop:?}");
         assert_eq!(Drift::default().stops(&back, &context)[0].becomes, Becomes::Turns);
         let meant = |axis: &str, at_s: f64| Drift {
-            leave: vec![Meant { axis: axis.into(), at_s }],
+            leave: vec![IntendedStop { axis: axis.into(), at_s }],
             ..Drift::default()
         };
         assert_eq!(meant("pan", 5.0).apply(&on, &context), on);

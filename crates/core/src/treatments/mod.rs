@@ -26,10 +26,10 @@ mod trim;
 
 pub use aim::Aim;
 pub use aim_read::aim_of_take;
-pub use calm::{Calm, CalmBy, Calmed, Wish, calm};
+pub use calm::{Calm, CalmBy, CalmGoal, Calmed, calm};
 pub use correction::{Correction, CorrectionKey, Pin};
 pub use counter_zoom::CounterZoom;
-pub use drift::{Becomes, Drift, DriftStop, Meant};
+pub use drift::{Becomes, Drift, DriftStop, IntendedStop};
 pub use every::{Interval, KeyEvery};
 pub use focus::Focus;
 pub use inner_cut::{InnerCut, Jump};

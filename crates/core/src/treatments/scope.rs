@@ -4,15 +4,20 @@
 //! **Method.** The weight of a treatment is 0 outside its range and rises and falls within it along a
 //! fifth-degree course, whose first and second derivatives vanish at both ends: speed and
 //! acceleration stay continuous across the edges. Where the weight is 0 the values are those from
-//! before, bit for bit; where it is 1, those from after. Between them axes go straight, and angles that
-//! together are one rotation along the shorter arc.
+//! before, bit for bit; where it is 1, those from after. Between them axes go straight. A rotation goes part of
+//! the way that the treatment turned it: the relative rotation as a rotation vector, on the branch that
+//! continues the one of the sample before, which begins along the shorter arc. Along the shorter arc alone a
+//! fade would jump where the relative rotation passes half a turn.
 
 use crate::axis::AxisGroup;
 use crate::curve::Curve;
 use crate::curve::slope::minimum_jerk;
 use crate::motion::{Context, Motion};
 use crate::params::Invalid;
+use crate::space::Pose;
+use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
 use std::ops::RangeInclusive;
 use ts_rs::TS;
 
@@ -168,21 +173,117 @@ impl Scope {
 
     /// Blends the camera, where a treatment moved it off the axes.
     fn blend_camera(before: &Motion, blended: &mut Motion, weights: &[f64], context: &Context) {
+        let stretches = blended.stretches();
         let Some(camera) = &mut blended.camera else { return };
-        for (k, weight) in weights.iter().enumerate().filter(|(_, w)| **w < 1.0) {
-            let old = before.pose(k, context.rig);
-            camera[k] = if *weight > 0.0 { old.towards(camera[k], *weight) } else { old };
+        for stretch in stretches {
+            let mut way = Way::default();
+            for k in stretch {
+                let (old, new) = (before.pose(k, context.rig), camera[k]);
+                let part = way.part(old.rotation, new.rotation, weights[k]);
+                match part {
+                    Part::Before => camera[k] = old,
+                    Part::Between(rotation) => {
+                        camera[k] = Pose { position: old.position.lerp(new.position, weights[k]), rotation };
+                    }
+                    Part::After => {}
+                }
+            }
         }
     }
 
-    /// Along the shorter arc from what was to what is.
+    /// Blends angles that together are one rotation.
     fn blend_rotations(turned: [usize; 3], before: &Motion, blended: &mut Motion, weights: &[f64]) {
-        for (k, weight) in weights.iter().enumerate().filter(|(_, w)| **w < 1.0) {
-            let (old, new) = (before.samples.rotation(k, turned), blended.samples.rotation(k, turned));
-            // As it was, so that the angles are written near those.
-            turned.iter().for_each(|i| blended.samples.set(k, *i, before.samples.row(k)[*i]));
-            if *weight > 0.0 {
-                blended.samples.set_rotation(k, turned, old.slerp(new, *weight));
+        for stretch in blended.stretches() {
+            let mut way = Way::default();
+            for k in stretch {
+                let (old, new) = (before.samples.rotation(k, turned), blended.samples.rotation(k, turned));
+                let part = way.part(old, new, weights[k]);
+                if part == Part::After {
+                    continue;
+                }
+                // As it was, so that the angles are written near those.
+                turned.iter().for_each(|i| blended.samples.set(k, *i, before.samples.row(k)[*i]));
+                if let Part::Between(rotation) = part {
+                    blended.samples.set_rotation(k, turned, rotation);
+                }
+            }
+        }
+    }
+}
+
+/// A blended rotation.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Part {
+    Before,
+    Between(DQuat),
+    After,
+}
+
+/// The way from untreated to treated rotations over a stretch: the rotation vector of the last blended sample.
+#[derive(Default)]
+struct Way(Option<DVec3>);
+
+impl Way {
+    /// Part of the way from one rotation to another.
+    fn part(&mut self, old: DQuat, new: DQuat, weight: f64) -> Part {
+        // Whole or nothing is the same on every branch: the next blend begins along the shorter arc.
+        if weight == 0.0 || weight >= 1.0 {
+            self.0 = None;
+            return if weight == 0.0 { Part::Before } else { Part::After };
+        }
+        let relative = old.inverse() * new;
+        let shortest = if relative.w < 0.0 { -relative } else { relative }.to_scaled_axis();
+        let turn = self.0.map_or(shortest, |last| nearest_branch(shortest, last));
+        self.0 = Some(turn);
+        Part::Between((old * DQuat::from_scaled_axis(turn * weight)).normalize())
+    }
+}
+
+/// The rotation vector of the same rotation that is nearest to another one.
+fn nearest_branch(turn: DVec3, last: DVec3) -> DVec3 {
+    // Without a rotation there is no axis; then that of the last one serves.
+    let axis = turn.try_normalize().or(last.try_normalize()).unwrap_or(DVec3::Y);
+    let turns = ((last.dot(axis) - turn.dot(axis)) / TAU).round();
+    turn + axis * (turns * TAU)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::f64::consts::PI;
+
+    /// A camera that is turned by up to a whole turn and a half while a treatment fades in and out: no step of the
+    /// blend is larger than what the turn and the weight make together. Along the shorter arc it jumped.
+    #[test]
+    fn a_fade_over_a_quick_turn_goes_along_it() {
+        let count = 240;
+        let (mut way, mut last, mut largest, mut jump) = (Way::default(), None::<DQuat>, 0.0f64, 0.0f64);
+        let mut before = None::<DQuat>;
+        for k in 0..=count {
+            let share = f64::from(k) / f64::from(count);
+            let old = DQuat::from_rotation_x(0.3 * share);
+            let tilt = DQuat::from_axis_angle(DVec3::new(0.1, 1.0, 0.05).normalize(), 3.0 * PI * share);
+            let (new, weight) = (old * tilt, 0.5 - 0.5 * (TAU * share).cos());
+            let Part::Between(blended) = way.part(old, new, weight.clamp(1e-9, 1.0 - 1e-9)) else { panic!() };
+            largest = largest.max(last.map_or(0.0, |l| l.angle_between(blended)));
+            let shorter = old.slerp(new, weight);
+            jump = jump.max(before.map_or(0.0, |b| b.angle_between(shorter)));
+            (last, before) = (Some(blended), Some(shorter));
+        }
+        // Speed of the turn times weight, and speed of the weight times the turn, radians a sample.
+        let bound = (3.0 * PI + 3.0 * PI * PI + 0.3) / f64::from(count);
+        assert!(largest < bound, "{largest} of {bound}");
+        assert!(jump > 1.0, "the shorter arc jumps by {jump}");
+    }
+
+    #[test]
+    fn the_nearest_branch_is_the_same_rotation() {
+        for turn in [DVec3::new(0.3, -2.0, 0.5), DVec3::new(3.0, 0.0, 0.1), DVec3::ZERO] {
+            for last in [DVec3::ZERO, DVec3::new(0.0, 9.0, 0.0), DVec3::new(-4.0, 1.0, 2.0)] {
+                let found = nearest_branch(turn, last);
+                let angle = DQuat::from_scaled_axis(found).angle_between(DQuat::from_scaled_axis(turn));
+                assert!(angle < 1e-7, "{turn} {last} {found}");
+                assert!(found.distance(last) <= turn.distance(last) + 1e-9);
             }
         }
     }

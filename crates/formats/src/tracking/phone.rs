@@ -19,30 +19,30 @@ const LONGEST_S: f64 = 0.1;
 /// How a phone is held, and what its pads say.
 #[derive(Default, Deserialize)]
 #[serde(default)]
-pub struct Held {
+pub struct PhoneState {
     turn: Option<[f64; 3]>,
     screen: f64,
     /// Pads, −1 to 1: to the right, ahead, up.
     pub side: f64,
-    /// Push ahead; see [`Held::side`].
+    /// Push ahead; see [`PhoneState::side`].
     pub ahead: f64,
-    /// Push upwards; see [`Held::side`].
+    /// Push upwards; see [`PhoneState::side`].
     pub up: f64,
     /// Wheel that the pads drive instead of carrying the camera.
     pub wheel: Option<Wheel>,
 }
 
-impl Held {
+impl PhoneState {
     /// Reads a message of the phone's page.
-    pub fn read(json: &[u8]) -> Result<Held, String> {
-        let held: Held =
+    pub fn read(json: &[u8]) -> Result<PhoneState, String> {
+        let held: PhoneState =
             serde_json::from_slice(json).map_err(|e| format!("this is not from the phone's page: {e}"))?;
         let mut numbers = held.turn.iter().flatten().chain([&held.screen, &held.side, &held.ahead, &held.up]);
         if !numbers.all(|v| v.is_finite() && v.abs() <= 1e4) {
             return Err("the phone's numbers must be plain and under 10 000".into());
         }
         let share = |v: f64| v.clamp(-1.0, 1.0);
-        Ok(Held { side: share(held.side), ahead: share(held.ahead), up: share(held.up), ..held })
+        Ok(PhoneState { side: share(held.side), ahead: share(held.ahead), up: share(held.up), ..held })
     }
 }
 
@@ -68,7 +68,7 @@ impl Default for Carried {
 
 impl Carried {
     /// Moved on by what the phone says, so many seconds after it said something last.
-    pub fn moved(&mut self, held: &Held, elapsed_s: f64) -> Sample {
+    pub fn moved(&mut self, held: &PhoneState, elapsed_s: f64) -> Sample {
         if let Some(turn) = held.turn {
             self.turn = rotation(turn, held.screen);
         }
@@ -114,7 +114,7 @@ mod tests {
     #[test]
     fn pads_push_the_way_it_looks_and_nonsense_moves_nothing() {
         let mut c = Carried::default();
-        let mut moved = |json: &[u8], s: f64| Ok::<_, String>(c.moved(&Held::read(json)?, s));
+        let mut moved = |json: &[u8], s: f64| Ok::<_, String>(c.moved(&PhoneState::read(json)?, s));
         moved(br#"{"turn": [-90, 90, 0]}"#, 1.0).unwrap();
         let to = moved(br#"{"ahead": 1}"#, 0.03).unwrap().pose.position;
         assert!((to.x - 0.03).abs() < 1e-12 && to.z.abs() < 1e-9, "{to}");

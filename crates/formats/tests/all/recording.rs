@@ -10,7 +10,7 @@ use rovnek_core::rigs::{FreeCamera, RigSpec};
 use rovnek_core::samples::Samples;
 use rovnek_core::time::Rate;
 use rovnek_core::track::{Track, TrackPoint};
-use rovnek_core::treatments::{CalmBy, Wish, calm};
+use rovnek_core::treatments::{CalmBy, CalmGoal, calm};
 use rovnek_formats::csv_track::{self, CsvTrack};
 use rovnek_formats::tum::{self, TumOptions};
 use serde_json::Value;
@@ -75,7 +75,7 @@ fn a_real_hand_is_calmed_as_far_as_can_be() {
     let (before, context) =
         (Motion::of(samples, rig.axes()), Context::of(&*rig, &Camera::default(), Rate::FILM));
     for by in [CalmBy::Bell, CalmBy::LowPass] {
-        let wish = Wish { times: 10.0, by, within_cm: 5.0, within_deg: 2.0 };
+        let wish = CalmGoal { times: 10.0, by, within_cm: 5.0, within_deg: 2.0 };
         let found = calm(&before, &context, wish, &|| ());
         let (position, rotation) = (found.position.unwrap(), found.rotation.unwrap());
         println!("{by:?}: {position:?} {rotation:?} {:?}", found.told);

@@ -8,7 +8,7 @@ use rovnek_core::set::{Form, Piece, Sequence, Tape};
 use rovnek_core::solid::Material;
 use rovnek_core::track::Track;
 use rovnek_formats::glb::{self, Assets};
-use rovnek_formats::gltf_set::{self, Brought, MOST_TRIANGLES};
+use rovnek_formats::gltf_set::{self, ImportedSet, MOST_TRIANGLES};
 use serde_json::{Value, json};
 use std::sync::Arc;
 
@@ -65,7 +65,7 @@ fn set() -> (Vec<Piece>, Assets) {
     (pieces, assets)
 }
 
-fn read(bytes: &[u8]) -> Brought {
+fn read(bytes: &[u8]) -> ImportedSet {
     gltf_set::read(bytes, "prop").unwrap().content
 }
 

@@ -4,7 +4,7 @@ use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
 use crate::command::{Command, PageCommand};
 use crate::control_lease::{Asking, PageId};
-use rovnek_core::performer::driven::Wanted;
+use rovnek_core::performer::driven::WalkInput;
 use rovnek_core::wheels::Wheel;
 
 /// Most letters of what somebody calls themselves.
@@ -53,7 +53,7 @@ impl Floor {
                     && ahead.is_finite()
                     && turn.is_finite()
                 {
-                    acting.wanted = Wanted { ahead, turn, run, sit };
+                    acting.wanted = WalkInput { ahead, turn, run, sit };
                 }
             }
             Command::Hang { source, scale } if has(Wheel::Performer) => {
@@ -185,7 +185,7 @@ impl Floor {
         if wheel == Wheel::Performer {
             let [turn, ahead, _] = pads;
             if let Some(acting) = &mut self.acting {
-                acting.wanted = Wanted { ahead: ahead.max(0.0), turn, ..acting.wanted };
+                acting.wanted = WalkInput { ahead: ahead.max(0.0), turn, ..acting.wanted };
             }
             return;
         }

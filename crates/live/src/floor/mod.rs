@@ -16,7 +16,7 @@ mod roll;
 mod step;
 
 use crate::acting::{Acting, Cast};
-use crate::command::{PassWanted, RollState};
+use crate::command::{PassRequest, RollState};
 use crate::control_lease::{ControlLease, PageId};
 use crate::devices::Heard;
 use crate::machine::{Moment, Plays, SetupMachine};
@@ -116,9 +116,9 @@ impl Default for Round {
 
 /// Request for the roll that is counted in or rolls.
 #[derive(Clone, Debug, Default)]
-struct Asked {
+struct RollRequest {
     note: String,
-    pass: PassWanted,
+    pass: PassRequest,
     /// Steps of the scene: where it begins, and where it is cut by itself.
     from: u64,
     until: Option<u64>,
@@ -165,7 +165,7 @@ pub struct Floor {
     clock: u32,
     clock_rest: u32,
     roll: Phase,
-    asked: Asked,
+    asked: RollRequest,
     below: Option<BaseTake>,
     devices: BTreeMap<String, Heard>,
     buffer: TakeBuffer,
@@ -208,7 +208,7 @@ impl Floor {
             clock: FULL,
             clock_rest: 0,
             roll: Phase::Standby,
-            asked: Asked::default(),
+            asked: RollRequest::default(),
             below: None,
             devices: BTreeMap::new(),
             buffer: TakeBuffer::default(),

@@ -1,8 +1,8 @@
 //! Rolling: what is counted in, begins, is sampled and is cut; takes, passes over a take below, and
 //! what is laid there.
 
-use super::{Asked, BaseTake, FULL, Floor, LONGEST_TAKE_STEPS, Phase, STEPS_HZ, STEPS_PER_SAMPLE};
-use crate::command::PassWanted;
+use super::{BaseTake, FULL, Floor, LONGEST_TAKE_STEPS, Phase, RollRequest, STEPS_HZ, STEPS_PER_SAMPLE};
+use crate::command::PassRequest;
 use crate::control_lease::PageId;
 use crate::take_buffer::{PassStart, RecorderEvent, TakeStart};
 use rovnek_core::axis_motion::STEP_S;
@@ -44,7 +44,13 @@ impl Floor {
     }
 
     /// Counts in. Where a take is laid below, the roll is a pass over it.
-    pub(super) fn count_in(&mut self, count_in_s: f64, until_s: Option<f64>, note: String, pass: PassWanted) {
+    pub(super) fn count_in(
+        &mut self,
+        count_in_s: f64,
+        until_s: Option<f64>,
+        note: String,
+        pass: PassRequest,
+    ) {
         let driven = (0..self.armed.len()).filter(|i| self.axes()[*i].hand.is_some());
         if self.below.is_some() && self.acting.is_none() && !driven.clone().any(|i| self.armed[i]) {
             let why =
@@ -65,7 +71,7 @@ impl Floor {
         let longest_s = LONGEST_TAKE_STEPS as f64 * STEP_S;
         let steps = |s: f64| (s.clamp(0.0, longest_s) * SAMPLE_RATE_HZ).round() as u64 * STEPS_PER_SAMPLE;
         let until = until_s.filter(|s| s.is_finite()).map(steps);
-        self.asked = Asked { note: note.chars().take(2000).collect(), from: 0, until, pass };
+        self.asked = RollRequest { note: note.chars().take(2000).collect(), from: 0, until, pass };
         let mut starts = 0;
         if let Some(below) = &self.below {
             let end = (below.samples.len() as u64 - 1) * STEPS_PER_SAMPLE;

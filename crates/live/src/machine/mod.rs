@@ -14,7 +14,7 @@ pub use lead::LeadKind;
 
 use crate::devices::Heard;
 use course::Courses;
-use lead::{Flown, Held, Lead, LeadStep, Target};
+use lead::{DeviceLead, Flown, Lead, LeadStep, Target};
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::carrier::Carrier;
@@ -384,7 +384,7 @@ impl SetupMachine {
         let heard = self.source(devices, clock_s).filter(|(_, h)| h.alive(clock_s));
         let Some((source, heard)) = heard else { return };
         let Some((device, _)) = heard.at(clock_s) else { return };
-        let held = Held::join(source, self.pose().camera, device, &self.placed.tracking);
+        let held = DeviceLead::join(source, self.pose().camera, device, &self.placed.tracking);
         self.lead = Some(Box::new(held));
     }
 

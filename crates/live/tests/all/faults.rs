@@ -12,7 +12,7 @@ use std::time::{Duration, Instant};
 const PATIENCE: Duration = Duration::from_secs(10);
 
 fn asked(runner: &Runner, page: u32, command: Command) {
-    runner.messages.send(Message::Asked(page, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
+    runner.messages.send(Message::Command(page, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
 }
 
 /// The first status that is so.

@@ -29,7 +29,7 @@ fn told(protocol: Protocol) {
     while began.elapsed() < Duration::from_secs(5) {
         // Hands swing the crane all the while.
         let command = Command::Drive { rates: vec![0.6, 0.1], nudges: vec![], fine: false };
-        runner.messages.send(Message::Asked(1, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
+        runner.messages.send(Message::Command(1, PageCommand { setup: Some(SetupId(3)), command })).unwrap();
         std::thread::sleep(Duration::from_millis(50));
         frames.push(runner.frames.borrow().clone());
     }

@@ -13,7 +13,7 @@ use rovnek_core::tracked::{Mapping, Tracking};
 use rovnek_formats::tracking::capture::Packet;
 use rovnek_formats::tracking::{Lens, Sample};
 use rovnek_live::command::RollState;
-use rovnek_live::command::{Command, PassWanted};
+use rovnek_live::command::{Command, PassRequest};
 use rovnek_live::floor::{BaseTake, Floor, Placed, RecorderEvent, TakeStart};
 use rovnek_live::state::flags;
 use std::sync::Arc;
@@ -104,7 +104,7 @@ fn a_slow_clock_slows_the_scene_and_the_machine_alike() {
 fn a_roll_is_cut_by_itself_where_it_was_told_to_end() {
     let mut floor = floor_of(vec![placed()]);
     let until_s = Some(1.5);
-    let pass = PassWanted::default();
+    let pass = PassRequest::default();
     floor.command(1, Command::Roll { count_in_s: 0.0, until_s, note: "at the lamp".into(), pass });
     (0..800).for_each(|_| floor.step());
     assert_eq!(floor.status().roll, RollState::Standby);
@@ -119,7 +119,7 @@ fn a_take(floor: &mut Floor) -> BaseTake {
 }
 
 fn roll_pass(floor: &mut Floor, from_s: f64, until_s: Option<f64>) {
-    let pass = PassWanted { name: "head".into(), from_s, pre_roll_s: 0.5, blend_s: 0.4 };
+    let pass = PassRequest { name: "head".into(), from_s, pre_roll_s: 0.5, blend_s: 0.4 };
     floor.command(1, Command::Roll { count_in_s: 0.0, until_s, note: String::new(), pass });
 }
 

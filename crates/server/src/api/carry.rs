@@ -9,7 +9,7 @@ use crate::snapshot::Changed;
 use rocket::{get, post};
 use rovnek_core::ids::SceneId;
 use rovnek_live::command::RollState;
-use rovnek_store::carry::{CarryMissing, CarryOffer, CarryWanted};
+use rovnek_store::carry::{CarryMissing, CarryOffer, CarryRequest};
 use rovnek_store::reader::Reader;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -21,7 +21,7 @@ pub struct CarryFrom {
     pub production: String,
     /// Things to carry.
     #[serde(flatten)]
-    pub wanted: CarryWanted,
+    pub wanted: CarryRequest,
 }
 
 /// Result of carrying.

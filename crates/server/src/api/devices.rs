@@ -1,9 +1,9 @@
 //! Tracked devices: where they are listened for, how they come through, a stand-in.
 
 use super::App;
-use crate::devices::{DevicesView, REMEMBERED, Socket, StandInWanted};
-use crate::live_out::{LiveOutView, LiveOutWanted};
-use crate::phone::{PhoneView, PhoneWanted};
+use crate::devices::{DevicesView, REMEMBERED, SimulatorRequest, Socket};
+use crate::live_out::{LiveOutRequest, LiveOutView};
+use crate::phone::{PhoneRequest, PhoneView};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
@@ -28,7 +28,7 @@ pub async fn listen(app: &App, sockets: Json<Vec<Socket>>) -> Outcome<Json<Devic
 }
 
 #[put("/devices/stand-in", data = "<wanted>")]
-pub async fn stand_in(app: &App, wanted: Json<Option<StandInWanted>>) -> Outcome<Json<DevicesView>> {
+pub async fn stand_in(app: &App, wanted: Json<Option<SimulatorRequest>>) -> Outcome<Json<DevicesView>> {
     app.wait(move |app| {
         let wanted = wanted.into_inner();
         app.here()?;
@@ -49,7 +49,7 @@ pub fn phone(app: &App) -> Json<PhoneView> {
 }
 
 #[put("/devices/phone", data = "<wanted>")]
-pub async fn open_phone(app: &App, wanted: Json<PhoneWanted>) -> Outcome<Json<PhoneView>> {
+pub async fn open_phone(app: &App, wanted: Json<PhoneRequest>) -> Outcome<Json<PhoneView>> {
     app.phone.set(wanted.into_inner()).await.map_err(Problem::refused)?;
     Ok(Json(app.phone.view()))
 }
@@ -60,7 +60,7 @@ pub fn live_out(app: &App) -> Json<LiveOutView> {
 }
 
 #[put("/devices/out", data = "<wanted>")]
-pub async fn tell(app: &App, wanted: Json<LiveOutWanted>) -> Outcome<Json<LiveOutView>> {
+pub async fn tell(app: &App, wanted: Json<LiveOutRequest>) -> Outcome<Json<LiveOutView>> {
     let wanted = wanted.into_inner();
     app.compute(Urgency::Metrics, move |app| {
         let now = app.here()?;

@@ -57,7 +57,7 @@ pub struct Edited {
 /// Entry of the history that undo or redo means.
 #[derive(Deserialize, TS)]
 #[ts(optional_fields)]
-pub struct StepWanted {
+pub struct StepRequest {
     /// Page that asks; see [`Edits`].
     pub page: String,
     /// The entry that was shown; none for whichever is next.
@@ -178,17 +178,17 @@ fn rolling(app: &crate::app::App, ops: &[Op], paths: &[Vec<String>]) -> Outcome<
 
 /// Takes the newest edit back.
 #[post("/undo", data = "<wanted>")]
-pub async fn undo(app: &App, wanted: Json<StepWanted>) -> Outcome<Json<Edited>> {
+pub async fn undo(app: &App, wanted: Json<StepRequest>) -> Outcome<Json<Edited>> {
     step(app, Step::Undo, wanted.into_inner()).await
 }
 
 /// Does the edit that was undone last again.
 #[post("/redo", data = "<wanted>")]
-pub async fn redo(app: &App, wanted: Json<StepWanted>) -> Outcome<Json<Edited>> {
+pub async fn redo(app: &App, wanted: Json<StepRequest>) -> Outcome<Json<Edited>> {
     step(app, Step::Redo, wanted.into_inner()).await
 }
 
-async fn step(app: &App, step: Step, wanted: StepWanted) -> Outcome<Json<Edited>> {
+async fn step(app: &App, step: Step, wanted: StepRequest) -> Outcome<Json<Edited>> {
     app.wait(move |app| {
         app.must_be_open()?;
         let before = app.current();

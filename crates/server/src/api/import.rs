@@ -2,7 +2,7 @@
 
 use super::App;
 use super::document::name;
-use super::views::Brought;
+use super::views::ImportedThings;
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
@@ -149,7 +149,7 @@ fn refuse(status: Status) -> impl Fn(FormatError) -> Problem {
 
 /// A trajectory in the TUM text format.
 #[post("/import/tum?<placement..>", data = "<data>")]
-pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
     let (options, name) = (placement.options(&camera)?, placement.name.to_string());
@@ -162,7 +162,7 @@ pub async fn tum(app: &App, placement: Placement<'_>, data: Data<'_>) -> Outcome
 
 /// A camera track as CSV; it stays where it is on the set.
 #[post("/import/csv?<name>", data = "<data>")]
-pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn csv(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     bring_track(app, name, ReadFormat::Csv, data).await
 }
 
@@ -182,17 +182,22 @@ fn camera_for(mut camera: Camera, track: &Track) -> Camera {
 
 /// A camera track as lines of OpenTrackIO samples; it stays where it is on the set.
 #[post("/import/opentrackio?<name>", data = "<data>")]
-pub async fn opentrackio(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn opentrackio(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     bring_track(app, name, ReadFormat::OpenTrackIo, data).await
 }
 
 /// The camera of a glTF file; it stays where it is on the set.
 #[post("/import/camera?<name>", data = "<data>")]
-pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn camera(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     bring_track(app, name, ReadFormat::Gltf, data).await
 }
 
-async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) -> Outcome<Json<Brought>> {
+async fn bring_track(
+    app: &App,
+    name: &str,
+    format: ReadFormat,
+    data: Data<'_>,
+) -> Outcome<Json<ImportedThings>> {
     let (bytes, status) = receive(data).await?;
     let camera = camera_on_floor(app)?;
     let options = TumOptions { lens: camera.lens(), ..TumOptions::default() };
@@ -206,7 +211,7 @@ async fn bring_track(app: &App, name: &str, format: ReadFormat, data: Data<'_>) 
 
 /// The axes of the machine on the floor at their full rate, as a take of its setup.
 #[post("/import/axes?<name>", data = "<data>")]
-pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn axes(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     let name = self::name("the take", name)?;
     let (bytes, status) = receive(data).await?;
     let id = app.floor.status.borrow().setup_id;
@@ -231,14 +236,14 @@ fn brought(
     app: &App,
     name: &str,
     bring: impl FnOnce(&Document, &mut Edit) -> Outcome<New>,
-) -> Outcome<Json<Brought>> {
+) -> Outcome<Json<ImportedThings>> {
     let before = app.current();
     let (new, now) = app.edit(format!("bring in {name}"), |edit| bring(&app.document(), edit))?;
     let changed = Changed::between(&before, &now);
-    let none = Brought { changed, pieces: Vec::new(), performers: Vec::new(), take: None };
+    let none = ImportedThings { changed, pieces: Vec::new(), performers: Vec::new(), take: None };
     Ok(Json(match new {
-        New::Take(take) => Brought { take: Some(take), ..none },
-        New::Set { pieces, performers } => Brought { pieces, performers, ..none },
+        New::Take(take) => ImportedThings { take: Some(take), ..none },
+        New::Set { pieces, performers } => ImportedThings { pieces, performers, ..none },
     }))
 }
 
@@ -247,7 +252,7 @@ fn camera_on_floor(app: &App) -> Outcome<Camera> {
     Ok(app.document().setup(id)?.camera.clone())
 }
 
-fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<Brought>> {
+fn keep(app: &App, typed: &str, camera: Camera, track: &Track) -> Outcome<Json<ImportedThings>> {
     let name = name("the move", typed)?;
     let even = track.sampled(SAMPLE_RATE_HZ);
     // In the order of a free camera's axes.
@@ -290,7 +295,7 @@ async fn read_as_job<T: Send + 'static>(
 
 /// A set or a mesh as glTF, and who moves in it; all of it stands where the file has it.
 #[post("/import/set?<name>", data = "<data>")]
-pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn set(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     let name = self::name("the set", name)?;
     let (bytes, status) = receive(data).await?;
     let called = name.clone();
@@ -351,7 +356,7 @@ pub async fn image(
     x: Option<f64>,
     z: Option<f64>,
     data: Data<'_>,
-) -> Outcome<Json<Brought>> {
+) -> Outcome<Json<ImportedThings>> {
     let name = self::name("the card", name)?;
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {
@@ -384,7 +389,7 @@ pub async fn sequence(
     x: Option<f64>,
     z: Option<f64>,
     data: Data<'_>,
-) -> Outcome<Json<Brought>> {
+) -> Outcome<Json<ImportedThings>> {
     let name = self::name("the card", name)?;
     let (bytes, status) = receive(data).await?;
     let read = read_as_job(app, &name, move |go_on| image_sequence::read_while(&bytes, go_on)).await;
@@ -424,7 +429,7 @@ pub async fn sequence(
 
 /// Captured motion as BVH: a new performer who does it in the performance that plays.
 #[post("/import/capture?<name>", data = "<data>")]
-pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<Brought>> {
+pub async fn capture(app: &App, name: &str, data: Data<'_>) -> Outcome<Json<ImportedThings>> {
     let name = self::name("the performer", name)?;
     let (bytes, status) = receive(data).await?;
     app.compute(Urgency::Job, move |app| {

@@ -2,7 +2,7 @@
 
 use super::App;
 use super::moves::lanes_bytes;
-use super::views::KeptView;
+use super::views::NewMoveView;
 use crate::id_of::IdOf;
 use crate::jobs::{JobState, JobView, Made};
 use crate::moves::{Evaluated, parts_of, title_of};
@@ -98,7 +98,7 @@ pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8
 /// Keeps the keys of a job as a move of their own, exactly as they were shown. Its setup's machine
 /// runs it, where that is the machine they were made for.
 #[post("/jobs/<id>/keep")]
-pub async fn keep(app: &App, id: u32) -> Outcome<Json<KeptView>> {
+pub async fn keep(app: &App, id: u32) -> Outcome<Json<NewMoveView>> {
     app.compute(Urgency::Picture, move |app| {
         let (job, move_id, made) = made(app, id)?;
         let Evaluated { of, camera, rigging, .. } = app.evaluate(move_id)?;
@@ -122,7 +122,7 @@ pub async fn keep(app: &App, id: u32) -> Outcome<Json<KeptView>> {
             Ok(made)
         })?;
         app.jobs.stop(id);
-        Ok(Json(KeptView { move_id, runs: same, changed: Changed::between(&before, &after) }))
+        Ok(Json(NewMoveView { move_id, runs: same, changed: Changed::between(&before, &after) }))
     })
     .await
 }

@@ -16,7 +16,7 @@ use ts_rs::TS;
 /// Keys, and what is to be done to some of them.
 #[derive(Deserialize, TS)]
 #[serde(deny_unknown_fields)]
-pub struct KeysWanted {
+pub struct KeyEditRequest {
     /// The keys of the axes that are picked, and of those that the camera's way depends on.
     #[ts(type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]
     curves: Curves,
@@ -29,7 +29,7 @@ pub struct KeysWanted {
 
 /// The keys of every axis that is touched as they are afterwards; new ones have numbers that none had.
 #[post("/moves/<id>/keys/edited", data = "<wanted>")]
-pub async fn edited(app: &App, id: IdOf<MoveId>, wanted: Json<KeysWanted>) -> Outcome<Json<Curves>> {
+pub async fn edited(app: &App, id: IdOf<MoveId>, wanted: Json<KeyEditRequest>) -> Outcome<Json<Curves>> {
     let IdOf(id) = id;
     let wanted = wanted.into_inner();
     app.compute(Urgency::Picture, move |app| {

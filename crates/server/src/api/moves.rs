@@ -156,7 +156,7 @@ pub fn lane_kinds() -> Json<Vec<(&'static str, &'static [LaneKind])>> {
 
 /// Query for curves.
 #[derive(FromForm)]
-pub struct Asked {
+pub struct CurvesQuery {
     /// Content of the curves: axes by default.
     of: Option<Curves>,
     /// On how many columns; one a sample where it is missing.
@@ -169,7 +169,7 @@ pub struct Asked {
 
 /// The curves of a move before and after its treatments, on so many columns; `docs/wire.md`.
 #[get("/moves/<id>/lanes?<asked..>")]
-pub async fn lanes(app: &App, id: IdOf<MoveId>, asked: Asked) -> Outcome<Vec<u8>> {
+pub async fn lanes(app: &App, id: IdOf<MoveId>, asked: CurvesQuery) -> Outcome<Vec<u8>> {
     let IdOf(id) = id;
     app.compute(Urgency::Picture, move |app| {
         let (_, m) = load(app, id)?;
@@ -178,7 +178,7 @@ pub async fn lanes(app: &App, id: IdOf<MoveId>, asked: Asked) -> Outcome<Vec<u8>
     .await
 }
 
-fn lanes_of(m: &Evaluated, asked: &Asked) -> Outcome<Vec<u8>> {
+fn lanes_of(m: &Evaluated, asked: &CurvesQuery) -> Outcome<Vec<u8>> {
     let of = asked.of.unwrap_or_default().0;
     let about = if of == CurvesOf::Distance {
         let people = m.among(&m.now).people;
@@ -212,7 +212,7 @@ pub async fn preview(
     app: &App,
     id: IdOf<MoveId>,
     part: Part,
-    asked: Asked,
+    asked: CurvesQuery,
     treatments: Json<List<Treatment>>,
 ) -> Outcome<Vec<u8>> {
     let IdOf(id) = id;

@@ -2,7 +2,7 @@
 
 use super::App;
 use super::views::{
-    CardView, ClipView, FrameView, FrameWanted, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
+    CardView, ClipView, FrameRequest, FrameView, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
 };
 use crate::id_of::IdOf;
 use crate::pool::Urgency;
@@ -237,7 +237,7 @@ pub fn lenses() -> Json<Vec<LensSet>> {
 
 /// The camera that sees a drawn frame, and what the lenses of the set next to it would see.
 #[post("/frame", data = "<wanted>")]
-pub fn frame(app: &App, wanted: Json<FrameWanted>) -> Outcome<Json<FrameView>> {
+pub fn frame(app: &App, wanted: Json<FrameRequest>) -> Outcome<Json<FrameView>> {
     let document = app.document();
     let camera = &document.setup(wanted.setup_id)?.camera;
     let (a, b) = (DVec3::from(wanted.corner), DVec3::from(wanted.opposite));

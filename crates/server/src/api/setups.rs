@@ -2,7 +2,7 @@
 
 use super::App;
 use super::views::{
-    BaseWanted, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
+    BaseRequest, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
 };
 use crate::carrying::Carrying;
 use crate::id_of::IdOf;
@@ -70,7 +70,7 @@ pub fn machine(app: &App, id: IdOf<SetupId>) -> Outcome<Json<MachineView>> {
 
 /// A wanted camera position, and where the carrying axes are now.
 #[derive(Deserialize)]
-pub struct Wanted {
+pub struct ReachRequest {
     position: [f64; 3],
     /// In shown units, one for each axis.
     near: Vec<f64>,
@@ -80,7 +80,7 @@ pub struct Wanted {
 }
 
 #[post("/setups/<id>/reach", data = "<wanted>")]
-pub fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<Wanted>) -> Outcome<Json<ReachView>> {
+pub fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<ReachRequest>) -> Outcome<Json<ReachView>> {
     let IdOf(id) = id;
     let document = app.document();
     let setup = document.setup(id)?;
@@ -171,7 +171,7 @@ pub async fn keep_inputs(app: &App, inputs: Json<serde_json::Value>) -> Outcome<
 
 /// Lays a take below the next roll, or none. Its setup must be on the floor.
 #[post("/floor/below", data = "<wanted>")]
-pub async fn set_base(app: &App, wanted: Json<BaseWanted>) -> Outcome<Status> {
+pub async fn set_base(app: &App, wanted: Json<BaseRequest>) -> Outcome<Status> {
     app.compute(Urgency::Picture, move |app| {
         let now = app.here()?;
         let document = &now.document;

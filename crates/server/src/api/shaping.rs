@@ -3,7 +3,7 @@
 
 use super::App;
 use super::moves::{load, loaded};
-use super::views::KeptView;
+use super::views::NewMoveView;
 use crate::id_of::IdOf;
 use crate::moves::Evaluated;
 use crate::pool::Urgency;
@@ -21,20 +21,22 @@ use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
 use rovnek_core::motion::{Context, Playing};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
-use rovnek_core::treatments::{self, Aim, BodyPart, Calm, DriftStop, Treatment, TreatmentKind, Trim, Wish};
+use rovnek_core::treatments::{
+    self, Aim, BodyPart, Calm, CalmGoal, DriftStop, Treatment, TreatmentKind, Trim,
+};
 use rovnek_store::model::{NewMove, Scene, Source};
 use serde::Deserialize;
 
 /// Parameters of a wish for calm, and the default wish.
 #[get("/kinds/calm")]
-pub fn calm_kind() -> Json<(Vec<Param>, Wish)> {
-    Json((Wish::params(), Wish::default()))
+pub fn calm_kind() -> Json<(Vec<Param>, CalmGoal)> {
+    Json((CalmGoal::params(), CalmGoal::default()))
 }
 
 /// The smoothing that would make a move as calm as is wished, in the place of one of its treatments:
 /// it is worked out on what those before it leave.
 #[post("/moves/<id>/treatments/<treatment>/calm", data = "<wish>")]
-pub async fn calm(app: &App, id: IdOf<MoveId>, treatment: u32, wish: Json<Wish>) -> Outcome<Json<Calm>> {
+pub async fn calm(app: &App, id: IdOf<MoveId>, treatment: u32, wish: Json<CalmGoal>) -> Outcome<Json<Calm>> {
     let IdOf(id) = id;
     let wish = *wish;
     wish.check().map_err(|e| Problem::refused(e.sentence))?;
@@ -144,7 +146,7 @@ pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
 
 /// Keeps a move as plain values: a move of its own, which lasts as long.
 #[post("/moves/<id>/flatten", data = "<by>")]
-pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
+pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<Json<NewMoveView>> {
     let IdOf(id) = id;
     by.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Picture, move |app| {
@@ -183,7 +185,7 @@ pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<
             edit.treat(made, &treatments)?;
             Ok(made)
         })?;
-        Ok(Json(KeptView { move_id, runs: false, changed: Changed::between(&before, &after) }))
+        Ok(Json(NewMoveView { move_id, runs: false, changed: Changed::between(&before, &after) }))
     })
     .await
 }

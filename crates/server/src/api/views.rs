@@ -310,7 +310,7 @@ pub struct FollowView {
 
 /// A move that was made of what a job found.
 #[derive(Serialize, TS)]
-pub struct KeptView {
+pub struct NewMoveView {
     /// Id of the new move.
     pub move_id: MoveId,
     /// True if the setup's machine runs the new move: the move was made for this machine.
@@ -377,7 +377,7 @@ pub struct CardSeat {
 
 /// A frame drawn in a picture: two opposite corners as directions from the eye.
 #[derive(Deserialize, TS)]
-pub struct FrameWanted {
+pub struct FrameRequest {
     /// Id of the setup that gives frame shape and lens set.
     pub setup_id: SetupId,
     /// Direction from the eye to the corner at which the drag began.
@@ -427,14 +427,14 @@ pub struct ShakeView {
 
 /// The take that is laid below the next roll.
 #[derive(Deserialize, TS)]
-pub struct BaseWanted {
+pub struct BaseRequest {
     /// None: the next roll is a take of its own.
     pub take: Option<TakeId>,
 }
 
 /// Ids of the things that an import made.
 #[derive(Serialize, TS)]
-pub struct Brought {
+pub struct ImportedThings {
     /// Changes of the document.
     pub changed: crate::snapshot::Changed,
     /// Ids of the new pieces.

@@ -3,7 +3,7 @@
 
 use super::Floor;
 use rovnek_core::wheels::Wheel;
-use rovnek_formats::tracking::phone::Held;
+use rovnek_formats::tracking::phone::PhoneState;
 use rovnek_live::command::{Command, PageCommand, Status};
 use rovnek_live::runner::Message;
 use serde_json::json;
@@ -24,11 +24,11 @@ impl Hands {
     }
 
     fn say(&self, page: u32, command: Command) {
-        let _ = self.floor.messages.send(Message::Asked(page, PageCommand { setup: None, command }));
+        let _ = self.floor.messages.send(Message::Command(page, PageCommand { setup: None, command }));
     }
 
     /// Drives a wheel where the pads are for one; whether they are.
-    pub fn drive(&mut self, held: &Held) -> bool {
+    pub fn drive(&mut self, held: &PhoneState) -> bool {
         let Some(wheel) = held.wheel else {
             self.leave();
             return false;

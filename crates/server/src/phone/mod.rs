@@ -20,7 +20,7 @@ use rocket::tokio::select;
 use rocket::tokio::sync::watch;
 use rocket::{Shutdown, State, get, routes};
 use rocket_ws::{Channel, Config, Message as Packet, WebSocket};
-use rovnek_formats::tracking::phone::{Carried, Held};
+use rovnek_formats::tracking::phone::{Carried, PhoneState};
 use rovnek_live::command::Status as LiveStatus;
 use rovnek_live::listen::Account;
 use rovnek_live::runner::{Message, Packed};
@@ -38,7 +38,7 @@ use ts_rs::TS;
 
 /// Request of the operator for the phone's door.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-pub struct PhoneWanted {
+pub struct PhoneRequest {
     /// True to open the door.
     pub on: bool,
     /// With TLS, so that the phone's sensors can be felt.
@@ -51,7 +51,7 @@ pub struct PhoneWanted {
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PhoneView {
     /// Request that is in force.
-    pub wanted: PhoneWanted,
+    pub wanted: PhoneRequest,
     /// Address to type into the phone; none while the door is shut.
     pub address: Option<String>,
     /// Code to type into the phone; none while the door is shut.
@@ -64,7 +64,7 @@ const PORT: u16 = 4781;
 const NAME: &str = "phone 1";
 
 struct Open {
-    wanted: PhoneWanted,
+    wanted: PhoneRequest,
     address: String,
     code: String,
     stop: Shutdown,
@@ -76,7 +76,7 @@ pub struct Phone {
     account: Arc<Account>,
     floor: Floor,
     open: Mutex<Option<Open>>,
-    last: Mutex<PhoneWanted>,
+    last: Mutex<PhoneRequest>,
 }
 
 /// The floor, as phones have it.
@@ -101,7 +101,7 @@ struct Behind {
 impl Phone {
     /// Shut. A certificate that is made is kept in `folder`.
     pub fn new(folder: &Path, account: Arc<Account>, floor: Floor) -> Phone {
-        let last = Mutex::new(PhoneWanted { on: false, tls: true, port: PORT });
+        let last = Mutex::new(PhoneRequest { on: false, tls: true, port: PORT });
         Phone { folder: folder.into(), account, floor, open: Mutex::default(), last }
     }
 
@@ -116,7 +116,7 @@ impl Phone {
     }
 
     /// Shuts the door, and opens it anew where that is wanted, with a new code.
-    pub async fn set(&self, wanted: PhoneWanted) -> Result<(), String> {
+    pub async fn set(&self, wanted: PhoneRequest) -> Result<(), String> {
         let old = lock(&self.open).take();
         if let Some(old) = old {
             old.stop.notify();
@@ -132,7 +132,7 @@ impl Phone {
         opened
     }
 
-    async fn opened(&self, wanted: PhoneWanted) -> Result<(), String> {
+    async fn opened(&self, wanted: PhoneRequest) -> Result<(), String> {
         let port = free(wanted.port).map_err(|e| {
             format!("the phone's door cannot be opened at port {}: {e}; give another port", wanted.port)
         })?;
@@ -286,7 +286,7 @@ fn live(
                 let Packet::Text(text) = packet else { continue };
                 let elapsed_s = heard.elapsed().as_secs_f64();
                 heard = Instant::now();
-                let Ok(held) = Held::read(text.as_bytes()) else { continue };
+                let Ok(held) = PhoneState::read(text.as_bytes()) else { continue };
                 if hands.drive(&held) {
                     continue;
                 }

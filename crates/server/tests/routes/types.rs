@@ -3,14 +3,14 @@
 
 use rovnek_core::set::Form;
 use rovnek_server::api::carry::{Carried, CarryFrom};
-use rovnek_server::api::edits::{Edit, Edited, Edits, StepWanted};
-use rovnek_server::api::keys::KeysWanted;
+use rovnek_server::api::edits::{Edit, Edited, Edits, StepRequest};
+use rovnek_server::api::keys::KeyEditRequest;
 use rovnek_server::api::shelf::{NewProduction, ShelfView, Shelved};
 use rovnek_server::api::views::*;
-use rovnek_server::devices::{DevicesView, Socket, SocketView, StandInWanted};
+use rovnek_server::devices::{DevicesView, SimulatorRequest, Socket, SocketView};
 use rovnek_server::jobs::{JobState, JobView};
-use rovnek_server::live_out::{LiveOutView, LiveOutWanted};
-use rovnek_server::phone::{PhoneView, PhoneWanted};
+use rovnek_server::live_out::{LiveOutRequest, LiveOutView};
+use rovnek_server::phone::{PhoneRequest, PhoneView};
 use rovnek_server::snapshot::{Changed, VersionsView, Whole};
 use rovnek_server::socket::Tell;
 use rovnek_store::things::{ListChange, ListChanges, Lists, Table};
@@ -110,7 +110,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::measures::MarkKind,
         rovnek_core::measures::Mark,
         EaseView,
-        KeysWanted,
+        KeyEditRequest,
         rovnek_core::treatments::Span,
         rovnek_core::treatments::Scope,
         rovnek_core::treatments::Strength,
@@ -122,7 +122,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::Described,
         rovnek_core::treatments::TreatmentKind,
         rovnek_core::treatments::Treatment,
-        rovnek_core::treatments::Meant,
+        rovnek_core::treatments::IntendedStop,
         rovnek_core::treatments::Becomes,
         rovnek_core::treatments::DriftStop,
         rovnek_core::mending::FaultKind,
@@ -146,7 +146,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::ShakeBy,
         rovnek_core::treatments::Shake,
         rovnek_core::treatments::CalmBy,
-        rovnek_core::treatments::Wish,
+        rovnek_core::treatments::CalmGoal,
         rovnek_core::treatments::Calmed,
         rovnek_core::treatments::Calm,
         rovnek_core::lanes::CurvesOf,
@@ -171,7 +171,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::moves::Tolerance,
         JobState,
         JobView,
-        KeptView,
+        NewMoveView,
         rovnek_store::model::AssetKind,
         rovnek_store::model::Asset,
         rovnek_store::model::Performance,
@@ -184,13 +184,13 @@ fn the_page_has_the_servers_types() {
         rovnek_core::wheels::Wheel,
         rovnek_core::wheels::HandOn,
         rovnek_live::control_lease::Asking,
-        rovnek_live::command::PassWanted,
+        rovnek_live::command::PassRequest,
         rovnek_live::command::HangStatus,
         rovnek_live::command::TrackingStatus,
         rovnek_core::playing::MoverId,
         rovnek_live::command::Command,
         rovnek_live::command::Status,
-        LiveOutWanted,
+        LiveOutRequest,
         LiveOutView,
         rovnek_store::shelf::OnShelf,
         ShelfView,
@@ -198,7 +198,7 @@ fn the_page_has_the_servers_types() {
         Shelved,
         rovnek_store::carry::CarryThing,
         rovnek_store::carry::CarryChoice,
-        rovnek_store::carry::CarryWanted,
+        rovnek_store::carry::CarryRequest,
         rovnek_store::carry::CarryMissing,
         rovnek_store::carry::CarryOffer,
         CarryFrom,
@@ -208,12 +208,12 @@ fn the_page_has_the_servers_types() {
         Tell<'static>,
         Socket,
         SocketView,
-        StandInWanted,
+        SimulatorRequest,
         DevicesView,
-        PhoneWanted,
+        PhoneRequest,
         PhoneView,
         ShakeView,
-        BaseWanted,
+        BaseRequest,
         SolidView,
         CardView,
         MeshView,
@@ -244,11 +244,11 @@ fn the_page_has_the_servers_types() {
         Edit,
         Edits,
         Edited,
-        StepWanted,
-        Brought,
+        StepRequest,
+        ImportedThings,
         CardSeat,
         SetupView,
-        FrameWanted,
+        FrameRequest,
         Offer,
         FrameView,
     );

@@ -5,7 +5,7 @@ use rovnek_core::carrier::Carrier;
 use rovnek_core::ids::{GroupId, PerformanceId, PieceId, SceneId, SetupId, ThingKind};
 use rovnek_core::performer::Performer;
 use rovnek_core::set::{Form, Piece, Sequence};
-use rovnek_store::carry::{CarryChoice, CarryThing, CarryWanted};
+use rovnek_store::carry::{CarryChoice, CarryRequest, CarryThing};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{AssetKind, Document, NewScene};
 use rovnek_store::patch::{Names, Op};
@@ -225,8 +225,8 @@ fn thing(kind: ThingKind, id: u32) -> CarryThing {
     CarryThing { kind, id }
 }
 
-fn wanted(things: &[CarryThing], choices: &[(CarryThing, CarryChoice)]) -> CarryWanted {
-    CarryWanted { things: things.to_vec(), takes: false, choices: choices.to_vec() }
+fn wanted(things: &[CarryThing], choices: &[(CarryThing, CarryChoice)]) -> CarryRequest {
+    CarryRequest { things: things.to_vec(), takes: false, choices: choices.to_vec() }
 }
 
 #[test]
@@ -299,7 +299,8 @@ fn what_comes_from_another_production_brings_its_images_and_takes() {
     assert_eq!((missing.len(), missing[0].thing), (1, performance));
     assert_eq!(missing[0].instead, [(1, "the performance as written".to_string())]);
     let instead = (performance, CarryChoice::Instead { with: 1 });
-    edit.carry(&reader, false, SceneId(1), &CarryWanted { takes: true, ..wanted(&all, &[instead]) }).unwrap();
+    edit.carry(&reader, false, SceneId(1), &CarryRequest { takes: true, ..wanted(&all, &[instead]) })
+        .unwrap();
     edit.commit().unwrap();
     let document = store.document().unwrap();
     let (scene, takes) = (&document.scene, &document.takes);

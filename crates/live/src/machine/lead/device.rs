@@ -10,7 +10,7 @@ use rovnek_core::tracked::{Attached, Tracking};
 use rovnek_formats::tracking::Lens;
 
 /// A device that holds the camera.
-pub struct Held {
+pub struct DeviceLead {
     /// The device, which stays the same while it is held.
     source: String,
     attached: Attached,
@@ -19,17 +19,17 @@ pub struct Held {
     wanted: Pose,
 }
 
-impl Held {
+impl DeviceLead {
     /// Joins a camera and a device where both are.
-    pub fn join(source: &str, camera: Pose, device: Pose, tracking: &Tracking) -> Held {
+    pub fn join(source: &str, camera: Pose, device: Pose, tracking: &Tracking) -> DeviceLead {
         let attached = tracking.mapping.attach(camera, device);
         let mut steadier = Steadier::new(tracking.steady, STEP_S);
         let wanted = steadier.next(attached.camera(device));
-        Held { source: source.into(), attached, steadier, wanted }
+        DeviceLead { source: source.into(), attached, steadier, wanted }
     }
 }
 
-impl Lead for Held {
+impl Lead for DeviceLead {
     fn kind(&self) -> LeadKind {
         LeadKind::Device
     }

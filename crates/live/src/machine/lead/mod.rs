@@ -5,7 +5,7 @@ mod device;
 mod flown;
 mod target;
 
-pub(super) use device::{Held, sent_lens};
+pub(super) use device::{DeviceLead, sent_lens};
 pub(super) use flown::Flown;
 pub(super) use target::Target;
 
