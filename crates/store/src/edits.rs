@@ -116,7 +116,7 @@ impl Edit<'_> {
                     table => format!("/{}/{}", table.root(), row.id),
                 };
                 let thing = row.table.thing().expect("paths lead to things");
-                thing.write(self, At { scene, row }, &path, &was, &now)?;
+                (thing.write)(self, At { scene, row }, &path, &was, &now)?;
                 follows |= moves_cards(row.table);
                 carries |= may_carry(row.table);
             }
@@ -140,7 +140,7 @@ impl Edit<'_> {
         let thing = table.thing().expect("paths lead to things");
         match op {
             Op::Add { value, path, .. } => {
-                let id = thing.add(self, scene, path, value)?;
+                let id = (thing.add)(self, scene, path, value)?;
                 names.insert(token.into(), id);
                 Ok(())
             }
@@ -148,9 +148,9 @@ impl Edit<'_> {
                 let row = RowId::new(table, number(token, path)?);
                 open.remove(&row);
                 self.thing(scene, row)?;
-                thing.bin(self, At { scene, row })
+                (thing.bin)(self, At { scene, row })
             }
-            Op::Move { path, before } if thing.reordered() => {
+            Op::Move { path, before } if thing.reordered => {
                 let row = RowId::new(table, number(token, path)?);
                 self.thing(scene, row)?;
                 let before = before.as_deref().map(|t| number(t, path)).transpose()?;
@@ -170,13 +170,13 @@ impl Edit<'_> {
             self.must_be_of(scene, row)?;
         }
         let thing = row.table.thing().ok_or(StoreError::Missing(row.table.name(), row.id))?;
-        thing.read(self.db(), row.id)
+        (thing.read)(self.db(), row.id)
     }
 }
 
 /// Refuses to write a field that edits leave alone, such as when a take was rolled.
 fn may_write(table: Table, value: &Value, inner: &[String], op: &Op) -> Result<()> {
-    let edited = table.thing().map_or(&[] as &[_], |thing| thing.edited());
+    let edited = table.thing().map_or(&[] as &[_], |kind| kind.edited);
     let Some(field) = inner.first().filter(|_| !matches!(op, Op::Test { .. })) else { return Ok(()) };
     if edited.is_empty() || edited.contains(&&**field) || value.get(field).is_none() {
         return Ok(());

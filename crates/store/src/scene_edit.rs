@@ -25,12 +25,12 @@ impl Edit<'_> {
         let RowId { table, id } = row.into();
         let name = table.name();
         let Some(thing) = table.thing() else { return self.scene_of(read::owner(self.db(), id)?) };
-        let sql = match thing.owner() {
+        let sql = match thing.owner {
             Owner::Production => "SELECT id FROM scene WHERE id = ?1".into(),
             Owner::Setup => {
                 format!("SELECT s.scene_id FROM {name} t JOIN setup s ON s.id = t.setup_id WHERE t.id = ?1")
             }
-            Owner::Scene if thing.lists_binned() => format!("SELECT scene_id FROM {name} WHERE id = ?1"),
+            Owner::Scene if thing.lists_binned => format!("SELECT scene_id FROM {name} WHERE id = ?1"),
             Owner::Scene => format!("SELECT scene_id FROM {name} WHERE id = ?1 AND binned_at IS NULL"),
         };
         let found = self.db().prepare_cached(&sql)?.query_row([id], |r| r.get(0)).optional()?;

@@ -340,9 +340,8 @@ impl Document {
             ThingKind::Setup => Some(Subject::Carriage(SetupId(id))),
             ThingKind::Take => Some(Subject::Layers(TakeId(id))),
             ThingKind::Move => Some(Subject::Motion(MoveId(id))),
-            // Assets never change, and the rest has nothing that is worked out.
-            ThingKind::Mesh | ThingKind::Image | ThingKind::Clip => None,
-            ThingKind::Scene | ThingKind::Performance | ThingKind::Group => None,
+            // Assets never change, and nothing is worked out of the rest.
+            _ => None,
         };
         let mut needs: Vec<Subject> =
             references(value).iter().filter_map(|r| subject(r.kind, r.id)).collect();

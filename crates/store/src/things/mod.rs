@@ -34,7 +34,6 @@ use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::collections::BTreeMap;
-use std::marker::PhantomData;
 use std::sync::Arc;
 use ts_rs::TS;
 
@@ -111,6 +110,16 @@ macro_rules! listed {
     };
 }
 
+macro_rules! rows {
+    ($($Table:ident, $Id:ty;)*) => {
+        $(impl From<$Id> for RowId {
+            fn from(id: $Id) -> RowId {
+                RowId::new(Table::$Table, id.0)
+            }
+        })*
+    };
+}
+
 /// Changes of a list.
 #[derive(Serialize, TS)]
 pub struct ListChange<T> {
@@ -134,59 +143,40 @@ impl<T: Listed> ListChange<T> {
     }
 }
 
-/// Everything that can be done with a thing by the table it is in.
-pub(crate) trait AnyThing: Sync {
-    fn edited(&self) -> &'static [&'static str];
-    fn columns(&self) -> &'static [Column];
-    fn owner(&self) -> Owner;
-    fn order(&self) -> &'static str;
-    fn lists_binned(&self) -> bool;
-    fn reordered(&self) -> bool;
-    fn name(&self) -> &'static str;
-    fn read(&self, db: &Connection, id: u32) -> Result<Value>;
-    fn write(&self, edit: &mut Edit, at: At, path: &str, was: &Value, now: &Value) -> Result<()>;
-    fn add(&self, edit: &mut Edit, scene: SceneId, path: &str, value: &Value) -> Result<u32>;
-    fn bin(&self, edit: &mut Edit, at: At) -> Result<()>;
+/// What a kind of thing says of itself, and what can be done with a thing by its table alone.
+pub(crate) struct Kind {
+    pub edited: &'static [&'static str],
+    pub columns: &'static [Column],
+    pub owner: Owner,
+    pub order: &'static str,
+    pub lists_binned: bool,
+    pub reordered: bool,
+    pub name: &'static str,
+    pub read: fn(&Connection, u32) -> Result<Value>,
+    pub write: fn(&mut Edit, At, &str, &Value, &Value) -> Result<()>,
+    pub add: fn(&mut Edit, SceneId, &str, &Value) -> Result<u32>,
+    pub bin: fn(&mut Edit, At) -> Result<()>,
 }
 
-struct Of<T>(PhantomData<fn() -> T>);
-
-impl<T: Thing> AnyThing for Of<T> {
-    fn edited(&self) -> &'static [&'static str] {
-        T::EDITED
-    }
-    fn columns(&self) -> &'static [Column] {
-        T::COLUMNS
-    }
-    fn owner(&self) -> Owner {
-        T::OWNER
-    }
-    fn order(&self) -> &'static str {
-        T::ORDER
-    }
-    fn lists_binned(&self) -> bool {
-        T::LISTS_BINNED
-    }
-    fn reordered(&self) -> bool {
-        T::REORDERED
-    }
-    fn name(&self) -> &'static str {
-        T::NAME
-    }
-    fn read(&self, db: &Connection, id: u32) -> Result<Value> {
-        Ok(serde_json::to_value(T::read(db, id)?).expect("a thing is plain data"))
-    }
-    fn write(&self, edit: &mut Edit, at: At, path: &str, was: &Value, now: &Value) -> Result<()> {
-        let now: T = typed(path, now)?;
-        let was: T = typed(path, was)?;
-        edit.check_references(at, &was, &now)?;
-        T::write(edit, at, &was, &now)
-    }
-    fn add(&self, edit: &mut Edit, scene: SceneId, path: &str, value: &Value) -> Result<u32> {
-        T::add(edit, scene, path, value)
-    }
-    fn bin(&self, edit: &mut Edit, at: At) -> Result<()> {
-        T::bin(edit, at)
+impl Kind {
+    const fn of<T: Thing>() -> Kind {
+        Kind {
+            edited: T::EDITED,
+            columns: T::COLUMNS,
+            owner: T::OWNER,
+            order: T::ORDER,
+            lists_binned: T::LISTS_BINNED,
+            reordered: T::REORDERED,
+            name: T::NAME,
+            read: |db, id| Ok(serde_json::to_value(T::read(db, id)?).expect("a thing is plain data")),
+            write: |edit, at, path, was, now| {
+                let (was, now): (T, T) = (typed(path, was)?, typed(path, now)?);
+                edit.check_references(at, &was, &now)?;
+                T::write(edit, at, &was, &now)
+            },
+            add: T::add,
+            bin: T::bin,
+        }
     }
 }
 
@@ -221,17 +211,29 @@ macro_rules! things {
                 &[$((Table::$InScene, true),)* $((Table::$Thing, false),)*];
 
             /// What its things say of themselves; none for a table whose rows are part of other things.
-            pub(crate) fn thing(self) -> Option<&'static dyn AnyThing> {
+            pub(crate) fn thing(self) -> Option<&'static Kind> {
                 match self {
-                    $(Table::$Alone => Some(&Of::<$AloneType>(PhantomData)),)*
-                    $(Table::$InScene => Some(&Of::<$InScene>(PhantomData)),)*
-                    $(Table::$Thing => Some(&Of::<$Thing>(PhantomData)),)*
+                    $(Table::$Alone => Some(const { &Kind::of::<$AloneType>() }),)*
+                    $(Table::$InScene => Some(const { &Kind::of::<$InScene>() }),)*
+                    $(Table::$Thing => Some(const { &Kind::of::<$Thing>() }),)*
                     Table::Curve => None,
                 }
             }
         }
 
         listed! {
+            $($InScene, $SceneItemId;)*
+            $($Thing, $ItemId;)*
+        }
+
+        /// Tables of things that have ids, by the kind of these.
+        const KINDS: &[(Table, ThingKind)] = &[
+            (Table::Scene, ThingKind::Scene),
+            $((Table::$InScene, <$SceneItemId as Id>::KIND),)*
+            $((Table::$Thing, <$ItemId as Id>::KIND),)*
+        ];
+
+        rows! {
             $($InScene, $SceneItemId;)*
             $($Thing, $ItemId;)*
         }
@@ -313,7 +315,7 @@ impl Table {
             Table::Curve => "curve",
             Table::Scene => "scene",
             Table::Production => "production",
-            _ => Table::KINDS.iter().find(|(table, _)| *table == self).map_or("", |(_, kind)| kind.word()),
+            _ => KINDS.iter().find(|(table, _)| *table == self).map_or("", |(_, kind)| kind.word()),
         }
     }
 
@@ -324,38 +326,38 @@ impl Table {
 
     /// Table of the things of a kind; none for groups and for what was brought in.
     pub(crate) fn of(kind: ThingKind) -> Option<Table> {
-        Table::KINDS.iter().find(|(_, other)| *other == kind).map(|(table, _)| *table)
+        KINDS.iter().find(|(_, other)| *other == kind).map(|(table, _)| *table)
     }
 
     /// Tables whose rows belong to a scene, those first that others refer to.
     pub(crate) fn of_scenes() -> impl Iterator<Item = Table> {
-        let of_scene = |table: &Table| table.thing().is_some_and(|thing| thing.owner() == Owner::Scene);
+        let of_scene = |table: &Table| table.thing().is_some_and(|kind| kind.owner == Owner::Scene);
         Table::ROOTS.iter().map(|(table, _)| *table).filter(of_scene)
     }
 
     /// Lists of the document: the first token of paths, true for one that the scene holds, and true for one
     /// that has binned things as well.
     pub fn lists() -> impl Iterator<Item = (&'static str, bool, bool)> {
-        let binned = |table: &Table| table.thing().is_some_and(AnyThing::lists_binned);
+        let binned = |table: &Table| table.thing().is_some_and(|kind| kind.lists_binned);
         Table::LISTS.iter().map(move |(table, of_scene)| (table.root(), *of_scene, binned(table)))
     }
 
     /// Columns that refer to other things, or hold JSON.
     pub(crate) fn columns(self) -> &'static [Column] {
-        self.thing().map_or(CURVE, AnyThing::columns)
+        self.thing().map_or(CURVE, |kind| kind.columns)
     }
 
     /// The numbers of a scene's things, in their order.
     pub(crate) fn ids(self, db: &Connection, scene: SceneId) -> Result<Vec<u32>> {
         let Some(thing) = self.thing() else { return Ok(Vec::new()) };
-        let (from, of_scene) = match thing.owner() {
+        let (from, of_scene) = match thing.owner {
             Owner::Production => return Ok(Vec::new()),
             Owner::Scene => (self.name().to_string(), "t.scene_id"),
             Owner::Setup => (format!("{} t JOIN setup s ON s.id = t.setup_id", self.name()), "s.scene_id"),
         };
-        let from = if thing.owner() == Owner::Scene { format!("{from} t") } else { from };
-        let there = if thing.lists_binned() { "" } else { "AND t.binned_at IS NULL" };
-        let sql = format!("SELECT t.id FROM {from} WHERE {of_scene} = ?1 {there} ORDER BY {}", thing.order());
+        let from = if thing.owner == Owner::Scene { format!("{from} t") } else { from };
+        let there = if thing.lists_binned { "" } else { "AND t.binned_at IS NULL" };
+        let sql = format!("SELECT t.id FROM {from} WHERE {of_scene} = ?1 {there} ORDER BY {}", thing.order);
         crate::read::rows(db, &sql, scene.0, |r| Ok(r.get(0)?))
     }
 
@@ -377,7 +379,7 @@ impl Table {
 /// Name of a row for people.
 pub(crate) fn title(db: &Connection, row: RowId) -> String {
     let RowId { table, id } = row;
-    let name = table.thing().map_or("t.axis", AnyThing::name);
+    let name = table.thing().map_or("t.axis", |kind| kind.name);
     let sql = format!("SELECT {name} FROM {} t WHERE t.id = ?1", table.name());
     let found: Option<String> = db.query_row(&sql, [id], |r| r.get(0)).ok();
     found.map_or_else(|| format!("{} {id}", table.name()), |name| name.trim().to_string())

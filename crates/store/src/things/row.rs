@@ -1,7 +1,7 @@
 //! Rows by table and number.
 
 use super::Table;
-use rovnek_core::ids::*;
+use rovnek_core::ids::SceneId;
 
 /// A row that edits may touch.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -22,27 +22,8 @@ impl RowId {
     }
 }
 
-macro_rules! tables {
-    ($($Id:ident of $Table:ident;)*) => {
-        impl Table {
-            /// Tables of things that have ids, by the kind of these.
-            pub(super) const KINDS: &'static [(Table, ThingKind)] = &[$((Table::$Table, $Id::KIND),)*];
-        }
-
-        $(impl From<$Id> for RowId {
-            fn from(id: $Id) -> RowId {
-                RowId { table: Table::$Table, id: id.0 }
-            }
-        })*
-    };
-}
-
-tables! {
-    SceneId of Scene;
-    PieceId of Piece;
-    PerformerId of Performer;
-    PerformanceId of Performance;
-    SetupId of Setup;
-    TakeId of Take;
-    MoveId of Move;
+impl From<SceneId> for RowId {
+    fn from(id: SceneId) -> RowId {
+        RowId::new(Table::Scene, id.0)
+    }
 }
