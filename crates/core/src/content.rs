@@ -2,7 +2,8 @@
 //!
 //! The hash is made field by field and not over a text, so that the order of fields does not count, and a field
 //! that comes in a later version changes nothing as long as it says nothing: none, no, 0, an empty text and an
-//! empty list are left out. Two values that differ have different numbers but for one case in 2^64.
+//! empty list are left out. An option that holds 0 says something. Two values of one type that differ have
+//! different numbers but for one case in 2^64.
 //!
 //! Method: Fowler, Noll and Vo's hash (FNV-1a, 64 bits) of each leaf with its path, mixed and summed.
 
@@ -26,10 +27,11 @@ pub fn chained(parts: impl IntoIterator<Item = u64>) -> u64 {
     parts.into_iter().fold(BASIS, |hash, part| mixed(fnv(hash, &part.to_le_bytes())))
 }
 
-const BASIS: u64 = 0xcbf2_9ce4_8422_2325;
+/// Hash of nothing, from which FNV-1a begins.
+pub const BASIS: u64 = 0xcbf2_9ce4_8422_2325;
 
-/// FNV-1a of more bytes.
-fn fnv(hash: u64, bytes: &[u8]) -> u64 {
+/// FNV-1a of more bytes, after those that were hashed before.
+pub fn fnv(hash: u64, bytes: &[u8]) -> u64 {
     bytes.iter().fold(hash, |h, b| (h ^ u64::from(*b)).wrapping_mul(0x100_0000_01b3))
 }
 
@@ -48,6 +50,7 @@ fn says_something(leaf: Leaf) -> bool {
         Leaf::Text(text) => !text.is_empty(),
         Leaf::Flag(flag) => flag,
         Leaf::Length(length) => length > 0,
+        Leaf::Some | Leaf::Variant(_) => true,
     }
 }
 
@@ -66,6 +69,8 @@ fn leaf_hash(path: u64, leaf: Leaf) -> u64 {
         Leaf::Text(text) => fnv(fnv(path, b"t"), text.as_bytes()),
         Leaf::Flag(_) => fnv(path, b"y"),
         Leaf::Length(length) => fnv(fnv(path, b"l"), &(length as u64).to_le_bytes()),
+        Leaf::Some => fnv(path, b"s"),
+        Leaf::Variant(name) => fnv(fnv(path, b"v"), name.as_bytes()),
     }
 }
 
@@ -123,11 +128,26 @@ mod tests {
             New { note: "x", ..new() },
             New { more: vec![0.0], ..new() },
             New { other: Some(1), ..new() },
+            New { other: Some(0), ..new() },
             New { piece: PieceId(5), ..new() },
             New { at: [0.0, 1.0], ..new() },
         ] {
             assert_ne!(content(&old), content(&other));
         }
+    }
+
+    #[derive(Serialize)]
+    enum Every {
+        Frames(u32),
+        Seconds(f64),
+        Both { frames: u32 },
+    }
+
+    #[test]
+    fn variants_and_entries_that_hold_nothing_but_0_differ() {
+        let all = [Every::Frames(0), Every::Seconds(0.0), Every::Both { frames: 0 }].map(|e| content(&e));
+        assert!(all[0] != all[1] && all[1] != all[2] && all[0] != all[2]);
+        assert_ne!(content(&json!({"pan": 0})), content(&json!({})));
     }
 
     proptest! {

@@ -4,6 +4,7 @@
 //! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
 //! a change to the last treatment does not compute the first ones again.
 
+use crate::content::{chained, content};
 use crate::motion::{Context, Motion, Playing, Takes};
 use crate::rigs::{Rig, RigPose};
 use crate::space::Pose;
@@ -11,7 +12,6 @@ use crate::time::Rate;
 use crate::track::{LensState, Track};
 use crate::treatments::{Level, Reads, Treatment, retimed};
 use std::collections::VecDeque;
-use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// Frame of an evaluated move.
@@ -79,11 +79,12 @@ impl StageCache {
         context: &Context,
     ) -> Arc<Motion> {
         let active: Vec<&Treatment> = treatments.iter().filter(|t| t.on).collect();
-        let first = chained(source, &context.rate);
+        let first = chained([source, content(&context.rate)]);
         let mut fingerprints = vec![first];
         for treatment in &active {
             let version = version_of(treatment.kind.reads(), context.playing, context.takes);
-            fingerprints.push(chained(fingerprints[fingerprints.len() - 1], &(treatment, version)));
+            let before = fingerprints[fingerprints.len() - 1];
+            fingerprints.push(chained([before, content(treatment), version.unwrap_or(0)]));
         }
         let begun = || {
             self.find(first).unwrap_or_else(|| {
@@ -141,7 +142,10 @@ impl StageCache {
 pub fn version_of(reads: Reads, playing: Option<Playing>, takes: Option<&dyn Takes>) -> Option<u64> {
     match reads {
         Reads::Playing => playing.map(|p| p.version),
-        Reads::Set => playing.map(|p| chained(p.version, &p.timeline.standing)),
+        Reads::Set => playing.map(|p| {
+            let standing = p.timeline.standing.iter().map(|(id, pose)| content(&(id, pose.seven())));
+            chained(std::iter::once(p.version).chain(standing))
+        }),
         Reads::Recorded(take) => takes.map(|takes| takes.version(take)),
         Reads::Nothing | Reads::Take(_) => None,
     }
@@ -151,14 +155,6 @@ fn bytes(kept: &VecDeque<(u64, Arc<Motion>)>) -> usize {
     let of =
         |m: &Motion| size_of_val(m.samples.values()) + m.camera.as_ref().map_or(0, |c| size_of_val(&c[..]));
     kept.iter().map(|(_, m)| of(m)).sum()
-}
-
-/// A hash of what came before and of what comes next.
-fn chained(before: u64, next: &impl std::fmt::Debug) -> u64 {
-    let mut hasher = DefaultHasher::new();
-    // Plain data: what is written the same is the same.
-    (before, format!("{next:?}")).hash(&mut hasher);
-    hasher.finish()
 }
 
 #[cfg(test)]

@@ -29,8 +29,12 @@ pub(crate) enum Leaf<'a> {
     Text(&'a str),
     /// Yes or no.
     Flag(bool),
-    /// Number of members of a list, at the path of the list.
+    /// Number of members of a list or entries of a map, at the path of the list or map.
     Length(usize),
+    /// An option that holds something, whatever that is; what it holds follows.
+    Some,
+    /// Name of an enum's variant that holds something; what it holds follows.
+    Variant(&'static str),
 }
 
 /// Visits every leaf of a value, each with its path. Options that hold nothing have no leaf.
@@ -86,6 +90,7 @@ struct Members<'a, 'w> {
 
 impl<'w> Walker<'w> {
     fn members(&mut self, variant: Option<&'static str>) -> Result<Members<'_, 'w>, Error> {
+        variant.map_or(Ok(()), |name| self.leaf(Leaf::Variant(name)))?;
         self.at.extend(variant.map(Token::Field));
         Ok(Members { within: self, next: 0, key: String::new(), variant: variant.is_some() })
     }
@@ -149,6 +154,7 @@ impl<'a, 'w> Serializer for &'a mut Walker<'w> {
         self.nothing()
     }
     fn serialize_some<T: Serialize + ?Sized>(self, value: &T) -> Done {
+        (self.leaf)(&self.at, Leaf::Some);
         value.serialize(self)
     }
     fn serialize_unit(self) -> Done {
@@ -168,6 +174,7 @@ impl<'a, 'w> Serializer for &'a mut Walker<'w> {
         variant: &'static str,
         value: &T,
     ) -> Done {
+        self.leaf(Leaf::Variant(variant))?;
         self.visit(Token::Field(variant), value)
     }
     fn serialize_seq(self, _: Option<usize>) -> Result<Members<'a, 'w>, Error> {
@@ -188,7 +195,9 @@ impl<'a, 'w> Serializer for &'a mut Walker<'w> {
     ) -> Result<Members<'a, 'w>, Error> {
         self.members(Some(variant))
     }
-    fn serialize_map(self, _: Option<usize>) -> Result<Members<'a, 'w>, Error> {
+    fn serialize_map(self, entries: Option<usize>) -> Result<Members<'a, 'w>, Error> {
+        // A flattened struct comes as a map of unknown length: its fields are no entries.
+        entries.map_or(Ok(()), |count| self.leaf(Leaf::Length(count)))?;
         self.members(None)
     }
     fn serialize_struct(self, _: &'static str, _: usize) -> Result<Members<'a, 'w>, Error> {

@@ -1,6 +1,5 @@
 //! Poses of carriers: pieces of the set, performers, machines.
 
-use crate::machines::runs;
 use rovnek_core::axis_motion::AxisMotion;
 use rovnek_core::carrier::Carrier;
 use rovnek_core::ids::{MoveId, SetupId};
@@ -46,7 +45,7 @@ impl Carrying<'_> {
                     return CarrierTrack::of(length, foot);
                 };
                 // A card turns to the camera that looks at it.
-                let runs = runs(document, *setup).map(|m| m.id);
+                let runs = document.runs(*setup).map(|m| m.id);
                 let looks = self.of_setup(*setup, runs, |p| p.camera, depth);
                 CarrierTrack::of(length, |t| {
                     let foot = foot(t);
@@ -59,7 +58,7 @@ impl Carrying<'_> {
                 CarrierTrack::of(length, |t| playing.pose(of, t).unwrap_or(Pose::ORIGIN))
             }
             Carrier::Setup { id, moved } => {
-                let moved = moved.or_else(|| runs(document, id).map(|m| m.id));
+                let moved = moved.or_else(|| document.runs(id).map(|m| m.id));
                 self.of_setup(id, moved, |p| p.carriage, depth)
             }
         }

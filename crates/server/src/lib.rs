@@ -42,7 +42,6 @@ pub mod jobs;
 pub mod layers;
 pub mod live_out;
 mod lock;
-mod machines;
 mod meant;
 pub mod moves;
 pub mod opened;

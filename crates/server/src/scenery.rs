@@ -107,7 +107,8 @@ impl Scenery {
 
     /// True if the document still has this scenery.
     pub fn fits(&self, document: &Document) -> bool {
-        self.made_of.whole == document.version(Subject::Scenery(document.scene.performance))
+        self.is_of(document)
+            && self.made_of.whole == document.version(Subject::Scenery(document.scene.performance))
     }
 }
 

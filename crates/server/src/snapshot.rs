@@ -3,6 +3,7 @@
 
 use crate::meant::Stay;
 use crate::opened::Opened;
+use rovnek_core::content::chained;
 use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::LensSet;
 use rovnek_store::model::{Asset, Document, History, SceneHead, SceneLine};
@@ -24,25 +25,39 @@ pub struct Snapshot {
     pub opened: Arc<Opened>,
     /// The stay of its scene on the floor.
     pub stay: Stay,
+    /// Versions of what is worked out of it: once for each snapshot, and never by a thread that carries a socket.
+    versions: Arc<VersionsView>,
+    /// Revision at which its production was opened.
+    opening: u64,
 }
 
 impl Snapshot {
     /// The first of a process. Later processes begin higher ([`rovnek_store::Store::claim_revisions`]), so that
     /// a page which outlived one cannot take an old number for a new one.
     pub fn first(document: Arc<Document>, opened: Arc<Opened>, revision: u64) -> Snapshot {
-        Snapshot { revision, document, opened, stay: Stay::FIRST }
+        Snapshot::made(revision, document, opened, Stay::FIRST, revision)
     }
 
     /// Next snapshot, of the same scene.
     pub fn next(&self, document: Arc<Document>) -> Snapshot {
-        let revision = self.revision + 1;
-        Snapshot { revision, document, opened: self.opened.clone(), stay: self.stay }
+        Snapshot::made(self.revision + 1, document, self.opened.clone(), self.stay, self.opening)
     }
 
     /// Next snapshot, of another production whose revisions begin at `least`.
     pub fn of(&self, document: Arc<Document>, opened: Arc<Opened>, least: u64) -> Snapshot {
         let revision = least.max(self.revision + 1);
-        Snapshot { revision, document, opened, stay: self.stay.next() }
+        Snapshot::made(revision, document, opened, self.stay.next(), revision)
+    }
+
+    fn made(
+        revision: u64,
+        document: Arc<Document>,
+        opened: Arc<Opened>,
+        stay: Stay,
+        opening: u64,
+    ) -> Snapshot {
+        let versions = Arc::new(VersionsView::of(&document, opening));
+        Snapshot { revision, document, opened, stay, versions, opening }
     }
 
     /// Next snapshot, of another scene of the same production.
@@ -57,7 +72,7 @@ impl Snapshot {
 
     /// The whole, as a page asks for it.
     pub fn whole(&self) -> Whole<'_> {
-        let (on_shelf, versions) = (&self.opened.id, VersionsView::of(&self.document));
+        let (on_shelf, versions) = (&self.opened.id, &self.versions);
         Whole { revision: self.revision, versions, on_shelf, document: &self.document }
     }
 }
@@ -91,9 +106,12 @@ pub struct VersionsView {
 }
 
 impl VersionsView {
-    /// Versions of a document.
-    pub fn of(document: &Document) -> VersionsView {
-        let word = |subject: Subject| format!("{:016x}", document.version(subject));
+    /// Versions of a document whose production was opened at a revision. Two productions may have things with
+    /// equal numbers and contents but other samples, so words count for one opening only; those of stored
+    /// pictures, which stay in their production's file, always.
+    fn of(document: &Document, opening: u64) -> VersionsView {
+        let word = |subject: Subject| format!("{:016x}", chained([opening, document.version(subject)]));
+        let stored = |subject: Subject| format!("v2:{:016x}", document.version(subject));
         let performance = document.scene.performance;
         VersionsView {
             performance: Some(word(Subject::Performance(performance))),
@@ -102,29 +120,28 @@ impl VersionsView {
             setups: document.setups.iter().map(|s| (s.id, word(Subject::Machine(s.id)))).collect(),
             moves: document.moves.iter().map(|m| (m.id, word(Subject::Frames(m.id)))).collect(),
             takes: document.takes.iter().map(|t| (t.id, word(Subject::Layers(t.id)))).collect(),
-            pictures: document
-                .takes
-                .iter()
-                .map(|t| (t.id, format!("v2:{}", word(Subject::Picture(t.id)))))
-                .collect(),
+            pictures: document.takes.iter().map(|t| (t.id, stored(Subject::Picture(t.id)))).collect(),
         }
     }
 
     /// Those that differ from earlier ones.
-    fn since(self, before: &VersionsView) -> VersionsView {
-        let one =
-            |now: Option<String>, before: &Option<String>| now.filter(|now| before.as_ref() != Some(now));
-        fn all<I: Ord>(now: BTreeMap<I, String>, before: &BTreeMap<I, String>) -> BTreeMap<I, String> {
-            now.into_iter().filter(|(id, version)| before.get(id) != Some(version)).collect()
+    fn since(&self, before: &VersionsView) -> VersionsView {
+        let one = |now: &Option<String>, before: &Option<String>| now.clone().filter(|_| now != before);
+        fn all<I: Ord + Copy>(
+            now: &BTreeMap<I, String>,
+            before: &BTreeMap<I, String>,
+        ) -> BTreeMap<I, String> {
+            let differs = |(id, version): &(&I, &String)| before.get(id) != Some(*version);
+            now.iter().filter(differs).map(|(id, version)| (*id, version.clone())).collect()
         }
         VersionsView {
-            performance: one(self.performance, &before.performance),
-            set: one(self.set, &before.set),
-            machines: one(self.machines, &before.machines),
-            setups: all(self.setups, &before.setups),
-            moves: all(self.moves, &before.moves),
-            takes: all(self.takes, &before.takes),
-            pictures: all(self.pictures, &before.pictures),
+            performance: one(&self.performance, &before.performance),
+            set: one(&self.set, &before.set),
+            machines: one(&self.machines, &before.machines),
+            setups: all(&self.setups, &before.setups),
+            moves: all(&self.moves, &before.moves),
+            takes: all(&self.takes, &before.takes),
+            pictures: all(&self.pictures, &before.pictures),
         }
     }
 }
@@ -136,7 +153,7 @@ pub struct Whole<'a> {
     #[ts(type = "number")]
     pub revision: u64,
     /// Versions of what is worked out of it.
-    pub versions: VersionsView,
+    pub versions: &'a VersionsView,
     /// Id of the open production on the shelf; empty while none is open.
     pub on_shelf: &'a str,
     /// Everything but the samples.
@@ -194,7 +211,7 @@ impl Changed {
         Changed {
             since: from.revision,
             revision: to.revision,
-            versions: VersionsView::of(b).since(&VersionsView::of(a)),
+            versions: to.versions.since(&from.versions),
             history: b.history.clone(),
             on_shelf: fresh(&from.opened.id, &to.opened.id),
             production: fresh(&a.production, &b.production),
@@ -362,6 +379,26 @@ mod tests {
         let rides = after(&mut store, &alone, rides);
         let turned = replace(&mut store, &rides, &format!("/setups/{under}/rig/heading_deg"), json!(9.0));
         assert_ne!(machine(&turned), machine(&rides));
+    }
+
+    /// A page keeps what it has asked for by its version: after a switch nothing of another production fits.
+    #[test]
+    fn another_production_has_other_versions_but_for_stored_pictures() {
+        let (_folder, store) = depot();
+        let here = first(&store);
+        let there = here.of(here.document.clone(), here.opened.clone(), 5000);
+        let Changed {
+            versions: VersionsView { performance, set, machines, setups, moves, takes, pictures },
+            ..
+        } = Changed::between(&here, &there);
+        assert!(performance.is_some() && set.is_some() && machines.is_some());
+        let all = &here.document;
+        assert_eq!(
+            (setups.len(), moves.len(), takes.len()),
+            (all.setups.len(), all.moves.len(), all.takes.len())
+        );
+        assert!(pictures.is_empty());
+        assert_eq!(there.next(there.document.clone()).versions, there.versions);
     }
 
     fn cast(of: &Snapshot) -> u64 {

@@ -1,7 +1,6 @@
 //! Staging: every setup of the scene with its carrier, for the floor.
 
 use crate::carrying::Carrying;
-use crate::machines::runs;
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
 use rovnek_core::ids::{MoveId, SetupId};
@@ -26,7 +25,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
     let carrying = Carrying { document, playing: &scenery.playing, moved: &moved };
     let all_walls = Arc::new(walls(&document.scene, SetupId(0)));
     let place = |setup: &Setup| {
-        let runs = runs(document, setup.id);
+        let runs = document.runs(setup.id);
         // A move that follows one that is gone leaves the machine to its keys.
         let target = runs.and_then(|m| match m.source {
             Source::Follow { of } => moves.target(from, of).ok(),

@@ -88,10 +88,10 @@ pub struct CarryOffer {
 }
 
 impl CarryThing {
-    fn row(self) -> RowId {
+    fn row(self) -> Result<RowId> {
         let table = Table::of(self.kind).filter(|table| *table != Table::Scene);
-        // A thing that is nowhere is missing, and is refused as such.
-        RowId { table: table.unwrap_or(Table::Production), id: self.id }
+        let table = table.ok_or(StoreError::Missing(self.kind.word(), self.id))?;
+        Ok(RowId::new(table, self.id))
     }
 }
 
@@ -119,7 +119,7 @@ impl Reader {
         {
             all.extend(read::rows(db, sql, scene.0, |r| {
                 let thing = CarryThing { kind, id: r.get(0)? };
-                let name = title(db, thing.row());
+                let name = title(db, thing.row()?);
                 Ok(CarryOffer { thing, name, group: r.get(1)?, takes: r.get(2)? })
             })?);
         }
@@ -158,10 +158,8 @@ fn parcel<'a>(db: &'a Connection, wanted: &CarryRequest) -> Result<Parcel<'a>> {
         }
     }
     for thing in others {
-        let row = thing.row();
-        if row.table != Table::Production {
-            parcel.add(row.table, "id = ?1", thing.id)?;
-        }
+        let row = thing.row()?;
+        parcel.add(row.table, "id = ?1", thing.id)?;
         if !parcel.has(row) {
             return Err(StoreError::Missing(thing.kind.word(), thing.id));
         }
@@ -189,7 +187,7 @@ impl Edit<'_> {
         let parcel = parcel(source, wanted)?;
         let mut all = Vec::new();
         for (thing, by) in self.missing(&parcel, same.then_some(scene)) {
-            let row = thing.row();
+            let row = thing.row()?;
             all.push(CarryMissing {
                 thing,
                 name: title(source, row),
@@ -235,13 +233,19 @@ impl Edit<'_> {
         }
         for (thing, by) in self.missing(&parcel, same.then_some(scene)) {
             let choice = wanted.choices.iter().find(|(of, _)| *of == thing).map(|(_, does)| *does);
-            let row = thing.row();
+            let row = thing.row()?;
             let fate = match choice {
                 Some(CarryChoice::Instead { with }) => {
                     self.must_be_of(scene, RowId::new(row.table, with))?;
                     Fate::To(with)
                 }
-                Some(CarryChoice::Out) => Fate::Out,
+                Some(CarryChoice::Out) if parcel.can_do_without((thing.kind, thing.id)) => Fate::Out,
+                Some(CarryChoice::Out) => {
+                    let (by, what) = (titles(source, &by).join(", "), title(source, row));
+                    return Err(refused(format!(
+                        "{by} cannot do without {what}: carry it along, or choose what takes its place"
+                    )));
+                }
                 Some(CarryChoice::Along) | None => {
                     let by = titles(source, &by);
                     return Err(refused(format!(

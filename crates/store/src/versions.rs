@@ -211,8 +211,7 @@ impl Document {
             Subject::Machine(id) => plain(self.known(Own::Machine(id))),
             Subject::Carriage(id) => {
                 let Some(setup) = self.setups.iter().find(|s| s.id == id) else { return Default::default() };
-                let drives = |id: &MoveId| self.a_move(*id).is_ok_and(|m| !m.binned && m.rig.is_none());
-                let runs = setup.runs.filter(drives);
+                let runs = self.runs(id).map(|m| m.id);
                 // A machine in the bin carries nobody.
                 let own = content(&(setup.binned, runs.is_some()));
                 (vec![own], std::iter::once(Subject::Machine(id)).chain(runs.map(Subject::Motion)).collect())
@@ -295,7 +294,9 @@ impl Document {
             // One that is hidden is not there.
             Own::Solids(id, p) => match piece(id)? {
                 hidden if hidden.hidden => Known { content: 1, needs: Vec::new() },
-                piece => self.of(&(&piece.form, PieceMotion::of(piece, p), piece.position, &piece.wild), p),
+                piece => {
+                    self.of(&(id.0, &piece.form, PieceMotion::of(piece, p), piece.position, &piece.wild), p)
+                }
             },
             Own::Form(id) => self.of(&piece(id)?.form, scene.performance),
             Own::Machine(id) => {
@@ -313,7 +314,17 @@ impl Document {
                 let take = self.take(id).ok()?;
                 let placement = take.pass.as_ref().map(|p| &p.placement);
                 self.of(
-                    &(take.id.0, take.samples, take.rate_hz, &take.axes, &take.rig, &take.camera, placement),
+                    // Samples are not read: id, time and count of a recording say which ones they are.
+                    &(
+                        take.id.0,
+                        &take.rolled_at,
+                        take.samples,
+                        take.rate_hz,
+                        &take.axes,
+                        &take.rig,
+                        &take.camera,
+                        placement,
+                    ),
                     scene.performance,
                 )
             }

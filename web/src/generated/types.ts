@@ -4257,11 +4257,11 @@ binned: boolean, };
 
 export type ListChange<T> = { 
 /**
- * New ones and changed ones, whole.
+ * New things and changed things, each whole.
  */
 changed: Array<T>, 
 /**
- * The ids of all of them, in order.
+ * Ids of all things of the list, in order.
  */
 order: Array<number>, };
 

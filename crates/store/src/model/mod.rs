@@ -139,6 +139,12 @@ impl Document {
         self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id.0))
     }
 
+    /// The move that a setup's machine runs; none for one in the bin or of another machine.
+    pub fn runs(&self, setup: SetupId) -> Option<&Move> {
+        let setup = self.setups.iter().find(|s| s.id == setup)?;
+        self.moves.iter().find(|m| setup.runs == Some(m.id) && !m.binned && m.rig.is_none())
+    }
+
     /// Chosen move of a take; none for a pass or for a take that rolls.
     pub fn chosen(&self, take: TakeId) -> Option<&Move> {
         self.moves.iter().find(|m| m.take() == Some(take) && m.chosen && !m.binned)

@@ -19,7 +19,7 @@ pub(crate) enum Missing {
     Forgotten,
 }
 
-/// What a column holds.
+/// Content of a column.
 pub(crate) enum Holds {
     /// Id of one thing, as a plain number.
     Id(ThingKind),
@@ -66,12 +66,12 @@ pub(crate) const fn params<T: Serialize + DeserializeOwned>(name: &'static str) 
 }
 
 impl Column {
-    /// The same with another fate of what is missing.
+    /// Column with another fate of references whose thing is missing.
     pub(crate) const fn when_missing(self, missing: Missing) -> Column {
         Column { missing, ..self }
     }
 
-    /// The same with references that nobody is asked for.
+    /// Column with references below a pointer that no choice is asked for.
     pub(crate) const fn quiet_at(self, pointer: &'static str) -> Column {
         let Column { name, holds: Holds::Params(params), missing } = self else {
             panic!("only parameters have parts");

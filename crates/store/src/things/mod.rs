@@ -47,11 +47,11 @@ pub(crate) enum Owner {
 
 /// Kind of thing that paths lead to.
 pub(crate) trait Thing: Serialize + DeserializeOwned {
-    /// Fields that an edit may write.
+    /// Fields that an edit may write; every field where the list is empty.
     const EDITED: &'static [&'static str];
     /// Columns that refer to other things, or hold JSON; every other column is copied as it is.
     const COLUMNS: &'static [Column];
-    /// Owner of its rows.
+    /// Owner of the rows in the table.
     const OWNER: Owner;
     /// Rows of a list, in order: the end of a query with `t` for the table.
     const ORDER: &'static str;
@@ -59,10 +59,10 @@ pub(crate) trait Thing: Serialize + DeserializeOwned {
     const LISTS_BINNED: bool = true;
     /// True if `ORDER BY ord` is an order that edits can change.
     const REORDERED: bool = false;
-    /// SQL expression for its name, with `t` for the table.
+    /// SQL expression for the name of a thing, with `t` for the table.
     const NAME: &'static str;
 
-    /// Reads one.
+    /// Reads the thing with a number.
     fn read(db: &Connection, id: u32) -> Result<Self>;
 
     /// Writes the fields that differ, each checked.
@@ -73,7 +73,7 @@ pub(crate) trait Thing: Serialize + DeserializeOwned {
         Err(StoreError::Refused(format!("nothing can be added at {path}")))
     }
 
-    /// Puts one into the bin.
+    /// Puts the thing at a place into the bin.
     fn bin(edit: &mut Edit, at: At) -> Result<()>;
 }
 
@@ -93,28 +93,24 @@ impl At {
 
 /// Thing that a document has a list of.
 pub trait Listed: Clone + PartialEq + Serialize {
-    /// Type of its id.
+    /// Type of the thing's id.
     type Id: Id;
-    /// Its id.
+    /// Id of the thing.
     fn id(&self) -> Self::Id;
 }
 
 macro_rules! listed {
-    ($($Thing:ty, $Id:ty;)*) => {
+    ($($Thing:ident, $Id:ty;)*) => {
         $(impl Listed for $Thing {
             type Id = $Id;
             fn id(&self) -> $Id {
                 self.id
             }
-        })*
-    };
-}
+        }
 
-macro_rules! rows {
-    ($($Table:ident, $Id:ty;)*) => {
-        $(impl From<$Id> for RowId {
+        impl From<$Id> for RowId {
             fn from(id: $Id) -> RowId {
-                RowId::new(Table::$Table, id.0)
+                RowId::new(Table::$Thing, id.0)
             }
         })*
     };
@@ -123,9 +119,9 @@ macro_rules! rows {
 /// Changes of a list.
 #[derive(Serialize, TS)]
 pub struct ListChange<T> {
-    /// New ones and changed ones, whole.
+    /// New things and changed things, each whole.
     pub changed: Vec<T>,
-    /// The ids of all of them, in order.
+    /// Ids of all things of the list, in order.
     pub order: Vec<u32>,
 }
 
@@ -143,7 +139,7 @@ impl<T: Listed> ListChange<T> {
     }
 }
 
-/// What a kind of thing says of itself, and what can be done with a thing by its table alone.
+/// Kind of thing as its table knows it: constants of its type, and functions that read, write, add and bin a thing.
 pub(crate) struct Kind {
     pub edited: &'static [&'static str],
     pub columns: &'static [Column],
@@ -210,7 +206,7 @@ macro_rules! things {
             const LISTS: &'static [(Table, bool)] =
                 &[$((Table::$InScene, true),)* $((Table::$Thing, false),)*];
 
-            /// What its things say of themselves; none for a table whose rows are part of other things.
+            /// Kind of the things in the table; none for a table whose rows are parts of other things.
             pub(crate) fn thing(self) -> Option<&'static Kind> {
                 match self {
                     $(Table::$Alone => Some(const { &Kind::of::<$AloneType>() }),)*
@@ -232,11 +228,6 @@ macro_rules! things {
             $((Table::$InScene, <$SceneItemId as Id>::KIND),)*
             $((Table::$Thing, <$ItemId as Id>::KIND),)*
         ];
-
-        rows! {
-            $($InScene, $SceneItemId;)*
-            $($Thing, $ItemId;)*
-        }
 
         /// Lists of things of the scene that is worked on, but for those of its set.
         #[derive(Clone, Debug, Default, PartialEq, Serialize, TS)]

@@ -22,7 +22,7 @@ const MOST: usize = 3000;
 pub trait SceneRow: Listed + DeserializeOwned {
     /// Checks every number and rule.
     fn check(&self) -> std::result::Result<(), Invalid>;
-    /// The same with another id.
+    /// The thing with another id.
     fn with_id(self, id: Self::Id) -> Self;
     /// Pointer of references that come along or go, and that nobody is asked for.
     const QUIET: Option<&'static str> = None;

@@ -290,7 +290,14 @@ proptest! {
             if undecided.is_empty() {
                 break;
             }
+            let decided = wanted.clone();
             for m in undecided {
+                if !m.out {
+                    let mut without = decided.clone();
+                    without.choices.push((m.thing, CarryChoice::Out));
+                    let refused = change.carry(&reader, false, SceneId(1), &without).unwrap_err().to_string();
+                    prop_assert!(refused.contains("cannot do without") || refused.contains("needs"), "{refused}");
+                }
                 let choice = if m.out && !along { CarryChoice::Out } else { CarryChoice::Along };
                 match choice {
                     CarryChoice::Out => drop(out.insert((m.thing.kind, m.thing.id))),
