@@ -321,6 +321,8 @@ fn kept(running: &Running) -> Value {
     let mut document = running.document();
     let fields = document.as_object_mut().unwrap();
     fields.retain(|name, _| name != "revision");
+    // Versions count for one opening of a production, but for those of stored pictures.
+    fields["versions"] = fields["versions"]["pictures"].take();
     document
 }
 
