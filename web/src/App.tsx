@@ -2,7 +2,7 @@ import { Dialog } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { Suspense, lazy, useEffect, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { useDocument, useFigureViews, useMoveMachine, useSet, useSetupMachine } from "./api";
+import { useDocument, useMoveMachine, usePlayed, usePlays, useSetupMachine } from "./api";
 import { useDocuments } from "./document/edit";
 import { useFocus } from "./hands/focus";
 import { useDriver } from "./hands/inputDevices";
@@ -39,8 +39,6 @@ export function App() {
   const { station, live, moveId, otherId } = useView(
     useShallow((s) => ({ station: s.station, live: s.live, moveId: s.moveId, otherId: s.otherId })),
   );
-  const set = useSet().data;
-  const figures = useFigureViews().data;
   const onFloor = doc?.setups.find((s) => s.id === status?.setup_id);
   const setup = onFloor ?? doc?.setups.find((s) => !s.binned);
   const length = useLengths((s) => s[moveId ?? 0]);
@@ -52,6 +50,8 @@ export function App() {
   // While the floor is ahead of the document, it has another scene: nothing is asked of this one.
   const floorMachine = useSetupMachine(status ? onFloor?.id : setup?.id).data;
   const moveMachine = useMoveMachine(seen).data;
+  // Set is where the performance that plays in the scene is made.
+  const played = usePlayed(usePlays(station === "set" ? null : seen));
   const other = useMemo(() => (live ? null : lookedOf(doc, otherId)), [doc, live, otherId]);
   const machine = live ? floorMachine : moveMachine;
   useKeys();
@@ -83,7 +83,8 @@ export function App() {
 
   if (!doc && trouble) return <Waiting text={`Rovnek cannot be reached: ${trouble}. It is tried again.`} />;
   if (doc && !open) return <ShelfDrawer alone />;
-  if (!doc || !set || !figures || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
+  if (!doc || !played?.set || !setup || !floorMachine) return <Waiting text="Opening the production …" />;
+  const { set, figures } = played;
   const camera = seen ? seen.camera : setup.camera;
   return (
     <div className="shell">
@@ -126,8 +127,7 @@ export function App() {
       {/* Last: what is drawn on paper is asked for before what is seen through the lens. */}
       <Pictures
         document={doc}
-        set={set}
-        figures={figures}
+        played={played}
         looked={looked}
         other={other}
         setup={setup}

@@ -1,6 +1,7 @@
 import type { Window } from "./state/window";
 import { QueryClient, keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { enqueueSnackbar } from "notistack";
+import { useMemo } from "react";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
   Aim,
@@ -52,6 +53,7 @@ import { lookedOf, type Looked } from "./state/looked";
 import { useTried } from "./state/preview";
 import { decodeLanes, decodeMove, type Lanes, type MoveFrames } from "./moves";
 import { Performance, decodeStretch } from "./performance";
+import type { Played } from "./render/subject";
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: false, staleTime: Infinity } },
@@ -67,46 +69,60 @@ const useVersion = (of: (versions: VersionsView) => string | undefined) =>
 /** Results of a document that is gone are not kept. */
 const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
 
-export function useSet() {
-  const version = useVersion((v) => v.set);
-  return useQuery({
-    queryKey: ["set", version],
-    queryFn: () => json<SetView>("scene/solids"),
-    enabled: !!version,
-    ...passing,
-  });
+const stretchOf = (performance: number) => async (from_s: number) =>
+  decodeStretch(await bytes(`scene/performance?performance=${performance}&from_s=${from_s}`));
+
+/** Set of a performance; each part of what is drawn of one is asked for anew when its own version changes. */
+const setOf = (performance: number, versions: VersionsView) => ({
+  queryKey: ["set", versions.sets[performance]],
+  queryFn: () => json<SetView>(`scene/solids?performance=${performance}`),
+});
+
+/** Everybody and everything that moves in a performance: their parts, and their poses over time. */
+const castOf = (performance: number, versions: VersionsView) => ({
+  queryKey: ["cast", versions.performances[performance]],
+  queryFn: async () => {
+    const stretch = stretchOf(performance);
+    const [figures, first] = await Promise.all([
+      json<MoverView[]>(`scene/figures?performance=${performance}`),
+      stretch(0),
+    ]);
+    return { figures, poses: new Performance(first, stretch) };
+  },
+});
+
+/** All machines as they stand in a performance. */
+const viewsOf = (performance: number, versions: VersionsView) => ({
+  queryKey: ["setup views", versions.machines[performance]],
+  queryFn: () => json<SetupView[]>(`setups/views?performance=${performance}`),
+});
+
+/** A performance as it is drawn; null until its set and everybody in it have come for the first time. */
+export function usePlayed(performance: number | undefined): Played | null {
+  const versions = useDocuments((s) => s.versions);
+  const p = performance ?? 0;
+  const enabled = !!versions.sets[p];
+  const set = useQuery({ ...setOf(p, versions), enabled, ...passing }).data;
+  const cast = useQuery({ ...castOf(p, versions), enabled, ...passing }).data;
+  const views = useQuery({ ...viewsOf(p, versions), enabled, ...passing }).data;
+  return useMemo(() => (set && cast ? { set, ...cast, views: views ?? [] } : null), [set, cast, views]);
 }
 
-const stretch = async (from_s: number) => decodeStretch(await bytes(`scene/performance?from_s=${from_s}`));
+/** The same for whoever draws a picture beside the screen. */
+export async function playedNow(performance: number): Promise<Played> {
+  const { versions } = useDocuments.getState();
+  const [set, cast, views] = await Promise.all([
+    queryClient.fetchQuery(setOf(performance, versions)),
+    queryClient.fetchQuery(castOf(performance, versions)),
+    queryClient.fetchQuery(viewsOf(performance, versions)),
+  ]);
+  return { set, ...cast, views };
+}
 
-/** Movers of the scene; asked again when the motion of one changes. */
-export function useFigureViews() {
-  const version = useVersion((v) => v.performance);
-  return useQuery({
-    queryKey: ["figures of movers", version],
-    queryFn: () => json<MoverView[]>("scene/figures"),
-    enabled: !!version,
-    ...passing,
-  });
-}
-export function usePerformance() {
-  const version = useVersion((v) => v.performance);
-  return useQuery({
-    queryKey: ["performance", version],
-    queryFn: async () => new Performance(await stretch(0), stretch),
-    enabled: !!version,
-    ...passing,
-  });
-}
-export function useSetupViews() {
-  const version = useVersion((v) => v.machines);
-  return useQuery({
-    queryKey: ["setup views", version],
-    queryFn: () => json<SetupView[]>("setups/views"),
-    enabled: !!version,
-    ...passing,
-  });
-}
+/** The performance that a move plays against; that of the scene without one. */
+export const usePlays = (looked: Looked | null | undefined) =>
+  useDocuments((s) => (looked && s.versions.plays[looked.move.id]) ?? s.shown?.scene.performance);
+
 export const useLenses = () => useQuery({ queryKey: ["lenses"], queryFn: () => json<LensSet[]>("lenses") });
 
 /** How the frames of a scene are counted, as text. */

@@ -6,17 +6,14 @@ use crate::jobs::Jobs;
 use crate::live_out::Out;
 use crate::lock::lock;
 use crate::meant::Stay;
-use crate::moves::{Evaluated, From, MoveCache};
 use crate::phone::{self, Phone};
 use crate::pool::{Pool, Urgency};
 use crate::problem::{Outcome, Problem};
 use crate::recorder::Recording;
-use crate::scenery::Scenery;
 use crate::snapshot::Snapshot;
-use crate::staging::staged;
 use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
-use rovnek_core::ids::{MoveId, TakeId};
+use rovnek_core::ids::TakeId;
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
 use rovnek_store::history::Edit;
@@ -266,8 +263,7 @@ impl App {
         }
         let document = &now.document;
         if known.as_ref().is_none_or(|k| k.version(Subject::Floor) != document.version(Subject::Floor)) {
-            let scenery = self.scenery(document)?;
-            let staged = self.moves(&now, |moves, from| Ok(staged(document, &scenery, moves, from)))?;
+            let staged = now.staged()?;
             if !staged.setups.is_empty() {
                 let _ = self.floor.messages.send(Message::Stage(Box::new(staged)));
             }
@@ -289,7 +285,7 @@ impl App {
         let document = &now.document;
         let (setup_id, chosen) = (document.take(take)?.setup_id, document.chosen(take));
         let chosen = chosen.ok_or(StoreError::Missing("move of take", take.0))?.id;
-        let m = self.moves(now, |moves, from| moves.evaluate(from, chosen))?;
+        let m = now.evaluate(chosen)?;
         Ok(BaseTake { take, setup_id, samples: m.raw.samples.clone().into() })
     }
 
@@ -298,28 +294,9 @@ impl App {
         let _ = self.floor.messages.send(Message::SetBase(below));
     }
 
-    /// A document's scene made ready.
-    pub fn scenery(&self, document: &Document) -> StoreResult<Scenery> {
-        self.current().opened.scenery(document)
-    }
-
     /// All captured motion that was brought in.
     pub fn clips(&self, document: &Document) -> StoreResult<rovnek_core::performer::Clips> {
         self.current().opened.clips(document)
-    }
-
-    /// Has moves worked out, of a document as it is at a revision.
-    pub fn moves<T>(
-        &self,
-        now: &Snapshot,
-        work: impl FnOnce(&MoveCache, &From) -> StoreResult<T>,
-    ) -> StoreResult<T> {
-        now.opened.moves(&now.document, work)
-    }
-
-    /// A move of the document as it is, worked out.
-    pub fn evaluate(&self, id: MoveId) -> StoreResult<Evaluated> {
-        self.moves(&self.current(), |moves, from| moves.evaluate(from, id))
     }
 }
 

@@ -52,7 +52,7 @@ pub fn fill(store: &mut Store) -> Result<()> {
 fn roll(store: &mut Store, script: &Script) -> Result<()> {
     let document = store.document()?;
     let setup = &document.setups[script.setup];
-    let scenery = Scenery::of(&document, &Default::default());
+    let scenery = Scenery::of(&document, document.scene.performance, &Default::default());
     let mut floor = Floor::new(staged_alone(&document, &scenery), setup.id);
     floor.join(1);
     floor.command(1, Command::Feel { dial: script.dial, drag: 1.0 });

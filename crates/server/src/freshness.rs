@@ -28,10 +28,21 @@ fn hash(of: &impl std::fmt::Debug) -> u64 {
 fn results(document: &Document, reader: &Reader) -> BTreeMap<Subject, u64> {
     let (clips, meshes, moves) = (Default::default(), MeshHulls::new(), MoveCache::default());
     let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(reader);
-    let scenery = carried(document, Scenery::of(document, &clips), &moves, &read, &meshes);
-    let from = From { document, scenery: &scenery, on_the_way: 0, read: &read };
-    let (scene, performance) = (&document.scene, document.scene.performance);
+    let scene = &document.scene;
     let mut all = BTreeMap::new();
+    for performance in scene.performances.iter().map(|p| p.id) {
+        let bare = Scenery::of(document, performance, &clips);
+        let scenery = carried(document, bare, &moves, &read, &meshes);
+        let from = From { document, scenery: &scenery, on_the_way: 0, read: &read };
+        results_among(&from, &moves, &mut all);
+    }
+    all
+}
+
+/// Results while one performance plays.
+fn results_among(from: &From, moves: &MoveCache, all: &mut BTreeMap<Subject, u64>) {
+    let From { document, scenery, .. } = *from;
+    let (scene, performance) = (&document.scene, scenery.performance());
     let times = || (0..=8).map(|k| f64::from(k) * scene.length_s / 8.0);
     let movers: Vec<_> = scenery
         .playing
@@ -56,17 +67,18 @@ fn results(document: &Document, reader: &Reader) -> BTreeMap<Subject, u64> {
         let rig = setup.rig.build(&setup.camera);
         let start = carrying.start(setup, &*rig);
         let view = (rig.body_poses(&start), rig.forward(&start), rig.fixed(), &setup.camera, &setup.rig);
-        all.insert(Subject::Machine(setup.id), hash(&view));
+        all.insert(Subject::Machine(setup.id, performance), hash(&view));
     }
-    all.insert(Subject::Floor, hash(&staged(document, &scenery, &moves, &from)));
+    if performance == scene.performance {
+        all.insert(Subject::Floor, hash(&staged(moves, from)));
+    }
     for of in document.moves.iter() {
-        let motion = moves.evaluate(&from, of.id).map(|m| {
+        let motion = moves.evaluate(from, of.id).map(|m| {
             let warnings = m.warnings(scene.rate);
             (m.camera, m.rigging, m.now.samples.clone(), m.now.camera.clone(), m.now.cuts.clone(), warnings)
         });
-        all.insert(Subject::Motion(of.id), hash(&motion.map_err(|e| e.to_string())));
+        all.insert(Subject::Motion(of.id, performance), hash(&motion.map_err(|e| e.to_string())));
     }
-    all
 }
 
 fn depot() -> (tempfile::TempDir, Store) {
@@ -212,6 +224,10 @@ fn random(dice: &mut Dice, document: &Document, kinds: u64) -> Value {
         23 => replace(format!("/setups/{setup}/binned"), json!(dice.below(2) == 0)),
         24 => replace("/setups/1/runs".into(), if dice.below(2) == 0 { json!(1) } else { json!(null) }),
         22 => replace("/scenes/1/stage/height_m".into(), json!(dice.between(4.0, 9.0))),
+        25 => replace(
+            format!("/moves/{of}/performance"),
+            [json!(null), json!(1), json!(2)][dice.below(3) as usize].clone(),
+        ),
         _ => replace(format!("/pieces/{piece}/group"), json!(dice.below(3))),
     }
 }

@@ -8,7 +8,7 @@ use crate::scenery::Scenery;
 use rovnek_core::content::chained;
 use rovnek_core::evaluate::StageCache;
 use rovnek_core::follow::CameraTarget;
-use rovnek_core::ids::{MoveId, TakeId};
+use rovnek_core::ids::{MoveId, PerformanceId, TakeId};
 use rovnek_core::keys::Keyed;
 use rovnek_core::lens::Camera;
 use rovnek_core::measures::{self, Metrics};
@@ -133,7 +133,7 @@ pub type ReadSamples<'a> = dyn Fn(&dyn Fn(&Reader) -> Result<Samples>) -> Result
 pub struct From<'a> {
     /// Everything but the samples.
     pub document: &'a Document,
-    /// Scenery that its moves are among.
+    /// Scenery that its moves are among, of the performance that plays meanwhile.
     pub scenery: &'a Scenery,
     /// Number of a scenery that is not the document's: one on the way to that. 0 for the document's own.
     pub on_the_way: u64,
@@ -152,8 +152,12 @@ impl From<'_> {
     }
 
     fn playing<'a>(&self, among: &'a Scenery) -> Playing<'a> {
-        let performance = self.document.scene.performance;
-        Playing { timeline: &among.playing, version: self.version(Subject::Performance(performance)) }
+        let version = self.version(Subject::Performance(self.performance()));
+        Playing { timeline: &among.playing, version }
+    }
+
+    fn performance(&self) -> PerformanceId {
+        self.scenery.performance()
     }
 
     /// Version of a subject among this scenery.
@@ -190,7 +194,12 @@ impl MoveCache {
         let mut m = self.at_depth(from, id, 0)?;
         let among = m.among(&m.raw);
         let context = from.context(&among, &*m.rig, &m.camera);
-        m.now = self.tried.treated(from.version(Subject::Raw(id)), &m.raw, treatments, &context);
+        m.now = self.tried.treated(
+            from.version(Subject::Raw(id, from.performance())),
+            &m.raw,
+            treatments,
+            &context,
+        );
         Ok(m)
     }
 
@@ -204,7 +213,7 @@ impl MoveCache {
         let of = of.clone();
         let (camera, rigging) = document.machine_of(&of);
         let rig = rigging.build(&camera);
-        let version = from.version(Subject::Raw(id));
+        let version = from.version(Subject::Raw(id, from.performance()));
         let known =
             lock(&self.kept).sources.iter().find(|(known, _)| *known == version).map(|(_, s)| s.clone());
         let source = match known {
@@ -288,7 +297,7 @@ impl MoveCache {
 
     fn target_at(&self, from: &From, id: MoveId, depth: usize) -> Result<Arc<CameraTarget>> {
         from.document.a_move(id)?;
-        let version = from.version(Subject::Motion(id));
+        let version = from.version(Subject::Motion(id, from.performance()));
         if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == version) {
             return Ok(target.clone());
         }

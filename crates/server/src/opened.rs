@@ -8,6 +8,7 @@ use crate::readers::Readers;
 use crate::riding::carried;
 use crate::scenery::{Scenery, load_clips, load_surfaces};
 use rovnek_core::clearance::MeshHulls;
+use rovnek_core::ids::PerformanceId;
 use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::model::{Document, NewScene};
@@ -67,12 +68,13 @@ impl Opened {
         self.readers.read(what)
     }
 
-    /// A document's scene made ready. The last ones are kept, so that going to and fro between performances
+    /// A document's scene made ready while a performance plays. The last ones are kept, so that going to and fro between performances
     /// works nothing out anew, and what did not change of the last one is taken over.
-    pub fn scenery(&self, document: &Document) -> Result<Scenery> {
+    pub fn scenery(&self, document: &Document, performance: PerformanceId) -> Result<Scenery> {
         let mut kept = lock(&self.scenery);
         let Sceneries { clips, surfaces, last } = &mut *kept;
-        if let Some(place) = last.iter().position(|s| s.fits(document)) {
+        let of_it = |s: &Scenery| s.performance() == performance;
+        if let Some(place) = last.iter().position(|s| of_it(s) && s.fits(document)) {
             let scenery = last.remove(place).expect("it was found there");
             last.push_front(scenery.clone());
             return Ok(scenery);
@@ -81,10 +83,11 @@ impl Opened {
             load_clips(reader, document, clips)?;
             load_surfaces(reader, &document.scene.pieces, surfaces)
         })?;
-        let bare = Scenery::again(last.iter().find(|s| s.is_of(document)), document, clips, surfaces);
+        let before = last.iter().find(|s| of_it(s));
+        let bare = Scenery::again(before, document, performance, clips, surfaces);
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
         let scenery = carried(document, bare, &self.moves, &read, surfaces);
-        last.retain(|s| !s.is_of(document));
+        last.retain(|s| !of_it(s));
         last.truncate(SCENERIES - 1);
         last.push_front(scenery.clone());
         Ok(scenery)
@@ -97,13 +100,14 @@ impl Opened {
         Ok(clips.clone())
     }
 
-    /// Has moves of a document worked out.
+    /// Has moves of a document worked out, while a performance plays.
     pub fn moves<T>(
         &self,
         document: &Document,
+        performance: PerformanceId,
         work: impl FnOnce(&MoveCache, &From) -> Result<T>,
     ) -> Result<T> {
-        let scenery = self.scenery(document)?;
+        let scenery = self.scenery(document, performance)?;
         let read = |what: &dyn Fn(&Reader) -> Result<Samples>| self.read(what);
         let from = From { document, scenery: &scenery, on_the_way: 0, read: &read };
         work(&self.moves, &from)

@@ -54,8 +54,8 @@ impl Ready {
         let said = |e: rovnek_store::StoreError| e.to_string();
         let document = store.document().map_err(said)?;
         let revision = store.claim_revisions(least).map_err(said)?;
-        let scenery = opened.scenery(&document).map_err(said)?;
-        let staged = opened.moves(&document, |moves, from| Ok(staged(&document, &scenery, moves, from)));
+        let plays = document.scene.performance;
+        let staged = opened.moves(&document, plays, |moves, from| Ok(staged(moves, from)));
         let staged = staged.map_err(said)?;
         if staged.setups.is_empty() {
             return Err(format!("scene {} has no setup", document.scene.number));

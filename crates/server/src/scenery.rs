@@ -36,8 +36,8 @@ struct MadeOf {
 }
 
 impl MadeOf {
-    fn of(document: &Document) -> MadeOf {
-        let (scene, performance) = (&document.scene, document.scene.performance);
+    fn of(document: &Document, performance: PerformanceId) -> MadeOf {
+        let scene = &document.scene;
         let all = scene.performers.iter().map(|p| MoverId::Performer(p.id));
         let all =
             all.chain(scene.pieces.iter().filter(|p| p.moves(performance)).map(|p| MoverId::Piece(p.id)));
@@ -48,27 +48,33 @@ impl MadeOf {
 }
 
 impl Scenery {
-    /// Scenery of a document's scene.
-    pub fn of(document: &Document, clips: &Clips) -> Scenery {
-        Scenery::again(None, document, clips, &MeshHulls::new())
+    /// Scenery of a document's scene while a performance plays.
+    pub fn of(document: &Document, performance: PerformanceId, clips: &Clips) -> Scenery {
+        Scenery::again(None, document, performance, clips, &MeshHulls::new())
+    }
+
+    /// The performance that plays in it.
+    pub fn performance(&self) -> PerformanceId {
+        self.made_of.performance
     }
 
     /// Scenery after an edit: movers that do the same as before are not compiled again.
     pub fn again(
         before: Option<&Scenery>,
         document: &Document,
+        performance: PerformanceId,
         clips: &Clips,
         meshes: &MeshHulls,
     ) -> Scenery {
-        let (scene, made_of) = (&document.scene, MadeOf::of(document));
+        let (scene, made_of) = (&document.scene, MadeOf::of(document, performance));
         let same = |of: MoverId| {
-            let known = before.filter(|b| b.made_of.performance == made_of.performance);
+            let known = before.filter(|b| b.performance() == performance);
             known.is_some_and(|b| b.made_of.movers.get(&of) == made_of.movers.get(&of))
         };
         let (no_playing, no_people) = Default::default();
         let playing = before.map_or(&no_playing, |b| &*b.playing);
         let people = before.map_or(&no_people, |b| &*b.people);
-        let now = playing.recompiled(&scene.pieces, &scene.performers, scene.performance, clips, same);
+        let now = playing.recompiled(&scene.pieces, &scene.performers, performance, clips, same);
         let people = people.again(playing, &now, &scene.performers, scene.length_s);
         let playing = Arc::new(now);
         let obstacles = Arc::new(Obstacles::of(&scene.pieces, &playing, meshes));
@@ -100,15 +106,9 @@ impl Scenery {
         Scenery { playing, people, ..self.clone() }
     }
 
-    /// True for a scenery of the performance that plays in a document, as it was at some revision.
-    pub fn is_of(&self, document: &Document) -> bool {
-        self.made_of.performance == document.scene.performance
-    }
-
     /// True if the document still has this scenery.
     pub fn fits(&self, document: &Document) -> bool {
-        self.is_of(document)
-            && self.made_of.whole == document.version(Subject::Scenery(document.scene.performance))
+        self.made_of.whole == document.version(Subject::Scenery(self.performance()))
     }
 }
 

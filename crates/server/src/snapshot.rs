@@ -2,13 +2,18 @@
 //! with and what sockets tell the pages, so that nobody reads the whole of it again.
 
 use crate::meant::Stay;
+use crate::moves::{Evaluated, From, MoveCache};
 use crate::opened::Opened;
+use crate::scenery::Scenery;
+use crate::staging::staged;
 use rovnek_core::content::chained;
-use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
+use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::LensSet;
+use rovnek_live::floor::Staged;
 use rovnek_store::model::{Asset, Document, History, SceneHead, SceneLine};
 use rovnek_store::things::ListChanges;
 use rovnek_store::versions::Subject;
+use rovnek_store::{Result, StoreError};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -65,6 +70,33 @@ impl Snapshot {
         Snapshot { stay: self.stay.next(), ..self.next(document) }
     }
 
+    /// The scene made ready while a performance plays, or the one that plays in it.
+    pub fn scenery(&self, performance: Option<PerformanceId>) -> Result<Scenery> {
+        let plays = self.document.scene.performance;
+        let there = |p: &PerformanceId| self.document.scene.performances.iter().any(|known| known.id == *p);
+        match performance {
+            Some(p) if !there(&p) => Err(StoreError::Missing("performance", p.0)),
+            performance => self.opened.scenery(&self.document, performance.unwrap_or(plays)),
+        }
+    }
+
+    /// Has a move worked out, or worked on, among what it plays against.
+    pub fn around<T>(&self, id: MoveId, work: impl FnOnce(&MoveCache, &From) -> Result<T>) -> Result<T> {
+        let performance = self.document.performance_of(self.document.a_move(id)?);
+        self.opened.moves(&self.document, performance, work)
+    }
+
+    /// A move, worked out.
+    pub fn evaluate(&self, id: MoveId) -> Result<Evaluated> {
+        self.around(id, |moves, from| moves.evaluate(from, id))
+    }
+
+    /// Its scene as the floor needs it.
+    pub fn staged(&self) -> Result<Staged> {
+        let plays = self.document.scene.performance;
+        self.opened.moves(&self.document, plays, |moves, from| Ok(staged(moves, from)))
+    }
+
     /// Production and scene, as requests name what they mean.
     pub fn names(&self) -> String {
         format!("{}/{}", self.opened.id, self.document.scene.id)
@@ -82,16 +114,19 @@ impl Snapshot {
 #[derive(Clone, Debug, Default, PartialEq, Serialize, TS)]
 #[ts(optional_fields)]
 pub struct VersionsView {
-    /// Motion of everybody and everything in the performance.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub performance: Option<String>,
-    /// Solids of the set.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub set: Option<String>,
-    /// Pictures of all machines as they stand.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub machines: Option<String>,
-    /// Machine of each setup.
+    /// Motion of everybody and everything in each performance.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub performances: BTreeMap<PerformanceId, String>,
+    /// Solids of the set in each performance.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub sets: BTreeMap<PerformanceId, String>,
+    /// Pictures of all machines as they stand in each performance.
+    #[ts(as = "BTreeMap<u32, String>")]
+    pub machines: BTreeMap<PerformanceId, String>,
+    /// The performance that each move plays against.
+    #[ts(as = "BTreeMap<u32, u32>")]
+    pub plays: BTreeMap<MoveId, PerformanceId>,
+    /// Machine of each setup, in the performance that plays.
     #[ts(as = "BTreeMap<u32, String>")]
     pub setups: BTreeMap<SetupId, String>,
     /// Frames, curves and figures of each move.
@@ -112,13 +147,19 @@ impl VersionsView {
     fn of(document: &Document, opening: u64) -> VersionsView {
         let word = |subject: Subject| format!("{:016x}", chained([opening, document.version(subject)]));
         let stored = |subject: Subject| format!("v2:{:016x}", document.version(subject));
-        let performance = document.scene.performance;
+        let plays: BTreeMap<_, _> =
+            document.moves.iter().map(|m| (m.id, document.performance_of(m))).collect();
+        let each = |subject: fn(PerformanceId) -> Subject| {
+            document.scene.performances.iter().map(|p| (p.id, word(subject(p.id)))).collect()
+        };
+        let here = document.scene.performance;
         VersionsView {
-            performance: Some(word(Subject::Performance(performance))),
-            set: Some(word(Subject::Set(performance))),
-            machines: Some(word(Subject::Machines)),
-            setups: document.setups.iter().map(|s| (s.id, word(Subject::Machine(s.id)))).collect(),
-            moves: document.moves.iter().map(|m| (m.id, word(Subject::Frames(m.id)))).collect(),
+            performances: each(Subject::Performance),
+            sets: each(Subject::Set),
+            machines: each(Subject::Machines),
+            setups: document.setups.iter().map(|s| (s.id, word(Subject::Machine(s.id, here)))).collect(),
+            moves: plays.iter().map(|(id, p)| (*id, word(Subject::Frames(*id, *p)))).collect(),
+            plays,
             takes: document.takes.iter().map(|t| (t.id, word(Subject::Layers(t.id)))).collect(),
             pictures: document.takes.iter().map(|t| (t.id, stored(Subject::Picture(t.id)))).collect(),
         }
@@ -126,18 +167,18 @@ impl VersionsView {
 
     /// Those that differ from earlier ones.
     fn since(&self, before: &VersionsView) -> VersionsView {
-        let one = |now: &Option<String>, before: &Option<String>| now.clone().filter(|_| now != before);
-        fn all<I: Ord + Copy>(
-            now: &BTreeMap<I, String>,
-            before: &BTreeMap<I, String>,
-        ) -> BTreeMap<I, String> {
-            let differs = |(id, version): &(&I, &String)| before.get(id) != Some(*version);
+        fn all<I: Ord + Copy, V: Clone + PartialEq>(
+            now: &BTreeMap<I, V>,
+            before: &BTreeMap<I, V>,
+        ) -> BTreeMap<I, V> {
+            let differs = |(id, version): &(&I, &V)| before.get(id) != Some(*version);
             now.iter().filter(differs).map(|(id, version)| (*id, version.clone())).collect()
         }
         VersionsView {
-            performance: one(&self.performance, &before.performance),
-            set: one(&self.set, &before.set),
-            machines: one(&self.machines, &before.machines),
+            performances: all(&self.performances, &before.performances),
+            sets: all(&self.sets, &before.sets),
+            machines: all(&self.machines, &before.machines),
+            plays: all(&self.plays, &before.plays),
             setups: all(&self.setups, &before.setups),
             moves: all(&self.moves, &before.moves),
             takes: all(&self.takes, &before.takes),
@@ -372,7 +413,7 @@ mod tests {
         let before = first(&store);
         let [under, on] = [before.document.setups[0].id, before.document.setups[1].id];
         let alone = replace(&mut store, &before, &format!("/setups/{under}/rig/heading_deg"), json!(3.0));
-        let machine = |of: &Snapshot| of.document.version(Subject::Machine(on));
+        let machine = |of: &Snapshot| of.document.version(Subject::Machine(on, PerformanceId(1)));
         assert_eq!(machine(&alone), machine(&before), "it does not ride yet");
         let rides = json!([{"op": "add", "path": format!("/setups/{on}/rig/carried"),
             "value": {"by": "setup", "id": under}}]);
@@ -388,11 +429,12 @@ mod tests {
         let here = first(&store);
         let there = here.of(here.document.clone(), here.opened.clone(), 5000);
         let Changed {
-            versions: VersionsView { performance, set, machines, setups, moves, takes, pictures },
+            versions: VersionsView { performances, sets, machines, setups, moves, takes, pictures, .. },
             ..
         } = Changed::between(&here, &there);
-        assert!(performance.is_some() && set.is_some() && machines.is_some());
         let all = &here.document;
+        let each = all.scene.performances.len();
+        assert_eq!([performances.len(), sets.len(), machines.len()], [each; 3]);
         assert_eq!(
             (setups.len(), moves.len(), takes.len()),
             (all.setups.len(), all.moves.len(), all.takes.len())

@@ -3,10 +3,10 @@
 use crate::carrying::Carrying;
 use crate::moves::{From, MoveCache};
 use crate::scenery::Scenery;
-use rovnek_core::ids::{MoveId, SetupId};
+use rovnek_core::ids::{MoveId, PerformanceId, SetupId};
 use rovnek_core::keys::Keyed;
 use rovnek_core::performer::driven::Driven;
-use rovnek_core::playing::{MoverId, PerformanceTimeline};
+use rovnek_core::playing::MoverId;
 use rovnek_core::samples::Samples;
 use rovnek_core::set::Form;
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -19,11 +19,14 @@ use rovnek_store::{Result, StoreError};
 use std::sync::Arc;
 
 /// The scene as the floor needs it.
-pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &From) -> Staged {
+pub fn staged(moves: &MoveCache, from: &From) -> Staged {
+    let From { document, scenery, .. } = *from;
     let there = || document.setups.iter().filter(|s| !s.binned);
     let moved = |id: MoveId| moves.evaluate(from, id).ok().map(|m| (m.rig, m.now));
     let carrying = Carrying { document, playing: &scenery.playing, moved: &moved };
-    let all_walls = Arc::new(walls(&document.scene, SetupId(0)));
+    let performance = scenery.performance();
+    let walls = |setup: SetupId| Arc::new(walls(&document.scene, performance, setup));
+    let all_walls = walls(SetupId(0));
     let place = |setup: &Setup| {
         let runs = document.runs(setup.id);
         // A move that follows one that is gone leaves the machine to its keys.
@@ -43,7 +46,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
             keyed: Arc::new(keyed),
             target,
             tracking: setup.tracking.clone(),
-            walls: if wild { Arc::new(walls(&document.scene, setup.id)) } else { all_walls.clone() },
+            walls: if wild { walls(setup.id) } else { all_walls.clone() },
             carrier: setup.rig.carried.map(|by| Arc::new(carrying.track(by))),
         }
     };
@@ -52,7 +55,7 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
         scene_length_s: document.scene.length_s,
         timebase: document.scene.timebase(),
         people: scenery.people.clone(),
-        cast: Arc::new(cast(&document.scene, &scenery.playing)),
+        cast: Arc::new(cast(&document.scene, scenery)),
         obstacles: scenery.obstacles.clone(),
     }
 }
@@ -60,11 +63,12 @@ pub fn staged(document: &Document, scenery: &Scenery, moves: &MoveCache, from: &
 /// Staging without a reader of samples: leads and carriers that come from takes stand still.
 pub fn staged_alone(document: &Document, scenery: &Scenery) -> Staged {
     let none = |_: &dyn Fn(&Reader) -> Result<Samples>| Err(StoreError::Missing("sample", 0));
-    staged(document, scenery, &MoveCache::default(), &From { document, scenery, on_the_way: 0, read: &none })
+    staged(&MoveCache::default(), &From { document, scenery, on_the_way: 0, read: &none })
 }
 
 /// Movers that can be driven: every performer, and every piece that stands on the floor by itself.
-fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
+fn cast(scene: &Scene, scenery: &Scenery) -> Vec<Cast> {
+    let playing = &scenery.playing;
     let start = |pose: Pose| {
         let turn = PanTiltRoll::from_rotation(pose.rotation).pan;
         Driven { x: pose.position.x, z: pose.position.z, heading: turn, ..Driven::default() }
@@ -80,7 +84,7 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
             parts: Vec::new(),
         }
     });
-    let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.moves(scene.performance)).map(|p| {
+    let pieces = scene.pieces.iter().filter(|p| !p.hidden && p.moves(scenery.performance())).map(|p| {
         let pose = playing.pose(MoverId::Piece(p.id), 0.0).unwrap_or_else(|| p.pose());
         Cast {
             of: MoverId::Piece(p.id),
@@ -94,10 +98,10 @@ fn cast(scene: &Scene, playing: &PerformanceTimeline) -> Vec<Cast> {
     performers.chain(pieces).collect()
 }
 
-/// Boxes around what stands on the set when a setup looks; 0 is none of them.
-pub fn walls(scene: &Scene, setup: SetupId) -> Vec<Wall> {
+/// Boxes around what stands on the set when a setup looks, while a performance plays; 0 is none of them.
+pub fn walls(scene: &Scene, performance: PerformanceId, setup: SetupId) -> Vec<Wall> {
     let stands = |p: &&rovnek_core::set::Piece| {
-        p.stands_for(setup) && !p.moves(scene.performance) && !matches!(p.form, Form::Mark { .. })
+        p.stands_for(setup) && !p.moves(performance) && !matches!(p.form, Form::Mark { .. })
     };
     scene
         .pieces

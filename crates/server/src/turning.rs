@@ -8,7 +8,6 @@ use crate::lock::lock;
 use crate::meant::Stay;
 use crate::opening::Ready;
 use crate::problem::{Outcome, Problem};
-use crate::staging::staged;
 use crate::written::Written;
 use rovnek_core::ids::{SceneId, SetupId};
 use rovnek_live::command::RollState;
@@ -124,8 +123,7 @@ impl App {
     fn enter(&self) -> Outcome<()> {
         let mut last = lock(self.staged());
         let now = self.current();
-        let scenery = now.opened.scenery(&now.document)?;
-        let staged = self.moves(&now, |moves, from| Ok(staged(&now.document, &scenery, moves, from)))?;
+        let staged = now.staged()?;
         let setup = self.store().remembered(&setup_of(now.document.scene.id));
         let setup = setup.and_then(|s| s.parse().ok()).unwrap_or(0);
         let there = staged.setups.iter().find(|s| s.setup_id == SetupId(setup)).or(staged.setups.first());

@@ -10,7 +10,7 @@ use crate::model::{Move, NewMove, Source};
 use crate::read::{a_move, move_of, rows};
 use crate::things::{RowId, Table};
 use crate::{Result, StoreError, now, read};
-use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
+use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
 use rovnek_core::keys::{Curves, check};
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
@@ -86,11 +86,12 @@ impl Edit<'_> {
             Source::Curves => (None, None),
             Source::Follow { of } => (None, Some(of.0)),
         };
+        let performance = like.as_ref().map_or(new.performance, |l| l.performance).map(|p| p.0);
         let first = like.as_ref().map(|l| l.variant_of.unwrap_or(l.id).0);
         self.db().execute(
-            "INSERT INTO move (setup_id, take_id, follows, variant_of, chosen, name, binned_at)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
-            (new.setup_id.0, take, follows, first, like.is_none(), &new.name, now()),
+            "INSERT INTO move (setup_id, take_id, follows, performance_id, variant_of, chosen, name, binned_at)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
+            (new.setup_id.0, take, follows, performance, first, like.is_none(), &new.name, now()),
         )?;
         let id = MoveId(self.db().last_insert_rowid() as u32);
         self.update(id, &[("binned_at", Value::Null)])?;
@@ -106,6 +107,18 @@ impl Edit<'_> {
             self.run(new.setup_id, Some(id))?;
         }
         Ok(id)
+    }
+
+    /// Sets the performance that a move plays against; none for that of its take or scene.
+    pub fn play_against(
+        &mut self,
+        scene: SceneId,
+        id: MoveId,
+        performance: Option<PerformanceId>,
+    ) -> Result<()> {
+        performance.map_or(Ok(()), |p| self.must_play(scene, p))?;
+        let value = performance.map_or(Value::Null, |p| Value::Integer(p.0.into()));
+        self.update(id, &[("performance_id", value)])
     }
 
     /// Sets what is done to a move.

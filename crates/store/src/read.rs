@@ -144,6 +144,7 @@ pub(crate) fn move_of(db: &Connection, row: &Row) -> Result<Move> {
         setup_id: SetupId(row.get("setup_id")?),
         name: row.get("name")?,
         source,
+        performance: row.get::<_, Option<u32>>("performance_id")?.map(PerformanceId),
         variant_of: row.get::<_, Option<u32>>("variant_of")?.map(MoveId),
         chosen: row.get("chosen")?,
         curves: checked(curves.into_iter().filter(|(_, keys)| !keys.is_empty()).collect(), keys::check)?,

@@ -16,7 +16,7 @@ enum Migration {
 }
 
 /// Migrations by number: the layout after each.
-const MIGRATIONS: [Migration; 7] = [
+const MIGRATIONS: [Migration; 8] = [
     Migration::Sql(include_str!("schema.sql")),
     Migration::Sql(include_str!("schema_2.sql")),
     Migration::Sql(include_str!("schema_3.sql")),
@@ -24,6 +24,7 @@ const MIGRATIONS: [Migration; 7] = [
     Migration::Rows(whole_keys::migrate),
     Migration::Rows(own_moves::migrate),
     Migration::Sql(include_str!("schema_7.sql")),
+    Migration::Sql(include_str!("schema_8.sql")),
 ];
 
 /// Number of today's layout.

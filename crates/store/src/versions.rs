@@ -6,7 +6,7 @@
 //! out once for a document. Contents of things are taken over from the document before, as long as the things
 //! are equal, so that an edit hashes what it touched.
 
-use crate::model::{Document, Move, Source, Take};
+use crate::model::{Document, Move, Setup, Source, Take};
 use crate::things::Listed;
 use rovnek_core::content::{chained, content};
 use rovnek_core::ids::{Id, MoveId, PerformanceId, PerformerId, PieceId, SetupId, TakeId, ThingKind};
@@ -32,31 +32,56 @@ pub enum Subject {
     Set(PerformanceId),
     /// Performance and set together.
     Scenery(PerformanceId),
-    /// Machine of a setup as it stands, with its carriers.
-    Machine(SetupId),
-    /// Machine of a setup with the move that it runs.
-    Carriage(SetupId),
-    /// Pictures of all machines as they stand.
-    Machines,
+    /// Machine of a setup as it stands, with its carriers in a performance.
+    Machine(SetupId, PerformanceId),
+    /// Machine of a setup with the move that it runs, while a performance plays.
+    Carriage(SetupId, PerformanceId),
+    /// Pictures of all machines as they stand in a performance.
+    Machines(PerformanceId),
     /// Samples of a take with the passes that count.
     Layers(TakeId),
-    /// Motion of a move before its treatments.
-    Raw(MoveId),
-    /// Motion of a move.
-    Motion(MoveId),
-    /// Frames, curves and figures of a move, with what is seen in its picture.
-    Frames(MoveId),
+    /// Motion of a move before its treatments, while a performance plays.
+    Raw(MoveId, PerformanceId),
+    /// Motion of a move while a performance plays.
+    Motion(MoveId, PerformanceId),
+    /// Frames, curves and figures of a move, with what is seen in its picture while a performance plays.
+    Frames(MoveId, PerformanceId),
     /// Pictures of a take in lists.
     Picture(TakeId),
     /// Everything that the floor has of a scene.
     Floor,
 }
 
-/// Content of a thing, and the subjects that it refers to.
-#[derive(Clone)]
+/// Content of a thing, and the things that it refers to.
+#[derive(Default)]
 struct Known {
     content: u64,
-    needs: Vec<Subject>,
+    refers: Vec<(ThingKind, u32)>,
+}
+
+impl Known {
+    /// Own ids are plain numbers in a value: as ids they would be references of a thing to itself.
+    fn of<T: Serialize>(value: &T) -> Known {
+        let refers = references(value).iter().map(|r| (r.kind, r.id)).collect();
+        Known { content: content(value), refers }
+    }
+
+    /// Subjects that it refers to while a performance plays.
+    fn needs(&self, performance: PerformanceId) -> Vec<Subject> {
+        let subject = |&(kind, id): &(ThingKind, u32)| match kind {
+            ThingKind::Piece => Some(Subject::Mover(MoverId::Piece(PieceId(id)), performance)),
+            ThingKind::Performer => Some(Subject::Mover(MoverId::Performer(PerformerId(id)), performance)),
+            ThingKind::Setup => Some(Subject::Carriage(SetupId(id), performance)),
+            ThingKind::Take => Some(Subject::Layers(TakeId(id))),
+            ThingKind::Move => Some(Subject::Motion(MoveId(id), performance)),
+            // Assets never change, and nothing is worked out of the rest.
+            _ => None,
+        };
+        let mut needs: Vec<Subject> = self.refers.iter().filter_map(subject).collect();
+        needs.sort();
+        needs.dedup();
+        needs
+    }
 }
 
 /// Versions of a document's subjects, as far as they were asked for.
@@ -185,9 +210,9 @@ impl Document {
     /// Contents of a subject's own, and the subjects that it is made of.
     fn parts(&self, subject: Subject) -> (Vec<u64>, Vec<Subject>) {
         let scene = &self.scene;
-        let plain = |known: Arc<Known>| (vec![known.content], known.needs.clone());
+        let plain = |known: Arc<Known>, p| (vec![known.content], known.needs(p));
         match subject {
-            Subject::Mover(of, performance) => plain(self.known(Own::Mover(of, performance))),
+            Subject::Mover(of, p) => plain(self.known(Own::Mover(of, p)), p),
             Subject::Performance(p) => {
                 let mut own = vec![content(&scene.length_s)];
                 let mut needs = Vec::new();
@@ -208,48 +233,49 @@ impl Document {
                 (own.collect(), Vec::new())
             }
             Subject::Scenery(p) => (Vec::new(), vec![Subject::Performance(p), Subject::Set(p)]),
-            Subject::Machine(id) => plain(self.known(Own::Machine(id))),
-            Subject::Carriage(id) => {
+            Subject::Machine(id, p) => plain(self.known(Own::Machine(id)), p),
+            Subject::Carriage(id, p) => {
                 let Some(setup) = self.setups.iter().find(|s| s.id == id) else { return Default::default() };
                 let runs = self.runs(id).map(|m| m.id);
                 // A machine in the bin carries nobody.
                 let own = content(&(setup.binned, runs.is_some()));
-                (vec![own], std::iter::once(Subject::Machine(id)).chain(runs.map(Subject::Motion)).collect())
+                let runs = runs.map(|id| Subject::Motion(id, p));
+                (vec![own], std::iter::once(Subject::Machine(id, p)).chain(runs).collect())
             }
-            Subject::Machines => {
+            Subject::Machines(p) => {
                 let there = || self.setups.iter().filter(|s| !s.binned);
                 let own = there().map(|s| content(&s.id)).collect();
-                let machines = there().map(|s| Subject::Machine(s.id));
-                (own, machines.chain([Subject::Scenery(scene.performance)]).collect())
+                let machines = there().map(|s| Subject::Machine(s.id, p));
+                (own, machines.chain([Subject::Scenery(p)]).collect())
             }
             Subject::Layers(id) => {
                 let passes = self.passes(id).into_iter().map(|pass| self.known(Own::Take(pass.id)).content);
                 (std::iter::once(self.known(Own::Take(id)).content).chain(passes).collect(), Vec::new())
             }
-            Subject::Raw(id) => {
+            Subject::Raw(id, p) => {
                 let known = self.known(Own::Raw(id));
                 let mut own = vec![known.content];
                 // What is keyed or solved is as long as the scene, and its warnings name frames.
                 if self.a_move(id).is_ok_and(|m| m.take().is_none()) {
                     own.push(content(&(scene.length_s, scene.rate)));
                 }
-                (own, known.needs.clone())
+                (own, known.needs(p))
             }
-            Subject::Motion(id) => {
+            Subject::Motion(id, p) => {
                 let known = self.known(Own::Treatments(id));
-                let mut needs = known.needs.clone();
-                needs.push(Subject::Raw(id));
+                let mut needs = known.needs(p);
+                needs.push(Subject::Raw(id, p));
                 if self.a_move(id).is_ok_and(|m| m.treatments.iter().any(|t| t.kind.goes_by_anybody())) {
-                    needs.push(Subject::Performance(scene.performance));
+                    needs.push(Subject::Performance(p));
                 }
                 (vec![known.content, content(&scene.rate)], needs)
             }
-            Subject::Frames(id) => {
+            Subject::Frames(id, p) => {
                 let own = content(&(scene.timebase().rate, scene.timebase().start_frame));
-                (vec![own], vec![Subject::Motion(id), Subject::Scenery(scene.performance)])
+                (vec![own], vec![Subject::Motion(id, p), Subject::Scenery(p)])
             }
             Subject::Picture(id) => {
-                let chosen = self.chosen(id).map(|m| Subject::Motion(m.id));
+                let chosen = self.chosen(id).map(|m| Subject::Motion(m.id, self.performance_of(m)));
                 (vec![content(&chosen.is_some())], chosen.into_iter().chain([Subject::Layers(id)]).collect())
             }
             Subject::Floor => {
@@ -258,7 +284,7 @@ impl Document {
                 own.push(content(&(scene.length_s, scene.rate, scene.start_frame)));
                 // Whoever has no part yet can be driven.
                 own.extend(scene.performers.iter().map(|p| content(&(p.id, p.height_m, p.build))));
-                let machines = there().map(|s| Subject::Carriage(s.id));
+                let machines = there().map(|s| Subject::Carriage(s.id, scene.performance));
                 (own, machines.chain([Subject::Scenery(scene.performance)]).collect())
             }
         }
@@ -269,12 +295,11 @@ impl Document {
         if let Some(known) = lock(&self.versions.known).get(&own) {
             return known.clone();
         }
-        let known = Arc::new(self.looked_at(own).unwrap_or(Known { content: 0, needs: Vec::new() }));
+        let known = Arc::new(self.looked_at(own).unwrap_or_default());
         lock(&self.versions.known).insert(own, known.clone());
         known
     }
 
-    /// Own ids are plain numbers here: as ids they would be references of a thing to itself.
     fn looked_at(&self, own: Own) -> Option<Known> {
         let scene = &self.scene;
         let piece = |id: PieceId| scene.pieces.iter().find(|p| p.id == id);
@@ -282,51 +307,36 @@ impl Document {
         Some(match own {
             Own::Mover(MoverId::Performer(id), p) => {
                 let performer = scene.performers.iter().find(|x| x.id == id)?;
-                self.of(&performer_motion(performer, p), p)
+                Known::of(&performer_motion(performer, p))
             }
             Own::Mover(MoverId::Piece(id), p) => {
                 let piece = piece(id)?;
-                let mut known = self.of(&PieceMotion::of(piece, p), p);
+                let Known { content, mut refers } = Known::of(&PieceMotion::of(piece, p));
                 // A card that turns to a camera carries what stands on it along.
-                known.needs.extend(self.of(&piece.form, p).needs);
-                known
+                refers.extend(Known::of(&piece.form).refers);
+                Known { content, refers }
             }
             // One that is hidden is not there.
             Own::Solids(id, p) => match piece(id)? {
-                hidden if hidden.hidden => Known { content: 1, needs: Vec::new() },
+                hidden if hidden.hidden => Known { content: 1, refers: Vec::new() },
                 piece => {
-                    self.of(&(id.0, &piece.form, PieceMotion::of(piece, p), piece.position, &piece.wild), p)
+                    Known::of(&(id.0, &piece.form, PieceMotion::of(piece, p), piece.position, &piece.wild))
                 }
             },
-            Own::Form(id) => self.of(&piece(id)?.form, scene.performance),
+            Own::Form(id) => Known::of(&piece(id)?.form),
             Own::Machine(id) => {
                 let setup = setup(id)?;
-                self.of(&(&setup.rig, &setup.camera), scene.performance)
+                Known::of(&(&setup.rig, &setup.camera))
             }
             Own::Setup(id) => {
-                let setup = setup(id)?;
-                self.of(
-                    &(setup.id.0, &setup.rig, &setup.camera, &setup.positions, setup.runs, &setup.tracking),
-                    scene.performance,
-                )
+                let Setup { rig, camera, positions, runs, tracking, .. } = setup(id)?;
+                Known::of(&(id.0, rig, camera, positions, runs, tracking))
             }
             Own::Take(id) => {
-                let take = self.take(id).ok()?;
-                let placement = take.pass.as_ref().map(|p| &p.placement);
-                self.of(
-                    // Samples are not read: id, time and count of a recording say which ones they are.
-                    &(
-                        take.id.0,
-                        &take.rolled_at,
-                        take.samples,
-                        take.rate_hz,
-                        &take.axes,
-                        &take.rig,
-                        &take.camera,
-                        placement,
-                    ),
-                    scene.performance,
-                )
+                let Take { rolled_at, samples, rate_hz, axes, rig, camera, pass, .. } = self.take(id).ok()?;
+                let placement = pass.as_ref().map(|p| &p.placement);
+                // Samples are not read: id, time and count of a recording say which ones they are.
+                Known::of(&(id.0, rolled_at, samples, rate_hz, axes, rig, camera, placement))
             }
             Own::Raw(id) => {
                 let of = self.a_move(id).ok()?;
@@ -334,31 +344,39 @@ impl Document {
                 match of.source {
                     // Samples of a take hold what carried its machine and whom that followed.
                     Source::Take { take } => {
-                        Known { content: content(&(camera, rig)), needs: vec![Subject::Layers(take)] }
+                        let refers = vec![(ThingKind::Take, take.0)];
+                        Known { content: content(&(camera, rig)), refers }
                     }
-                    source => self.of(&(id.0, source, &of.curves, camera, rig), scene.performance),
+                    source => Known::of(&(id.0, source, &of.curves, camera, rig)),
                 }
             }
-            Own::Treatments(id) => self.of(&self.a_move(id).ok()?.treatments, scene.performance),
+            Own::Treatments(id) => Known::of(&self.a_move(id).ok()?.treatments),
         })
     }
 
-    /// Content of a value, and the subjects that it refers to while a performance plays.
-    fn of<T: Serialize>(&self, value: &T, performance: PerformanceId) -> Known {
-        let subject = |kind: ThingKind, id: u32| match kind {
-            ThingKind::Piece => Some(Subject::Mover(MoverId::Piece(PieceId(id)), performance)),
-            ThingKind::Performer => Some(Subject::Mover(MoverId::Performer(PerformerId(id)), performance)),
-            ThingKind::Setup => Some(Subject::Carriage(SetupId(id))),
-            ThingKind::Take => Some(Subject::Layers(TakeId(id))),
-            ThingKind::Move => Some(Subject::Motion(MoveId(id))),
-            // Assets never change, and nothing is worked out of the rest.
-            _ => None,
-        };
-        let mut needs: Vec<Subject> =
-            references(value).iter().filter_map(|r| subject(r.kind, r.id)).collect();
-        needs.sort();
-        needs.dedup();
-        Known { content: content(value), needs }
+    /// The performance that a move plays against: its own, that of its take or of the move that it follows, or
+    /// the one that plays in the scene.
+    pub fn performance_of(&self, of: &Move) -> PerformanceId {
+        let there = |id: &PerformanceId| self.scene.performances.iter().any(|p| p.id == *id);
+        let mut at = of;
+        // Edits refuse circles of followers; one that was stored earlier ends here.
+        for _ in 0..8 {
+            if let Some(own) = at.performance.filter(there) {
+                return own;
+            }
+            match at.source {
+                Source::Take { take } => {
+                    let rolled = self.take(take).ok().map(|t| t.rolled.performance).filter(there);
+                    return rolled.unwrap_or(self.scene.performance);
+                }
+                Source::Follow { of } => match self.a_move(of) {
+                    Ok(followed) => at = followed,
+                    Err(_) => break,
+                },
+                Source::Curves => break,
+            }
+        }
+        self.scene.performance
     }
 
     /// The camera and the machine of a move: its own, or those of its take or setup.
@@ -375,7 +393,6 @@ impl Document {
 
 /// Things that are equal in two documents.
 struct Same {
-    performance: bool,
     pieces: Equal<PieceId>,
     performers: Equal<PerformerId>,
     setups: Equal<SetupId>,
@@ -414,7 +431,6 @@ impl Same {
         // What a take is told of the scene as it is now is no part of the take.
         let takes = |a: &Take, b: &Take| *a == Take { changed: a.changed.clone(), ..b.clone() };
         Same {
-            performance: a.scene.performance == b.scene.performance,
             pieces: Equal::between(&a.scene.pieces, &b.scene.pieces, PartialEq::eq),
             performers: Equal::between(&a.scene.performers, &b.scene.performers, PartialEq::eq),
             setups: Equal::between(&a.setups, &b.setups, PartialEq::eq),
@@ -427,8 +443,6 @@ impl Same {
         match own {
             Own::Mover(MoverId::Performer(id), _) => self.performers.has(id),
             Own::Mover(MoverId::Piece(id), _) | Own::Solids(id, _) | Own::Form(id) => self.pieces.has(id),
-            // These refer to somebody as the scene's performance has them.
-            _ if !self.performance => false,
             Own::Machine(id) | Own::Setup(id) => self.setups.has(id),
             Own::Take(id) => self.takes.has(id),
             // What a move is shot with depends on its setup or take.

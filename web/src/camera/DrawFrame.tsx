@@ -3,7 +3,7 @@ import { enqueueSnackbar } from "notistack";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { askFrame, machineThere, usePutOnFloor } from "../api";
 import type { FrameView, FrameRequest } from "../generated/types";
-import type { View } from "../render/stage";
+import type { View } from "../render/view";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
 import { setSet } from "../state/set";

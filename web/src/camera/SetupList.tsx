@@ -4,12 +4,14 @@ import { machineThere, useKindWord, usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
 import { useFloor } from "../live/link";
-import { still } from "../render/stage";
+import { stage } from "../render/stage";
+import { stills } from "../render/still";
 import { setSet, useSetState } from "../state/set";
 import { TextField } from "../form/fields";
 import { Icon } from "../form/icons";
 import { hand } from "../state/hand";
-import { everyFrame, moment } from "../state/now";
+import { everyFrame, moment, scene } from "../state/now";
+import { machinesSeen, pictureOf } from "../state/picture";
 import { goLive, setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { addSetup, moveSetup, nameSetup, removeSetup } from "./setups";
@@ -190,6 +192,7 @@ function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number,
   });
   useLayoutEffect(() => {
     let turn = 0;
+    const drawn = new WeakMap<HTMLCanvasElement, string>();
     return everyFrame(() => {
       if (hand.busy) return;
       const at = moment();
@@ -203,7 +206,14 @@ function useSmallPictures(setups: Setup[], canvases: React.RefObject<Map<number,
         aspect > 1.6
           ? [WIDE, Math.round(WIDE / aspect)]
           : [Math.round((WIDE / 1.6) * aspect), Math.round(WIDE / 1.6)];
-      const picture = still.draw(from, from.focal, setup.camera, [w, h], at, false, setup.id);
+      const { state } = scene.played.poses ?? {};
+      const places = at.movers.map((m) => m.bodies[0]);
+      const shown = [from.position, from.rotation, from.focal, w, h, at.sceneTime, at.position, places];
+      const word = [...shown, state, stage.version, machinesSeen()].join();
+      if (drawn.get(canvas) === word) return;
+      drawn.set(canvas, word);
+      const eye = { through: from, camera: setup.camera, setup: setup.id };
+      const picture = stills.draw({ ...eye, subject: pictureOf(at), size: [w, h] });
       const context = canvas.getContext("2d")!;
       context.fillStyle = ink.slate0;
       context.fillRect(0, 0, canvas.width, canvas.height);

@@ -9,8 +9,8 @@ export function standing(setup: Setup, at: Moment) {
   if (setup.id === scene.setupId) return { position: at.position, rotation: at.rotation, focal: at.focal };
   const other = at.live ? link.frame?.others.find((o) => o.setup === setup.id) : undefined;
   if (other && setup.rig.kind !== "square_to_card") return other;
-  const view = scene.views.find((v) => v.id === setup.id);
+  const view = scene.played.views.find((v) => v.id === setup.id);
   if (!view) return null;
-  const square = view.card && stage.cards.before(view.card.piece, view.card.position);
+  const square = view.card && stage.beforeCard(view.card.piece, view.card.position);
   return { ...(square ?? view), focal: view.focal_mm };
 }

@@ -3,7 +3,8 @@ import type { Document, Setup } from "../generated/types";
 import { tell } from "../film/seen";
 import { framesBetween, pixelsOf } from "../film/size";
 import { momentOf, type Moment } from "../moves";
-import { stage, still } from "../render/stage";
+import { stills, type StillPicture } from "../render/still";
+import { pictureOf } from "../state/picture";
 import { scene, moment } from "../state/now";
 import { pngOf, saveAs } from "../state/browser";
 import { setView, useView } from "../state/view";
@@ -33,14 +34,14 @@ export async function saveStills(document: Document, setup: Setup) {
   for (let i = 0; i < count && useView.getState().stills; i++) {
     const sceneTime = (first + i) / scene.rate;
     const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
-    await stage.there(sceneTime);
-    const from = standing(setup, at);
-    if (!from) break;
+    const picture = (size: [number, number]) => (): StillPicture | null => {
+      const through = standing(setup, at);
+      return through && { subject: pictureOf(at), through, camera: setup.camera, setup: setup.id, size };
+    };
     // Cards turn with the moment, so the camera is asked again after they have.
-    still.draw(from, from.focal, setup.camera, [16, 16], at, false, setup.id);
-    const turned = standing(setup, at) ?? from;
-    const canvas = still.draw(turned, turned.focal, setup.camera, size, at, false, setup.id);
-    const blob = await pngOf(canvas);
+    const turned = await stills.picture(picture([16, 16]), () => true);
+    const blob = turned && (await stills.picture(picture(size), pngOf));
+    if (!turned) break;
     if (blob)
       files[`setup${setup.letter}-${String(first + i).padStart(5, "0")}.png`] = new Uint8Array(
         await blob.arrayBuffer(),

@@ -20,7 +20,16 @@ interface Documents {
   trouble: string | null;
 }
 
-const noVersions: VersionsView = { setups: {}, moves: {}, takes: {}, pictures: {} };
+const noVersions: VersionsView = {
+  performances: {},
+  sets: {},
+  machines: {},
+  plays: {},
+  setups: {},
+  moves: {},
+  takes: {},
+  pictures: {},
+};
 
 export const useDocuments = create<Documents>(() => ({
   shown: null,

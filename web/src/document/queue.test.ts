@@ -17,7 +17,16 @@ const start = () =>
     history: { undo: null, redo: null },
   }) as unknown as Document;
 
-const versions = { setups: {}, moves: {}, takes: {}, pictures: {} };
+const versions = {
+  performances: {},
+  sets: {},
+  machines: {},
+  plays: {},
+  setups: {},
+  moves: {},
+  takes: {},
+  pictures: {},
+};
 
 /** A server with a document of its own; each request waits until it is answered. */
 function server() {

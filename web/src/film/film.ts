@@ -1,7 +1,8 @@
 import { create } from "zustand";
 import type { Document } from "../generated/types";
 import { momentOf } from "../moves";
-import { stage, still } from "../render/stage";
+import { stills } from "../render/still";
+import { eyeOf, machinesSeen, pictureAmong, pictureOf } from "../state/picture";
 import { kept, pngOf, saveAs } from "../state/browser";
 import type { Looked } from "../state/looked";
 import { moment, scene } from "../state/now";
@@ -53,7 +54,8 @@ export async function writeStill(): Promise<void> {
   const [at, through] = [moment(), seenThrough()];
   if (!document || !at || !through) return tell("There is no picture yet; try again in a moment.");
   const { camera, title } = through;
-  const blob = await pngOf(still.draw(at, at.focal, camera, pixelsOf(camera, chosenFilm().long), at));
+  const size = pixelsOf(camera, chosenFilm().long);
+  const blob = await stills.picture(() => ({ ...eyeOf(at, camera), subject: pictureOf(at), size }), pngOf);
   if (!blob) return tell("The still could not be written; choose a smaller picture.");
   const frame = String(Math.round(at.sceneTime * scene.rate)).padStart(4, "0");
   saveAs(blob, `${nameOf(document, title)}-${frame}.png`);
@@ -68,6 +70,9 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
   if (useFilm.getState().writing) return;
   if (!move) return tell(`The frames of ${looked.title} are still on their way; try again in a moment.`);
   const media = await import("mediabunny");
+  // The film goes on with what it began with, whatever is looked at meanwhile.
+  const { played, machine } = scene;
+  const setup = looked.move.setup_id;
   const { num, den } = document.scene.rate;
   const { inS, outS } = useView.getState();
   const [from, to] = framesBetween(inS, outS, move, num / den);
@@ -90,16 +95,13 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
     await window.document.fonts.load('500 20px "Spline Sans Mono"');
     await output.start();
     for (let i = 0; i < count; i++) {
-      // What stands on the stage is what is looked at: another move is another film.
-      const other = useView.getState().live || scene.looked?.move.id !== looked.move.id;
-      if (other || useFilm.getState().writing?.stop) {
-        await output.cancel();
-        if (other) tell(`The film of ${looked.title} ended: something else is looked at now.`);
-        return;
-      }
+      if (useFilm.getState().writing?.stop) return await output.cancel();
       const at = momentOf(move, num / den, ((from + i) * den) / num);
-      await stage.there(at.sceneTime);
-      paper.drawImage(still.draw(at, at.focal, looked.camera, size, at), 0, 0);
+      const subject = pictureAmong(played, { setup, machine }, at, machinesSeen());
+      await stills.picture(
+        () => ({ ...eyeOf(at, looked.camera, setup), subject, size }),
+        (canvas) => paper.drawImage(canvas, 0, 0),
+      );
       if (wanted.written) burnIn(paper, linesOf(document, looked, from + i, at), size);
       await source.add((i * den) / num, den / num);
       useFilm.setState(({ writing }) => ({ writing: writing && { ...writing, done: i + 1 } }));

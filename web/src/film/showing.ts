@@ -1,4 +1,6 @@
-import { still, finderView } from "../render/stage";
+import { stills } from "../render/still";
+import { finderView } from "../render/view";
+import { eyeOf, pictureOf } from "../state/picture";
 import { everyFrame, moment } from "../state/now";
 import { seenThrough, tell } from "./seen";
 import { pixelsOf } from "./size";
@@ -44,7 +46,7 @@ export function openClean() {
     if (now === drawn) return;
     drawn = now;
     if (canvas.width !== size[0] || canvas.height !== size[1]) [canvas.width, canvas.height] = size;
-    paper.drawImage(still.draw(at, at.focal, through, size, at), 0, 0);
+    paper.drawImage(stills.draw({ ...eyeOf(at, through), subject: pictureOf(at), size }), 0, 0);
   }, OFTEN);
   // Without the page nothing would be drawn in it any more.
   window.addEventListener("pagehide", () => other.close(), { once: true });

@@ -1,7 +1,8 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Camera } from "../generated/types";
-import { mount, otherView } from "../render/stage";
-import { everyFrame, moment, scene } from "../state/now";
+import { mount, otherView } from "../render/view";
+import { eyeOf, pictureOf } from "../state/picture";
+import { everyFrame } from "../state/now";
 import type { Moment } from "../moves";
 import { useView } from "../state/view";
 import { ink } from "../theme";
@@ -13,11 +14,11 @@ export function BesideFinder(props: {
   camera: Camera;
   /** What is seen just now. */
   at: () => Moment | null;
-  /** The machine that is drawn is that of the finder, whose bodies these are not. */
-  foreign?: boolean;
+  /** It is the move that is compared, with its own machine and performance. */
+  other?: { setup: number };
   children: React.ReactNode;
 }) {
-  const { label, camera, at, foreign = false, children } = props;
+  const { label, camera, at, other, children } = props;
   const host = useRef<HTMLDivElement>(null);
   const lines = useRef<SVGSVGElement>(null);
   const overlays = useView((s) => s.overlays);
@@ -26,15 +27,14 @@ export function BesideFinder(props: {
     () =>
       everyFrame((elapsed) => {
         const seen = at();
-        const here = moment();
-        if (!seen || !here) return;
+        if (!seen) return;
         level(lines.current, seen.angles[2], seen.angles[1], seen.focal);
         const picture = [seen.position, seen.rotation, seen.focal, seen.sceneTime].join();
-        if (!otherView.wants(picture, elapsed)) return;
-        const drawn = foreign ? { ...seen, bodies: here.bodies } : seen;
-        otherView.draw({ through: seen, camera }, drawn, scene.performance);
+        const shown = pictureOf(seen, undefined, other ? "other" : "shown");
+        if (!otherView.wants(shown, picture, elapsed)) return;
+        otherView.draw(shown, eyeOf(seen, camera, other?.setup));
       }),
-    [at, camera, foreign],
+    [at, camera, other],
   );
   return (
     <section

@@ -1,11 +1,12 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Camera, Document, MachineView } from "../generated/types";
-import { useDocument } from "../api";
+import { useDocument, usePlays } from "../api";
 import { DrawFrame } from "../camera/DrawFrame";
 import { shapeName } from "../lens";
 import { hasPending, link, holdsWheels, useFloor } from "../live/link";
 import { flag } from "../live/wire";
-import { finderView, mount, stage } from "../render/stage";
+import { finderView, mount } from "../render/view";
+import { eyeOf, pictureOf } from "../state/picture";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
 import { discardPending, keepPending } from "../machine/positions";
 import { hand } from "../state/hand";
@@ -71,10 +72,6 @@ export function Finder({
       write(rolling.current, on ? `● rolling ${clockText(frame!.rollTime)}` : "");
       write(size.current, seenText(document, at));
       const { focus, blur, machines } = useView.getState().overlays;
-      stage.focus.on.value = focus ? 1 : 0;
-      stage.focus.near.value = at.near;
-      stage.focus.far.value = Math.min(at.far, 1000);
-      finderView.blur = blur ? { focal_mm: at.focal, stop: at.stop, focus_m: at.focus } : null;
       const bodies = at.bodies.length ? at.bodies[at.bodies.length - 7] : 0;
       const picture = [
         at.position,
@@ -93,20 +90,24 @@ export function Finder({
       level(lines.current, at.angles[2], at.angles[1], at.focal);
       // Where pictures take long, the curves of a control that is dragged come first.
       if (hand.busy && finderView.slow) return;
-      if (!finderView.wants(picture, elapsed)) return;
-      const eye = { through: at, camera };
+      const shown = pictureOf(at);
+      if (!finderView.wants(shown, picture, elapsed)) return;
+      const range = focus ? ([at.near, at.far] as const) : null;
+      const eye = { ...eyeOf(at, camera), sharp: range };
       if (split) {
         const beside = against ? momentBeside("other") : moment("raw");
         // The other take lies right of the line, the raw one left.
         const [left, right] = against ? [wipe, 1] : [0, wipe];
         if (beside) {
-          // The machine that is drawn is that of the take looked at.
-          const there = against ? { ...beside, bodies: at.bodies } : beside;
-          const other = against?.camera ?? camera;
-          finderView.draw({ through: there, camera: other }, there, scene.performance, left, right);
+          const there = pictureOf(beside, undefined, against ? "other" : "shown");
+          const other = eyeOf(beside, against?.camera ?? camera, against?.move.setup_id);
+          finderView.draw(there, { ...other, sharp: range }, { left, right });
         }
-        finderView.draw(eye, at, scene.performance, against ? 0 : wipe, against ? wipe : 1);
-      } else finderView.draw(eye, at, scene.performance);
+        finderView.draw(shown, eye, { left: against ? 0 : wipe, right: against ? wipe : 1 });
+      } else {
+        const soft = blur ? { focal_mm: at.focal, stop: at.stop, focus_m: at.focus } : null;
+        finderView.draw(shown, eye, { blur: soft });
+      }
     });
   }, [against, camera, compare, document, small, split, tight, wipe]);
 
@@ -254,7 +255,9 @@ function Where() {
   const status = useFloor((s) => s.status);
   const setups = scene.document?.setups ?? [];
   const setup = setups.find((s) => s.id === status?.setup_id);
-  const at = lookedOf(useDocument() ?? undefined, moveId);
+  const document = useDocument();
+  const at = lookedOf(document ?? undefined, moveId);
+  const plays = usePlays(at);
   if (live) {
     return (
       <span style={{ ...cutOff, fontSize: 12.5, flex: "0 1 auto" }}>
@@ -273,6 +276,12 @@ function Where() {
           : at?.move.source.kind === "follow"
             ? "as solved"
             : "as keyed"}
+      {document && document.scene.performances.length > 1 && (
+        <span style={{ color: ink.chalkDim }}>
+          {" "}
+          · against {document.scene.performances.find((p) => p.id === plays)?.name}
+        </span>
+      )}
     </span>
   );
 }

@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef } from "react";
 import { turn } from "../geometry";
-import { finderView } from "../render/stage";
+import { finderView } from "../render/view";
 import { everyFrame, momentBeside } from "../state/now";
 import { useView } from "../state/view";
 import { ink } from "../theme";

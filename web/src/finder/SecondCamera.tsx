@@ -2,7 +2,8 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
 import { Choice } from "../form/rows";
 import { link } from "../live/link";
-import { mount, secondView } from "../render/stage";
+import { mount, secondView } from "../render/view";
+import { pictureOf } from "../state/picture";
 import { placesOf } from "../moves";
 import { everyFrame, moment, scene } from "../state/now";
 import { setView, useView } from "../state/view";
@@ -35,8 +36,9 @@ export function SecondCamera({ document }: { document: Document }) {
           placesOf(at.movers),
           useView.getState().overlays.machines,
         ].join();
-        if (!secondView.wants(picture, elapsed)) return;
-        secondView.draw({ through: there, camera, setup: id }, at, scene.performance);
+        const shown = pictureOf(at);
+        if (!secondView.wants(shown, picture, elapsed)) return;
+        secondView.draw(shown, { through: there, camera, setup: id });
       }),
     [id, camera],
   );
@@ -86,6 +88,6 @@ function standing(setup: number) {
   const { frame } = link;
   if (frame?.setup === setup)
     return { position: frame.position, rotation: frame.rotation, focal: frame.focal };
-  const view = scene.views.find((v) => v.id === setup);
+  const view = scene.played.views.find((v) => v.id === setup);
   return view && { position: view.position, rotation: view.rotation, focal: view.focal_mm };
 }

@@ -2549,6 +2549,11 @@ name: string,
  */
 source: Source, 
 /**
+ * The performance that it plays against; none: that of its take or of the move that it follows, else the one
+ * that plays in the scene.
+ */
+performance: PerformanceId | null, 
+/**
  * The first of its siblings; none of that one itself.
  */
 variant_of: MoveId | null, 
@@ -2594,6 +2599,10 @@ source: Source,
  * The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
  */
 variant_of?: MoveId, 
+/**
+ * The performance that it plays against; none as in [`Move`]. A variant has that of the move it is made of.
+ */
+performance?: PerformanceId, 
 /**
  * Keys of each axis.
  */
@@ -2775,19 +2784,23 @@ moves: Array<Move>, };
 
 export type VersionsView = { 
 /**
- * Motion of everybody and everything in the performance.
+ * Motion of everybody and everything in each performance.
  */
-performance?: string, 
+performances: { [key in number]: string }, 
 /**
- * Solids of the set.
+ * Solids of the set in each performance.
  */
-set?: string, 
+sets: { [key in number]: string }, 
 /**
- * Pictures of all machines as they stand.
+ * Pictures of all machines as they stand in each performance.
  */
-machines?: string, 
+machines: { [key in number]: string }, 
 /**
- * Machine of each setup.
+ * The performance that each move plays against.
+ */
+plays: { [key in number]: number }, 
+/**
+ * Machine of each setup, in the performance that plays.
  */
 setups: { [key in number]: string }, 
 /**

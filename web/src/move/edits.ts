@@ -40,6 +40,15 @@ export function turnVariant(document: Document, { move, title }: Looked, by: -1 
 export const nameMove = (title: string, { id, name }: Move, typed: string) =>
   void change(`name ${title}`, `/moves/${id}/name`, name, typed);
 
+/** The performance that a move plays against; null for that of its take, of the move it follows, or of the scene. */
+export const playAgainst = ({ move, title }: Looked, performance: number | null) =>
+  void change(
+    `choose what ${title} plays against`,
+    `/moves/${move.id}/performance`,
+    move.performance,
+    performance,
+  );
+
 export const removeMove = (title: string, { id }: Move) =>
   edit(`remove ${title}`, [{ op: "remove", path: `/moves/${id}` }]);
 

@@ -7,13 +7,13 @@ import { keyTimes } from "./keyed";
 
 /** The next key, mark, in or out, or the one before; keys only, where that is asked. */
 export function toPoint(way: -1 | 1, keysOnly: boolean) {
-  const { document, looked, setupId, figures } = scene;
+  const { document, looked, setupId, played } = scene;
   const { live, inS, outS } = useView.getState();
   if (!document) return;
   const runs = document.setups.find((s) => s.id === setupId)?.runs;
   const move = live ? document.moves.find((m) => m.id === runs) : looked?.move;
   const keys = move ? keyTimes(move.curves).map((k) => k.time_s) : [];
-  const marks = figures.flatMap((f) => f.marks.map(([time]) => time));
+  const marks = played.figures.flatMap((f) => f.marks.map(([time]) => time));
   const ends = live ? [0, document.scene.length_s] : looked ? [looked.begins_s, looked.length_s] : [];
   const times = keysOnly ? keys : [...keys, ...marks, ...ends, ...[inS, outS].filter((t) => t !== null)];
   const next = nextPoint(times, hereS(), way);

@@ -1,9 +1,10 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
-import { aroundView, mount } from "../render/stage";
+import { aroundView, mount } from "../render/view";
+import { pictureOf } from "../state/picture";
 import { Choice } from "../form/rows";
 import { placesOf } from "../moves";
-import { everyFrame, moment, scene } from "../state/now";
+import { everyFrame, moment } from "../state/now";
 import { setView, useView } from "../state/view";
 import { followed } from "./followed";
 
@@ -41,12 +42,9 @@ export function Around({ document }: { document: Document }) {
         azimuth,
         ...Object.values(eye.current),
       ].join();
-      if (!aroundView.wants(picture, elapsed)) return;
-      aroundView.draw(
-        { around: { ...eye.current, azimuth, target, bounds: [width_m, depth_m] } },
-        at,
-        scene.performance,
-      );
+      const shown = pictureOf(at, true);
+      if (!aroundView.wants(shown, picture, elapsed)) return;
+      aroundView.draw(shown, { around: { ...eye.current, azimuth, target, bounds: [width_m, depth_m] } });
     });
   }, [width_m, depth_m, about]);
 

@@ -7,7 +7,8 @@ import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
 import { momentOf, pathOf, placesOf, type Moment } from "../moves";
 import { correcting } from "../state/correcting";
-import { everyFrame, moment, momentBeside, ownBodies, placeNow, scene } from "../state/now";
+import { everyFrame, moment, momentBeside, placeNow, scene } from "../state/now";
+import { ownBodies } from "../render/subject";
 import { useView } from "../state/view";
 import { ink } from "../theme";
 import { handlesNow, setupOnFloor, usePaperDrag, type Told } from "./drag";
@@ -61,7 +62,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       if (near && !holds()) lies = nearTo(lies, [sheet.current!, svg.current!]);
       const { picked } = useRail.getState();
       const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
-      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.performance?.state} ${placesOf(at.movers)}`;
+      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
       const same = scene.now === looked && correcting.current === righted;
       if (signature === drawn && same) return;
       [drawn, looked, righted] = [signature, scene.now, correcting.current];
@@ -246,7 +247,7 @@ const fromAbove = (bodies: Body[], poses: ArrayLike<number>) =>
 /** The machines of the other setups where they are, and their tracks. */
 function othersOutline(live: boolean): string {
   const there = new Map(live ? link.frame?.others.map((o) => [o.setup, o.bodies]) : []);
-  return scene.views
+  return scene.played.views
     .filter((v) => v.id !== scene.setupId)
     .map((v) => {
       const fixed = v.fixed.filter((s) => s.footprint.length > 2).map((s) => closed(s.footprint as Point[]));
@@ -288,7 +289,7 @@ const ROOM_M = 1.5;
 function drawMovers(path: SVGElement, figures: MoverView[], set: SetView, at: Moment) {
   let first = 0;
   let d = "";
-  const p = scene.performance;
+  const p = scene.played.poses;
   for (const figure of figures) {
     const outline = figure.piece !== null && set.outlines.find((o) => o.piece === figure.piece)?.outline;
     if (outline && p && figure.bodies.length > 0) {

@@ -2,7 +2,8 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
 import { placesOf } from "../moves";
-import { everyFrame, moment, posesNow, scene } from "../state/now";
+import { posesAt } from "../render/subject";
+import { everyFrame, moment, scene } from "../state/now";
 import { font, ink } from "../theme";
 import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
@@ -53,7 +54,7 @@ export function Profile({
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
-      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal} ${scene.performance?.state} ${placesOf(at.movers)}`;
+      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
       if (signature === drawn) return;
       drawn = signature;
       const view = flatten(held.current ?? planeOf(at, front));
@@ -76,8 +77,8 @@ export function Profile({
       const [x, y] = view(at.position);
       const [dx, dy] = direction(view, at.rotation);
       part("sight").setAttribute("d", `M${x} ${y}l${dx * 8} ${dy * 8}`);
-      if (scene.performance) {
-        posesNow(scene.performance, at.sceneTime, at.movers, poses);
+      if (scene.played.poses) {
+        posesAt(scene.played, at.sceneTime, at.movers, poses);
         // Trams that move would hide the machine.
         const shapes = all.map(({ body, piece }, i) => (piece ? "" : closed(outline(body, poses, i, view))));
         part("people").setAttribute("d", shapes.join(""));

@@ -7,12 +7,14 @@ const pose = (x: number, z: number, right = 0) => {
 };
 
 const floor = vi.hoisted(() => ({ frame: null as unknown }));
-const stand = vi.hoisted(() => ({ figures: [] as unknown[], performance: null as unknown }));
+const stand = vi.hoisted(() => ({ played: { figures: [] as unknown[], poses: null as unknown } }));
 vi.mock("../live/link", () => ({ link: floor }));
 vi.mock("../state/now", () => ({
   scene: stand,
   hereS: () => 2,
   moversNow: () => [],
+}));
+vi.mock("../render/subject", () => ({
   ownBodies: (figure: { performer: number | null }) =>
     figure.performer === 7 ? Float32Array.from([...pose(0, 0), ...pose(5, 6, 90)]) : null,
 }));
@@ -22,12 +24,12 @@ const { followed } = await import("./followed");
 
 beforeEach(() => {
   const part = (x: number) => Float32Array.from(pose(x, x));
-  stand.figures = [
+  stand.played.figures = [
     { piece: 3, performer: null, bodies: [{}, {}] },
     { piece: null, performer: 7, bodies: [{}, {}] },
     { piece: null, performer: 8, bodies: [{}, {}] },
   ];
-  stand.performance = { poseAt: (at: number) => part(at) };
+  stand.played.poses = { poseAt: (at: number) => part(at) };
   floor.frame = { acting: null };
 });
 

@@ -1,16 +1,15 @@
 import { memo, useEffect, useMemo } from "react";
-import { useMove, usePerformance, useRawMove, useSetupViews } from "../api";
-import type { Document, MachineView, MoverView, SetView, Setup } from "../generated/types";
+import { useMove, useMoveMachine, usePlayed, usePlays, useRawMove } from "../api";
+import type { Document, MachineView, Setup } from "../generated/types";
 import { pathOf } from "../moves";
 import { scene } from "../state/now";
 import { chosenOf, lookedOf, useLengths, type Looked } from "../state/looked";
 import { clock, useView } from "../state/view";
-import { stage } from "./stage";
+import { NOTHING, type Played } from "./subject";
 
 interface Props {
   document: Document;
-  set: SetView;
-  figures: MoverView[];
+  played: Played;
   /** The move that is looked at, also while live. */
   looked: Looked | null;
   /** The move that is compared with it. */
@@ -25,7 +24,7 @@ interface Props {
  * treatments that are tried comes here, so that nothing else is rendered for it. Shows nothing.
  */
 export const Pictures = memo(function Pictures(props: Props) {
-  const { document, set, figures, looked, other, setup, machine } = props;
+  const { document, played, looked, other, setup, machine } = props;
   const live = useView((s) => s.live);
   const ghost = useView((s) => s.ghost) && live;
   const seen = live ? undefined : (looked ?? undefined);
@@ -41,8 +40,9 @@ export const Pictures = memo(function Pictures(props: Props) {
     return (move && lookedOf(document, move.id)) || undefined;
   }, [ghost, document, setup.id]);
   const ghostMove = useMove(ghostOf).data ?? null;
-  const performance = usePerformance().data ?? null;
-  const views = useSetupViews().data;
+  const otherPlayed = usePlayed(usePlays(other)) ?? NOTHING;
+  const otherMachine = useMoveMachine(other ?? undefined).data ?? null;
+  const paths = useMemo(() => ({ raw: raw && pathOf(raw), now: now && pathOf(now) }), [raw, now]);
 
   useEffect(() => {
     Object.assign(scene, {
@@ -53,9 +53,9 @@ export const Pictures = memo(function Pictures(props: Props) {
       raw,
       other: other ? otherMove : null,
       ghost: ghost ? ghostMove : null,
-      performance,
-      figures,
-      views: views ?? [],
+      played,
+      beside: { played: otherPlayed, setup: other?.move.setup_id ?? 0, machine: otherMachine },
+      paths,
       setupId: (live ? setup.id : looked?.move.setup_id) ?? 0,
       rate: document.scene.rate.num / document.scene.rate.den,
     });
@@ -71,12 +71,5 @@ export const Pictures = memo(function Pictures(props: Props) {
       if (!live) clock.time = Math.min(ends, Math.max(begins, clock.time));
     }
   }, [now, old, of, rate, live]);
-  useEffect(() => {
-    stage.setSet(set);
-    stage.setMovers(figures);
-  }, [set, figures]);
-  useEffect(() => stage.setMachine(machine), [set, machine]);
-  useEffect(() => stage.setOthers(views ?? []), [set, views]);
-  useEffect(() => stage.setPaths(raw && pathOf(raw), now && pathOf(now)), [raw, now]);
   return null;
 });

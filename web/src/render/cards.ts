@@ -1,24 +1,18 @@
 import * as THREE from "three";
-import { link } from "../live/link";
-import type { Moment } from "../moves";
-import { scene as now } from "../state/now";
 import { room } from "../theme";
-import { CardImages, imageAt, type Card } from "./cardImages";
-import { empty, paintFocus, type Focus } from "./materials";
+import { imageAt, type Card, type CardImages } from "./cardImages";
+import { paintFocus, type Focus } from "./materials";
+import type { PictureSubject } from "./subject";
 
 /** Images that stand in the set, or go through it. */
 export class Cards {
   readonly group = new THREE.Group();
-  private readonly images: CardImages;
 
-  /** `came` is called with every image that arrives. */
-  constructor(came: () => void) {
-    this.images = new CardImages(came);
-  }
-
-  /** Images that stand in the set. */
-  set(cards: Card[], focus: Focus) {
-    empty(this.group);
+  constructor(
+    cards: Card[],
+    focus: Focus,
+    private readonly images: CardImages,
+  ) {
     for (const card of cards) {
       const geometry = new THREE.PlaneGeometry(...card.size).translate(0, card.size[1] / 2, 0);
       const material = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, color: room.card });
@@ -42,15 +36,12 @@ export class Cards {
     group.visible = false;
   }
 
-  /** Cards that turn to a camera do so; where it is: here, or where its setup's machine stands. */
-  turn(at: Moment) {
-    const others = at.live ? link.frame?.others : undefined;
+  /** Cards that turn to a camera do so. */
+  turn(cameras: PictureSubject["cameras"]) {
     for (const mesh of this.group.children) {
       const { toward, turn_deg, moves } = mesh.userData as Card;
-      const there = () =>
-        (others?.find((o) => o.setup === toward) ?? now.views.find((v) => v.id === toward))?.position;
-      const eye = toward === now.setupId ? at.position : there();
       const { x, z } = mesh.position;
+      const eye = toward === null ? undefined : cameras(toward);
       if (eye) mesh.rotation.set(0, Math.atan2(eye[0] - x, eye[2] - z), 0);
       else if (!moves) mesh.rotation.set(0, -THREE.MathUtils.degToRad(turn_deg), 0);
     }

@@ -54,7 +54,6 @@ export function decodeMesh(buffer: ArrayBuffer): THREE.BufferGeometry {
 }
 
 /** Takes everything out of a group, and frees what it was drawn with. */
-/** Takes everything out of a group. */
 export function empty(group: THREE.Group) {
   for (const child of group.children) {
     const mesh = child as THREE.Mesh<THREE.BufferGeometry, THREE.MeshBasicMaterial>;

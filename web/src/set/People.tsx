@@ -2,7 +2,8 @@ import { useLayoutEffect, useRef } from "react";
 import type { MoverView } from "../generated/types";
 import { outline, closed, type Point } from "../geometry";
 import { placesOf } from "../moves";
-import { everyFrame, hereS, moversNow, placeNow, posesNow, scene } from "../state/now";
+import { posesAt } from "../render/subject";
+import { everyFrame, hereS, moversNow, placeNow, scene } from "../state/now";
 import { ink } from "../theme";
 
 /** Paper is read, not watched: so many pictures a second are enough. */
@@ -58,10 +59,10 @@ export function PeopleInElevation({
     let drawn = "";
     return everyFrame(() => {
       const [time, movers] = [hereS(), moversNow()];
-      const now = `${time} ${scene.performance?.state} ${placesOf(movers)}`;
-      if (!group.current || !scene.performance || now === drawn) return;
+      const now = `${time} ${scene.played.poses?.state} ${placesOf(movers)}`;
+      if (!group.current || !scene.played.poses || now === drawn) return;
       drawn = now;
-      posesNow(scene.performance, time, movers, poses);
+      posesAt(scene.played, time, movers, poses);
       // Pieces as pieces are drawn, and people before them.
       for (const [i, path] of [...group.current.children].entries()) {
         const shapes = all.map(({ body, piece }, k) =>

@@ -2,9 +2,10 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import { DrawFrame } from "../camera/DrawFrame";
 import { standing } from "../camera/standing";
 import type { Camera, Document, Setup } from "../generated/types";
-import { aroundView, mount, stage } from "../render/stage";
+import { aroundView, mount } from "../render/view";
 import { hand } from "../state/hand";
-import { everyFrame, moment, scene } from "../state/now";
+import { everyFrame, moment } from "../state/now";
+import { pictureOf } from "../state/picture";
 import { setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { setSet, useSetState } from "../state/set";
@@ -33,7 +34,6 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
     return everyFrame((elapsed) => {
       const at = moment();
       if (!at || hand.busy) return;
-      stage.focus.on.value = 0;
       const from = setup && standing(setup, at);
       const picture = [
         at.position,
@@ -41,17 +41,10 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
         setup ? `${from?.position} ${from?.rotation} ${camera.frame_aspect}` : Object.values(eye.current),
         target,
       ].join();
-      if (!aroundView.wants(picture, elapsed)) return;
-      if (setup && from) {
-        const seen = { ...at, position: [...from.position], rotation: [...from.rotation], focal: from.focal };
-        aroundView.draw({ through: seen as typeof at, camera, setup: setup.id }, at, scene.performance);
-      } else {
-        aroundView.draw(
-          { around: { ...eye.current, target, bounds: [width_m, depth_m] } },
-          at,
-          scene.performance,
-        );
-      }
+      const shown = pictureOf(at, setup ? undefined : true);
+      if (!aroundView.wants(shown, picture, elapsed)) return;
+      const outside = { around: { ...eye.current, target, bounds: [width_m, depth_m] as [number, number] } };
+      aroundView.draw(shown, setup && from ? { through: from, camera, setup: setup.id } : outside);
     });
   }, [setup, camera, width_m, depth_m, picked, document.scene.pieces]);
 

@@ -189,7 +189,7 @@ export function Names({
 /** Marks of the setups' cameras, with their directions. */
 export function SetupMarks({ px }: { px: (n: number) => number }) {
   const setups = scene.document?.setups ?? [];
-  return scene.views.map((v) => {
+  return scene.played.views.map((v) => {
     const letter = setups.find((s) => s.id === v.id)?.letter ?? "";
     const [x, , z] = v.position;
     const [qx, qy, qz, qw] = v.rotation;

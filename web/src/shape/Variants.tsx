@@ -1,8 +1,9 @@
 import { Button } from "@mui/material";
-import { addVariant, chooseMove, nameMove, removeMove } from "../move/edits";
+import { addVariant, chooseMove, nameMove, playAgainst, removeMove } from "../move/edits";
 import type { Document } from "../generated/types";
 import { TextField } from "../form/fields";
 import { Icon } from "../form/icons";
+import { Choice } from "../form/rows";
 import { siblings, type Looked } from "../state/looked";
 import { lookAtVariant } from "../state/view";
 import { ink } from "../theme";
@@ -69,6 +70,32 @@ export function Variants({ document, looked }: { document: Document; looked: Loo
           </button>
         </div>
       )}
+      <PlaysAgainst document={document} looked={looked} />
     </div>
+  );
+}
+
+/** The performance that a move plays against, where there are several. */
+function PlaysAgainst({ document, looked }: { document: Document; looked: Looked }) {
+  const { performances, performance } = document.scene;
+  const { take, move } = looked;
+  if (performances.length < 2) return null;
+  const rolled = performances.find((p) => p.id === take?.rolled.performance);
+  const followed = move.source.kind === "follow";
+  const alone = followed
+    ? "as the move that it follows"
+    : rolled
+      ? `as rolled: ${rolled.name}`
+      : `as the scene: ${performances.find((p) => p.id === performance)?.name}`;
+  return (
+    <label style={{ display: "flex", alignItems: "baseline", gap: 6, marginTop: 3 }}>
+      <span style={{ color: ink.chalkDim, flex: "none" }}>plays against</span>
+      <Choice
+        label="Performance that this move plays against"
+        value={move.performance ?? 0}
+        options={[[0, alone] as const, ...performances.map((p) => [p.id, p.name] as const)]}
+        onChange={(id) => playAgainst(looked, id || null)}
+      />
+    </label>
   );
 }

@@ -1,8 +1,8 @@
-import type { Document, MoverView, MachineView, SetupView } from "../generated/types";
+import type { Document, MoverView, MachineView } from "../generated/types";
 import { link } from "../live/link";
 import type { Acting, StateFrame } from "../live/wire";
 import { momentOf, placeAt, type Moment, type MoveFrames } from "../moves";
-import type { Performance } from "../performance";
+import { NOTHING, ownBodies, type PictureSubject } from "../render/subject";
 import type { Looked } from "./looked";
 import { clock, setView, useView } from "./view";
 
@@ -18,10 +18,12 @@ export const scene = {
   /** The take that is compared, and the one before as a ghost. */
   other: null as MoveFrames | null,
   ghost: null as MoveFrames | null,
-  performance: null as Performance | null,
-  figures: [] as MoverView[],
-  /** Cameras of all setups at their machines' start. */
-  views: [] as SetupView[],
+  /** The performance that is shown. */
+  played: NOTHING,
+  /** The same of the move that is compared, with its setup and machine. */
+  beside: { played: NOTHING, setup: 0, machine: null as MachineView | null },
+  /** Ways of the camera that is shown, before and after treatments. */
+  paths: undefined as PictureSubject["paths"],
   /** The setup that is looked through. */
   setupId: 0,
   rate: 24,
@@ -75,27 +77,6 @@ const moversOf = ({ acting, riding }: StateFrame) => (acting ? [acting, ...ridin
 export function moversNow(): Acting[] {
   if (useView.getState().live) return link.frame ? moversOf(link.frame) : [];
   return moment()?.movers ?? [];
-}
-
-/** Poses of a mover that leaves the performance; undefined for the others. */
-export function ownBodies(figure: MoverView | undefined, movers: Acting[]): Float32Array | null {
-  const own = movers.find(
-    ({ kind, id }) => id === (kind === "performer" ? figure?.performer : figure?.piece),
-  );
-  return own?.bodies ?? null;
-}
-
-/** Writes the poses of all movers at a time into one list. */
-export function posesNow(performance: Performance, time: number, movers: Acting[], out: Float32Array) {
-  performance.posesAt(time, out);
-  let first = 0;
-  for (const figure of scene.figures) {
-    const count = figure.bodies.length * 7;
-    const own = ownBodies(figure, movers);
-    // Who plays may have changed since the list was made.
-    if (own?.length === count && first + count <= out.length) out.set(own, first);
-    first += count;
-  }
 }
 
 /** Place of a performer's trunk or of a piece's foot at a time. */

@@ -7,7 +7,7 @@ export function performerAt(
   id: number,
   time: number,
 ): readonly [number, number, number] | null {
-  const figure = scene.figures.find((f) => f.performer === id);
+  const figure = scene.played.figures.find((f) => f.performer === id);
   if (!figure || !document.scene.performers.some((p) => p.id === id)) return null;
   return placeNow(figure, time, moversNow());
 }

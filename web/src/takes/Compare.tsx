@@ -51,7 +51,12 @@ export function Compare(props: {
           against={beside ? null : other}
         />
         {beside && (
-          <BesideFinder label="Other finder" camera={other.camera} at={otherMoment} foreign>
+          <BesideFinder
+            label="Other finder"
+            camera={other.camera}
+            at={otherMoment}
+            other={{ setup: other.move.setup_id }}
+          >
             <b style={{ color: ink.near, fontWeight: 500 }}>{other.title}</b>{" "}
             {other.name && `“${other.name}”`}
           </BesideFinder>

@@ -1,8 +1,9 @@
 import { useLayoutEffect, useRef } from "react";
 import { pixelsOf } from "../film/size";
-import type { Camera } from "../generated/types";
 import { momentOf } from "../moves";
-import { stage, still } from "../render/stage";
+import { stage } from "../render/stage";
+import { stills } from "../render/still";
+import { pictureOf } from "../state/picture";
 import { everyFrame, scene } from "../state/now";
 import type { Looked } from "../state/looked";
 import { clock, setView, useView } from "../state/view";
@@ -37,11 +38,22 @@ function Marked({ of, frames, at }: { of: Looked; frames: "now" | "other"; at: n
     let drawn = "";
     return everyFrame(() => {
       const shown = scene[frames];
-      if (!shown || shown.frames === 0 || !stage.complete || !scene.performance) return;
-      const picture = [at, move.id, shown.frames, shown.first, stage.version, scene.performance.state].join();
+      const { poses } = (frames === "other" ? scene.beside : scene).played;
+      if (!shown || shown.frames === 0 || !poses) return;
+      const picture = [at, move.id, shown.frames, shown.first, stage.version, poses.state].join();
       if (picture === drawn) return;
       drawn = picture;
-      draw(canvas.current!, camera, at, frames);
+      const to = canvas.current!;
+      void stills.picture(
+        () => {
+          if (!scene[frames]?.frames) return null;
+          const seen = momentOf(scene[frames], scene.rate, at);
+          const subject = pictureOf(seen, false, frames === "other" ? "other" : "shown");
+          return { subject, through: seen, camera, setup: move.setup_id, size: [to.width, to.height] };
+        },
+        (drawn) => void to.getContext("2d")?.drawImage(drawn, 0, 0),
+        "idle",
+      );
     }, 4);
   }, [at, camera, frames, move]);
   return (
@@ -63,10 +75,4 @@ function Marked({ of, frames, at }: { of: Looked; frames: "now" | "other"; at: n
       />
     </button>
   );
-}
-
-function draw(to: HTMLCanvasElement, camera: Camera, at: number, frames: "now" | "other") {
-  const seen = momentOf(scene[frames]!, scene.rate, at);
-  const picture = still.draw(seen, seen.focal, camera, [to.width, to.height], seen, true);
-  to.getContext("2d")?.drawImage(picture, 0, 0);
 }

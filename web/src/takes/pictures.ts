@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { queryClient } from "../api";
+import { playedNow, queryClient } from "../api";
 import { documentNow, useDocuments } from "../document/edit";
 import { pixelsOf } from "../film/size";
 import { seenThrough } from "../film/seen";
-import type { Document, PictureLine, Take } from "../generated/types";
+import type { Document, MachineView, PictureLine, Take } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
 import { decodeMove, momentOf } from "../moves";
-import { stage, still } from "../render/stage";
+import { stage } from "../render/stage";
+import { stills } from "../render/still";
+import { eyeOf, pictureAmong, pictureOf } from "../state/picture";
 import { bytes, json, tell } from "../server";
 import { chosenOf, lookedOf } from "../state/looked";
 import { moment, scene } from "../state/now";
@@ -49,15 +51,21 @@ async function keepPicture(line: PictureLine, canvas: HTMLCanvasElement): Promis
 
 /** Keeps what is seen through the lens as the picture of the scene. */
 export async function keepScenePicture(): Promise<void> {
-  // A set that is being lit is no picture yet.
-  for (let tries = 0; !stage.complete && tries < 40; tries++)
-    await new Promise((done) => setTimeout(done, REST_MS));
-  const [at, through, document] = [moment(), seenThrough(), documentNow()];
-  if (!at || !through || !document || !stage.complete || scene.document?.scene.id !== document.scene.id)
-    return;
-  const canvas = still.draw(at, at.focal, through.camera, pixelsOf(through.camera, LONG), at);
+  const document = documentNow();
+  if (!document) return;
   const made_of = `${Math.round(Date.now() / 1000)}`;
-  await keepPicture({ of: "scene", id: document.scene.id, part: 0, made_of }, canvas).catch(() => undefined);
+  const line = { of: "scene", id: document.scene.id, part: 0, made_of } as const;
+  await stills
+    .picture(
+      () => {
+        const [at, through] = [moment(), seenThrough()];
+        if (!at || !through || scene.document?.scene.id !== line.id) return null;
+        const { camera } = through;
+        return { ...eyeOf(at, camera, scene.setupId), subject: pictureOf(at), size: pixelsOf(camera, LONG) };
+      },
+      (canvas) => keepPicture(line, canvas),
+    )
+    .catch(() => undefined);
 }
 
 /** Version of what the pictures of a take are drawn of. */
@@ -70,24 +78,22 @@ async function drawTake(document: Document, take: Take): Promise<boolean> {
   const move = decodeMove(await bytes(`moves/${looked.move.id}/frames?`));
   if (move.frames === 0) return false;
   const made_of = madeOf(take);
+  const { id, setup_id } = looked.move;
+  const plays = useDocuments.getState().versions.plays[id] ?? document.scene.performance;
+  const [played, machine] = await Promise.all([playedNow(plays), json<MachineView>(`moves/${id}/machine`)]);
   const rate = document.scene.rate.num / document.scene.rate.den;
+  const left = () => scene.document?.scene.id !== document.scene.id;
   for (const [part, share] of PARTS.entries()) {
-    const time = (move.first + share * (move.frames - 1)) / rate;
-    const at = momentOf(move, rate, time);
-    await stage.there(time);
-    if (scene.document?.scene.id !== document.scene.id) return true;
-    const canvas = still.draw(
-      at,
-      at.focal,
-      looked.camera,
-      pixelsOf(looked.camera, LONG),
-      at,
-      true,
-      take.setup_id,
+    const at = momentOf(move, rate, (move.first + share * (move.frames - 1)) / rate);
+    const size = pixelsOf(looked.camera, LONG);
+    const subject = pictureAmong(played, { setup: setup_id, machine }, at, false);
+    await stills.picture(
+      () => (left() ? null : { ...eyeOf(at, looked.camera, setup_id), subject, size }),
+      (canvas) => keepPicture({ of: "take", id: take.id, part, made_of }, canvas),
+      "idle",
     );
-    await keepPicture({ of: "take", id: take.id, part, made_of }, canvas);
   }
-  return false;
+  return left();
 }
 
 /** Draws the pictures that takes have not, by the page that holds the wheels, while nothing rolls. */
@@ -104,8 +110,8 @@ export function useTakePictures(document: Document | undefined) {
   useEffect(() => {
     if (!next || !document) return;
     const wait = setInterval(() => {
-      // What belongs in the picture is on its way.
-      if (!stage.complete || !scene.performance) return;
+      // The picture on the screen comes first.
+      if (!stage.complete(scene.played)) return;
       clearInterval(wait);
       const key = `${next.id} ${madeOf(next)}`;
       void drawTake(document, next)

@@ -65,7 +65,7 @@ pub async fn tell(app: &App, wanted: Json<LiveOutRequest>) -> Outcome<Json<LiveO
     app.compute(Urgency::Metrics, move |app| {
         let now = app.here()?;
         let course = |id| {
-            app.moves(&now, |moves, from| Ok((moves.evaluate(from, id)?.camera, moves.target(from, id)?)))
+            now.around(id, |moves, from| Ok((moves.evaluate(from, id)?.camera, moves.target(from, id)?)))
         };
         let course = wanted.move_id.filter(|_| wanted.on).map(|id| course(id).map_err(|e| e.to_string()));
         // While the right to write is held, no other production can come onto the floor.

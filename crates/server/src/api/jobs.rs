@@ -44,7 +44,7 @@ pub fn make_keys(app: &App, id: IdOf<MoveId>, tolerance: Json<Tolerance>) -> Out
     rocket::tokio::spawn(async move {
         mine.compute(Urgency::Job, move |app| {
             let Some(mut progress) = app.jobs.run(number) else { return };
-            let made = app.evaluate(id).map_err(|e| JobState::Failed { sentence: e.to_string() });
+            let made = app.current().evaluate(id).map_err(|e| JobState::Failed { sentence: e.to_string() });
             let made = made.and_then(|m| {
                 let mut go_on = |share: f64| {
                     app.help(Urgency::Job);
@@ -88,7 +88,7 @@ fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, MoveId, Made)> {
 pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
         let (_, move_id, made) = made(app, id)?;
-        let m = app.evaluate(move_id)?;
+        let m = app.current().evaluate(move_id)?;
         let [before, after] = [&made.of.samples, &made.by_keys].map(|s| shown(m.rig.axes(), s));
         Ok(lanes_bytes(0.0, &before, &after, columns))
     })
@@ -101,7 +101,7 @@ pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8
 pub async fn keep(app: &App, id: u32) -> Outcome<Json<NewMoveView>> {
     app.compute(Urgency::Picture, move |app| {
         let (job, move_id, made) = made(app, id)?;
-        let Evaluated { of, camera, rigging, .. } = app.evaluate(move_id)?;
+        let Evaluated { of, camera, rigging, .. } = app.current().evaluate(move_id)?;
         let document = app.document();
         let setup = document.setup(of.setup_id)?;
         let same = (&setup.camera, &setup.rig) == (&camera, &rigging);
@@ -109,6 +109,7 @@ pub async fn keep(app: &App, id: u32) -> Outcome<Json<NewMoveView>> {
             setup_id: of.setup_id,
             name: job.label.clone(),
             source: Source::Curves,
+            performance: Some(document.performance_of(&of)),
             variant_of: None,
             curves: made.keys.curves.clone(),
             run: same,

@@ -44,7 +44,7 @@ impl Stage {
 }
 
 pub(super) fn load(app: &crate::app::App, id: MoveId) -> Outcome<(Scene, Evaluated)> {
-    loaded(app, app.evaluate(id)?)
+    loaded(app, app.current().evaluate(id)?)
 }
 
 pub(super) fn loaded(app: &crate::app::App, m: Evaluated) -> Outcome<(Scene, Evaluated)> {
@@ -219,7 +219,7 @@ pub async fn preview(
     let urgency = if part == Part::Figures { Urgency::Metrics } else { Urgency::Picture };
     app.compute(urgency, move |app| {
         let (scene, m) =
-            loaded(app, app.moves(&app.current(), |moves, from| moves.tried(from, id, &treatments))?)?;
+            loaded(app, app.current().around(id, |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
             Part::Frames => frames_bytes(&scene, &m, &m.now),
             Part::Lanes => lanes_of(&m, &asked),

@@ -12,7 +12,7 @@ use crate::sent::Json;
 use rocket::http::ContentType;
 use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
-use rovnek_core::ids::{ClipId, ImageId, MeshId, PieceId};
+use rovnek_core::ids::{ClipId, ImageId, MeshId, PerformanceId, PieceId};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
 use rovnek_core::playing::MoverId;
 use rovnek_core::set::{Form, convex_hull, footprint};
@@ -22,13 +22,13 @@ use rovnek_core::{DQuat, DVec3};
 use rovnek_formats::glb;
 use rovnek_store::model::{Asset, AssetKind};
 
-#[get("/scene/solids")]
-pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
+#[get("/scene/solids?<performance>")]
+pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<SetView>> {
     app.compute(Urgency::Picture, move |app| {
         let document = app.document();
         let scene = &document.scene;
-        let moving: Vec<PieceId> =
-            scene.pieces.iter().filter(|p| p.moves(scene.performance)).map(|p| p.id).collect();
+        let plays = performance.map_or(scene.performance, |IdOf(id)| id);
+        let moving: Vec<PieceId> = scene.pieces.iter().filter(|p| p.moves(plays)).map(|p| p.id).collect();
         let mut view = SetView {
             solids: vec![SolidView::of(PieceId(0), &scene.stage.floor())],
             lights: Vec::new(),
@@ -93,11 +93,12 @@ pub async fn solids(app: &App) -> Outcome<Json<SetView>> {
 /// Points a second of the paths sent to the page.
 const PATH_HZ: f64 = 4.0;
 
-#[get("/scene/figures")]
-pub async fn figures(app: &App) -> Outcome<Json<Vec<MoverView>>> {
+#[get("/scene/figures?<performance>")]
+pub async fn figures(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<Vec<MoverView>>> {
     app.compute(Urgency::Picture, move |app| {
-        let document = app.document();
-        let playing = app.scenery(&document)?.playing;
+        let now = app.current();
+        let document = &now.document;
+        let playing = now.scenery(performance.map(|IdOf(id)| id))?.playing;
         let last = (document.scene.length_s * PATH_HZ).ceil() as u32;
         let view = |(i, mover): (usize, &rovnek_core::playing::Mover)| {
             let (performer, piece) = match mover.of {
@@ -159,16 +160,20 @@ const STRETCH_S: f64 = 10.0;
 
 /// A stretch of the performance from a time on, poses of all movers' bodies: rate, count of the whole,
 /// bodies and the first one here (u32 each), then for each time seven f32 a body. `docs/wire.md`.
-#[get("/scene/performance?<from_s>")]
-pub async fn performance(app: &App, from_s: Option<f64>) -> Outcome<Vec<u8>> {
+#[get("/scene/performance?<performance>&<from_s>")]
+pub async fn performance(
+    app: &App,
+    performance: Option<IdOf<PerformanceId>>,
+    from_s: Option<f64>,
+) -> Outcome<Vec<u8>> {
     let from_s = from_s.unwrap_or(0.0);
     app.compute(Urgency::Picture, move |app| {
-        let document = app.document();
-        let length_s = document.scene.length_s;
+        let now = app.current();
+        let length_s = now.document.scene.length_s;
         if !(0.0..=length_s).contains(&from_s) {
             return Err(Problem::refused(format!("{from_s} s is not in the scene of {length_s} s")));
         }
-        let playing = app.scenery(&document)?.playing;
+        let playing = now.scenery(performance.map(|IdOf(id)| id))?.playing;
         let count = (length_s * POSES_HZ).ceil() as u32 + 1;
         let first = (from_s * POSES_HZ).floor() as u32;
         // The last of one stretch is the first of the next, so that each is whole by itself.

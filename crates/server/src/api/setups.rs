@@ -14,7 +14,7 @@ use rocket::http::Status;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
-use rovnek_core::ids::{PieceId, SetupId};
+use rovnek_core::ids::{PerformanceId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -24,16 +24,18 @@ use rovnek_store::StoreError;
 use rovnek_store::model::Setup;
 use serde::Deserialize;
 
-/// Where the cameras of all setups stand before anybody drives them.
-#[get("/setups/views")]
-pub async fn views(app: &App) -> Outcome<Json<Vec<SetupView>>> {
-    app.compute(Urgency::Picture, |app| Ok(Json(setup_views(app)?))).await
+/// Where the cameras of all setups stand before anybody drives them, while a performance plays.
+#[get("/setups/views?<performance>")]
+pub async fn views(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<Vec<SetupView>>> {
+    app.compute(Urgency::Picture, move |app| Ok(Json(setup_views(app, performance.map(|IdOf(id)| id))?)))
+        .await
 }
 
-fn setup_views(app: &App) -> Outcome<Vec<SetupView>> {
-    let document = app.document();
-    let playing = app.scenery(&document)?.playing;
-    let carrying = Carrying { document: &document, playing: &playing, moved: &|_| None };
+fn setup_views(app: &crate::app::App, performance: Option<PerformanceId>) -> Outcome<Vec<SetupView>> {
+    let now = app.current();
+    let document = &now.document;
+    let playing = now.scenery(performance)?.playing;
+    let carrying = Carrying { document, playing: &playing, moved: &|_| None };
     let setups = &document.setups;
     let view = |setup: &Setup| {
         let rig = setup.rig.build(&setup.camera);

@@ -88,8 +88,8 @@ pub async fn faults(app: &App, id: IdOf<MoveId>) -> Outcome<Json<Vec<Fault>>> {
     let IdOf(id) = id;
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
-        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
-        Ok(Json(app.moves(&now, |_, from| {
+        let (scene, m) = loaded(app, now.evaluate(id)?)?;
+        Ok(Json(now.around(id, |_, from| {
             let among = m.among(&m.now);
             let context = from.context(&among, &*m.rig, &m.camera);
             Ok(around(&scene, &among, &m, |around| mending::faults(&m.now, &context, around)))
@@ -113,8 +113,8 @@ pub async fn remedy(app: &App, id: IdOf<MoveId>, which: Json<Which>) -> Outcome<
     let which = (which.kind, which.from_s);
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
-        let (scene, m) = loaded(app, app.moves(&now, |moves, from| moves.evaluate(from, id))?)?;
-        Ok(Json(app.moves(&now, |moves, from| {
+        let (scene, m) = loaded(app, now.evaluate(id)?)?;
+        Ok(Json(now.around(id, |moves, from| {
             let among = m.among(&m.now);
             let context = from.context(&among, &*m.rig, &m.camera);
             let evaluate = |list: &[Treatment]| Some(moves.tried(from, id, list).ok()?.now);
@@ -133,7 +133,7 @@ fn around<T>(scene: &Scene, among: &Scenery, m: &Evaluated, work: impl FnOnce(Su
         let named = scene.performers.iter().find(|p| p.id == who);
         named.map_or("somebody".into(), |p| p.name.clone())
     };
-    let walls = staging::walls(scene, m.of.setup_id);
+    let walls = staging::walls(scene, among.performance(), m.of.setup_id);
     let before = Some(Before { obstacles: &among.obstacles, setup: m.of.setup_id });
     work(Surroundings { camera: &m.camera, people: &among.people, name: &name, walls: &walls, before })
 }
@@ -163,6 +163,7 @@ pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<
             setup_id: m.of.setup_id,
             name: format!("{}, flat", m.title),
             source: Source::Curves,
+            performance: Some(app.document().performance_of(&m.of)),
             variant_of: None,
             curves,
             run: false,
@@ -197,5 +198,5 @@ fn up_to(app: &crate::app::App, id: MoveId, treatment: u32) -> Outcome<(Scene, E
     let place = of.treatments.ids().iter().position(|known| *known == treatment);
     let missing = || Problem::refused("this treatment is gone; open the one that is there");
     let before = &of.treatments[..place.ok_or_else(missing)?];
-    loaded(app, app.moves(&now, |moves, from| moves.tried(from, id, before))?)
+    loaded(app, now.around(id, |moves, from| moves.tried(from, id, before))?)
 }

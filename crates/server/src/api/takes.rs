@@ -65,10 +65,11 @@ pub async fn packets(app: &App, id: IdOf<TakeId>) -> Outcome<Download> {
 pub async fn shakes(app: &App) -> Outcome<Json<Vec<ShakeView>>> {
     app.compute(Urgency::Metrics, move |app| {
         let now = app.current();
+        let plays = now.document.scene.performance;
         let takes = now.document.takes.iter();
         let closed = takes.filter(|t| !t.rolling && t.samples > 0 && t.pass.is_none());
         let shake = |take: &Take| {
-            let (cm, deg) = app.moves(&now, |moves, from| moves.shake(from, take))?;
+            let (cm, deg) = now.opened.moves(&now.document, plays, |moves, from| moves.shake(from, take))?;
             Ok(ShakeView { id: take.id.0, position_cm: cm, rotation_deg: deg })
         };
         Ok(Json(closed.map(shake).collect::<rovnek_store::Result<_>>()?))

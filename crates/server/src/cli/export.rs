@@ -63,7 +63,9 @@ impl Export {
         scenery::load_clips(&reader, &document, &mut clips).map_err(|e| e.to_string())?;
         let (moves, no_meshes) = (MoveCache::default(), MeshHulls::new());
         let read = |what: &dyn Fn(&Reader) -> rovnek_store::Result<Samples>| what(&reader);
-        let scenery = carried(&document, scenery::Scenery::of(&document, &clips), &moves, &read, &no_meshes);
+        let plays = document.performance_of(document.a_move(id).map_err(|e| e.to_string())?);
+        let bare = scenery::Scenery::of(&document, plays, &clips);
+        let scenery = carried(&document, bare, &moves, &read, &no_meshes);
         let from = From { document: &document, scenery: &scenery, on_the_way: 0, read: &read };
         let moved = moves.evaluate(&from, id).map_err(|e| e.to_string())?;
         let assets = scenery::assets(&reader, &scene.pieces).map_err(|e| e.to_string())?;

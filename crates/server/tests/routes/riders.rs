@@ -92,7 +92,7 @@ fn who_stands_on_a_dolly_goes_as_its_keys_have_it() {
 fn they_go_otherwise_with_the_keys_and_stand_when_the_machine_is_gone() {
     let s = Served::demo();
     let (kept, piece, _) = pushed(&s);
-    let cast = || s.json("/api/document")["versions"]["performance"].as_str().unwrap().to_string();
+    let cast = || s.json("/api/document")["versions"]["performances"]["1"].as_str().unwrap().to_string();
     let (before, first) = (cast(), way(&s, "crate"));
     // Its pages read anew who moves when the machine goes otherwise, and only then.
     s.replace("/production/name", json!("Night"));

@@ -119,6 +119,58 @@ fn alternatives_of_a_performance_go_their_own_ways() {
 }
 
 #[test]
+fn a_move_plays_against_its_own_performance_whichever_plays_in_the_scene() {
+    let s = Served::demo();
+    let done = |(status, told): (Status, Value)| assert_eq!(status, Status::Ok, "{told}");
+    let runs = json!([{"op": "add", "path": "/performances/new:1", "value": {"name": "runs", "like": 1}}]);
+    done(s.edit("add performance runs", runs));
+    let conductor = &s.json("/api/document")["scene"]["performers"][0];
+    let (who, waypoint) = (&conductor["id"], &conductor["parts"][1]["route"]["waypoints"][1]["id"]);
+    done(s.replace(&format!("/performers/{who}/parts/2/route/waypoints/{waypoint}/time_s"), json!(2.0)));
+    let aim = json!({"kind": "aim", "on": true, "across": 0, "up": 0, "zone_percent": 0, "lag_s": 0,
+        "turns": [{"from_s": 0.0, "over_s": 0.5, "to": {"at": "somebody", "who": who, "part": "eyes"}}]});
+    let keyed = json!({"setup_id": 1, "source": {"kind": "curves"}, "curves": {}});
+    done(s.edit(
+        "a move that aims",
+        json!([
+            {"op": "add", "path": "/moves/new:1", "value": keyed},
+            {"op": "add", "path": "/moves/new:1/treatments/new:2", "value": aim},
+        ]),
+    ));
+    let id = s.json("/api/document")["moves"].as_array().unwrap().last().unwrap()["id"].clone();
+    let frames = || s.get(&format!("/api/moves/{id}/frames")).into_bytes().unwrap();
+    let plays = || s.json("/api/document")["versions"]["plays"][id.to_string()].as_u64().unwrap();
+    let version = || s.json("/api/document")["versions"]["moves"][id.to_string()].clone();
+    // Without one of its own it plays against that of the scene.
+    assert_eq!(plays(), 2);
+    let (second, of_second) = (frames(), version());
+    done(s.replace("/scenes/1/performance", json!(1)));
+    assert_eq!(plays(), 1);
+    let (first, of_first) = (frames(), version());
+    assert!(first != second && of_first != of_second, "the conductor goes otherwise");
+    // With one of its own, that of the scene makes no difference.
+    done(s.replace(&format!("/moves/{id}/performance"), json!(2)));
+    assert!(plays() == 2 && frames() == second && version() == of_second);
+    let people = |query: &str| s.json(&format!("/api/scene/figures{query}"));
+    assert_eq!(people("?performance=1"), people(""));
+    assert_ne!(people("?performance=2"), people(""));
+    let stretch = |query: &str| s.get(&format!("/api/scene/performance{query}")).into_bytes().unwrap();
+    assert_eq!(stretch("?performance=1"), stretch(""));
+    assert_ne!(stretch("?performance=2"), stretch(""));
+    // One that is gone leaves the move to that of the scene, until it is back.
+    done(s.edit("remove it", json!([{"op": "remove", "path": "/performances/2"}])));
+    assert!(plays() == 1 && frames() == first);
+    assert_eq!(s.get("/api/scene/figures?performance=2").status(), Status::NotFound);
+    done(s.replace("/moves/1/name", json!("as shot")));
+    let refused = s.replace(&format!("/moves/{id}/performance"), json!(77)).1;
+    assert!(refused.to_string().contains("performance with number 77"), "{refused}");
+    for _ in 0..2 {
+        s.post("/api/undo", json!({"page": "test"}).to_string());
+    }
+    assert!(plays() == 2 && frames() == second);
+}
+
+#[test]
 fn setups_are_made_ordered_and_binned_and_the_last_one_stays() {
     let s = Served::demo();
     let document = s.json("/api/document");

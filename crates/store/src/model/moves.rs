@@ -1,6 +1,6 @@
 //! Moves: camera motion over time.
 
-use rovnek_core::ids::{MoveId, SetupId, TakeId};
+use rovnek_core::ids::{MoveId, PerformanceId, SetupId, TakeId};
 use rovnek_core::keys::Curves;
 use rovnek_core::lens::Camera;
 use rovnek_core::list::List;
@@ -40,6 +40,9 @@ pub struct Move {
     pub name: String,
     /// Source of the motion.
     pub source: Source,
+    /// The performance that it plays against; none: that of its take or of the move that it follows, else the one
+    /// that plays in the scene.
+    pub performance: Option<PerformanceId>,
     /// The first of its siblings; none of that one itself.
     pub variant_of: Option<MoveId>,
     /// True for the chosen one among variants.
@@ -93,6 +96,9 @@ pub struct NewMove {
     /// The move that it is a variant of: it begins as a copy of its keys, treatments and camera.
     #[serde(default)]
     pub variant_of: Option<MoveId>,
+    /// The performance that it plays against; none as in [`Move`]. A variant has that of the move it is made of.
+    #[serde(default)]
+    pub performance: Option<PerformanceId>,
     /// Keys of each axis.
     #[serde(default)]
     #[ts(optional, type = "{ [axis: string]: Array<{ id: number } & CurveKey> }")]

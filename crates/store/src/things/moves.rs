@@ -15,12 +15,14 @@ use rusqlite::Connection;
 use rusqlite::types::Value;
 
 impl Thing for Move {
-    const EDITED: &'static [&'static str] = &["name", "chosen", "curves", "treatments", "camera", "binned"];
+    const EDITED: &'static [&'static str] =
+        &["name", "performance", "chosen", "curves", "treatments", "camera", "binned"];
     const COLUMNS: &'static [Column] = &[
         column::id_of("setup_id", ThingKind::Setup, Missing::Refused),
         // A move without its take, or without the one that it follows, is none.
         column::id_of("take_id", ThingKind::Take, Missing::Refused),
         column::id_of("follows", ThingKind::Move, Missing::Refused),
+        column::id_of("performance_id", ThingKind::Performance, Missing::Cleared),
         column::id_of("variant_of", ThingKind::Move, Missing::Cleared),
         column::params::<List<Treatment>>("treatments"),
         column::params::<Camera>("camera"),
@@ -41,6 +43,9 @@ impl Thing for Move {
         if was.name != now.name {
             line("the name of the move", &now.name, 0, 120)?;
             edit.update(id, &[("name", Value::Text(now.name.clone()))])?;
+        }
+        if was.performance != now.performance {
+            edit.play_against(at.scene, id, now.performance)?;
         }
         if was.curves != now.curves {
             if was.take().is_some() {
@@ -73,6 +78,9 @@ impl Thing for Move {
         edit.check_new(scene, &new)?;
         line("the name of the move", &new.name, 0, 120)?;
         edit.must_be_of(scene, new.setup_id)?;
+        if let Some(performance) = new.performance {
+            edit.must_play(scene, performance)?;
+        }
         if let Some(like) = new.variant_of {
             edit.must_be_of(scene, like)?;
         }

@@ -84,13 +84,16 @@ impl Edit<'_> {
         Ok(performance)
     }
 
-    /// Chooses the performance that plays.
-    pub fn show_performance(&mut self, scene: SceneId, id: PerformanceId) -> Result<()> {
+    /// Refuses a performance that is not of the scene, or in the bin.
+    pub(crate) fn must_play(&self, scene: SceneId, id: PerformanceId) -> Result<()> {
         let sql = "SELECT count(*) FROM performance WHERE scene_id = ?1 AND id = ?2 AND binned_at IS NULL";
         let known: u32 = self.db().query_row(sql, (scene.0, id.0), |r| r.get(0))?;
-        if known == 0 {
-            return Err(StoreError::Missing("performance", id.0));
-        }
+        if known == 0 { Err(StoreError::Missing("performance", id.0)) } else { Ok(()) }
+    }
+
+    /// Chooses the performance that plays.
+    pub fn show_performance(&mut self, scene: SceneId, id: PerformanceId) -> Result<()> {
+        self.must_play(scene, id)?;
         self.update(scene, &[("performance_id", Value::Integer(id.0.into()))])
     }
 

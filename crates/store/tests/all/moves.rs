@@ -1,7 +1,7 @@
 //! Moves and curves as rows: a take's move, variants, keys, what a machine runs.
 
 use crate::common::{edit, file_in, redo, said, undo};
-use rovnek_core::ids::{MoveId, SceneId, SetupId, TakeId};
+use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackDolly};
 use rovnek_store::journal::NewTake;
@@ -60,6 +60,43 @@ fn a_take_has_its_move_when_it_is_closed_and_when_it_is_recovered() {
     let document = store.document().unwrap();
     assert!(document.take(second).unwrap().recovered && document.chosen(second).is_some());
     assert_eq!(document.moves.len(), 2);
+}
+
+/// A take goes on playing against what was played when it was rolled, and whoever follows it does so as well.
+#[test]
+fn a_takes_move_plays_against_what_it_was_rolled_against() {
+    let (_folder, mut store) = yard();
+    let add_performance = json!([{"op": "add", "path": "/performances/new:1",
+        "value": {"name": "runs", "like": 1}}]);
+    let runs = PerformanceId(edit(&mut store, add_performance).unwrap()["new:1"]);
+    let setup = store.setup(SetupId(1)).unwrap();
+    let rolled = store.rolled_against().unwrap();
+    assert_eq!(rolled.performance, runs);
+    let new = NewTake { rolled, ..NewTake::plain(SetupId(1), &setup.camera, &setup.rig, 120.0) };
+    let (take, _) = store.begin_take(&new).unwrap();
+    store.close_take(take, &[]).unwrap();
+    let shown = store.document().unwrap().chosen(take).unwrap().id;
+    let follow = json!({"setup_id": 2, "source": {"kind": "follow", "move": shown}});
+    let follower = add(&mut store, follow).unwrap();
+    let keyed = add(&mut store, json!({"setup_id": 1, "source": {"kind": "curves"}})).unwrap();
+    let plays = |store: &Store, id: MoveId| {
+        let document = store.document().unwrap();
+        document.performance_of(document.a_move(id).unwrap())
+    };
+    put(&mut store, "/scenes/1/performance", json!(1)).unwrap();
+    assert_eq!([shown, follower, keyed].map(|id| plays(&store, id)), [runs, runs, PerformanceId(1)]);
+    put(&mut store, &format!("/moves/{shown}/performance"), json!(1)).unwrap();
+    assert_eq!([shown, follower].map(|id| plays(&store, id)), [PerformanceId(1); 2]);
+    undo(&mut store);
+    // A variant has that of the move it is made of.
+    put(&mut store, &format!("/moves/{keyed}/performance"), json!(runs)).unwrap();
+    let like = json!({"setup_id": 1, "source": {"kind": "curves"}, "variant_of": keyed});
+    let variant = add(&mut store, like).unwrap();
+    assert_eq!(plays(&store, variant), runs);
+    edit(&mut store, json!([{"op": "remove", "path": format!("/performances/{runs}")}])).unwrap();
+    assert_eq!([shown, variant].map(|id| plays(&store, id)), [PerformanceId(1); 2]);
+    undo(&mut store);
+    assert_eq!([shown, variant].map(|id| plays(&store, id)), [runs; 2]);
 }
 
 #[test]

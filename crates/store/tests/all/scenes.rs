@@ -9,6 +9,7 @@ use rovnek_store::carry::{CarryChoice, CarryRequest, CarryThing};
 use rovnek_store::journal::NewTake;
 use rovnek_store::model::{AssetKind, Document, NewScene};
 use rovnek_store::patch::{Names, Op};
+use rovnek_store::versions::Subject;
 use rovnek_store::{Result, Store};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -210,6 +211,9 @@ fn a_duplicate_has_all_that_the_scene_has_and_means_its_own_things() {
     for (a, b) in before.takes.iter().zip(now.takes.iter()) {
         assert_eq!(reader.samples(a.id).unwrap(), reader.samples(b.id).unwrap());
     }
+    // What is worked out of the one is never taken for the other's, also where the two are alike.
+    let set = |d: &Document| d.version(Subject::Set(d.scene.performance));
+    assert_ne!(set(&now), set(&before));
     // Without its takes, what is keyed is there and what was rolled is not.
     let bare = add_scene(&mut store, json!({"number": "1C", "name": "Bare", "like": 1})).unwrap();
     store.turn_to(SceneId(bare)).unwrap();
