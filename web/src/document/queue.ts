@@ -234,14 +234,10 @@ export class Queue {
 }
 
 /** Versions with those that have changed. */
-const withVersions = (old: VersionsView, now: VersionsView): VersionsView => ({
-  ...old,
-  ...now,
-  setups: { ...old.setups, ...now.setups },
-  moves: { ...old.moves, ...now.moves },
-  takes: { ...old.takes, ...now.takes },
-  pictures: { ...old.pictures, ...now.pictures },
-});
+const withVersions = (old: VersionsView, now: VersionsView): VersionsView => {
+  const parts = Object.keys(old) as (keyof VersionsView)[];
+  return Object.fromEntries(parts.map((part) => [part, { ...old[part], ...now[part] }])) as VersionsView;
+};
 
 type Listed = { id: number };
 
