@@ -60,6 +60,7 @@ pub mod moves;
 pub mod params;
 pub mod passes;
 pub mod performer;
+pub mod plan;
 pub mod playing;
 pub mod references;
 pub mod rigs;

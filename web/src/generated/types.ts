@@ -3802,7 +3802,11 @@ cards: Array<CardView>,
  */
 meshes: Array<MeshView>, 
 /**
- * Footprints of what has no solids, around each piece's own foot.
+ * The set from above.
+ */
+plan: Array<PiecePlan>, 
+/**
+ * Outlines of pieces that move, around each one's own foot.
  */
 outlines: Array<OutlineView>, };
 
@@ -3931,6 +3935,14 @@ export type MachineView = {
  * Its parts, in the order of the poses in frames.
  */
 bodies: Array<Body>, 
+/**
+ * Indices of the parts that its own lens does not see.
+ */
+unseen: Array<number>, 
+/**
+ * Indices of the wheels that leave trails on the floor.
+ */
+wheels: Array<number>, 
 /**
  * Axes, in the order of the samples.
  */
@@ -4083,6 +4095,84 @@ extents: [Extent | null, Extent | null, Extent | null],
  * Offset of the middle from the foot along the piece's own z; none for a middle at the foot.
  */
 middle_z: Extent | null, };
+
+export type PiecePlan = { 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Marks, from the lowest to the topmost.
+ */
+marks: Array<PlanMark>, 
+/**
+ * Least x and z, greatest x and z.
+ */
+bounds: [number, number, number, number], 
+/**
+ * It hangs over people's heads: plans draw it as seen through.
+ */
+overhead: boolean, 
+/**
+ * It is taken hold of by its ink alone, and not by the box around it, which may be large.
+ */
+thin: boolean, 
+/**
+ * Place of its name.
+ */
+label: PlanLabel, };
+
+export type PlanLabel = "inside" | "landmark" | "number" | "none";
+
+export type PlanMark = { 
+/**
+ * What it stands for.
+ */
+role: Role, } & ({ "shape": "areas", 
+/**
+ * Corners of each.
+ */
+outlines: Array<Array<[number, number]>>, } | { "shape": "leaf", 
+/**
+ * Middle of the circle: the hinge.
+ */
+hinge: [number, number], 
+/**
+ * Where the leaf is closed.
+ */
+closed: [number, number], 
+/**
+ * Where it is open, a quarter turn on.
+ */
+open: [number, number], 
+/**
+ * Radius of the circle, metres.
+ */
+radius_m: number, });
+
+export type MarkShape = { "shape": "areas", 
+/**
+ * Corners of each.
+ */
+outlines: Array<Array<[number, number]>>, } | { "shape": "leaf", 
+/**
+ * Middle of the circle: the hinge.
+ */
+hinge: [number, number], 
+/**
+ * Where the leaf is closed.
+ */
+closed: [number, number], 
+/**
+ * Where it is open, a quarter turn on.
+ */
+open: [number, number], 
+/**
+ * Radius of the circle, metres.
+ */
+radius_m: number, };
+
+export type Role = "wall" | "thing" | "glass" | "rail" | "tape" | "gap" | "way";
 
 export type FollowView = { 
 /**
@@ -4480,6 +4570,10 @@ focal_mm: number,
  * The parts of its machine.
  */
 bodies: Array<Body>, 
+/**
+ * Indices of the parts that its own lens does not see.
+ */
+unseen: Array<number>, 
 /**
  * Places and rotations of the bodies, seven numbers each.
  */

@@ -340,7 +340,7 @@ const trails = { machine: null as MachineView | null, places: [] as Point[][] };
 const TRAIL = 900;
 
 function drawTrails(path: SVGElement, bodies: Float32Array, live: boolean) {
-  const wheels = scene.machine?.bodies.flatMap((b, i) => (b.name === "wheel" ? [i] : [])) ?? [];
+  const wheels = scene.machine?.wheels ?? [];
   if (trails.machine !== scene.machine || !live) {
     trails.machine = scene.machine;
     trails.places = wheels.map(() => []);

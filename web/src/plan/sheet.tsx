@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import type { Document, MachineView, SetView } from "../generated/types";
 import { closed } from "../geometry";
-import { drawPieces } from "../set/drawing";
 import { Hatch } from "../set/Hatch";
 import { pieceRoute } from "../set/routes";
+import { paint } from "./inks";
 import { font, ink } from "../theme";
 import { toldText, type Told } from "./drag";
 
@@ -44,19 +44,19 @@ export function SetOutlines({
 }) {
   const { pieces, performance } = document.scene;
   const drawn = useMemo(() => {
-    const still = pieces.filter(
-      (p) => !p.hidden && p.form.kind !== "lamp" && pieceRoute(p, performance) === null,
-    );
-    return drawPieces(still, set).filter((d) => !d.above);
+    const still = new Map(pieces.filter((p) => pieceRoute(p, performance) === null).map((p) => [p.id, p]));
+    return set.plan.flatMap((plan) => {
+      const piece = still.get(plan.piece);
+      return piece && !plan.overhead ? [{ piece, paths: paint(plan), named: plan.label === "landmark" }] : [];
+    });
   }, [set, pieces, performance]);
-  const named = pieces.filter((p) => p.form.kind === "tram" || p.form.kind === "gallery");
   return (
     <g>
       <defs>
         <Hatch id="taken-out" size={0.24} />
       </defs>
-      {drawn.map(({ id, paths }) => {
-        const out = pieces.some((p) => p.id === id && p.wild?.includes(setup));
+      {drawn.map(({ piece: { id, wild }, paths }) => {
+        const out = wild?.includes(setup);
         return paths.map((p, i) => (
           <path
             key={`${id} ${i}`}
@@ -69,9 +69,9 @@ export function SetOutlines({
           />
         ));
       })}
-      {named
-        .filter((p) => drawn.some((d) => d.id === p.id))
-        .map((p) => {
+      {drawn
+        .filter((d) => d.named)
+        .map(({ piece: p }) => {
           const [x, , z] = p.position;
           const upright = Math.abs(Math.sin((p.turn_deg * Math.PI) / 180)) > 0.7;
           return (

@@ -29,7 +29,7 @@ export class Lit {
         ? new THREE.MeshBasicMaterial({ color })
         : new THREE.MeshLambertMaterial({ color });
       const mesh = new THREE.Mesh(geometryOf(body), paintFocus(material, this.focus));
-      mesh.userData = { color: glow ? null : color.clone(), name: body.name };
+      mesh.userData = { color: glow ? null : color.clone() };
       group.add(mesh);
     }
   }

@@ -3,9 +3,6 @@ import type { Lit } from "./lit";
 import { empty } from "./materials";
 import type { MachineShown } from "./subject";
 
-/** Parts of a machine that its own lens does not see. */
-const unseen = new Set(["camera", "head", "aim point", "pivot", "orbit arm"]);
-
 /** Number of machines that are kept while no picture shows them. */
 const IDLE = 24;
 
@@ -27,15 +24,14 @@ export class MachineModels {
   show(machines: MachineShown[], eye: number | null, lit: Lit) {
     for (const child of this.group.children) child.visible = false;
     const taken = new Map<string, number>();
-    for (const { setup, bodies, fixed, poses } of machines) {
+    for (const { setup, bodies, unseen, fixed, poses } of machines) {
       const word = this.wordOf({ bodies, fixed });
       const nth = taken.get(word) ?? 0;
       taken.set(word, nth + 1);
       const model = this.model(word, nth, { bodies, fixed }, lit);
       model.machine.visible = model.fixed.visible = true;
       lit.place(model.machine, poses);
-      for (const mesh of model.machine.children)
-        mesh.visible = setup !== eye || !unseen.has(mesh.userData.name as string);
+      model.machine.children.forEach((mesh, i) => (mesh.visible = setup !== eye || !unseen.includes(i)));
     }
   }
 

@@ -22,6 +22,8 @@ export interface Standing {
 export interface MachineShown {
   setup: number;
   bodies: Body[];
+  /** Indices of the parts that its own lens does not see. */
+  unseen: number[];
   fixed: SolidView[];
   poses: Float32Array;
 }

@@ -46,6 +46,11 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
     return new Map([...found].map(([id, { d, points }]) => [id, { d, box: boxOf(points) }]));
   }, [set, flat]);
 
+  // A wall in front of everything is seen through.
+  const walls = useMemo(
+    () => new Set(set.plan.filter((p) => p.thin && p.marks[0]?.role === "wall").map((p) => p.piece)),
+    [set],
+  );
   const margin = 1.2;
   const box = `${-across / 2 - margin} ${-stage.height_m - margin} ${across + 2 * margin} ${stage.height_m + 2 * margin}`;
   const heightAt = (event: React.PointerEvent) => {
@@ -126,7 +131,7 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
           const shape = shapes.get(p.id);
           if (!shape) return null;
           const on = picked.includes(p.id);
-          const wall = p.form.kind === "wall";
+          const wall = walls.has(p.id);
           return (
             <path
               key={p.id}

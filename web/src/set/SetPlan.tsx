@@ -4,7 +4,8 @@ import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { holdPictures } from "../state/hand";
 import { ink } from "../theme";
-import { drawPieces, placed, unplaced } from "./drawing";
+import { drawnOf } from "./drawn";
+import { placed, unplaced } from "./placed";
 import { withGroups, type Edits } from "./edits";
 import { Hatch } from "./Hatch";
 import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
@@ -63,7 +64,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   const onFloor = useFloor((s) => s.status?.setup_id ?? 0);
   const [zoomed, setZoomed] = useState<Seen | null>(null);
   const [size, setSize] = useState({ w: 800, h: 500 });
-  const drawn = useMemo(() => drawPieces(pieces, set), [pieces, set]);
+  const drawn = useMemo(() => set.plan.map(drawnOf), [set]);
   const boxes = useMemo(() => new Map(drawn.map((d) => [d.id, d.box])), [drawn]);
   // The whole stage, until it is zoomed.
   const whole = Math.max(stage.width_m * 1.14, (stage.depth_m * 1.2 * size.w) / size.h);
@@ -370,7 +371,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
           </defs>
           <Pieces drawn={drawn} pieces={pieces} picked={picked} line={px(1)} setup={through ?? onFloor} />
         </g>
-        <Names pieces={pieces} boxes={boxes} px={px} />
+        <Names pieces={pieces} drawn={drawn} px={px} />
         {figures.map((f) => {
           const id = f.performer;
           return (

@@ -4,7 +4,8 @@ import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { scene } from "../state/now";
 import { font, ink } from "../theme";
-import { placed, type Drawn } from "./drawing";
+import type { Drawn } from "./drawn";
+import { placed } from "./placed";
 import { middleOf, sizeOf, wordOf } from "./kinds";
 import { useShown } from "./shown";
 import type { Box } from "./snap";
@@ -105,7 +106,7 @@ export const Pieces = memo(function Pieces(props: {
 }) {
   const { drawn, pieces, picked, line, setup } = props;
   const known = new Map(pieces.map((p) => [p.id, p]));
-  return drawn.map(({ id, paths, box, above }) => {
+  return drawn.map(({ id, paths, box, overhead, thin }) => {
     const piece = known.get(id);
     if (!piece) return null;
     const on = picked.includes(id);
@@ -125,7 +126,7 @@ export const Pieces = memo(function Pieces(props: {
           width={box.right - box.left + 4 * line}
           height={box.bottom - box.top + 4 * line}
           fill="none"
-          pointerEvents={piece.form.kind === "wall" || piece.form.kind === "rails" ? "none" : "fill"}
+          pointerEvents={thin ? "none" : "fill"}
         />
         {paths.map((p, i) => (
           <path
@@ -134,7 +135,7 @@ export const Pieces = memo(function Pieces(props: {
             fill={out ? "url(#taken-out-here)" : p.fill}
             stroke={on ? ink.blueprint : out ? ink.paperBeyond : p.stroke}
             strokeWidth={on ? line * 2.5 : line}
-            strokeDasharray={above || out ? `${line * 4} ${line * 3}` : undefined}
+            strokeDasharray={overhead || out ? `${line * 4} ${line * 3}` : undefined}
           />
         ))}
       </g>
@@ -142,24 +143,16 @@ export const Pieces = memo(function Pieces(props: {
   });
 });
 
-export function Names({
-  pieces,
-  boxes,
-  px,
-}: {
-  pieces: Piece[];
-  boxes: Map<number, Box>;
-  px: (n: number) => number;
-}) {
-  return pieces.map((p) => {
-    const box = boxes.get(p.id);
-    if (!box || p.hidden) return null;
+export function Names({ pieces, drawn, px }: { pieces: Piece[]; drawn: Drawn[]; px: (n: number) => number }) {
+  const known = new Map(pieces.map((p) => [p.id, p]));
+  return drawn.map(({ id, box, label }) => {
+    const p = known.get(id);
+    if (!p || p.hidden || label === "none") return null;
     const [w, h] = [box.right - box.left, box.bottom - box.top];
-    const mark = p.form.kind === "mark";
-    const text = mark ? String((p.form as { number: number }).number) : p.name;
+    const mark = label === "number" && "number" in p.form;
+    const text = "number" in p.form && mark ? String(p.form.number) : p.name;
     const room = px(text.length * 6.6 + 6);
     const upright = !mark && h > w && w < room;
-    if (p.form.kind === "rails" || (p.form.kind === "stair" && h < px(26))) return null;
     if (!mark && (Math.max(w, h) < room || Math.min(w, h) < px(13))) return null;
     const [x, z] = mark
       ? [box.right + px(7), (box.top + box.bottom) / 2]

@@ -1,5 +1,6 @@
 import type { Piece } from "../generated/types";
-import { inWalls, unplaced } from "./drawing";
+import { kindOf } from "./kinds";
+import { unplaced } from "./placed";
 import { round } from "./snap";
 
 /** Four walls round a rectangle: how wide and deep it is inside. */
@@ -36,7 +37,7 @@ const NEAR_M = 0.1;
 function standsIn(wall: Piece, p: Piece): boolean {
   const [x, z] = unplaced([p.position[0], p.position[2]], wall);
   const [length, , thick] = sizeOf(wall);
-  return inWalls.has(p.form.kind) && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2;
+  return !!kindOf(p.form.kind)?.inWall && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2;
 }
 
 /** Changes of a room that gets another width and depth about its middle: its walls, and the pieces in them. */

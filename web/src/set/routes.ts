@@ -1,6 +1,6 @@
 import { newId } from "../document/patch";
 import type { Carrier, Part, Performer, Piece, Route, Waypoint } from "../generated/types";
-import { placed, unplaced } from "./drawing";
+import { placed, unplaced } from "./placed";
 
 /** A comfortable walk, metres a second (common practice, no source). */
 export const WALK = 1.35;

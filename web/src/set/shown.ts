@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { Point } from "../geometry";
-import type { Drawn } from "./drawing";
+import type { Drawn } from "./drawn";
 
 /** What is shown of a drag on the plan while it goes on. */
 export interface Shown {

@@ -1,6 +1,6 @@
 import type { Piece, Stage } from "../generated/types";
 import type { Point } from "../geometry";
-import { placed, unplaced } from "./drawing";
+import { placed, unplaced } from "./placed";
 import { kindOf, middleOf, newForm, newPiece, sizeOf, withSize, wordOf, type Size } from "./kinds";
 import { round, snapAngle, snapMove, snapPoint, type Box } from "./snap";
 import type { Tool } from "../state/set";

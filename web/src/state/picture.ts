@@ -16,7 +16,7 @@ const standsOf = (view: SetupView) => {
 };
 
 const machineOf = (setup: number, machine: MachineView | null, poses: Float32Array): MachineShown[] =>
-  machine ? [{ setup, bodies: machine.bodies, fixed: machine.fixed, poses }] : [];
+  machine ? [{ setup, bodies: machine.bodies, unseen: machine.unseen, fixed: machine.fixed, poses }] : [];
 
 /** The other setups' machines, where they run or stand. */
 function others(at: Moment, setup: number, views: SetupView[]): MachineShown[] {
@@ -26,6 +26,7 @@ function others(at: Moment, setup: number, views: SetupView[]): MachineShown[] {
     .map((view) => ({
       setup: view.id,
       bodies: view.bodies,
+      unseen: view.unseen,
       fixed: view.fixed,
       poses: live.get(view.id) ?? standsOf(view),
     }));

@@ -39,6 +39,7 @@ pub use free_dolly::{FreeDolly, Steering};
 pub use head::{HeadHang, HeadHeading, looking};
 pub use jib::Jib;
 pub use orbit_arm::OrbitArm;
+pub use parts::{unseen_by_own_lens, wheels};
 pub use rail::{BentRail, Facing};
 pub use shoulder::Shoulder;
 pub use square_to_card::SquareToCard;

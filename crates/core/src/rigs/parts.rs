@@ -40,3 +40,16 @@ pub(super) fn between(from: DVec3, to: DVec3) -> Pose {
 pub(super) fn strut(name: &str, thick: f64, from: DVec3, to: DVec3, material: Material) -> Solid {
     Solid { body: beam(name, thick, from.distance(to), material), pose: between(from, to) }
 }
+/// Indices of the parts that a machine's own lens does not see: they carry it, or only mark a point.
+pub fn unseen_by_own_lens(bodies: &[Body]) -> Vec<usize> {
+    indices(bodies, |name| matches!(name, "camera" | "head" | "aim point" | "pivot" | "orbit arm"))
+}
+
+/// Indices of the wheels that leave trails on the floor.
+pub fn wheels(bodies: &[Body]) -> Vec<usize> {
+    indices(bodies, |name| name == "wheel")
+}
+
+fn indices(bodies: &[Body], which: impl Fn(&str) -> bool) -> Vec<usize> {
+    bodies.iter().enumerate().filter(|(_, body)| which(&body.name)).map(|(i, _)| i).collect()
+}

@@ -14,6 +14,7 @@ use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
 use rovnek_core::ids::{ClipId, ImageId, MeshId, PerformanceId, PieceId};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
+use rovnek_core::plan::plan;
 use rovnek_core::playing::MoverId;
 use rovnek_core::set::{Form, convex_hull, footprint};
 use rovnek_core::solid::Material;
@@ -35,6 +36,7 @@ pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outc
             colors: Material::ALL.map(|m| (m, m.color(), m.glows())).into(),
             cards: Vec::new(),
             meshes: Vec::new(),
+            plan: plan(&scene.pieces),
             outlines: Vec::new(),
             wild: Vec::new(),
         };
@@ -44,12 +46,13 @@ pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outc
                 view.wild.push((piece.id, piece.wild.clone()));
             }
             let moves = moving.contains(&piece.id);
-            let mut outline = piece.outline();
-            if moves && outline.is_empty() {
-                // Drawn with the performers; the plan still shows where it stands.
-                outline = convex_hull(piece.parts(&scene.pieces).iter().flat_map(footprint).collect());
-            }
-            if !outline.is_empty() {
+            if moves {
+                let outline = match piece.outline() {
+                    bare if bare.is_empty() => {
+                        convex_hull(piece.parts(&scene.pieces).iter().flat_map(footprint).collect())
+                    }
+                    outline => outline,
+                };
                 view.outlines.push(OutlineView { piece: piece.id, outline });
             }
             // What moves is drawn with the performers; but a card's image is seen wherever it goes.

@@ -7,7 +7,8 @@ use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figure, Mark, Metrics};
 use rovnek_core::params::Param;
-use rovnek_core::rigs::{Placement, RigSpec, Rigging};
+use rovnek_core::plan::PiecePlan;
+use rovnek_core::rigs::{Placement, RigSpec, Rigging, unseen_by_own_lens, wheels};
 use rovnek_core::set::{Light, Sequence};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::TreatmentKind;
@@ -31,7 +32,9 @@ pub struct SetView {
     pub cards: Vec<CardView>,
     /// Meshes that were brought in.
     pub meshes: Vec<MeshView>,
-    /// Footprints of what has no solids, around each piece's own foot.
+    /// The set from above.
+    pub plan: Vec<PiecePlan>,
+    /// Outlines of pieces that move, around each one's own foot.
     pub outlines: Vec<OutlineView>,
 }
 
@@ -71,7 +74,7 @@ pub struct MeshView {
     pub rotation: [f64; 4],
 }
 
-/// The footprint of a piece without solids.
+/// The outline of a piece that moves.
 #[derive(Serialize, TS)]
 pub struct OutlineView {
     /// Id of the piece in the scene.
@@ -144,6 +147,10 @@ pub struct ClipView {
 pub struct MachineView {
     /// Its parts, in the order of the poses in frames.
     pub bodies: Vec<Body>,
+    /// Indices of the parts that its own lens does not see.
+    pub unseen: Vec<usize>,
+    /// Indices of the wheels that leave trails on the floor.
+    pub wheels: Vec<usize>,
     /// Axes, in the order of the samples.
     pub axes: Vec<AxisView>,
     /// Solids of the machine that never move: track, rail, pedestal.
@@ -254,6 +261,8 @@ impl MachineView {
             bodies: rig.bodies().to_vec(),
             axes: rig.axes().iter().enumerate().map(axis).collect(),
             treatments: TreatmentKind::fitting(rig.axes()),
+            unseen: unseen_by_own_lens(rig.bodies()),
+            wheels: wheels(rig.bodies()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(PieceId(0), s)).collect(),
             line,
             pushed_m_s: rig.pushed_m_s(),
@@ -358,6 +367,8 @@ pub struct SetupView {
     pub focal_mm: f64,
     /// The parts of its machine.
     pub bodies: Vec<Body>,
+    /// Indices of the parts that its own lens does not see.
+    pub unseen: Vec<usize>,
     /// Places and rotations of the bodies, seven numbers each.
     pub poses: Vec<[f64; 7]>,
     /// Its track or rail.
