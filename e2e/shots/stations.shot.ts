@@ -77,10 +77,10 @@ test("shape, bad seconds", async ({ app, demo }) => {
   await app.screenshot({ path: place("mend") });
 });
 
-test("shape, raw and now side by side, shaken by a drawn spectrum", async ({ app }) => {
+test("shape, raw and now side by side, kind of shake a drawn spectrum", async ({ app }) => {
   await app.getByRole("button", { name: "Shape" }).click();
   await app.getByRole("button", { name: "Add shake" }).click();
-  await app.getByRole("combobox", { name: "shaken by", exact: true }).click();
+  await app.getByRole("combobox", { name: "kind of shake", exact: true }).click();
   await app.getByRole("option", { name: "a drawn spectrum" }).click();
   await expect(app.getByRole("slider", { name: /spectrum, key 5/ })).toBeVisible();
   await app.getByTestId("strip").click({ position: { x: 330, y: 20 } });

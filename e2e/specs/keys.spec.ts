@@ -332,11 +332,11 @@ test("raw and now stand side by side, distance has a curve, and a flat move is o
   await app.getByRole("button", { name: "side by side" }).click();
   await expect(raw).toBeHidden();
   await app.getByRole("button", { name: "Add smooth" }).click();
-  const flat = app.getByRole("group", { name: "Flat" });
-  await flat.getByRole("slider", { name: "a key every" }).fill("0.04");
-  await flat.getByRole("button", { name: "Flatten" }).click();
-  await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("flat");
-  const made = (await documentOf(app)).moves.find((m) => m.name.endsWith(", flat"))!;
+  const flat = app.getByRole("group", { name: "Bake" });
+  await flat.getByRole("slider", { name: "one key every" }).fill("0.04");
+  await flat.getByRole("button", { name: "Bake" }).click();
+  await expect(app.getByRole("combobox", { name: "Move to shape" })).toContainText("baked");
+  const made = (await documentOf(app)).moves.find((m) => m.name.endsWith(", baked"))!;
   const times = (made.curves["swing"] as Keys).map((k) => k.time_s);
   // Every tenth frame or so, and the last one.
   expect(times.length).toBeGreaterThan(20);

@@ -149,7 +149,7 @@ test("a gamepad drives, controls are given to axes by moving them, and presets a
 
   // Hand wheels: an arrow key turns by a twelfth of a turn or so.
   await panel(app, "Inputs");
-  await pick(app, "Preset", "usual");
+  await pick(app, "Preset", "as shipped");
   const wheel = app.getByRole("slider", { name: "left hand wheel, pan" });
   await wheel.focus();
   const pan = await axis(app, "pan");

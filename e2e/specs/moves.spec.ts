@@ -196,7 +196,7 @@ test("a camera is aimed at a mark, and shaken as a take was", async ({ app }) =>
   await expect(far("departure, rotation")).not.toHaveText("0.00");
   await expect(far("departure")).toHaveText("0.0");
   await app.getByRole("button", { name: "Add shake" }).click();
-  await choose(/^shaken by$/, "as a take was");
+  await choose(/^kind of shake$/, "as a take was");
   await expect(far("departure")).toHaveText("0.0");
   await choose(/take$/, "take 1");
   await expect(far("departure")).not.toHaveText("0.0");
@@ -257,9 +257,9 @@ test("a take has variants and a camera of its own, the take is untouched, one sl
   const camera = app.getByRole("group", { name: "Treatments of camera" });
   await expect(camera.getByRole("checkbox")).toHaveCount(1);
   await app.getByRole("button", { name: "Shake, what can be set" }).click();
-  await app.getByRole("combobox", { name: "shaken by", exact: true }).click();
+  await app.getByRole("combobox", { name: "kind of shake", exact: true }).click();
   await app.getByRole("option", { name: "a hit" }).click();
-  await expect(app.getByLabel("shaken by: Hit at, s", { exact: true })).toHaveValue("1.0");
+  await expect(app.getByLabel("kind of shake: Hit at, s", { exact: true })).toHaveValue("1.0");
   for (let i = 0; i < 3; i++) await app.keyboard.press("Control+z");
   await expect(app.getByRole("checkbox", { name: "Shake on" })).toHaveCount(0);
   // The first is as it was, and is shown again when it is chosen.

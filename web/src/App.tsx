@@ -1,6 +1,6 @@
 import { Dialog } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { Suspense, lazy, useEffect, useMemo } from "react";
+import { Fragment, Suspense, lazy, useEffect, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useDocument, useMoveMachine, usePlayed, usePlays, useSetupMachine } from "./api";
 import { useDocuments } from "./document/edit";
@@ -19,6 +19,7 @@ import { SlateBar } from "./shell/SlateBar";
 import { useAddress } from "./shell/useAddress";
 import { Stations } from "./shell/Stations";
 import { TimeStrip } from "./shell/TimeStrip";
+import { wordOfStation } from "./state/stationList";
 import { asLong, lookedOf, useLengths } from "./state/looked";
 import { lookToShape, opened } from "./state/stations";
 import { goLive, setView, useView } from "./state/view";
@@ -89,7 +90,7 @@ export function App() {
   return (
     <div className="shell">
       <div className={`hatch${status?.roll === "rolling" ? " rolling" : ""}`} />
-      <h1 className="unseen">Rovnek, {{ set: "Set", operate: "Operate", shape: "Shape" }[station]}</h1>
+      <h1 className="unseen">Rovnek, {wordOfStation(station)}</h1>
       <SlateBar document={doc} />
       <Stations />
       {station === "set" ? (
@@ -151,9 +152,9 @@ function Waiting({ text }: { text: string }) {
 function Shortcuts() {
   const open = useView((s) => s.showKeys);
   const station = useView((s) => s.station);
-  const groups: [string, [string, string][]][] = [
-    [{ set: "Set", operate: "Operate", shape: "Shape" }[station], shortcuts[station]],
-    ["Everywhere", shortcuts.everywhere],
+  const lists = [
+    [wordOfStation(station), shortcuts[station]] as const,
+    ["Everywhere", shortcuts.everywhere] as const,
   ];
   return (
     <Dialog
@@ -163,19 +164,22 @@ function Shortcuts() {
       slotProps={{ paper: { sx: { p: 4, background: ink.slate1, border: `1px solid ${ink.slate3}` } } }}
     >
       <div style={{ display: "flex", gap: 40 }}>
-        {groups.map(([name, list]) => (
+        {lists.map(([name, list]) => (
           <div key={name}>
             <h2 className="label" style={{ margin: "0 0 8px" }}>
               {name}
             </h2>
-            {list.map(([key, what], i) => (
-              <div key={i} style={{ display: "flex", gap: 12, padding: "3px 0" }}>
-                <span style={{ width: 90 }}>
-                  <span className="key">{key}</span>
-                </span>
-                {what}
-              </div>
-            ))}
+            {/* Keys right-aligned, words left-aligned: one grid. */}
+            <div style={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: "5px 12px" }}>
+              {list.map(({ keys, words }, i) => (
+                <Fragment key={i}>
+                  <span style={{ textAlign: "right" }}>
+                    <span className="key">{keys}</span>
+                  </span>
+                  <span>{words}</span>
+                </Fragment>
+              ))}
+            </div>
           </div>
         ))}
       </div>

@@ -27,8 +27,10 @@ import type {
   FiguresView,
   FrameView,
   FrameRequest,
+  JobKind,
+  JobRequest,
   JobView,
-  NewMoveView,
+  KeptView,
   BaseRequest,
   LensSet,
   MachineKind,
@@ -45,7 +47,6 @@ import type {
   Socket,
   SimulatorRequest,
   Take,
-  Tolerance,
   VersionsView,
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
@@ -272,12 +273,12 @@ export const useKeysEvery = (shown: Looked | undefined, every: Interval | undefi
   );
 };
 
-/** The curves that a job's keys make, over those of the move they were made of. */
+/** The curves that a job has made, over those of the move they were made of. */
 export const useJobLanes = (job: JobView | undefined) =>
   useQuery<Lanes>({
     queryKey: ["job lanes", job?.id],
     queryFn: async () => decodeLanes(await bytes(`jobs/${job!.id}/lanes?${columns()}`)),
-    enabled: job?.state === "keys",
+    enabled: job?.state === "done" && job.lanes,
     gcTime: 30_000,
   });
 
@@ -358,17 +359,17 @@ export const askReach = (
   angles: [number, number, number] | null = null,
 ) => json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near, angles }));
 
-/** Begins to make keys of a move. */
-export const useMakeKeys = () =>
-  useAsk(({ move, tolerance }: { move: number; tolerance: Tolerance }) =>
-    json<JobView>(`moves/${move}/keys`, send("POST", tolerance)),
-  );
+/** The kinds of jobs, and what can be set of each. */
+export const useJobKinds = () =>
+  useQuery({ queryKey: ["kinds", "jobs"], queryFn: () => json<JobKind[]>("kinds/jobs") });
+/** Begins a job. */
+export const useBeginJob = () => useAsk((wanted: JobRequest) => json<JobView>("jobs", send("POST", wanted)));
 /** Stops a job; one that is over is taken off the list. */
 export const useStopJob = () => useAsk((id: number) => json<JobView[]>(`jobs/${id}/stop`, send("POST")));
 /** Keeps what a job made, as it was shown. */
-export const useKeepKeys = () =>
+export const useKeepJob = () =>
   useAsk(async (id: number) => {
-    const kept = await json<NewMoveView>(`jobs/${id}/keep`, send("POST"));
+    const kept = await json<KeptView>(`jobs/${id}/keep`, send("POST"));
     hearChanges(kept.changed);
     return kept;
   });
@@ -379,7 +380,7 @@ export const useFlatKind = () =>
 /** A move as plain values, kept as a move of its own. */
 export const useMakeFlat = () =>
   useAsk(async ({ move, by }: { move: number; by: Flatten }) => {
-    const kept = await json<NewMoveView>(`moves/${move}/flatten`, send("POST", by));
+    const kept = await json<KeptView>(`moves/${move}/flatten`, send("POST", by));
     hearChanges(kept.changed);
     return kept;
   });

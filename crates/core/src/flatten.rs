@@ -59,7 +59,7 @@ impl Flatten {
     }
 
     fn every() -> Param {
-        Param::whole("every", "a key every", "frames", 1, 240).start(1.0)
+        Param::whole("every", "one key every", "frames", 1, 240).start(1.0)
     }
 
     /// Checks the parameters.

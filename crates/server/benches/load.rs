@@ -67,9 +67,14 @@ fn main() {
         let (over, fitted, id) = (over.clone(), fitted.clone(), moves[1].clone());
         std::thread::spawn(move || {
             while !over.load(Ordering::Relaxed) {
-                let within = json!({"position_cm": 1.0, "rotation_deg": 0.2}).to_string();
-                let make = ureq::post(&url(&format!("moves/{id}/keys"))).content_type("application/json");
-                let text = make.send(within).expect("it is begun").body_mut().read_to_string().expect("text");
+                let wanted = json!({"kind": "keys", "move_id": id, "position_cm": 1.0, "rotation_deg": 0.2});
+                let make = ureq::post(&url("jobs")).content_type("application/json");
+                let text = make
+                    .send(wanted.to_string())
+                    .expect("it is begun")
+                    .body_mut()
+                    .read_to_string()
+                    .expect("text");
                 let job = serde_json::from_str::<Value>(&text).expect("JSON")["id"].clone();
                 let open = |j: &Value| j["id"] == job && (j["state"] == "running" || j["state"] == "waiting");
                 while !over.load(Ordering::Relaxed) {

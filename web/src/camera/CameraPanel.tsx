@@ -4,7 +4,7 @@ import { useLenses } from "../api";
 import { change } from "../document/edit";
 import type { Camera, Document, Lens, LensSet, MachineView } from "../generated/types";
 import { sensors, shapes, shownMm } from "../lens";
-import { Choice, Row } from "../form/rows";
+import { Choice, Named, Row } from "../form/rows";
 import { NumberField } from "../form/fields";
 import { everyFrame, moment } from "../state/now";
 import { font, ink } from "../theme";
@@ -132,16 +132,18 @@ export function CameraPanel({
         </div>
       ) : (
         <>
-          <Row label="from, to">
-            {number("focal_min_mm", "Shortest focal length", "mm", 1, 1, {
-              focal_mm: Math.max(camera.focal_mm, camera.focal_min_mm),
-            })}
-            {number("focal_max_mm", "Longest focal length", "mm", 1, 1)}
+          <Row label="zoom">
+            <Named word="from">
+              {number("focal_min_mm", "Shortest focal length", "mm", 1, 1, {
+                focal_mm: Math.max(camera.focal_mm, camera.focal_min_mm),
+              })}
+            </Named>
+            <Named word="to">{number("focal_max_mm", "Longest focal length", "mm", 1, 1)}</Named>
           </Row>
           <Row label="zooms at most">{number("zoom_mm_s", "Top speed of the zoom", "mm/s", 0, 5)}</Row>
-          <Row label="closest, widest stop">
-            {number("closest_focus_m", "Closest focus", "m", 2, 0.05)}
-            {number("widest_stop", "Widest stop", "", 1, 0.1)}
+          <Row label="at its ends">
+            <Named word="closest">{number("closest_focus_m", "Closest focus", "m", 2, 0.05)}</Named>
+            <Named word="widest T">{number("widest_stop", "Widest stop", "", 1, 0.1)}</Named>
           </Row>
           <Row label="squeeze">
             {number("squeeze", "Anamorphic squeeze", "×", 2, 0.1)}
@@ -150,9 +152,9 @@ export function CameraPanel({
         </>
       )}
       <Row label="starts at">
-        {number("focal_mm", "Focal length", "mm", 0, 1)}
-        {number("focus_m", "Focus", "m", 1, 0.1)}
-        {number("f_stop", "Stop", "", 1, 0.1)}
+        <Named word="focal">{number("focal_mm", "Focal length", "mm", 0, 1)}</Named>
+        <Named word="focus">{number("focus_m", "Focus", "m", 1, 0.1)}</Named>
+        <Named word="T">{number("f_stop", "Stop", "", 1, 0.1)}</Named>
       </Row>
       {children}
       <div style={{ display: "flex", gap: 10, margin: "6px 0 4px" }}>
@@ -169,9 +171,9 @@ export function CameraPanel({
           options={[...sensors.map(([name], i) => [i, name] as const), [-1, "own size"] as const]}
         />
       </Row>
-      <Row label="wide, high">
-        {number("sensor_width_mm", "Sensor width", "mm", 2, 0.1)}
-        {number("sensor_height_mm", "Sensor height", "mm", 2, 0.1)}
+      <Row label="its size">
+        <Named word="wide">{number("sensor_width_mm", "Sensor width", "mm", 2, 0.1)}</Named>
+        <Named word="high">{number("sensor_height_mm", "Sensor height", "mm", 2, 0.1)}</Named>
       </Row>
       <Row label="frame">
         <Choice
@@ -244,14 +246,20 @@ function Seen({ confusion }: { confusion: number | undefined }) {
         const [across, up] = at.sees;
         const far = at.far === Infinity ? "∞" : at.far.toFixed(2);
         const shown = [
-          `sees   ${across.toFixed(1)}° × ${up.toFixed(1)}°`,
-          `sharp  ${at.near.toFixed(2)}–${far} m`,
-          `hyperf ${at.hyperfocal.toFixed(2)} m`,
-          `blur   ${confusion?.toFixed(1) ?? "–"} µm`,
+          `sees                 ${across.toFixed(1)}° across, ${up.toFixed(1)}° up`,
+          `sharp                ${at.near.toFixed(2)} to ${far} m`,
+          `hyperfocal           ${at.hyperfocal.toFixed(2)} m`,
+          `circle of confusion  ${confusion?.toFixed(1) ?? "–"} µm`,
         ].join("\n");
         if (text.current.textContent !== shown) text.current.textContent = shown;
       }, 8),
     [confusion],
   );
-  return <div ref={text} className="num" style={{ fontSize: 12, lineHeight: 1.5, color: ink.chalk }} />;
+  return (
+    <div
+      ref={text}
+      className="num"
+      style={{ fontSize: 12, lineHeight: 1.5, color: ink.chalk, whiteSpace: "pre" }}
+    />
+  );
 }

@@ -20,7 +20,7 @@ export function PhoneRows() {
         />
         <Toggle
           on={wanted.on}
-          label={wanted.on ? "open" : "let one in"}
+          label={wanted.on ? "open" : "add a phone"}
           title="Opens one page to the local network, and nothing else"
           onClick={() => open.mutate({ ...wanted, on: !wanted.on })}
         />

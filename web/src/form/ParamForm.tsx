@@ -278,9 +278,9 @@ function Usual({ param, fields, change }: Pick<FieldProps, "param" | "fields" | 
   const own = "own";
   const now = presetOf(param.presets, fields);
   return (
-    <Line label="usual">
+    <Line label="preset">
       <Choice
-        label={`${param.label}: usual`}
+        label={`${param.label}: preset`}
         value={now ?? own}
         options={[
           ...param.presets.map((p) => [p.word, p.word] as const),

@@ -19,6 +19,14 @@ export function Row({ label, children }: { label: string; children: React.ReactN
   );
 }
 
+/** A field with its name before it, where several stand in a row. */
+export const Named = ({ word, children }: { word: string; children: React.ReactNode }) => (
+  <span style={{ display: "inline-flex", alignItems: "baseline", gap: 4, whiteSpace: "nowrap" }}>
+    <span style={{ fontSize: 12, color: ink.chalkDim }}>{word}</span>
+    {children}
+  </span>
+);
+
 /** One of several words. */
 export function Choice<T extends string | number>(props: {
   label: string;

@@ -2626,19 +2626,19 @@ export type JobState = { "state": "waiting" } | { "state": "running",
 /**
  * Share that is done, 0 to 1.
  */
-share: number, } | { "state": "keys", 
+share: number, } | { "state": "done", 
 /**
- * Number of keys on all axes together.
+ * Kind of the job.
  */
-count: number, 
+kind: string, 
 /**
- * The farthest the camera gets from where it was, centimetres.
+ * What was found, in words with figures.
  */
-position_cm: number, 
+words: string, 
 /**
- * The most it looks elsewhere than it did, degrees.
+ * It has curves to be looked at over those of the move.
  */
-rotation_deg: number, } | { "state": "failed", 
+lanes: boolean, } | { "state": "failed", 
 /**
  * Why, and what to do.
  */
@@ -2660,33 +2660,79 @@ move_id: MoveId | null, } & ({ "state": "waiting" } | { "state": "running",
 /**
  * Share that is done, 0 to 1.
  */
-share: number, } | { "state": "keys", 
+share: number, } | { "state": "done", 
 /**
- * Number of keys on all axes together.
+ * Kind of the job.
  */
-count: number, 
+kind: string, 
 /**
- * The farthest the camera gets from where it was, centimetres.
+ * What was found, in words with figures.
  */
-position_cm: number, 
+words: string, 
 /**
- * The most it looks elsewhere than it did, degrees.
+ * It has curves to be looked at over those of the move.
  */
-rotation_deg: number, } | { "state": "failed", 
+lanes: boolean, } | { "state": "failed", 
 /**
  * Why, and what to do.
  */
 sentence: string, } | { "state": "stopped" });
 
-export type NewMoveView = { 
+export type JobKind = { 
 /**
- * Id of the new move.
+ * Name of the kind, as requests name it.
+ */
+name: string, 
+/**
+ * Heading over its parameters.
+ */
+word: string, 
+/**
+ * Word on the button that begins it.
+ */
+begin: string, 
+/**
+ * Hint on that button, a sentence.
+ */
+hint: string, 
+/**
+ * Word on the button that keeps what it made.
+ */
+keep: string, 
+/**
+ * Parameters of the kind.
+ */
+params: Array<Param>, 
+/**
+ * Its parameters with the values that are offered first.
+ */
+usual: { [path: string]: unknown }, };
+
+export type JobRequest = { "kind": "keys" } & MakeKeys;
+
+export type MakeKeys = { 
+/**
+ * The move.
  */
 move_id: MoveId, 
 /**
- * True if the setup's machine runs the new move: the move was made for this machine.
+ * Position, centimetres.
  */
-runs: boolean, 
+position_cm: number, 
+/**
+ * Rotation, degrees.
+ */
+rotation_deg: number, };
+
+export type KeptView = { 
+/**
+ * The move that it is now, if it is one.
+ */
+move_id: MoveId | null, 
+/**
+ * What it is now, a sentence.
+ */
+words: string, 
 /**
  * Changes of the document.
  */

@@ -134,7 +134,7 @@ export function InputsPanel({ machine, kind }: { machine: MachineView; kind: str
             label="Preset"
             value={loose ? "*" : used}
             options={[
-              ["", "usual"],
+              ["", "as shipped"],
               ...own.map((name) => [name, name] as const),
               ...(loose ? [["*", "changed"] as const] : []),
             ]}

@@ -150,7 +150,7 @@ function CarriedBy({ document, setup, send }: { document: Document; setup: Setup
   return (
     <CarrierRow
       value={setup.rig.carried}
-      none="the floor"
+      none="nothing: it stands on the floor"
       choices={[
         ...ofPieces(pieces.filter(moves)),
         ...performers.map((p): Carriers[number] => [{ by: "performer", id: p.id }, p.name]),

@@ -251,11 +251,11 @@ function Runs({ document, setup }: { document: Document; setup: Setup }) {
           {lead === "move" ? "Keys and hands" : "Hands"} move {base.join(", ")}; the rest is solved.
         </p>
       )}
-      <Row label="hands fly">
+      <Row label="hands move">
         <Toggle
           on={lead === "flown"}
           label="the camera"
-          title="Hands fly the camera; swing, boom and reach are solved"
+          title="Hands move the camera; swing, boom and reach are solved"
           onClick={() => mine && link.send({ do: "fly", on: lead !== "flown" })}
         />
       </Row>

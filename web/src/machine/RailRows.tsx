@@ -4,7 +4,7 @@ import { Who } from "../form/ParamForm";
 import type { BentRail, Document, LineView, Rigging } from "../generated/types";
 import { NumberField } from "../form/fields";
 import { Icon } from "../form/icons";
-import { Choice, Row, Toggle } from "../form/rows";
+import { Choice, Named, Row, Toggle } from "../form/rows";
 import { hereS, scene } from "../state/now";
 import { performerAt } from "../state/people";
 import { ink } from "../theme";
@@ -103,8 +103,12 @@ export function RailRows({
         </Row>
       )}
       <Row label="circle round">
-        <NumberField label="Radius" unit="m" step={0.1} value={radius} min={0.4} onChange={setRadius} />
-        <NumberField label="Height" unit="m" step={0.1} value={height} onChange={setHeight} />
+        <Named word="radius">
+          <NumberField label="Radius" unit="m" step={0.1} value={radius} min={0.4} onChange={setRadius} />
+        </Named>
+        <Named word="height">
+          <NumberField label="Height" unit="m" step={0.1} value={height} onChange={setHeight} />
+        </Named>
         <Choice
           label="Circle round"
           value={0}

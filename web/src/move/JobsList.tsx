@@ -5,7 +5,7 @@ import type { JobView } from "../generated/types";
 import { useFloor } from "../live/link";
 import { lookAt, setView } from "../state/view";
 import { ink } from "../theme";
-import { jobWords, jobsInShort } from "./jobs";
+import { isOpen, jobWords, jobsInShort } from "./jobs";
 
 /** Long work: how far the first of it is, and a list of all of it. Nothing while there is none. */
 export function JobsList() {
@@ -39,12 +39,11 @@ export function JobsList() {
 
 function JobRow({ job, onLook }: { job: JobView; onLook: () => void }) {
   const stop = useStopJob();
-  const open = job.state === "running" || job.state === "waiting";
   return (
     <div style={{ borderTop: `1px solid ${ink.slate3}`, padding: "6px 0" }}>
       <div style={{ display: "flex", gap: 8, alignItems: "baseline" }}>
         <span style={{ flex: 1 }}>{jobWords(job)}</span>
-        {job.state === "keys" && (
+        {job.state === "done" && job.lanes && (
           <Button
             onClick={() => {
               if (job.move_id !== null) lookAt(job.move_id);
@@ -55,7 +54,7 @@ function JobRow({ job, onLook }: { job: JobView; onLook: () => void }) {
             Look
           </Button>
         )}
-        <Button onClick={() => stop.mutate(job.id)}>{open ? "Stop" : "Forget"}</Button>
+        <Button onClick={() => stop.mutate(job.id)}>{isOpen(job) ? "Stop" : "Forget"}</Button>
       </div>
       {job.state === "running" && (
         <LinearProgress

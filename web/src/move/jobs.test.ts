@@ -6,8 +6,9 @@ const job = { id: 3, label: "keys of take 1", move_id: 7 };
 test("a job says what it does and how far it is", () => {
   expect(jobWords({ ...job, state: "waiting" })).toBe("keys of take 1: waiting");
   expect(jobWords({ ...job, state: "running", share: 0.456 })).toBe("keys of take 1: 46 %");
-  expect(jobWords({ ...job, state: "keys", count: 63, position_cm: 1.812, rotation_deg: 0.271 })).toBe(
-    "keys of take 1: 63 keys, at most 1.81 cm and 0.27° off",
+  const words = "63 keys, at most 1.81 cm and 0.27° off";
+  expect(jobWords({ ...job, state: "done", kind: "keys", words, lanes: true })).toBe(
+    `keys of take 1: ${words}`,
   );
   expect(jobWords({ ...job, state: "failed", sentence: "no" })).toBe("keys of take 1: not done");
   expect(jobWords({ ...job, state: "stopped" })).toBe("keys of take 1: stopped");

@@ -7,8 +7,8 @@ export function jobWords(job: JobView): string {
       return `${job.label}: waiting`;
     case "running":
       return `${job.label}: ${Math.round(100 * job.share)} %`;
-    case "keys":
-      return `${job.label}: ${keysFound(job)}`;
+    case "done":
+      return `${job.label}: ${job.words}`;
     case "failed":
       return `${job.label}: not done`;
     case "stopped":
@@ -16,12 +16,11 @@ export function jobWords(job: JobView): string {
   }
 }
 
-/** How many keys there are, and how far off they leave the camera at the most. */
-export const keysFound = (job: Extract<JobView, { state: "keys" }>) =>
-  `${job.count} keys, at most ${job.position_cm.toFixed(2)} cm and ${job.rotation_deg.toFixed(2)}° off`;
-
 /** The newest job about a move. */
 export const jobOf = (jobs: JobView[], move: number) => jobs.findLast((j) => j.move_id === move);
+
+/** True while a job waits or runs. */
+export const isOpen = (job: JobView | undefined) => job?.state === "running" || job?.state === "waiting";
 
 /** All of them in two words: how many, and how far the one that runs is. */
 export function jobsInShort(jobs: JobView[]): string {

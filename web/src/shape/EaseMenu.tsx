@@ -113,7 +113,7 @@ export function EaseMenu({ looked, off }: { looked: Looked; off: boolean }) {
               </Row>
               <div style={{ display: "flex", gap: 8, alignItems: "center" }}>
                 <Drawn path={ownPath(mine)} />
-                <Button onClick={() => lay(mine)}>Lay it</Button>
+                <Button onClick={() => lay(mine)}>Apply</Button>
                 <Button onClick={() => keepOwn([...own, mine])}>Keep it</Button>
                 {own.length > 0 && (
                   <Toggle on={false} label="forget the last" onClick={() => keepOwn(own.slice(0, -1))} />

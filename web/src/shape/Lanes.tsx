@@ -35,9 +35,9 @@ export function Lanes(props: {
   useEffect(() => {
     if (lanes && !isPlaceholderData) curvesDrawn();
   }, [lanes, isPlaceholderData]);
-  // Keys that a job has made lie over the move until they are kept or forgotten.
+  // What a job has made lies over the move until it is kept or forgotten.
   const made = useJobLanes(job).data;
-  const ofJob = job?.state === "keys" && !!made && of === "axes";
+  const ofJob = job?.state === "done" && !!made && of === "axes";
   const curves = ofJob ? made : lanes;
   const every = looked.move.treatments.findLast((t) => t.on && t.kind === "keys");
   const taken = useKeysEvery(looked, every?.kind === "keys" ? every.every : undefined).data;

@@ -22,10 +22,10 @@ export function MakeFlat({ looked }: { looked: Looked }) {
   return (
     <div
       role="group"
-      aria-label="Flat"
+      aria-label="Bake"
       style={{ borderTop: `1px solid ${ink.slate3}`, marginTop: 10, paddingTop: 6 }}
     >
-      <span className="label">Make it flat</span>
+      <span className="label">Bake</span>
       <ParamForm
         params={params}
         value={(chosen ?? usual) as unknown as Fields}
@@ -35,10 +35,13 @@ export function MakeFlat({ looked }: { looked: Looked }) {
         disabled={make.isPending}
         title="Plain values as a move of its own, straight from key to key; this one stays as it is"
         onClick={() =>
-          make.mutate({ move: looked.move.id, by }, { onSuccess: ({ move_id }) => lookAt(move_id) })
+          make.mutate(
+            { move: looked.move.id, by },
+            { onSuccess: ({ move_id }) => move_id !== null && lookAt(move_id) },
+          )
         }
       >
-        {range ? "Flatten in to out" : "Flatten"}
+        {range ? "Bake in to out" : "Bake"}
       </Button>
     </div>
   );

@@ -1,6 +1,6 @@
 import { Button, Checkbox } from "@mui/material";
 import { memo, useRef, useState } from "react";
-import { useKinds } from "../api";
+import { useJobKinds, useKinds } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
 import { Long, Now, type Changed } from "../form/contexts";
@@ -18,7 +18,7 @@ import { ByHand } from "./ByHand";
 import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeFlat } from "./MakeFlat";
-import { MakeKeys } from "./MakeKeys";
+import { JobForm } from "../move/JobForm";
 import { bands, inOrder, placeOf } from "./bands";
 import { DriftStops } from "./DriftStops";
 import { InToOut } from "./InToOut";
@@ -42,6 +42,7 @@ export function Treatments({
   job: JobView | undefined;
 }) {
   const kinds = useKinds().data ?? [];
+  const jobs = useJobKinds().data;
   const { move, take, title } = looked;
   // The one that was opened, or the one that was added last; none where it was closed.
   const [open, setOpen] = useState<number | null>(null);
@@ -148,7 +149,9 @@ export function Treatments({
       )}
       <BadSeconds key={move.id} looked={looked} word={word} onMend={mend} />
       <KeptTreatments looked={looked} machine={machine} kinds={kinds} />
-      <MakeKeys looked={looked} job={job} />
+      {jobs?.map((kind) => (
+        <JobForm key={kind.name} kind={kind} move={looked.move.id} job={job} />
+      ))}
       <MakeFlat looked={looked} />
     </section>
   );

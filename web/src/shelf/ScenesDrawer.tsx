@@ -130,7 +130,7 @@ function Scene(props: { one: SceneLine; open: boolean; scenes: SceneLine[]; firs
         {setups} setup{setups === 1 ? "" : "s"} · {takes} take{takes === 1 ? "" : "s"} · {length_s.toFixed(0)}{" "}
         s at {Number((rate.num / rate.den).toFixed(3))}
       </span>
-      {open && <span style={{ fontSize: 13, color: ink.paperPeople }}>on the floor</span>}
+      {open && <span style={{ fontSize: 13, color: ink.paperPeople }}>open now</span>}
       <span style={{ flex: 1 }} />
       <div style={{ display: "flex", gap: 6, flexWrap: "wrap", alignItems: "center" }}>
         {binned ? (

@@ -178,7 +178,7 @@ function Production({ one, open, busy, during }: Busy & { one: OnShelf; open: bo
             {takes} take{takes === 1 ? "" : "s"}
           </span>
           <span style={{ fontSize: 13, color: ink.paperPeople }}>
-            {open ? "on the floor" : lastUse(used_at, new Date())}
+            {open ? "open now" : lastUse(used_at, new Date())}
           </span>
           <span style={{ flex: 1 }} />
           <div style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>

@@ -1,13 +1,8 @@
 import { goToStation } from "../state/stations";
-import { setView, useView, type Station } from "../state/view";
+import { STATIONS } from "../state/stationList";
+import { setView, useView } from "../state/view";
 import { ink } from "../theme";
 import { Icon } from "../form/icons";
-
-const stations: [Station, string][] = [
-  ["set", "Set"],
-  ["operate", "Operate"],
-  ["shape", "Shape"],
-];
 
 /** The stations that work, in the order of the job. */
 export function Stations() {
@@ -22,7 +17,7 @@ export function Stations() {
         flexDirection: "column",
       }}
     >
-      {stations.map(([name, word], i) => (
+      {STATIONS.map(([name, word], i) => (
         <button
           key={name}
           className="plain"

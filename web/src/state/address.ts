@@ -1,4 +1,4 @@
-import type { Station } from "./view";
+import { STATIONS, type Station } from "./stationList";
 
 /** Place that an address names: station, subject, panel. */
 export interface Place {
@@ -11,8 +11,6 @@ export interface Place {
   panel: string;
 }
 
-const stations: readonly Station[] = ["set", "operate", "shape"];
-
 /** `#/operate/setup-1/floor/profile`, `#/shape/setup-1/move-4/figures`. */
 export const addressOf = ({ station, setup, moveId, panel }: Place): string =>
   `#/${station}/setup-${setup ?? 0}/${moveId === null ? "floor" : `move-${moveId}`}/${panel}`;
@@ -20,7 +18,7 @@ export const addressOf = ({ station, setup, moveId, panel }: Place): string =>
 /** Place that an address names; null for an address that is not one of ours. */
 export function placeOf(address: string): Place | null {
   const found = /^#\/([a-z]+)\/setup-(\d+)\/(?:floor|move-(\d+))\/([a-z]*)$/.exec(address);
-  const station = stations.find((s) => s === found?.[1]);
+  const station = STATIONS.find(([name]) => name === found?.[1])?.[0];
   if (!found || !station) return null;
   return {
     station,

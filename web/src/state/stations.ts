@@ -2,7 +2,8 @@ import type { Document } from "../generated/types";
 import { useFloor } from "../live/link";
 import { moveToShape, newestTake } from "./looked";
 import { scene } from "./now";
-import { lookAt, setView, useView, type Station } from "./view";
+import { lookAt, setView, useView } from "./view";
+import type { Station } from "./stationList";
 
 /** The take that was the newest when a move was looked at last, or when the page was opened. */
 let seen: number | null = null;

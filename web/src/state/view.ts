@@ -1,8 +1,8 @@
+import type { Station } from "./stationList";
 import { create } from "zustand";
 import type { CurvesOf } from "../generated/types";
 import type { Window } from "./window";
 
-export type Station = "set" | "operate" | "shape";
 export type SideView =
   | "profile"
   | "around"

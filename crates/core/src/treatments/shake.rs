@@ -145,9 +145,9 @@ fn band() -> [Param; 3] {
     [
         hz("from_hz", "from").start(0.3).of("Shakes"),
         hz("to_hz", "to").start(4.0).of("Shakes"),
-        Param::number("falls", "falls by", "", 0.0, 3.0)
+        Param::number("falls", "decay", "", 0.0, 3.0)
             .start(1.0)
-            .hint("By which power of the frequency: 0 not at all, 1 as hands do."),
+            .hint("Power of the frequency by which the shake decays: 0 not at all, 1 as hands do."),
     ]
 }
 
@@ -432,7 +432,7 @@ impl Treat for Shake {
         let row =
             Param::row("as much", times_as_far().into()).hint("Times as far as it did, and as it turned.");
         let of_take = vec![which, faster, row, starts];
-        let mut of_noise = with(vec![Param::row("band", vec![from, to]), falls]);
+        let mut of_noise = with(vec![Param::row("frequency range", vec![from, to]), falls]);
         of_noise[0] = of_noise[0].clone().presets(usual);
         let ways = vec![
             Case { name: "noise", label: "hands, engine", params: of_noise },
@@ -445,7 +445,7 @@ impl Treat for Shake {
                 params: with(vec![Param::row("comes", vec![at]), dies, swings]),
             },
         ];
-        vec![Param::variant("way", "shaken by", Some("by"), ways), on_screen(), pivot(), seed()]
+        vec![Param::variant("way", "kind of shake", Some("by"), ways), on_screen(), pivot(), seed()]
     }
 
     fn check(&self) -> Result<(), Invalid> {

@@ -2,25 +2,25 @@
 
 use super::App;
 use super::moves::lanes_bytes;
-use super::views::NewMoveView;
-use crate::id_of::IdOf;
-use crate::jobs::{JobState, JobView, Made};
-use crate::moves::{Evaluated, parts_of, title_of};
+use super::views::KeptView;
+use crate::jobs::{JobKind, JobRequest, JobState, JobView, Made, NotMade};
 use crate::pool::Urgency;
 use crate::problem::{Outcome, Problem};
 use crate::sent::Json;
 use crate::snapshot::Changed;
 use rocket::{get, post};
-use rovnek_core::ids::MoveId;
-use rovnek_core::lanes::shown;
-use rovnek_core::moves::{NoKeys, Tolerance, by_keys, keys_of};
-use rovnek_store::model::{NewMove, Source};
 use std::sync::Arc;
 
 /// All jobs, those that are over too.
 #[get("/jobs")]
 pub fn jobs(app: &App) -> Json<Vec<JobView>> {
     Json(app.jobs.all().to_vec())
+}
+
+/// The kinds of jobs, and what can be set of each.
+#[get("/kinds/jobs")]
+pub fn kinds() -> Json<Vec<JobKind>> {
+    Json(JobRequest::kinds())
 }
 
 /// Asks a job to stop; one that is over is taken off the list.
@@ -30,44 +30,31 @@ pub fn stop(app: &App, id: u32) -> Json<Vec<JobView>> {
     Json(app.jobs.all().to_vec())
 }
 
-/// Begins to make keys of a move as it now is.
-#[post("/moves/<id>/keys", data = "<tolerance>")]
-pub fn make_keys(app: &App, id: IdOf<MoveId>, tolerance: Json<Tolerance>) -> Outcome<Json<JobView>> {
-    let IdOf(id) = id;
-    let tolerance = tolerance.into_inner();
-    tolerance.check().map_err(|e| Problem::refused(e.to_string()))?;
-    let document = app.document();
-    let (of, setup, take) = parts_of(&document, id)?;
-    let job = app.jobs.begin(format!("keys of {}", title_of(of, setup, take)), Some(id));
+/// Begins a job.
+#[post("/jobs", data = "<wanted>")]
+pub fn begin(app: &App, wanted: Json<JobRequest>) -> Outcome<Json<JobView>> {
+    let (kind, work) = (wanted.kind(), wanted.into_inner().work());
+    work.check().map_err(|e| Problem::refused(e.sentence))?;
+    let (label, about) = work.about(&app.current())?;
+    let job = app.jobs.begin(label, about);
     let (number, mine) = (job.id, app.clone());
     // The job goes on when nobody waits for it.
     rocket::tokio::spawn(async move {
         mine.compute(Urgency::Job, move |app| {
             let Some(mut progress) = app.jobs.run(number) else { return };
-            let made = app.current().evaluate(id).map_err(|e| JobState::Failed { sentence: e.to_string() });
-            let made = made.and_then(|m| {
-                let mut go_on = |share: f64| {
-                    app.help(Urgency::Job);
-                    progress.at(share)
-                };
-                let keys = keys_of(&*m.rig, &m.now.samples, tolerance, &mut go_on).map_err(|e| match e {
-                    NoKeys::Stopped => JobState::Stopped,
-                    other => JobState::Failed { sentence: other.to_string() },
-                })?;
-                let by_keys = Arc::new(by_keys(&*m.rig, &m.now.samples, &keys.curves));
-                Ok(Made { keys: Arc::new(keys), of: m.now.clone(), by_keys })
-            });
-            match made {
+            let mut go_on = |share: f64| {
+                app.help(Urgency::Job);
+                progress.at(share)
+            };
+            match work.make(&app.current(), &mut go_on) {
                 Ok(made) => {
-                    let keys = &made.keys;
-                    let state = JobState::Keys {
-                        count: keys.count,
-                        position_cm: keys.position_cm,
-                        rotation_deg: keys.rotation_deg,
-                    };
+                    let state = JobState::Done { kind, words: made.words(), lanes: made.lanes().is_some() };
                     app.jobs.end(number, state, Some(made));
                 }
-                Err(state) => app.jobs.end(number, state, None),
+                Err(NotMade::Stopped) => app.jobs.end(number, JobState::Stopped, None),
+                Err(NotMade::Failed(sentence)) => {
+                    app.jobs.end(number, JobState::Failed { sentence }, None);
+                }
             }
         })
         .await;
@@ -75,55 +62,35 @@ pub fn make_keys(app: &App, id: IdOf<MoveId>, tolerance: Json<Tolerance>) -> Out
     Ok(Json(job))
 }
 
-/// What a job made, and of which move.
-fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, MoveId, Made)> {
-    app.jobs
-        .made(id)
-        .and_then(|(job, made)| Some((job.clone(), job.move_id?, made)))
-        .ok_or_else(|| Problem::refused("that job has made nothing, or is forgotten; begin it anew"))
+/// What a job made.
+fn made(app: &crate::app::App, id: u32) -> Outcome<(JobView, Arc<dyn Made>)> {
+    let sentence = "that job has made nothing, or is forgotten; begin it anew";
+    app.jobs.made(id).ok_or_else(|| Problem::refused(sentence))
 }
 
-/// The curves that the keys of a job make, over those they were made of; as of a move.
+/// The curves that a job has made, over those they were made of; as of a move.
 #[get("/jobs/<id>/lanes?<columns>")]
 pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8>> {
     app.compute(Urgency::Picture, move |app| {
-        let (_, move_id, made) = made(app, id)?;
-        let m = app.current().evaluate(move_id)?;
-        let [before, after] = [&made.of.samples, &made.by_keys].map(|s| shown(m.rig.axes(), s));
+        let (job, made) = made(app, id)?;
+        let none = || Problem::refused(format!("{} has no curves to be looked at", job.label));
+        let [before, after] = made.lanes().ok_or_else(none)?;
         Ok(lanes_bytes(0.0, &before, &after, columns))
     })
     .await
 }
 
-/// Keeps the keys of a job as a move of their own, exactly as they were shown. Its setup's machine
-/// runs it, where that is the machine they were made for.
+/// Keeps what a job made, exactly as it was shown.
 #[post("/jobs/<id>/keep")]
-pub async fn keep(app: &App, id: u32) -> Outcome<Json<NewMoveView>> {
+pub async fn keep(app: &App, id: u32) -> Outcome<Json<KeptView>> {
     app.compute(Urgency::Picture, move |app| {
-        let (job, move_id, made) = made(app, id)?;
-        let Evaluated { of, camera, rigging, .. } = app.current().evaluate(move_id)?;
-        let document = app.document();
-        let setup = document.setup(of.setup_id)?;
-        let same = (&setup.camera, &setup.rig) == (&camera, &rigging);
-        let new = NewMove {
-            setup_id: of.setup_id,
-            name: job.label.clone(),
-            source: Source::Curves,
-            performance: Some(document.performance_of(&of)),
-            variant_of: None,
-            curves: made.keys.curves.clone(),
-            run: same,
-        };
+        let (job, made) = made(app, id)?;
         let before = app.current();
-        let (move_id, after) = app.edit(format!("make {}", job.label), |edit| {
-            let made = edit.add_move(&new)?;
-            if !same {
-                edit.own(made, Some(&camera), Some(&rigging))?;
-            }
-            Ok(made)
-        })?;
+        let (kept, after) =
+            app.edit(format!("make {}", job.label), |edit| Ok(made.keep(&before, &job.label, edit)?))?;
         app.jobs.stop(id);
-        Ok(Json(NewMoveView { move_id, runs: same, changed: Changed::between(&before, &after) }))
+        let words = kept.words.into();
+        Ok(Json(KeptView { move_id: kept.move_id, words, changed: Changed::between(&before, &after) }))
     })
     .await
 }

@@ -3,7 +3,7 @@
 
 use super::App;
 use super::moves::{load, loaded};
-use super::views::NewMoveView;
+use super::views::KeptView;
 use crate::id_of::IdOf;
 use crate::moves::Evaluated;
 use crate::pool::Urgency;
@@ -146,7 +146,7 @@ pub fn flat_kind() -> Json<(Vec<Param>, Flatten)> {
 
 /// Keeps a move as plain values: a move of its own, which lasts as long.
 #[post("/moves/<id>/flatten", data = "<by>")]
-pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<Json<NewMoveView>> {
+pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<Json<KeptView>> {
     let IdOf(id) = id;
     by.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Picture, move |app| {
@@ -161,7 +161,7 @@ pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<
         let Flat { in_air, curves, span } = flattened(&m.now, &*m.rig, scene.rate, scene.length_s, &by);
         let new = NewMove {
             setup_id: m.of.setup_id,
-            name: format!("{}, flat", m.title),
+            name: format!("{}, baked", m.title),
             source: Source::Curves,
             performance: Some(app.document().performance_of(&m.of)),
             variant_of: None,
@@ -180,13 +180,17 @@ pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<
         let air = Rigging::from(RigSpec::FreeCamera(FreeCamera::default()));
         let rigging = if in_air { &air } else { &m.rigging };
         let before = app.current();
-        let (move_id, after) = app.edit(format!("flatten {}", m.title), |edit| {
+        let (move_id, after) = app.edit(format!("bake {}", m.title), |edit| {
             let made = edit.add_move(&new)?;
             edit.own(made, Some(&m.camera), Some(rigging))?;
             edit.treat(made, &treatments)?;
             Ok(made)
         })?;
-        Ok(Json(NewMoveView { move_id, runs: false, changed: Changed::between(&before, &after) }))
+        Ok(Json(KeptView {
+            move_id: Some(move_id),
+            words: "The baked values are a move of their own.".into(),
+            changed: Changed::between(&before, &after),
+        }))
     })
     .await
 }

@@ -317,13 +317,13 @@ pub struct FollowView {
     pub base_m_s: Vec<f64>,
 }
 
-/// A move that was made of what a job found.
+/// Something that was made of a move, and kept.
 #[derive(Serialize, TS)]
-pub struct NewMoveView {
-    /// Id of the new move.
-    pub move_id: MoveId,
-    /// True if the setup's machine runs the new move: the move was made for this machine.
-    pub runs: bool,
+pub struct KeptView {
+    /// The move that it is now, if it is one.
+    pub move_id: Option<MoveId>,
+    /// What it is now, a sentence.
+    pub words: String,
     /// Changes of the document.
     pub changed: crate::snapshot::Changed,
 }

@@ -15,7 +15,7 @@ use rovnek_core::track::Track;
 use rovnek_formats::{FormatError, MOST_POINTS};
 use rovnek_store::shelf::{self, Shelf};
 use std::fs::File;
-use std::io::Read;
+use std::io::{Read, Write};
 use std::net::{IpAddr, Ipv4Addr};
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -23,10 +23,21 @@ use std::process::ExitCode;
 /// Drive simulated camera machines live, record takes, smooth them, take them away.
 #[derive(Parser)]
 #[command(name = "rovnek", version, about)]
+#[command(arg_required_else_help = true)]
 struct Line {
+    /// Print the notices of the packages and fonts that this program is made of
+    #[arg(long, exclusive = true)]
+    licences: bool,
     #[command(subcommand)]
-    command: Command,
+    command: Option<Command>,
 }
+
+/// Notices of everything that the binary is made of, gathered by its build.
+const LICENCES: &str = concat!(
+    include_str!("../../../../LICENSE"),
+    "\n----------------------------------------\n\n",
+    include_str!(concat!(env!("OUT_DIR"), "/licences.txt"))
+);
 
 #[derive(Subcommand)]
 enum Command {
@@ -74,7 +85,13 @@ enum Command {
 /// Runs the command line: 0 when done, 2 with a sentence when not.
 pub fn main() -> ExitCode {
     // clap exits with 2 and its own sentence where the line cannot be read.
-    let outcome = match Line::parse().command {
+    let line = Line::parse();
+    let Some(command) = line.command else {
+        // A reader that has seen enough closes the pipe.
+        let _ = std::io::stdout().write_all(LICENCES.as_bytes());
+        return ExitCode::SUCCESS;
+    };
+    let outcome = match command {
         Command::Serve { data, bind, open, port } => {
             may_bind(bind, open).and_then(|()| serve::open(&data)).and_then(|production| {
                 serve::run(production, Address { bind, port }, Opens::Paused, format!("({})", data.display()))
@@ -212,5 +229,19 @@ fn in_file(path: &Path) -> impl Fn(FormatError) -> String {
 fn tell(path: &Path, notes: &[String]) {
     for note in notes {
         eprintln!("rovnek: note: {}: {note}", path.display());
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::LICENCES;
+
+    #[test]
+    fn the_notices_name_what_is_compiled_in_and_nothing_that_only_tests_need() {
+        assert!(LICENCES.starts_with("MIT License"));
+        for package in ["rocket 0.5", "rusqlite 0.", "glam 0."] {
+            assert!(LICENCES.contains(&format!("\n{package}")), "{package}");
+        }
+        assert!(!LICENCES.contains("\nproptest "));
     }
 }

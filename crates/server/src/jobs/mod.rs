@@ -1,17 +1,124 @@
-//! Long work: what is being done, how far it is, the way to stop it, and a result that stays. A job
-//! survives the page that began it.
+//! Long work: what is being done, how far it is, the way to stop it, and a result that stays until it is kept or
+//! forgotten. A job survives the page that began it. A kind of job is one file here and one line in [`kinds!`].
+
+mod keys;
+
+pub use keys::MakeKeys;
 
 use crate::lock::lock;
+use crate::snapshot::Snapshot;
 use rovnek_core::ids::MoveId;
-use rovnek_core::motion::Motion;
-use rovnek_core::moves::KeysOf;
+use rovnek_core::params::{Invalid, Param};
 use rovnek_core::samples::Samples;
-use serde::Serialize;
+use rovnek_store::history::Edit;
+use rovnek_store::{Result, StoreError};
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex};
 use tokio::sync::watch;
 use ts_rs::TS;
+
+/// A kind of long work, with its parameters.
+pub trait Work: Send {
+    /// Checks the parameters.
+    fn check(&self) -> std::result::Result<(), Invalid>;
+    /// Label of the job, a few words, and the move that it is about, if it is about one.
+    fn about(&self, now: &Snapshot) -> Result<(String, Option<MoveId>)>;
+    /// Does it; `go_on` is told how far it is, 0 to 1, and says whether to go on.
+    fn make(
+        &self,
+        now: &Snapshot,
+        go_on: &mut dyn FnMut(f64) -> bool,
+    ) -> std::result::Result<Arc<dyn Made>, NotMade>;
+}
+
+/// Why a job has made nothing.
+pub enum NotMade {
+    /// Somebody stopped it.
+    Stopped,
+    /// It cannot be done: why, and what to do.
+    Failed(String),
+}
+
+impl From<StoreError> for NotMade {
+    fn from(error: StoreError) -> NotMade {
+        NotMade::Failed(error.to_string())
+    }
+}
+
+/// What a job has made.
+pub trait Made: Send + Sync {
+    /// What was found, in words with figures.
+    fn words(&self) -> String;
+    /// Curves before and after, to be looked at over those of the move that it is about.
+    fn lanes(&self) -> Option<[Samples; 2]> {
+        None
+    }
+    /// Keeps it in the document, exactly as it was shown; `label` is that of the job.
+    fn keep(&self, now: &Snapshot, label: &str, edit: &mut Edit) -> Result<Kept>;
+}
+
+/// What became of a result that was kept.
+pub struct Kept {
+    /// The move that it is now, if it is one.
+    pub move_id: Option<MoveId>,
+    /// What it is now, a sentence.
+    pub words: &'static str,
+}
+
+/// A kind of job as the page offers it.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct JobKind {
+    /// Name of the kind, as requests name it.
+    pub name: &'static str,
+    /// Heading over its parameters.
+    pub word: &'static str,
+    /// Word on the button that begins it.
+    pub begin: &'static str,
+    /// Hint on that button, a sentence.
+    pub hint: &'static str,
+    /// Word on the button that keeps what it made.
+    pub keep: &'static str,
+    /// Parameters of the kind.
+    pub params: Vec<Param>,
+    /// Its parameters with the values that are offered first.
+    #[ts(type = "{ [path: string]: unknown }")]
+    pub usual: serde_json::Value,
+}
+
+macro_rules! kinds {
+    ($($(#[$doc:meta])* $name:ident($work:ty)),+ $(,)?) => {
+        /// A job to be begun: its kind, with parameters.
+        #[derive(Clone, Debug, Serialize, Deserialize, TS)]
+        #[serde(tag = "kind", rename_all = "snake_case")]
+        pub enum JobRequest {
+            $($(#[$doc])* $name($work)),+
+        }
+
+        impl JobRequest {
+            /// What is to be done.
+            pub fn work(self) -> Box<dyn Work> {
+                match self { $(JobRequest::$name(work) => Box::new(work)),+ }
+            }
+
+            /// Name of its kind.
+            pub fn kind(&self) -> &'static str {
+                match self { $(JobRequest::$name(_) => <$work>::described().name),+ }
+            }
+
+            /// Descriptions of all kinds.
+            pub fn kinds() -> Vec<JobKind> {
+                vec![$(<$work>::described()),+]
+            }
+        }
+    };
+}
+
+kinds! {
+    /// Few keys that keep the camera of a move where it is, within a tolerance.
+    Keys(keys::MakeKeys),
+}
 
 /// Jobs that are over and still listed, at the most; older ones are forgotten.
 const LISTED: usize = 20;
@@ -43,14 +150,14 @@ pub enum JobState {
         /// Share that is done, 0 to 1.
         share: f64,
     },
-    /// There are keys to be kept.
-    Keys {
-        /// Number of keys on all axes together.
-        count: usize,
-        /// The farthest the camera gets from where it was, centimetres.
-        position_cm: f64,
-        /// The most it looks elsewhere than it did, degrees.
-        rotation_deg: f64,
+    /// There is something to be looked at, and to be kept.
+    Done {
+        /// Kind of the job.
+        kind: &'static str,
+        /// What was found, in words with figures.
+        words: String,
+        /// It has curves to be looked at over those of the move.
+        lanes: bool,
     },
     /// It could not be done.
     Failed {
@@ -68,17 +175,6 @@ impl JobState {
     }
 }
 
-/// Result of a finished job.
-#[derive(Clone)]
-pub struct Made {
-    /// Keys that the job made.
-    pub keys: Arc<KeysOf>,
-    /// The motion they were made of, and the motion they make.
-    pub of: Arc<Motion>,
-    /// Samples under these keys; see `of`.
-    pub by_keys: Arc<Samples>,
-}
-
 /// Jobs of the application.
 pub struct Jobs {
     list: watch::Sender<Arc<Vec<JobView>>>,
@@ -89,7 +185,7 @@ pub struct Jobs {
 struct Inner {
     last: u32,
     stops: BTreeMap<u32, Arc<AtomicBool>>,
-    made: BTreeMap<u32, Made>,
+    made: BTreeMap<u32, Arc<dyn Made>>,
 }
 
 /// A job's own end of it.
@@ -177,7 +273,7 @@ impl Jobs {
     }
 
     /// How a job ended, and what it made.
-    pub fn end(&self, id: u32, state: JobState, made: Option<Made>) {
+    pub fn end(&self, id: u32, state: JobState, made: Option<Arc<dyn Made>>) {
         {
             let mut inner = lock(&self.inner);
             inner.stops.remove(&id);
@@ -222,7 +318,7 @@ impl Jobs {
     }
 
     /// Result of a job, and the job.
-    pub fn made(&self, id: u32) -> Option<(JobView, Made)> {
+    pub fn made(&self, id: u32) -> Option<(JobView, Arc<dyn Made>)> {
         let made = lock(&self.inner).made.get(&id)?.clone();
         Some((self.all().iter().find(|j| j.id == id)?.clone(), made))
     }
