@@ -1,4 +1,5 @@
 import { Hand, scene, add } from "../plan.ts";
+import { pick } from "../rigs.ts";
 import { expect, test } from "../server.ts";
 
 /** The way of somebody in the performance that plays. */
@@ -63,6 +64,23 @@ test("another performance starts the same and goes its own way", async ({ app })
   await app.getByLabel("Performance", { exact: true }).click();
   await app.getByRole("option", { name: "as written" }).click();
   await expect.poll(async () => (await way(app, "conductor"))[1]!.time_s).toBeCloseTo(3.9, 2);
+
+  // A move plays against its own performance, whichever plays in the scene.
+  await app.keyboard.press("Alt+3");
+  const finder = app.getByRole("region", { name: "Finder" });
+  await expect(finder).toContainText("against as written");
+  await app.getByRole("button", { name: "path", exact: true }).click();
+  for (let k = 0; k < 5; k++) await app.keyboard.press("Shift+ArrowRight");
+  const there = () => app.locator('[data-part="people"] circle').first().getAttribute("cx");
+  await expect(app.getByText("50 of 480")).toBeVisible();
+  await expect.poll(there).not.toBeNull();
+  const written = await there();
+  await pick(app, "Performance that this move plays against", "alternative 1");
+  await expect(finder).toContainText("against alternative 1");
+  await expect.poll(there).not.toBe(written);
+  await app.getByRole("button", { name: "Undo", exact: false }).first().click();
+  await expect(finder).toContainText("against as written");
+  await expect.poll(there).toBe(written);
 });
 
 test("lengths are shown and taken in feet and inches, and pieces are kept together, locked and hidden", async ({

@@ -73,8 +73,8 @@ test("a keyed move is dragged on the time strip, looked at, treated and taken aw
 
 test("keys are made of a take by a job, looked at, kept, and driven by the machine", async ({ app }) => {
   await shape(app);
-  await app.getByLabel("Tolerance of position, cm").fill("3");
-  await app.getByLabel("Tolerance of position, cm").press("Enter");
+  await app.getByRole("group", { name: "Make keys of it" }).getByLabel("position, cm").fill("3");
+  await app.getByRole("group", { name: "Make keys of it" }).getByLabel("position, cm").press("Enter");
   await app.getByRole("button", { name: "Make keys" }).click();
   const found = app.getByRole("status").filter({ hasText: /\d+ keys, at most/ });
   await expect(found).toBeVisible();

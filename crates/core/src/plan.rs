@@ -160,7 +160,8 @@ fn label(form: &Form) -> PlanLabel {
     match form {
         Form::Mark { .. } => PlanLabel::Number,
         Form::Tram { .. } | Form::Gallery { .. } => PlanLabel::Landmark,
-        Form::Rails { .. } => PlanLabel::None,
+        // Steps say what they are, and words over them cannot be read.
+        Form::Rails { .. } | Form::Stair { .. } => PlanLabel::None,
         _ => PlanLabel::Inside,
     }
 }

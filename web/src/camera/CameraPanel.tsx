@@ -237,29 +237,35 @@ function OnSensor({ camera, frame: said }: { camera: Camera; frame: [number, num
 
 /** Numbers of the picture on show. */
 function Seen({ confusion }: { confusion: number | undefined }) {
-  const text = useRef<HTMLDivElement>(null);
+  const values = useRef<(HTMLSpanElement | null)[]>([]);
   useLayoutEffect(
     () =>
       everyFrame(() => {
         const at = moment();
-        if (!at || !text.current) return;
+        if (!at) return;
         const [across, up] = at.sees;
         const far = at.far === Infinity ? "∞" : at.far.toFixed(2);
         const shown = [
-          `sees                 ${across.toFixed(1)}° across, ${up.toFixed(1)}° up`,
-          `sharp                ${at.near.toFixed(2)} to ${far} m`,
-          `hyperfocal           ${at.hyperfocal.toFixed(2)} m`,
-          `circle of confusion  ${confusion?.toFixed(1) ?? "–"} µm`,
-        ].join("\n");
-        if (text.current.textContent !== shown) text.current.textContent = shown;
+          `${across.toFixed(1)}° across, ${up.toFixed(1)}° up`,
+          `${at.near.toFixed(2)} to ${far} m`,
+          `${at.hyperfocal.toFixed(2)} m`,
+          `${confusion?.toFixed(1) ?? "–"} µm`,
+        ];
+        shown.forEach((text, i) => {
+          const span = values.current[i];
+          if (span && span.textContent !== text) span.textContent = text;
+        });
       }, 8),
     [confusion],
   );
   return (
-    <div
-      ref={text}
-      className="num"
-      style={{ fontSize: 12, lineHeight: 1.5, color: ink.chalk, whiteSpace: "pre" }}
-    />
+    <div style={{ flex: 1, fontSize: 12, lineHeight: 1.5, fontVariantNumeric: "tabular-nums" }}>
+      {["sees", "sharp", "hyperfocal", "circle of confusion"].map((word, i) => (
+        <div key={word} style={{ display: "flex", justifyContent: "space-between", gap: 6 }}>
+          <span style={{ color: ink.chalkDim }}>{word}</span>
+          <span ref={(span) => void (values.current[i] = span)} />
+        </div>
+      ))}
+    </div>
   );
 }

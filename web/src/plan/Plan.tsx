@@ -309,18 +309,19 @@ function flat(path: Float32Array): Point[] {
   return Array.from({ length: path.length / 3 }, (_, i) => [path[i * 3]!, path[i * 3 + 2]!]);
 }
 
+/** A dot for each performer; pieces that move are drawn by their outlines. */
 function drawPeople(g: SVGElement, figures: MoverView[], { sceneTime, movers }: Moment) {
-  if (g.childElementCount !== figures.length) {
+  const people = figures.filter((figure) => figure.piece === null);
+  if (g.childElementCount !== people.length) {
     const circle = () => {
       const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");
       c.setAttribute("r", "0.38");
       c.setAttribute("fill", ink.ink);
       return c;
     };
-    g.replaceChildren(...figures.map(circle));
+    g.replaceChildren(...people.map(circle));
   }
-  figures.forEach((figure, i) => {
-    if (figure.piece !== null) return;
+  people.forEach((figure, i) => {
     const [x, , z] = placeNow(figure, sceneTime, movers) ?? [0, 0, 0];
     const c = g.children[i]!;
     c.setAttribute("cx", String(x));
