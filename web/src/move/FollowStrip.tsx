@@ -47,10 +47,10 @@ export function FollowStrip({ view }: { view: FollowView }) {
       <div style={{ display: "flex", justifyContent: "space-between", fontSize: 11.5, color: ink.chalkDim }}>
         <span>
           <b style={{ color: ink.beyond, fontWeight: 500 }}>▮</b>{" "}
-          {gaps.length === 0 ? "nothing short" : `short, to ${shortest.toFixed(2)} m`}
+          {gaps.length === 0 ? "nothing short" : `up to ${shortest.toFixed(2)} m short`}
         </span>
         <span>
-          <b style={{ color: ink.pick, fontWeight: 500 }}>━</b> base, to {fastest.toFixed(2)} m/s
+          <b style={{ color: ink.pick, fontWeight: 500 }}>━</b> base, up to {fastest.toFixed(2)} m/s
         </span>
       </div>
       <p
