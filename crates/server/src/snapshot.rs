@@ -70,14 +70,19 @@ impl Snapshot {
         Snapshot { stay: self.stay.next(), ..self.next(document) }
     }
 
-    /// The scene made ready while a performance plays, or the one that plays in it.
-    pub fn scenery(&self, performance: Option<PerformanceId>) -> Result<Scenery> {
-        let plays = self.document.scene.performance;
-        let there = |p: &PerformanceId| self.document.scene.performances.iter().any(|known| known.id == *p);
+    /// A performance of the scene that was asked for; without one, the one that plays in it.
+    pub fn playing(&self, performance: Option<PerformanceId>) -> Result<PerformanceId> {
+        let scene = &self.document.scene;
+        let there = |p: &PerformanceId| scene.performances.iter().any(|known| known.id == *p);
         match performance {
             Some(p) if !there(&p) => Err(StoreError::Missing("performance", p.0)),
-            performance => self.opened.scenery(&self.document, performance.unwrap_or(plays)),
+            performance => Ok(performance.unwrap_or(scene.performance)),
         }
+    }
+
+    /// The scene made ready while a performance plays, or the one that plays in it.
+    pub fn scenery(&self, performance: Option<PerformanceId>) -> Result<Scenery> {
+        self.opened.scenery(&self.document, self.playing(performance)?)
     }
 
     /// Has a move worked out, or worked on, among what it plays against.

@@ -38,9 +38,10 @@ class Stills {
         try {
           const wanted = what();
           if (wanted) await stage.there(wanted.subject);
-          // What it shows may have changed while it came.
+          // What it shows may have changed while it came; before anything has come there is no picture.
           const given = wanted && what();
-          done(given && (await take(this.draw(given))));
+          const { set, poses } = given?.subject.played ?? {};
+          done(given && set && poses ? await take(this.draw(given)) : null);
         } catch (error) {
           failed(error instanceof Error ? error : new Error(String(error)));
         }

@@ -75,7 +75,7 @@ pub async fn lanes(app: &App, id: u32, columns: Option<usize>) -> Outcome<Vec<u8
         let (job, made) = made(app, id)?;
         let none = || Problem::refused(format!("{} has no curves to be looked at", job.label));
         let [before, after] = made.lanes().ok_or_else(none)?;
-        Ok(lanes_bytes(0.0, &before, &after, columns))
+        Ok(lanes_bytes(0.0, before, after, columns))
     })
     .await
 }

@@ -26,9 +26,9 @@ use rovnek_store::model::{Asset, AssetKind};
 #[get("/scene/solids?<performance>")]
 pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<SetView>> {
     app.compute(Urgency::Picture, move |app| {
-        let document = app.document();
-        let scene = &document.scene;
-        let plays = performance.map_or(scene.performance, |IdOf(id)| id);
+        let now = app.current();
+        let scene = &now.document.scene;
+        let plays = now.playing(performance.map(|IdOf(id)| id))?;
         let moving: Vec<PieceId> = scene.pieces.iter().filter(|p| p.moves(plays)).map(|p| p.id).collect();
         let mut view = SetView {
             solids: vec![SolidView::of(PieceId(0), &scene.stage.floor())],

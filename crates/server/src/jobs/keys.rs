@@ -5,12 +5,14 @@ use crate::moves::{Evaluated, parts_of, title_of};
 use crate::snapshot::Snapshot;
 use rovnek_core::ids::MoveId;
 use rovnek_core::lanes::shown;
+use rovnek_core::lens::Camera;
 use rovnek_core::moves::{KeysOf, NoKeys, Tolerance, by_keys, keys_of};
 use rovnek_core::params::{Invalid, Param};
+use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
 use rovnek_store::Result;
 use rovnek_store::history::Edit;
-use rovnek_store::model::{NewMove, Source};
+use rovnek_store::model::{Move, NewMove, Source};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
@@ -42,11 +44,13 @@ impl MakeKeys {
     }
 }
 
-/// Keys, the samples under them, and the move they were made of.
+/// Keys of a move, and shown axes before and under them. What the move was among is not held on to.
 struct MadeKeys {
     keys: KeysOf,
-    by_keys: Samples,
-    m: Evaluated,
+    of: Move,
+    camera: Camera,
+    rigging: Rigging,
+    lanes: [Samples; 2],
 }
 
 impl Work for MakeKeys {
@@ -70,7 +74,9 @@ impl Work for MakeKeys {
             other => NotMade::Failed(other.to_string()),
         })?;
         let by_keys = by_keys(&*m.rig, &m.now.samples, &keys.curves);
-        Ok(Arc::new(MadeKeys { keys, by_keys, m }))
+        let lanes = [&m.now.samples, &by_keys].map(|samples| shown(m.rig.axes(), samples));
+        let Evaluated { of, camera, rigging, .. } = m;
+        Ok(Arc::new(MadeKeys { keys, of, camera, rigging, lanes }))
     }
 }
 
@@ -80,14 +86,13 @@ impl Made for MadeKeys {
         format!("{count} keys, at most {position_cm:.2} cm and {rotation_deg:.2}° off")
     }
 
-    fn lanes(&self) -> Option<[Samples; 2]> {
-        let MadeKeys { by_keys, m, .. } = self;
-        Some([&m.now.samples, by_keys].map(|samples| shown(m.rig.axes(), samples)))
+    fn lanes(&self) -> Option<&[Samples; 2]> {
+        Some(&self.lanes)
     }
 
     /// A move of its own; its setup's machine runs it, where that is the machine they were made for.
     fn keep(&self, now: &Snapshot, label: &str, edit: &mut Edit) -> Result<Kept> {
-        let Evaluated { of, camera, rigging, .. } = &self.m;
+        let MadeKeys { of, camera, rigging, .. } = self;
         let setup = now.document.setup(of.setup_id)?;
         let same = (&setup.camera, &setup.rig) == (camera, rigging);
         let made = edit.add_move(&NewMove {

@@ -52,7 +52,7 @@ pub trait Made: Send + Sync {
     /// What was found, in words with figures.
     fn words(&self) -> String;
     /// Curves before and after, to be looked at over those of the move that it is about.
-    fn lanes(&self) -> Option<[Samples; 2]> {
+    fn lanes(&self) -> Option<&[Samples; 2]> {
         None
     }
     /// Keeps it in the document, exactly as it was shown; `label` is that of the job.

@@ -160,7 +160,9 @@ fn a_move_plays_against_its_own_performance_whichever_plays_in_the_scene() {
     // One that is gone leaves the move to that of the scene, until it is back.
     done(s.edit("remove it", json!([{"op": "remove", "path": "/performances/2"}])));
     assert!(plays() == 1 && frames() == first);
-    assert_eq!(s.get("/api/scene/figures?performance=2").status(), Status::NotFound);
+    for of in ["scene/figures", "scene/solids", "scene/performance", "setups/views"] {
+        assert_eq!(s.get(&format!("/api/{of}?performance=2")).status(), Status::NotFound, "{of}");
+    }
     done(s.replace("/moves/1/name", json!("as shot")));
     let refused = s.replace(&format!("/moves/{id}/performance"), json!(77)).1;
     assert!(refused.to_string().contains("performance with number 77"), "{refused}");
