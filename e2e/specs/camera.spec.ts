@@ -144,7 +144,7 @@ test("sensor, frame and lens are chosen, and the numbers follow", async ({ app }
   const { camera } = (await scene(app)).setups[0]!;
   expect([camera.sensor_width_mm, camera.lens_set, camera.focal_min_mm]).toEqual([36, "primes", 50]);
   // 24 mm high, 13.5 wide: 2·atan(13.5/100) and 2·atan(24/100).
-  await expect(side).toContainText("15.4° × 27.0°");
+  await expect(side).toContainText("15.4° across, 27.0° up");
   await expect(app.getByTestId("strip-zoom")).toContainText("fixed");
 });
 
