@@ -67,8 +67,8 @@ export const useDocument = () => useDocuments((s) => s.shown);
 const useVersion = (of: (versions: VersionsView) => string | undefined) =>
   useDocuments((s) => of(s.versions));
 
-/** Results of a document that is gone are not kept. */
-const passing = { gcTime: 5_000, placeholderData: keepPreviousData };
+/** Milliseconds for which results of a document that is gone are kept. */
+const gcTime = 5_000;
 
 const stretchOf = (performance: number) => async (from_s: number) =>
   decodeStretch(await bytes(`scene/performance?performance=${performance}&from_s=${from_s}`));
@@ -77,6 +77,7 @@ const stretchOf = (performance: number) => async (from_s: number) =>
 const setOf = (performance: number, versions: VersionsView) => ({
   queryKey: ["set", versions.sets[performance]],
   queryFn: () => json<SetView>(`scene/solids?performance=${performance}`),
+  gcTime,
 });
 
 /** Everybody and everything that moves in a performance: their parts, and their poses over time. */
@@ -90,12 +91,14 @@ const castOf = (performance: number, versions: VersionsView) => ({
     ]);
     return { figures, poses: new Performance(first, stretch) };
   },
+  gcTime,
 });
 
 /** All machines as they stand in a performance. */
 const viewsOf = (performance: number, versions: VersionsView) => ({
   queryKey: ["setup views", versions.machines[performance]],
   queryFn: () => json<SetupView[]>(`setups/views?performance=${performance}`),
+  gcTime,
 });
 
 /** A performance as it is drawn; null until its set and everybody in it have come for the first time. */
@@ -103,9 +106,9 @@ export function usePlayed(performance: number | undefined): Played | null {
   const versions = useDocuments((s) => s.versions);
   const p = performance ?? 0;
   const enabled = !!versions.sets[p];
-  const set = useQuery({ ...setOf(p, versions), enabled, ...passing }).data;
-  const cast = useQuery({ ...castOf(p, versions), enabled, ...passing }).data;
-  const views = useQuery({ ...viewsOf(p, versions), enabled, ...passing }).data;
+  const set = useQuery({ ...setOf(p, versions), enabled, placeholderData: keepPreviousData }).data;
+  const cast = useQuery({ ...castOf(p, versions), enabled, placeholderData: keepPreviousData }).data;
+  const views = useQuery({ ...viewsOf(p, versions), enabled, placeholderData: keepPreviousData }).data;
   return useMemo(() => (set && cast ? { set, ...cast, views: views ?? [] } : null), [set, cast, views]);
 }
 

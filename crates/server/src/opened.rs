@@ -68,8 +68,9 @@ impl Opened {
         self.readers.read(what)
     }
 
-    /// A document's scene made ready while a performance plays. The last ones are kept, so that going to and fro between performances
-    /// works nothing out anew, and what did not change of the last one is taken over.
+    /// A document's scene made ready while a performance plays. The last sceneries are kept, so that going to and fro
+    /// between performances works nothing out anew; what did not change in a performance is taken over from its last
+    /// scenery.
     pub fn scenery(&self, document: &Document, performance: PerformanceId) -> Result<Scenery> {
         let mut kept = lock(&self.scenery);
         let Sceneries { clips, surfaces, last } = &mut *kept;

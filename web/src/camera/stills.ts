@@ -34,14 +34,16 @@ export async function saveStills(document: Document, setup: Setup) {
   for (let i = 0; i < count && useView.getState().stills; i++) {
     const sceneTime = (first + i) / scene.rate;
     const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
-    const picture = (size: [number, number]) => (): StillPicture | null => {
-      const through = standing(setup, at);
-      return through && { subject: pictureOf(at), through, camera: setup.camera, setup: setup.id, size };
+    const picture = (): StillPicture | null => {
+      const from = standing(setup, at);
+      if (!from) return null;
+      const still = { subject: pictureOf(at), camera: setup.camera, setup: setup.id };
+      // Cards turn with the moment, so the camera is asked again after they have; no other picture comes between.
+      stills.draw({ ...still, through: from, size: [16, 16] });
+      return { ...still, through: standing(setup, at) ?? from, size };
     };
-    // Cards turn with the moment, so the camera is asked again after they have.
-    const turned = await stills.picture(picture([16, 16]), () => true);
-    const blob = turned && (await stills.picture(picture(size), pngOf));
-    if (!turned) break;
+    const blob = await stills.picture(picture, pngOf);
+    if (!standing(setup, at)) break;
     if (blob)
       files[`setup${setup.letter}-${String(first + i).padStart(5, "0")}.png`] = new Uint8Array(
         await blob.arrayBuffer(),

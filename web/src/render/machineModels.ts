@@ -14,7 +14,7 @@ interface MachineModel {
 
 type Shape = Pick<MachineShown, "bodies" | "fixed">;
 
-/** Machines in pictures. Two that are built alike share nothing but the word for their shape. */
+/** Machines in pictures, kept by their shape: a picture with two machines of one shape has a model for each. */
 export class MachineModels {
   readonly group = new THREE.Group();
   private readonly models = new Map<string, MachineModel[]>();

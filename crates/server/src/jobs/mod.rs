@@ -328,6 +328,18 @@ impl Jobs {
 mod tests {
     use super::*;
 
+    #[test]
+    fn a_kind_is_begun_by_the_name_and_the_parameters_that_it_offers() {
+        for kind in JobRequest::kinds() {
+            let mut wanted = kind.usual.clone();
+            wanted["kind"] = kind.name.into();
+            wanted["move_id"] = 1.into();
+            let request: JobRequest = serde_json::from_value(wanted).expect(kind.name);
+            assert_eq!(request.kind(), kind.name);
+            assert_eq!(request.work().check(), Ok(()), "{}", kind.name);
+        }
+    }
+
     fn state(jobs: &Jobs, id: u32) -> Option<JobState> {
         jobs.all().iter().find(|j| j.id == id).map(|j| j.state.clone())
     }
