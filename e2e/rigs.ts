@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect } from "./server.ts";
+import { expect, onLoad } from "./server.ts";
 import { panel } from "./panels.ts";
 
 /** The document as the server has it. */
@@ -58,7 +58,7 @@ export async function pick(page: Page, label: string, word: string | RegExp) {
 
 /** A gamepad that a test moves; to be called before the page is opened anew. */
 export async function injectPad(page: Page) {
-  await page.addInitScript(() => {
+  await onLoad(page, () => {
     const pad = {
       id: "stand-in pad",
       index: 0,

@@ -1,4 +1,10 @@
-import { test as base, type BrowserContext, type Page } from "@playwright/test";
+import {
+  test as base,
+  type BrowserContext,
+  type ConsoleMessage,
+  type Page,
+  type WebError,
+} from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createServer } from "node:net";
 import { once } from "node:events";
@@ -6,6 +12,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { panel } from "./panels.ts";
+import { viewport } from "./playwright.config.ts";
 
 const binary = process.env.ROVNEK_BIN ?? "../target/release/rovnek";
 
@@ -25,8 +32,7 @@ export interface Demo {
   process: ChildProcess;
 }
 
-async function start(...what: string[]): Promise<Demo> {
-  const port = await freePort();
+async function start(port: number, ...what: string[]): Promise<Demo> {
   const child = spawn(binary, [...what, "--port", String(port)], { stdio: ["ignore", "pipe", "inherit"] });
   const ready = new Promise<void>((resolve, reject) => {
     child.stdout.on("data", (text: Buffer) => text.includes("is ready at") && resolve());
@@ -41,9 +47,6 @@ async function stop({ process }: Demo) {
   if (process.exitCode === null) await once(process, "exit");
 }
 
-/** Pages close before their server does: they would miss it. */
-const leave = (context: BrowserContext) => Promise.all(context.pages().map((page) => page.close()));
-
 /** Begins a production in a Rovnek whose shelf is empty. */
 async function begin({ url }: Demo, name: string) {
   const post = async (path: string, body: object) => {
@@ -56,40 +59,100 @@ async function begin({ url }: Demo, name: string) {
   await post(`productions/${id}/open`, {});
 }
 
+/** A page that is handed from test to test, until one of them has changed it for good. */
+class Handed {
+  private page: Page | null = null;
+
+  constructor(private readonly browsing: BrowserContext) {}
+
+  async take(): Promise<Page> {
+    this.page ??= await this.browsing.newPage();
+    await this.page.setViewportSize(viewport);
+    return this.page;
+  }
+
+  /** Leaves the server, closes what a test has opened beside, and forgets what it has stored and answered. */
+  async giveBack() {
+    const others = this.browsing.pages().filter((page) => page !== this.page || changed.has(page));
+    await Promise.all(others.map((page) => page.close()));
+    if (this.page?.isClosed()) this.page = null;
+    if (!this.page || this.page.url() === "about:blank") return;
+    await this.page.unrouteAll({ behavior: "ignoreErrors" });
+    await this.page.evaluate(() => (localStorage.clear(), sessionStorage.clear()));
+    // An empty page that is still at the server's address: for any other address the browser begins a new
+    // process, which has compiled nothing.
+    const between = new URL("between", this.page.url()).href;
+    await this.page.route(between, (route) => route.fulfill({ contentType: "text/html", body: EMPTY }));
+    await this.page.goto(between);
+    // What is routed is not cached.
+    await this.page.unrouteAll();
+  }
+}
+
+const EMPTY = '<link rel="icon" href="data:," />';
+
+const changed = new WeakSet<Page>();
+
+/** Runs a script in a page whenever it loads; the next test has another page. */
+export async function onLoad(page: Page, script: () => void) {
+  changed.add(page);
+  await page.addInitScript(script);
+}
+
 /**
  * Each test has a demo of its own, and a page on it; or a production in which nothing is yet; or a shelf on
- * which nothing stands.
+ * which nothing stands. Servers follow one another at one port, and the page stays the same, so that the
+ * browser keeps the scripts that it has compiled.
  */
-export const test = base.extend<{ demo: Demo; empty: Demo; bare: Demo; app: Page; sound: void }>({
+export const test = base.extend<
+  { demo: Demo; empty: Demo; bare: Demo; app: Page; sound: void },
+  { handed: Handed; browsing: BrowserContext; port: number }
+>({
+  port: [async ({}, use) => use(await freePort()), { scope: "worker" }],
+  browsing: [
+    async ({ browser }, use) => {
+      const browsing = await browser.newContext();
+      await use(browsing);
+      await browsing.close();
+    },
+    { scope: "worker" },
+  ],
+  handed: [async ({ browsing }, use) => use(new Handed(browsing)), { scope: "worker" }],
+  context: async ({ browsing }, use) => use(browsing),
+  page: async ({ handed }, use) => use(await handed.take()),
   // Every page of a test is listened to: an error in one of them fails it.
   sound: [
     async ({ context }, use) => {
       const faults: string[] = [];
-      context.on("weberror", (error) => faults.push(error.error().message));
-      context.on("console", (message) => message.type() === "error" && faults.push(message.text()));
+      const thrown = (error: WebError) => faults.push(error.error().message);
+      const said = (message: ConsoleMessage) => message.type() === "error" && faults.push(message.text());
+      context.on("weberror", thrown).on("console", said);
       await use();
+      context.off("weberror", thrown).off("console", said);
       // What a test provokes itself is answered with 4xx and told to the operator.
       const real = faults.filter((f) => !/status of 4\d\d/.test(f));
       base.expect(real, "errors in the page").toEqual([]);
     },
     { auto: true },
   ],
-  demo: async ({ context }, use) => {
+  demo: async ({ handed, port }, use) => {
     // Still: a page in which nothing moves draws nothing, and leaves both cores to what is tested.
-    const demo = await start("demo", "--still");
+    const demo = await start(port, "demo", "--still");
     await use(demo);
-    await leave(context);
+    // Pages leave before their server ends: they would miss it.
+    await handed.giveBack();
     await stop(demo);
   },
   empty: async ({ bare }, use) => {
     await begin(bare, "Untitled");
     await use(bare);
   },
-  bare: async ({ context }, use) => {
+  bare: async ({ handed, port }, use) => {
     const folder = mkdtempSync(join(tmpdir(), "rovnek-e2e-"));
-    const production = await start("serve", "--data", folder);
+    const production = await start(port, "serve", "--data", folder);
     await use(production);
-    await leave(context);
+    // Pages leave before their server ends: they would miss it.
+    await handed.giveBack();
     await stop(production);
     rmSync(folder, { recursive: true, force: true });
   },

@@ -48,35 +48,64 @@ const toLight = new THREE.Vector3();
 /** Whether something stands between a point and a light. */
 export type Shade = (point: THREE.Vector3, towards: THREE.Vector3, distance: number) => boolean;
 
-/** Shade of the set's larger boxes. */
+/** Shade of the set's larger boxes. Each vertex of the set asks for each lamp, so boxes are plain numbers. */
 export function shadeOf(set: SetView): Shade {
   const boxes = set.solids
     .filter((s) => s.shape === "box" && Math.min(...s.size) > 0.11 && s.size[0] * s.size[1] * s.size[2] > 0.4)
-    .filter((s) => s.material !== "lit_glass" && s.material !== "concrete")
-    .map((s) => ({
-      centre: new THREE.Vector3(...s.position),
-      turn: new THREE.Quaternion(...s.rotation).invert(),
-      half: s.shape === "box" ? new THREE.Vector3(...s.size).multiplyScalar(0.5) : new THREE.Vector3(),
-    }));
-  const from = new THREE.Vector3();
-  const along = new THREE.Vector3();
-  return (point, towards, distance) =>
-    boxes.some(({ centre, turn, half }) => {
-      from.copy(point).sub(centre).applyQuaternion(turn);
-      along.copy(towards).applyQuaternion(turn);
-      // Slabs (Kay & Kajiya 1986), a finger's breadth off the surface itself.
-      let near = 0.03;
-      let far = distance - 0.05;
-      for (const axis of ["x", "y", "z"] as const) {
-        const inverse = 1 / along[axis];
-        const a = (-half[axis] - from[axis]) * inverse;
-        const b = (half[axis] - from[axis]) * inverse;
-        near = Math.max(near, Math.min(a, b));
-        far = Math.min(far, Math.max(a, b));
-        if (near > far) return false;
-      }
-      return true;
-    });
+    .filter((s) => s.material !== "lit_glass" && s.material !== "concrete");
+  // Of each box: middle (3), its three axes (9), half its size (3), square of the radius around it.
+  const numbers = new Float64Array(boxes.length * BOX);
+  const turn = new THREE.Matrix4();
+  boxes.forEach((s, i) => {
+    if (s.shape !== "box") return;
+    const { elements: e } = turn.makeRotationFromQuaternion(new THREE.Quaternion(...s.rotation));
+    const half = s.size.map((edge) => edge / 2);
+    const radius2 = half.reduce((sum, h) => sum + h * h, 0);
+    const axes = [e[0], e[1], e[2], e[4], e[5], e[6], e[8], e[9], e[10]];
+    numbers.set([...s.position, ...axes, ...half, radius2], i * BOX);
+  });
+  return (point, towards, distance) => {
+    for (let box = 0; box < numbers.length; box += BOX) {
+      if (stands(numbers, box, point, towards, distance)) return true;
+    }
+    return false;
+  };
+}
+const BOX = 16;
+
+/** Whether a box stands between a point and a light. */
+function stands(
+  box: Float64Array,
+  at: number,
+  point: THREE.Vector3,
+  towards: THREE.Vector3,
+  distance: number,
+): boolean {
+  const x = box[at]! - point.x;
+  const y = box[at + 1]! - point.y;
+  const z = box[at + 2]! - point.z;
+  // Most are far from the line.
+  const along = x * towards.x + y * towards.y + z * towards.z;
+  const nearest = Math.max(0, Math.min(distance, along));
+  if (x * x + y * y + z * z - 2 * nearest * along + nearest * nearest > box[at + 15]!) return false;
+  // Slabs (Kay & Kajiya 1986), a finger's breadth off the surface itself.
+  let near = 0.03;
+  let far = distance - 0.05;
+  for (let k = 0; k < 3; k++) {
+    const axis = at + 3 + 3 * k;
+    const ax = box[axis]!;
+    const ay = box[axis + 1]!;
+    const az = box[axis + 2]!;
+    const middle = x * ax + y * ay + z * az;
+    const inverse = 1 / (towards.x * ax + towards.y * ay + towards.z * az);
+    const half = box[at + 12 + k]!;
+    const a = (middle - half) * inverse;
+    const b = (middle + half) * inverse;
+    near = Math.max(near, Math.min(a, b));
+    far = Math.min(far, Math.max(a, b));
+    if (near > far) return false;
+  }
+  return true;
 }
 
 /** The geometry of a shape, fine enough to paint light into. */
