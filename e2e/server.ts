@@ -32,6 +32,21 @@ export interface Demo {
   process: ChildProcess;
 }
 
+/** Port of the servers that follow one another; one that runs beside another has a port of its own. */
+class Home {
+  private taken = false;
+
+  constructor(private readonly port: number) {}
+
+  async start(...what: string[]): Promise<Demo> {
+    if (this.taken) return start(await freePort(), ...what);
+    this.taken = true;
+    const server = await start(this.port, ...what);
+    server.process.once("exit", () => (this.taken = false));
+    return server;
+  }
+}
+
 async function start(port: number, ...what: string[]): Promise<Demo> {
   const child = spawn(binary, [...what, "--port", String(port)], { stdio: ["ignore", "pipe", "inherit"] });
   const ready = new Promise<void>((resolve, reject) => {
@@ -106,9 +121,9 @@ export async function onLoad(page: Page, script: () => void) {
  */
 export const test = base.extend<
   { demo: Demo; empty: Demo; bare: Demo; app: Page; sound: void },
-  { handed: Handed; browsing: BrowserContext; port: number }
+  { handed: Handed; browsing: BrowserContext; home: Home }
 >({
-  port: [async ({}, use) => use(await freePort()), { scope: "worker" }],
+  home: [async ({}, use) => use(new Home(await freePort())), { scope: "worker" }],
   browsing: [
     async ({ browser }, use) => {
       const browsing = await browser.newContext();
@@ -135,9 +150,9 @@ export const test = base.extend<
     },
     { auto: true },
   ],
-  demo: async ({ handed, port }, use) => {
+  demo: async ({ handed, home }, use) => {
     // Still: a page in which nothing moves draws nothing, and leaves both cores to what is tested.
-    const demo = await start(port, "demo", "--still");
+    const demo = await home.start("demo", "--still");
     await use(demo);
     // Pages leave before their server ends: they would miss it.
     await handed.giveBack();
@@ -147,9 +162,9 @@ export const test = base.extend<
     await begin(bare, "Untitled");
     await use(bare);
   },
-  bare: async ({ handed, port }, use) => {
+  bare: async ({ handed, home }, use) => {
     const folder = mkdtempSync(join(tmpdir(), "rovnek-e2e-"));
-    const production = await start(port, "serve", "--data", folder);
+    const production = await home.start("serve", "--data", folder);
     await use(production);
     // Pages leave before their server ends: they would miss it.
     await handed.giveBack();
@@ -184,17 +199,19 @@ export async function axis(page: Page, name: string): Promise<number> {
 /** Steps of the floor for which an axis stands before it is taken to be at rest: half a second. */
 const AT_REST_STEPS = 120;
 
-/** Waits until an axis no longer moves: by the floor's clock, as a page that draws slowly shows old numbers. */
-export async function atRest(page: Page, name: string) {
+/** Waits until no axis of these moves: by the floor's clock, as a page that draws slowly shows old numbers. */
+export async function atRest(page: Page, ...names: string[]) {
   const read = () =>
-    page
-      .locator(`[data-value="${name}"]`)
-      .evaluate((shown) => ({ value: shown.textContent, step: Number(shown.getAttribute("data-step")) }));
+    page.evaluate((names) => {
+      const shown = names.map((name) => document.querySelector(`[data-value="${name}"]`));
+      const values = shown.map((axis) => axis?.textContent).join();
+      return { values, step: Number(shown[0]?.getAttribute("data-step")) };
+    }, names);
   let since = await read();
   await expect
     .poll(async () => {
       const now = await read();
-      if (now.value !== since.value) since = now;
+      if (now.values !== since.values) since = now;
       return now.step - since.step;
     })
     .toBeGreaterThan(AT_REST_STEPS);

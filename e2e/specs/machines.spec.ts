@@ -86,7 +86,7 @@ test("each machine is placed, and driven on every axis by its keys", async ({ ap
     await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
     // It took the camera over, and may stand at an end: its start is between them.
     await app.keyboard.press("Backspace");
-    for (const [name] of axes) await atRest(app, name);
+    await atRest(app, ...axes.map(([name]) => name));
     const before = await Promise.all(axes.map(([name]) => axis(app, name)));
     for (const [, key] of axes) await app.keyboard.down(key);
     for (const [i, [name]] of axes.entries())

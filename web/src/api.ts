@@ -5,48 +5,54 @@ import { useMemo } from "react";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
   Aim,
+  BaseRequest,
   Calm,
-  CurvesOf,
-  LaneKind,
-  Param,
   CalmGoal,
-  ImportedThings,
   ClipView,
+  CurvesOf,
   Described,
-  DriftStop,
-  Fault,
-  Remedy,
-  Flatten,
-  EaseView,
   DevicesView,
   Document,
-  Interval,
+  DriftStop,
+  EaseView,
   ExportKind,
-  MoverView,
-  FollowView,
+  Fault,
   FiguresView,
-  FrameView,
+  Flatten,
+  FollowView,
   FrameRequest,
+  FrameView,
+  ImportedThings,
+  ImportKind,
+  Interval,
   JobKind,
   JobRequest,
   JobView,
   KeptView,
-  BaseRequest,
+  LaneKind,
   LensSet,
   MachineKind,
   MachineView,
+  MoveId,
+  MoverView,
+  Param,
+  PerformanceId,
+  PhoneRequest,
   PhoneView,
   PresetTreatments,
-  PhoneRequest,
   PutThere,
   ReachView,
+  Remedy,
   RigSpec,
   SetView,
+  Station,
+  SetupId,
   SetupView,
   ShakeView,
-  Socket,
   SimulatorRequest,
+  Socket,
   Take,
+  TakeId,
   VersionsView,
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
@@ -70,18 +76,18 @@ const useVersion = (of: (versions: VersionsView) => string | undefined) =>
 /** Milliseconds for which results of a document that is gone are kept. */
 const gcTime = 5_000;
 
-const stretchOf = (performance: number) => async (from_s: number) =>
+const stretchOf = (performance: PerformanceId) => async (from_s: number) =>
   decodeStretch(await bytes(`scene/performance?performance=${performance}&from_s=${from_s}`));
 
 /** Set of a performance; each part of what is drawn of one is asked for anew when its own version changes. */
-const setOf = (performance: number, versions: VersionsView) => ({
+const setOf = (performance: PerformanceId, versions: VersionsView) => ({
   queryKey: ["set", versions.sets[performance]],
   queryFn: () => json<SetView>(`scene/solids?performance=${performance}`),
   gcTime,
 });
 
 /** Everybody and everything that moves in a performance: their parts, and their poses over time. */
-const castOf = (performance: number, versions: VersionsView) => ({
+const castOf = (performance: PerformanceId, versions: VersionsView) => ({
   queryKey: ["cast", versions.performances[performance]],
   queryFn: async () => {
     const stretch = stretchOf(performance);
@@ -95,14 +101,14 @@ const castOf = (performance: number, versions: VersionsView) => ({
 });
 
 /** All machines as they stand in a performance. */
-const viewsOf = (performance: number, versions: VersionsView) => ({
+const viewsOf = (performance: PerformanceId, versions: VersionsView) => ({
   queryKey: ["setup views", versions.machines[performance]],
   queryFn: () => json<SetupView[]>(`setups/views?performance=${performance}`),
   gcTime,
 });
 
 /** A performance as it is drawn; null until its set and everybody in it have come for the first time. */
-export function usePlayed(performance: number | undefined): Played | null {
+export function usePlayed(performance: PerformanceId | undefined): Played | null {
   const versions = useDocuments((s) => s.versions);
   const p = performance ?? 0;
   const enabled = !!versions.sets[p];
@@ -113,7 +119,7 @@ export function usePlayed(performance: number | undefined): Played | null {
 }
 
 /** The same for whoever draws a picture beside the screen. */
-export async function playedNow(performance: number): Promise<Played> {
+export async function playedNow(performance: PerformanceId): Promise<Played> {
   const { versions } = useDocuments.getState();
   const [set, cast, views] = await Promise.all([
     queryClient.fetchQuery(setOf(performance, versions)),
@@ -296,7 +302,7 @@ function useAsk<Args, T>(request: (args: Args) => Promise<T>, quiet = false) {
 export const useEmptyBin = () => useAsk(() => tell("bin/empty", send("POST")));
 /** Lays a take below the next roll, or none. */
 export const useSetBase = () =>
-  useAsk((take: number | null) => tell("floor/below", send("POST", { take } satisfies BaseRequest)));
+  useAsk((take: TakeId | null) => tell("floor/below", send("POST", { take } satisfies BaseRequest)));
 
 /** Shake of takes; asked again when takes come or change. */
 export function useShakes(takes: Take[]) {
@@ -342,21 +348,51 @@ export const useOpenPhone = () =>
 export const putOnFloor = (id: number) => tell(`setups/${id}/floor`, send("POST"));
 export const usePutOnFloor = () => useAsk(putOnFloor);
 
-/** A file that becomes a take, or part of the set or the cast; a quiet one is told of by who asks. */
 /** The captured motion that was brought in; `of` changes when there is more. */
 export const useClips = (of: number) =>
   useQuery({ queryKey: ["clips", of], queryFn: () => json<ClipView[]>("scene/clips") });
 
+/** The kinds of files that are brought in at a station. */
+export const useImportKinds = (station: Station) =>
+  useQuery({
+    queryKey: ["kinds", "imports"],
+    queryFn: () => json<ImportKind[]>("kinds/imports"),
+    select: (kinds) => kinds.filter((kind) => kind.station === station),
+  });
+
+/** First bytes of a file by which its kind is told. */
+const HEAD = 4096;
+/** The kind of a file. */
+export const kindOfFile = (station: Station, file: File) =>
+  json<ImportKind>(`kinds/imports/of?${new URLSearchParams({ station, file: file.name })}`, {
+    method: "POST",
+    body: file.slice(0, HEAD),
+  });
+
+/** A file to be brought in, with a name for what it becomes and the parameters of its kind. */
+export interface BroughtFile {
+  kind: string;
+  name: string;
+  file: Blob;
+  params?: Record<string, unknown>;
+}
+
+/** Brings a file in. A refusal is told by who asks where it is `quiet`. */
 export const useBringIn = (quiet = false) =>
-  useAsk(async ({ path, file }: { path: string; file: Blob }) => {
-    const brought = await json<ImportedThings>(`import/${path}`, { method: "POST", body: file });
+  useAsk(async ({ kind, name, file, params = {} }: BroughtFile) => {
+    const given = Object.entries(params).map(([path, value]) => [path, String(value)]);
+    const query = new URLSearchParams({ name, ...Object.fromEntries(given) });
+    const brought = await json<ImportedThings>(`import/${kind}?${query}`, { method: "POST", body: file });
     hearChanges(brought.changed);
     return brought;
   }, quiet);
 
+/** What a file is called without its ending. */
+export const titleOf = (file: File) => file.name.replace(/\.[^.]+$/, "").slice(0, 100);
+
 /** Axis values with which the machine would have the camera at a place. */
 export const askReach = (
-  setup: number,
+  setup: SetupId,
   position: [number, number, number],
   near: number[],
   angles: [number, number, number] | null = null,
@@ -382,7 +418,7 @@ export const useFlatKind = () =>
 
 /** A move as plain values, kept as a move of its own. */
 export const useMakeFlat = () =>
-  useAsk(async ({ move, by }: { move: number; by: Flatten }) => {
+  useAsk(async ({ move, by }: { move: MoveId; by: Flatten }) => {
     const kept = await json<KeptView>(`moves/${move}/flatten`, send("POST", by));
     hearChanges(kept.changed);
     return kept;
@@ -465,14 +501,14 @@ export function useFaults(shown: Looked | undefined): Mendable[] | undefined {
 }
 
 /** An aim that looks where the move looked by itself, in the place of one of its treatments. */
-export const askAim = (move: number, treatment: number) =>
+export const askAim = (move: MoveId, treatment: number) =>
   json<Aim>(`moves/${move}/treatments/${treatment}/aim`, send("POST", {})).catch((error: Error) => {
     enqueueSnackbar(error.message, { variant: "error" });
     return null;
   });
 
 /** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
-export const askCalm = (move: number, treatment: number, wish: CalmGoal, signal: AbortSignal) =>
+export const askCalm = (move: MoveId, treatment: number, wish: CalmGoal, signal: AbortSignal) =>
   json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
     (error: Error) => {
       if (!signal.aborted) enqueueSnackbar(error.message, { variant: "error" });

@@ -4,6 +4,7 @@
 //! Treatments are applied stage by stage, and each stage is kept by what it was made of, so that
 //! a change to the last treatment does not compute the first ones again.
 
+use crate::bounded::Bounded;
 use crate::content::{chained, content};
 use crate::motion::{Context, Motion, Playing, Takes};
 use crate::rigs::{Rig, RigPose};
@@ -11,8 +12,7 @@ use crate::space::Pose;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
 use crate::treatments::{Level, Reads, Treatment, retimed};
-use std::collections::VecDeque;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::Arc;
 
 /// Frame of an evaluated move.
 #[derive(Clone, Debug, PartialEq)]
@@ -60,14 +60,13 @@ pub fn track_of_frames(frames: &[Frame]) -> Track {
 /// and the treatments so far. What was used least lately makes room, so that all together take no
 /// more than so many bytes.
 pub struct StageCache {
-    kept: Mutex<VecDeque<(u64, Arc<Motion>)>>,
-    most_bytes: usize,
+    kept: Bounded<Arc<Motion>>,
 }
 
 impl StageCache {
-    /// None yet; the last stage is kept however large it is.
+    /// None yet.
     pub fn within(most_bytes: usize) -> StageCache {
-        StageCache { kept: Mutex::default(), most_bytes }
+        StageCache { kept: Bounded::within(most_bytes) }
     }
 
     /// `raw`, which is known as `source`, after all `treatments`. Others may ask meanwhile.
@@ -87,15 +86,15 @@ impl StageCache {
             fingerprints.push(chained([before, content(treatment), version.unwrap_or(0)]));
         }
         let begun = || {
-            self.find(first).unwrap_or_else(|| {
+            self.kept.find(first).unwrap_or_else(|| {
                 let mut motion = raw.clone();
                 motion.samples.unwrap_angles(context.axes());
                 let motion = Arc::new(motion);
-                self.keep(first, motion.clone());
+                self.kept.keep(first, motion.clone());
                 motion
             })
         };
-        let known = (0..fingerprints.len()).rev().find_map(|n| Some((n, self.find(fingerprints[n])?)));
+        let known = (0..fingerprints.len()).rev().find_map(|n| Some((n, self.kept.find(fingerprints[n])?)));
         let (done, mut motion) = known.unwrap_or_else(|| (0, begun()));
         let timed = active.iter().take_while(|t| t.kind.level() == Level::Time).count();
         for n in done..active.len() {
@@ -105,36 +104,14 @@ impl StageCache {
             } else {
                 active[n].apply(&motion, context)
             });
-            self.keep(fingerprints[n + 1], motion.clone());
+            self.kept.keep(fingerprints[n + 1], motion.clone());
         }
         motion
     }
 
-    fn list(&self) -> MutexGuard<'_, VecDeque<(u64, Arc<Motion>)>> {
-        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    fn find(&self, fingerprint: u64) -> Option<Arc<Motion>> {
-        let mut kept = self.list();
-        let place = kept.iter().position(|(known, _)| *known == fingerprint)?;
-        let found = kept.remove(place)?;
-        let motion = found.1.clone();
-        kept.push_back(found);
-        Some(motion)
-    }
-
-    fn keep(&self, fingerprint: u64, motion: Arc<Motion>) {
-        let mut kept = self.list();
-        kept.retain(|(known, _)| *known != fingerprint);
-        kept.push_back((fingerprint, motion));
-        while kept.len() > 1 && bytes(&kept) > self.most_bytes {
-            kept.pop_front();
-        }
-    }
-
     /// Bytes of all stages that are kept.
     pub fn bytes(&self) -> usize {
-        bytes(&self.list())
+        self.kept.bytes()
     }
 }
 
@@ -149,12 +126,6 @@ pub fn version_of(reads: Reads, playing: Option<Playing>, takes: Option<&dyn Tak
         Reads::Recorded(take) => takes.map(|takes| takes.version(take)),
         Reads::Nothing | Reads::Take(_) => None,
     }
-}
-
-fn bytes(kept: &VecDeque<(u64, Arc<Motion>)>) -> usize {
-    let of =
-        |m: &Motion| size_of_val(m.samples.values()) + m.camera.as_ref().map_or(0, |c| size_of_val(&c[..]));
-    kept.iter().map(|(_, m)| of(m)).sum()
 }
 
 #[cfg(test)]

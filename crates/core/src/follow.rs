@@ -3,6 +3,7 @@
 //! The base stays where hands put it; everything else is solved. Where the machine cannot get
 //! there it goes as near as it can, and by how much it is short is said.
 
+use crate::bounded::Bytes;
 use crate::rigs::{Reach, Rig};
 use crate::space::Pose;
 use crate::time::between;
@@ -14,6 +15,12 @@ pub struct CameraTarget {
     rate_hz: f64,
     poses: Vec<Pose>,
     lenses: Vec<LensState>,
+}
+
+impl Bytes for CameraTarget {
+    fn bytes(&self) -> usize {
+        size_of_val(&self.poses[..]) + size_of_val(&self.lenses[..])
+    }
 }
 
 impl CameraTarget {

@@ -33,6 +33,7 @@
 
 pub mod axis;
 pub mod axis_motion;
+pub mod bounded;
 pub mod carrier;
 pub mod chance;
 pub mod clearance;

@@ -2,6 +2,7 @@
 //! treatment took the camera off the axes.
 
 use crate::axis::Axis;
+use crate::bounded::Bytes;
 use crate::ids::TakeId;
 use crate::lens::Camera;
 use crate::playing::PerformanceTimeline;
@@ -29,6 +30,12 @@ pub struct Motion {
     pub cuts: Vec<f64>,
     /// Warnings about the motion.
     pub warnings: Vec<Warning>,
+}
+
+impl Bytes for Motion {
+    fn bytes(&self) -> usize {
+        size_of_val(self.samples.values()) + self.camera.as_deref().map_or(0, size_of_val)
+    }
 }
 
 /// Inputs of a treatment besides the motion; none of them comes from a store or a clock.

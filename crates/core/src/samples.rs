@@ -4,13 +4,14 @@ use crate::axis::{Axis, Unit};
 use crate::space::{PanTiltRoll, unwrap};
 use glam::DQuat;
 use std::ops::Range;
+use std::sync::Arc;
 
-/// Evenly timed values of a number of axes, one row a sample.
+/// Evenly timed values of a number of axes, one row a sample. Copies share the values until one of them is changed.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Samples {
     rate_hz: f64,
     width: usize,
-    values: Vec<f64>,
+    values: Arc<Vec<f64>>,
 }
 
 impl Samples {
@@ -24,7 +25,7 @@ impl Samples {
             "{} values in rows of {width}",
             values.len()
         );
-        Samples { rate_hz, width, values }
+        Samples { rate_hz, width, values: Arc::new(values) }
     }
 
     /// Samples a second.
@@ -70,19 +71,22 @@ impl Samples {
     /// Some of the rows.
     pub fn part(&self, rows: Range<usize>) -> Samples {
         let values = self.values[rows.start * self.width..rows.end * self.width].to_vec();
-        Samples { values, ..*self }
+        Samples { values: Arc::new(values), ..*self }
     }
 
     /// Samples with `rows` rows at least; new rows are filled with a value.
     pub fn extended(mut self, rows: usize, with: f64) -> Samples {
-        self.values.resize(self.values.len().max(rows * self.width), with);
+        let values = rows * self.width;
+        if values > self.values.len() {
+            Arc::make_mut(&mut self.values).resize(values, with);
+        }
         self
     }
 
     /// With nothing in the first rows.
     pub fn from_row(mut self, first: usize) -> Samples {
         let end = (first * self.width).min(self.values.len());
-        self.values[..end].fill(f64::NAN);
+        Arc::make_mut(&mut self.values)[..end].fill(f64::NAN);
         self
     }
 
@@ -102,14 +106,14 @@ impl Samples {
 
     /// Puts an axis' values in place.
     pub fn set_column(&mut self, axis: usize, column: &[f64]) {
-        for (row, value) in self.values.chunks_exact_mut(self.width).zip(column) {
+        for (row, value) in Arc::make_mut(&mut self.values).chunks_exact_mut(self.width).zip(column) {
             row[axis] = *value;
         }
     }
 
     /// Puts one value in place.
     pub fn set(&mut self, row: usize, axis: usize, value: f64) {
-        self.values[row * self.width + axis] = value;
+        Arc::make_mut(&mut self.values)[row * self.width + axis] = value;
     }
 
     /// Pan, tilt and roll of a row as the rotation that they are.
@@ -132,7 +136,7 @@ impl Samples {
 
     /// Puts one rotation in place, written by the angles nearest to those that stood there.
     pub fn set_rotation(&mut self, row: usize, [pan, tilt, roll]: [usize; 3], rotation: DQuat) {
-        let row = &mut self.values[row * self.width..(row + 1) * self.width];
+        let row = &mut Arc::make_mut(&mut self.values)[row * self.width..(row + 1) * self.width];
         let stood = PanTiltRoll { pan: row[pan], tilt: row[tilt], roll: row[roll] };
         let angles = PanTiltRoll::from_rotation(rotation).near(stood);
         (row[pan], row[tilt], row[roll]) = (angles.pan, angles.tilt, angles.roll);
@@ -157,10 +161,18 @@ impl Samples {
     /// Makes the angles among `axes` continuous.
     pub fn unwrap_angles(&mut self, axes: &[Axis]) {
         for (i, _) in axes.iter().enumerate().filter(|(_, a)| a.unit == Unit::Radians) {
-            let mut column = self.column(i);
+            let stood = self.column(i);
+            let mut column = stood.clone();
             unwrap(&mut column);
-            self.set_column(i, &column);
+            if column != stood {
+                self.set_column(i, &column);
+            }
         }
+    }
+
+    /// True if both have the very same values, in the same memory.
+    pub fn shares(&self, other: &Samples) -> bool {
+        Arc::ptr_eq(&self.values, &other.values)
     }
 }
 

@@ -85,7 +85,7 @@ fn depot() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
     let mut store = Store::open(&folder.path().join("depot.sqlite")).unwrap();
     let mut new = NewScene::empty("Versions");
-    new.scene.length_s = 2.0;
+    new.scene.head.length_s = 2.0;
     store.begin(&new).unwrap();
     let walk = |id: u32, x: f64| {
         let at = |time_s: f64, x: f64| json!({"time_s": time_s, "position": [x, 0.0, x]});

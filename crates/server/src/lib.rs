@@ -38,6 +38,7 @@ mod freshness;
 pub mod gate;
 pub mod guard;
 mod id_of;
+pub mod imports;
 pub mod jobs;
 pub mod layers;
 pub mod live_out;

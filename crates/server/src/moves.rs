@@ -3,8 +3,8 @@
 
 use crate::carrying::{Carrying, part_over};
 use crate::layers;
-use crate::lock::lock;
 use crate::scenery::Scenery;
+use rovnek_core::bounded::{Bounded, Bytes};
 use rovnek_core::content::chained;
 use rovnek_core::evaluate::StageCache;
 use rovnek_core::follow::CameraTarget;
@@ -25,8 +25,7 @@ use rovnek_store::model::{Document, Move, Setup, Source, Take};
 use rovnek_store::reader::Reader;
 use rovnek_store::versions::Subject;
 use rovnek_store::{Result, StoreError};
-use std::collections::{BTreeMap, VecDeque};
-use std::sync::{Arc, Mutex, OnceLock};
+use std::sync::{Arc, OnceLock};
 
 /// A move ready to be looked at.
 pub struct Evaluated {
@@ -91,38 +90,51 @@ impl Evaluated {
 /// Shake of a take in its worst second, cm and degrees.
 pub type Shake = (Option<f64>, Option<f64>);
 
-/// The moves that were worked out last.
+/// The moves that were worked out last. Treatments that are tried are kept like those that are saved: what a
+/// slider has shown is there when the slider is let go.
 pub struct MoveCache {
-    kept: Mutex<Cached>,
+    sources: Bounded<Sourced>,
     stages: StageCache,
-    /// Cache for treatments that are being tried.
-    tried: StageCache,
+    targets: Bounded<Arc<CameraTarget>>,
+    shakes: Bounded<Shaken>,
 }
 
-#[derive(Default)]
-struct Cached {
-    sources: VecDeque<(u64, Sourced)>,
-    targets: VecDeque<(u64, Arc<CameraTarget>)>,
-    shakes: BTreeMap<u64, Shake>,
-}
-
-/// Bytes of treated motion that are kept: a minute of ten axes is half a megabyte.
-const STAGES_BYTES: usize = 96 << 20;
-/// Bytes of motion under tried treatments that are kept.
-const TRIED_BYTES: usize = 24 << 20;
+/// Bytes of motion before treatments: a minute of ten axes is half a megabyte.
+const SOURCES_BYTES: usize = 32 << 20;
+/// Bytes of treated motion.
+const STAGES_BYTES: usize = 64 << 20;
+/// Bytes of cameras that other machines follow.
+const TARGETS_BYTES: usize = 16 << 20;
+/// Bytes of figures of shake: some ten thousand takes.
+const SHAKES_BYTES: usize = 1 << 20;
 
 impl Default for MoveCache {
     fn default() -> MoveCache {
         MoveCache {
-            kept: Mutex::default(),
+            sources: Bounded::within(SOURCES_BYTES),
             stages: StageCache::within(STAGES_BYTES),
-            tried: StageCache::within(TRIED_BYTES),
+            targets: Bounded::within(TARGETS_BYTES),
+            shakes: Bounded::within(SHAKES_BYTES),
         }
     }
 }
 
-/// Sources that are kept: a minute of ten axes is half a megabyte.
-const KEPT: usize = 12;
+/// Shake that was worked out.
+#[derive(Clone, Copy)]
+struct Shaken(Shake);
+
+impl Bytes for Shaken {
+    fn bytes(&self) -> usize {
+        size_of::<(u64, Shaken)>()
+    }
+}
+
+impl Bytes for Sourced {
+    fn bytes(&self) -> usize {
+        self.raw.bytes() + self.short_m.as_ref().map_or(0, |short| size_of_val(&short[..]))
+    }
+}
+
 /// Longest chain of moves that follow one another.
 const DEEPEST: usize = 8;
 
@@ -188,13 +200,13 @@ impl MoveCache {
         self.at_depth(from, id, 0)
     }
 
-    /// A move as it would be under other treatments, which are not kept.
+    /// A move as it would be under other treatments than the document's.
     pub fn tried(&self, from: &From, id: MoveId, treatments: &[Treatment]) -> Result<Evaluated> {
         check_list(treatments).map_err(|e| StoreError::Refused(e.sentence))?;
         let mut m = self.at_depth(from, id, 0)?;
         let among = m.among(&m.raw);
         let context = from.context(&among, &*m.rig, &m.camera);
-        m.now = self.tried.treated(
+        m.now = self.stages.treated(
             from.version(Subject::Raw(id, from.performance())),
             &m.raw,
             treatments,
@@ -214,16 +226,8 @@ impl MoveCache {
         let (camera, rigging) = document.machine_of(&of);
         let rig = rigging.build(&camera);
         let version = from.version(Subject::Raw(id, from.performance()));
-        let known =
-            lock(&self.kept).sources.iter().find(|(known, _)| *known == version).map(|(_, s)| s.clone());
-        let source = match known {
-            Some(known) => known,
-            None => {
-                let made = self.source(from, &of, take, &*rig, &rigging, depth)?;
-                keep(&mut lock(&self.kept).sources, (version, made.clone()));
-                made
-            }
-        };
+        let made = || self.source(from, &of, take, &*rig, &rigging, depth);
+        let source = self.sources.find_or(version, made)?;
         let title = title_of(&of, setup, take);
         let Sourced { raw, short_m, figures } = source;
         let (scenery, length_s) = (from.scenery.clone(), document.scene.length_s);
@@ -298,31 +302,24 @@ impl MoveCache {
     fn target_at(&self, from: &From, id: MoveId, depth: usize) -> Result<Arc<CameraTarget>> {
         from.document.a_move(id)?;
         let version = from.version(Subject::Motion(id, from.performance()));
-        if let Some((_, target)) = lock(&self.kept).targets.iter().find(|(known, _)| *known == version) {
-            return Ok(target.clone());
-        }
-        let m = self.at_depth(from, id, depth)?;
-        let target = CameraTarget::of(&m.now.track(&*m.rig))
-            .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
-        let target = Arc::new(target);
-        keep(&mut lock(&self.kept).targets, (version, target.clone()));
-        Ok(target)
+        self.targets.find_or(version, || {
+            let m = self.at_depth(from, id, depth)?;
+            let target = CameraTarget::of(&m.now.track(&*m.rig))
+                .ok_or_else(|| StoreError::Refused(format!("{} is empty; choose another", m.title)))?;
+            Ok(Arc::new(target))
+        })
     }
 
     /// Shake of the raw take in its worst second.
     pub fn shake(&self, from: &From, take: &Take) -> Result<Shake> {
-        let passes = from.document.passes(take.id);
-        let version = from.version(Subject::Layers(take.id));
-        if let Some(known) = lock(&self.kept).shakes.get(&version) {
-            return Ok(*known);
-        }
-        let rig = take.rig.build(&take.camera);
-        let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-        let [position, rotation] = measures::shake(&Motion::plain(samples).track(&*rig), &[]);
-        let worst = |s: Option<measures::ShakeFigure>| s.map(|s| s.worst_second);
-        let shake = (worst(position), worst(rotation));
-        lock(&self.kept).shakes.insert(version, shake);
-        Ok(shake)
+        let shaken = self.shakes.find_or(from.version(Subject::Layers(take.id)), || {
+            let (passes, rig) = (from.document.passes(take.id), take.rig.build(&take.camera));
+            let samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
+            let [position, rotation] = measures::shake(&Motion::plain(samples).track(&*rig), &[]);
+            let worst = |s: Option<measures::ShakeFigure>| s.map(|s| s.worst_second);
+            Ok(Shaken((worst(position), worst(rotation))))
+        });
+        shaken.map(|Shaken(shake)| shake)
     }
 }
 
@@ -347,11 +344,4 @@ pub fn title_of(of: &Move, setup: &Setup, take: Option<&Take>) -> String {
         Source::Curves | Source::Take { .. } => "keys",
     };
     take.map_or(format!("setup {}, {name}", setup.letter), |take| format!("take {}", take.number))
-}
-
-fn keep<T>(kept: &mut VecDeque<(u64, T)>, one: (u64, T)) {
-    if kept.len() == KEPT {
-        kept.pop_front();
-    }
-    kept.push_back(one);
 }

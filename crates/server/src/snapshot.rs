@@ -263,7 +263,7 @@ impl Changed {
             production: fresh(&a.production, &b.production),
             scenes: fresh(&*a.scenes, &*b.scenes),
             scene_id: fresh(&a.scene.id, &b.scene.id),
-            scene: fresh(&a.scene.head(), &b.scene.head()),
+            scene: fresh(&a.scene.head, &b.scene.head),
             lists: ListChanges::between(a, b),
             next_take: fresh(&a.next_take, &b.next_take),
             lens_sets: fresh(&a.lens_sets, &b.lens_sets),

@@ -1,7 +1,7 @@
 //! Rows of the database as things of the model.
 
 use crate::column::from_column;
-use crate::model::{Move, Scene, Setup, Source, Take};
+use crate::model::{Move, Scene, SceneHead, Setup, Source, Take};
 use crate::things::{Table, Thing, setup_of};
 use crate::{Result, StoreError};
 use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
@@ -14,7 +14,6 @@ use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;
 use rovnek_core::treatments::{Treatment, check_list};
 use rusqlite::{Connection, Row};
-use std::sync::Arc;
 
 /// Rows of a query with one number in it, each made by `make`.
 pub(crate) fn rows<T>(
@@ -73,20 +72,18 @@ pub(crate) fn one<T>(
 /// A scene without what is in it.
 pub(crate) fn scene(db: &Connection, id: SceneId) -> Result<Scene> {
     let read = one(db, "scene", "SELECT * FROM scene WHERE id = ?1", id.0, |r| {
-        Ok(Scene {
-            id: SceneId(r.get("id")?),
+        let head = SceneHead {
             number: r.get("number")?,
             name: r.get("name")?,
             rate: check_rate(Rate { num: r.get("rate_num")?, den: r.get("rate_den")? })?,
             length_s: checked(r.get("length_s")?, |length| check_length(*length))?,
             start_frame: r.get("start_frame")?,
             stage: checked(from_column("stage", &r.get::<_, String>("stage")?)?, Stage::check)?,
-            pieces: Arc::default(),
-            performers: Arc::default(),
-            performances: Arc::default(),
             performance: PerformanceId(r.get("performance_id")?),
             binned: r.get::<_, Option<String>>("binned_at")?.is_some(),
-        })
+        };
+        let (pieces, performers, performances) = Default::default();
+        Ok(Scene { id: SceneId(r.get("id")?), head, pieces, performers, performances })
     });
     in_row(Table::Scene, id.0, read)
 }

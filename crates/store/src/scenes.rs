@@ -4,7 +4,7 @@ use crate::column::column;
 use crate::copies::Parcel;
 use crate::edits::name;
 use crate::history::Edit;
-use crate::model::{NewScene, Scene, SceneLine};
+use crate::model::{NewScene, Scene, SceneHead, SceneLine};
 use crate::reader::Reader;
 use crate::things::kept;
 use crate::{Result, Store, StoreError, now, read};
@@ -160,7 +160,8 @@ impl Edit<'_> {
         let id = match like {
             None => {
                 let empty = NewScene::empty("");
-                let scene = Scene { number: number.into(), name: title.into(), ..empty.scene };
+                let head = SceneHead { number: number.into(), name: title.into(), ..empty.scene.head };
+                let scene = Scene { head, ..empty.scene };
                 insert(self.db(), &NewScene { scene, ..empty })?
             }
             Some(like) => {
@@ -196,7 +197,7 @@ impl Edit<'_> {
         if binned && on == id {
             return Err(refused("that scene is on the floor; open another one first"));
         }
-        let number = read::scene(self.db(), id)?.number;
+        let number = read::scene(self.db(), id)?.head.number;
         if binned {
             return self.bin(id);
         }

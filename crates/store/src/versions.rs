@@ -172,10 +172,13 @@ impl Document {
 
     /// Takes over what the document before knows of things that are equal in both.
     pub(crate) fn take_over(&mut self, before: &Document) {
-        let same = Same::of(before, self);
-        let known = lock(&before.versions.known);
-        let kept = known.iter().filter(|(own, _)| same.has(**own)).map(|(own, known)| (*own, known.clone()));
-        self.versions = Versions { memo: Mutex::default(), known: Mutex::new(kept.collect()) };
+        let known = {
+            let same = Same::of(before, self);
+            let known = lock(&before.versions.known);
+            let kept = known.iter().filter(|(own, _)| same.has(**own));
+            kept.map(|(own, known)| (*own, known.clone())).collect()
+        };
+        self.versions = Versions { memo: Mutex::default(), known: Mutex::new(known) };
     }
 
     /// A version, and the place in `path` of the first subject that it leads back to. Edits refuse circles of
@@ -392,7 +395,8 @@ impl Document {
 }
 
 /// Things that are equal in two documents.
-struct Same {
+struct Same<'a> {
+    now: &'a Document,
     pieces: Equal<PieceId>,
     performers: Equal<PerformerId>,
     setups: Equal<SetupId>,
@@ -420,17 +424,14 @@ impl<I: Id> Equal<I> {
     fn has(&self, id: I) -> bool {
         self.0.as_ref().is_none_or(|equal| equal.contains(&id))
     }
-
-    fn all(&self) -> bool {
-        self.0.is_none()
-    }
 }
 
-impl Same {
-    fn of(a: &Document, b: &Document) -> Same {
+impl Same<'_> {
+    fn of<'a>(a: &Document, b: &'a Document) -> Same<'a> {
         // What a take is told of the scene as it is now is no part of the take.
         let takes = |a: &Take, b: &Take| *a == Take { changed: a.changed.clone(), ..b.clone() };
         Same {
+            now: b,
             pieces: Equal::between(&a.scene.pieces, &b.scene.pieces, PartialEq::eq),
             performers: Equal::between(&a.scene.performers, &b.scene.performers, PartialEq::eq),
             setups: Equal::between(&a.setups, &b.setups, PartialEq::eq),
@@ -446,7 +447,10 @@ impl Same {
             Own::Machine(id) | Own::Setup(id) => self.setups.has(id),
             Own::Take(id) => self.takes.has(id),
             // What a move is shot with depends on its setup or take.
-            Own::Raw(id) => self.moves.has(id) && self.setups.all() && self.takes.all(),
+            Own::Raw(id) => self.now.a_move(id).is_ok_and(|of| {
+                let take = of.take().is_none_or(|take| self.takes.has(take));
+                self.moves.has(id) && self.setups.has(of.setup_id) && take
+            }),
             Own::Treatments(id) => self.moves.has(id),
         }
     }

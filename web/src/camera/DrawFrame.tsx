@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { askFrame, machineThere, usePutOnFloor } from "../api";
-import type { FrameView, FrameRequest } from "../generated/types";
+import type { FrameRequest, FrameView, SetupId } from "../generated/types";
 import type { View } from "../render/view";
 import { goLive, setView } from "../state/view";
 import { ink } from "../theme";
@@ -20,7 +20,7 @@ interface DrawnFrame {
  * shape of the setup's frame; with Shift the frame may tilt. What is drawn is exactly what the
  * new camera sees; the lenses of the set next to it show what they would see.
  */
-export function DrawFrame({ setupId, view }: { setupId: number; view: View }) {
+export function DrawFrame({ setupId, view }: { setupId: SetupId; view: View }) {
   const box = useRef<HTMLDivElement>(null);
   const held = useRef<DrawnFrame | null>(null);
   const asked = useRef<{ next: FrameRequest | null; running: boolean }>({ next: null, running: false });

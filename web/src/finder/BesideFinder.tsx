@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
-import type { Camera } from "../generated/types";
+import type { Camera, SetupId } from "../generated/types";
 import { mount, otherView } from "../render/view";
 import { eyeOf, pictureOf } from "../state/picture";
 import { everyFrame } from "../state/now";
@@ -15,7 +15,7 @@ export function BesideFinder(props: {
   /** What is seen just now. */
   at: () => Moment | null;
   /** It is the move that is compared, with its own machine and performance. */
-  other?: { setup: number };
+  other?: { setup: SetupId };
   children: React.ReactNode;
 }) {
   const { label, camera, at, other, children } = props;

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
-import type { Document } from "../generated/types";
+import type { Document, SetupId } from "../generated/types";
 import { Choice } from "../form/rows";
 import { link } from "../live/link";
 import { mount, secondView } from "../render/view";
@@ -84,7 +84,7 @@ export function SecondCamera({ document }: { document: Document }) {
 }
 
 /** Where a camera stands that is on the floor itself while a move of another setup is looked at. */
-function standing(setup: number) {
+function standing(setup: SetupId) {
   const { frame } = link;
   if (frame?.setup === setup)
     return { position: frame.position, rotation: frame.rotation, focal: frame.focal };

@@ -1,26 +1,26 @@
 // Generated from the server's types by crates/server/tests/routes/types.rs. Do not edit.
 
-export type SceneId = number;
+export type SceneId = number & { readonly of?: "scene" };
 
-export type PieceId = number;
+export type PieceId = number & { readonly of?: "piece" };
 
-export type GroupId = number;
+export type GroupId = number & { readonly of?: "group" };
 
-export type PerformerId = number;
+export type PerformerId = number & { readonly of?: "performer" };
 
-export type PerformanceId = number;
+export type PerformanceId = number & { readonly of?: "performance" };
 
-export type SetupId = number;
+export type SetupId = number & { readonly of?: "setup" };
 
-export type TakeId = number;
+export type TakeId = number & { readonly of?: "take" };
 
-export type MoveId = number;
+export type MoveId = number & { readonly of?: "move" };
 
-export type MeshId = number;
+export type MeshId = number & { readonly of?: "mesh" };
 
-export type ImageId = number;
+export type ImageId = number & { readonly of?: "image" };
 
-export type ClipId = number;
+export type ClipId = number & { readonly of?: "clip" };
 
 export type ThingKind = "scene" | "piece" | "group" | "performer" | "performance" | "setup" | "take" | "move" | "mesh" | "image" | "clip";
 
@@ -2770,6 +2770,18 @@ export type Scene = {
  */
 id: SceneId, 
 /**
+ * Pieces, in order.
+ */
+pieces: Array<Piece>, 
+/**
+ * Performers, in order.
+ */
+performers: Array<Performer>, 
+/**
+ * Alternatives of what everybody does, in order.
+ */
+performances: Array<Performance>, 
+/**
  * Scene number on the slate.
  */
 number: string, 
@@ -2794,19 +2806,7 @@ start_frame: number,
  */
 stage: Stage, 
 /**
- * Pieces, in order.
- */
-pieces: Array<Piece>, 
-/**
- * Performers, in order.
- */
-performers: Array<Performer>, 
-/**
- * Alternatives of what everybody does, in order.
- */
-performances: Array<Performance>, 
-/**
- * The one that plays.
+ * The performance that plays.
  */
 performance: PerformanceId, 
 /**
@@ -4566,6 +4566,34 @@ page: string,
  * The entry that was shown; none for whichever is next.
  */
 entry?: number, };
+
+export type Station = "set" | "takes";
+
+export type ImportKind = { 
+/**
+ * Name of the kind, as requests name it.
+ */
+name: string, 
+/**
+ * Station at which it is offered.
+ */
+station: Station, 
+/**
+ * Endings of its files, with the dot, in small letters.
+ */
+endings: Array<string>, 
+/**
+ * What a file of the kind is, and what it becomes: a sentence.
+ */
+hint: string, 
+/**
+ * Parameters of the kind.
+ */
+params: Array<Param>, 
+/**
+ * Its parameters with the values that are offered first.
+ */
+usual: { [path: string]: unknown }, };
 
 export type ImportedThings = { 
 /**

@@ -1,3 +1,4 @@
+import type { SetupId } from "../generated/types";
 /** The state frame: the floor at one moment. The layout is described in docs/wire.md. */
 
 export const flag = { rolling: 1, counting: 2, running: 4, silent: 8, preRoll: 16 } as const;
@@ -16,7 +17,7 @@ export type Poses = Float32Array;
 
 export interface StateFrame {
   flags: number;
-  setup: number;
+  setup: SetupId;
   step: number;
   sceneTime: number;
   /** Left of the count in, or rolled so far. */
@@ -78,7 +79,7 @@ export interface Acting {
 }
 
 export interface Other {
-  setup: number;
+  setup: SetupId;
   focal: number;
   bodies: Poses;
   position: [number, number, number];

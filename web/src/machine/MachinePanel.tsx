@@ -5,7 +5,7 @@ import { newId } from "../document/patch";
 import { CarrierRow } from "../form/CarrierRow";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { Document, MachineKind, MachineView, Piece, Rigging, Setup } from "../generated/types";
+import type { Document, MachineKind, MachineView, Piece, PieceId, Rigging, Setup } from "../generated/types";
 import { Choice, Row } from "../form/rows";
 import { ofMachines, ofPieces, ridersOf, type Carriers } from "../state/carriers";
 import { moment } from "../state/now";
@@ -205,7 +205,7 @@ function PutPoint({
       {marks.length > 0 && (
         <Choice
           label={`Put the ${word} onto a mark`}
-          value={0}
+          value={0 as PieceId}
           options={[[0, "a mark"], ...marks.map((m) => [m.id, m.name] as const)]}
           onChange={(id) => {
             const mark = marks.find((m) => m.id === id);

@@ -4,13 +4,13 @@ import { useState } from "react";
 import { useBeginJob, useKeepJob, useStopJob } from "../api";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { JobKind, JobRequest, JobView } from "../generated/types";
+import type { JobKind, JobRequest, JobView, MoveId } from "../generated/types";
 import { lookAt } from "../state/view";
 import { ink } from "../theme";
 import { isOpen } from "./jobs";
 
 /** A kind of job about a move: its parameters, how far it is, and what it made, to be kept or forgotten. */
-export function JobForm({ kind, move, job }: { kind: JobKind; move: number; job: JobView | undefined }) {
+export function JobForm({ kind, move, job }: { kind: JobKind; move: MoveId; job: JobView | undefined }) {
   const [chosen, setChosen] = useState<Fields | null>(null);
   const begin = useBeginJob();
   const stop = useStopJob();

@@ -1,6 +1,6 @@
 import { change, edit } from "../document/edit";
 import { newId, plain, token } from "../document/patch";
-import type { Camera, Document, Move, NewMove } from "../generated/types";
+import type { Camera, Document, Move, MoveId, NewMove, PerformanceId, SetupId } from "../generated/types";
 import { siblings, type Looked } from "../state/looked";
 import { lookAtVariant } from "../state/view";
 
@@ -41,7 +41,7 @@ export const nameMove = (title: string, { id, name }: Move, typed: string) =>
   void change(`name ${title}`, `/moves/${id}/name`, name, typed);
 
 /** The performance that a move plays against; null for that of its take, of the move it follows, or of the scene. */
-export const playAgainst = ({ move, title }: Looked, performance: number | null) =>
+export const playAgainst = ({ move, title }: Looked, performance: PerformanceId | null) =>
   void change(
     `choose what ${title} plays against`,
     `/moves/${move.id}/performance`,
@@ -53,7 +53,7 @@ export const removeMove = (title: string, { id }: Move) =>
   edit(`remove ${title}`, [{ op: "remove", path: `/moves/${id}` }]);
 
 /** The move that a setup's machine runs. */
-export const runMove = (letter: string, setup: number, move: number | null) =>
+export const runMove = (letter: string, setup: SetupId, move: MoveId | null) =>
   edit(move === null ? `stop the moves of setup ${letter}` : `choose what setup ${letter} runs`, [
     { op: "replace", path: `/setups/${setup}/runs`, value: move },
   ]);

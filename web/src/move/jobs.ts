@@ -1,4 +1,4 @@
-import type { JobView } from "../generated/types";
+import type { JobView, MoveId } from "../generated/types";
 
 /** A job in a few words: what, and how it goes. */
 export function jobWords(job: JobView): string {
@@ -17,7 +17,7 @@ export function jobWords(job: JobView): string {
 }
 
 /** The newest job about a move. */
-export const jobOf = (jobs: JobView[], move: number) => jobs.findLast((j) => j.move_id === move);
+export const jobOf = (jobs: JobView[], move: MoveId) => jobs.findLast((j) => j.move_id === move);
 
 /** True while a job waits or runs. */
 export const isOpen = (job: JobView | undefined) => job?.state === "running" || job?.state === "waiting";

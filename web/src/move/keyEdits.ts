@@ -1,7 +1,7 @@
 import { enqueueSnackbar } from "notistack";
 import { documentNow, edit, settled } from "../document/edit";
 import { diff, isNew, newId, plain, token } from "../document/patch";
-import type { KeyEdit, KeyEditRequest, Move, Op } from "../generated/types";
+import type { KeyEdit, KeyEditRequest, Move, MoveId, Op } from "../generated/types";
 import { json, send } from "../server";
 import type { Looked } from "../state/looked";
 import {
@@ -20,7 +20,7 @@ import {
 
 type Curves = Move["curves"];
 
-const pathOf = (move: number, axis: string) =>
+const pathOf = (move: MoveId, axis: string) =>
   `/moves/${move}/curves/${axis.replaceAll("~", "~0").replaceAll("/", "~1")}`;
 
 /** The keys of a move as they now are, also those that are on their way. */
@@ -89,7 +89,7 @@ const MANY = 200;
 
 /** Picked keys put at other times, and those of one axis at other values. */
 export function dragOps(
-  move: number,
+  move: MoveId,
   curves: Curves,
   picks: Picks,
   by_s: number,

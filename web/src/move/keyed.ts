@@ -1,6 +1,6 @@
 import { token } from "../document/patch";
 import { SAME_KEY_S } from "../generated/constants";
-import type { Move, Op, Position } from "../generated/types";
+import type { Move, MoveId, Op, Position } from "../generated/types";
 
 type Curves = Move["curves"];
 
@@ -31,7 +31,7 @@ export function keyTimes(curves: Curves): KeyTime[] {
 
 /** Keys of some axes at a time: those that stand there already get the value, the others are new. */
 export function keyOps(
-  move: number,
+  move: MoveId,
   curves: Curves,
   at: number,
   axes: Record<string, number>,
@@ -56,7 +56,7 @@ export const firstKeys = (axes: Record<string, number>, time_s: number): Curves 
 };
 
 /** Every key of a time put at another one. */
-export const moveOps = (move: number, { keys }: KeyTime, to: number): Op[] =>
+export const moveOps = (move: MoveId, { keys }: KeyTime, to: number): Op[] =>
   keys.map(({ axis, id }) => ({
     op: "replace",
     path: `/moves/${move}/curves/${axis}/${token(id)}/time_s`,
@@ -64,7 +64,7 @@ export const moveOps = (move: number, { keys }: KeyTime, to: number): Op[] =>
   }));
 
 /** Every key of a time taken away. */
-export const removeOps = (move: number, { keys }: KeyTime): Op[] =>
+export const removeOps = (move: MoveId, { keys }: KeyTime): Op[] =>
   keys.map(({ axis, id }) => ({ op: "remove", path: `/moves/${move}/curves/${axis}/${token(id)}` }));
 
 /** A time on a frame, kept off the keys beside it, so that no two of them meet. */

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { SAME_KEY_S } from "../generated/constants";
-import type { CurveKey, Move } from "../generated/types";
+import type { CurveKey, Move, MoveId } from "../generated/types";
 
 type Curves = Move["curves"];
 /** The numbers of keys, axis by axis; an axis without any is left out. */
@@ -9,7 +9,7 @@ export type Key = CurveKey & { id: number };
 
 /** The keys of a move that are picked, and those that were copied last. */
 interface Picked {
-  move: number | null;
+  move: MoveId | null;
   keys: Picks;
   /** With the first of them at time 0. */
   copied: Curves | null;
@@ -17,7 +17,7 @@ interface Picked {
 export const usePicked = create<Picked>(() => ({ move: null, keys: {}, copied: null }));
 
 /** Picks keys of a move; those of another one are let go. */
-export const pickKeys = (move: number, keys: Picks) => usePicked.setState({ move, keys: without(keys) });
+export const pickKeys = (move: MoveId, keys: Picks) => usePicked.setState({ move, keys: without(keys) });
 
 const without = (picks: Picks): Picks =>
   Object.fromEntries(Object.entries(picks).filter(([, ids]) => ids.length > 0));

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import type { Document, MachineView, SetView } from "../generated/types";
+import type { Document, MachineView, SetView, SetupId } from "../generated/types";
 import { closed } from "../geometry";
 import { Hatch } from "../set/Hatch";
 import { pieceRoute } from "../set/routes";
@@ -40,7 +40,7 @@ export function SetOutlines({
   set: SetView;
   document: Document;
   /** Id of the setup that looks: pieces that are taken out for it are hatched. */
-  setup: number;
+  setup: SetupId;
 }) {
   const { pieces, performance } = document.scene;
   const drawn = useMemo(() => {

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { Body, SetView } from "../generated/types";
+import type { Body, PieceId, SetView } from "../generated/types";
 
 /**
  * The set as one mesh with the light painted into its corners. Lamps at night make a place, but a
@@ -190,7 +190,7 @@ function wedge([w, h, d]: [number, number, number]): THREE.BufferGeometry {
 
 /** Places, colours and faces of a painted part of a set: of one piece, or (0) of all that is never taken out. */
 export interface Baked {
-  piece: number;
+  piece: PieceId;
   places: Float32Array<ArrayBuffer>;
   paint: Float32Array<ArrayBuffer>;
   faces: Uint32Array<ArrayBuffer>;
@@ -199,12 +199,12 @@ export interface Baked {
 /** All solids of the set as one painted geometry, and what is taken out for some setups by itself. */
 export function bakeSet(set: SetView): Baked[] {
   const wild = set.wild.map(([piece]) => piece);
-  const never = (piece: number) => !wild.includes(piece);
+  const never = (piece: PieceId) => !wild.includes(piece);
   return [bake(set, 0, never), ...wild.map((one) => bake(set, one, (piece) => piece === one))];
 }
 
 /** The solids of some pieces; cards are drawn by themselves. */
-function bake(set: SetView, piece: number, wanted: (piece: number) => boolean): Baked {
+function bake(set: SetView, piece: PieceId, wanted: (piece: PieceId) => boolean): Baked {
   const colors = new Map(set.colors.map(([name, rgb, glows]) => [name, { rgb, glows }]));
   const shade = shadeOf(set);
   const places: number[] = [];

@@ -3,6 +3,7 @@ import { room } from "../theme";
 import { imageAt, type Card, type CardImages } from "./cardImages";
 import { paintFocus, type Focus } from "./materials";
 import type { PictureSubject } from "./subject";
+import type { PieceId } from "../generated/types";
 
 /** Images that stand in the set, or go through it. */
 export class Cards {
@@ -26,7 +27,7 @@ export class Cards {
   }
 
   /** A card that moves is seen with its image in the place of the body that stands for it. */
-  carry(piece: number | null | undefined, group: THREE.Group) {
+  carry(piece: PieceId | null | undefined, group: THREE.Group) {
     const card = piece != null && this.of(piece);
     const body = group.children[0];
     if (!card || !body) return;
@@ -61,7 +62,7 @@ export class Cards {
   }
 
   /** Where a camera stands that is square to a card, as the card is turned now. */
-  before(piece: number, seat: readonly [number, number, number]) {
+  before(piece: PieceId, seat: readonly [number, number, number]) {
     const card = this.of(piece);
     if (!card) return null;
     const at = new THREE.Vector3(...seat).applyQuaternion(card.quaternion).add(card.position);
@@ -73,7 +74,7 @@ export class Cards {
     await Promise.all(this.group.children.map((c) => this.images.there(imageAt(c.userData as Card, time))));
   }
 
-  private of(piece: number) {
+  private of(piece: PieceId) {
     return this.group.children.find((c) => (c.userData as Card).piece === piece);
   }
 }

@@ -1,9 +1,10 @@
+import { LRUCache } from "lru-cache";
 import * as THREE from "three";
 import type { Lit } from "./lit";
 import { empty } from "./materials";
 import type { MachineShown } from "./subject";
 
-/** Number of machines that are kept while no picture shows them. */
+/** Number of shapes of machines that are kept while no picture shows them. */
 const IDLE = 24;
 
 /** A machine in three dimensions: its parts, and the track or rail below it. */
@@ -17,7 +18,11 @@ type Shape = Pick<MachineShown, "bodies" | "fixed">;
 /** Machines in pictures, kept by their shape: a picture with two machines of one shape has a model for each. */
 export class MachineModels {
   readonly group = new THREE.Group();
-  private readonly models = new Map<string, MachineModel[]>();
+  private readonly models = new LRUCache<string, MachineModel[]>({
+    max: IDLE,
+    dispose: (models) => models.forEach(remove),
+    memoMethod: () => [],
+  });
   private readonly words = new WeakMap<object, string>();
 
   /** Shows these machines and no others; an eye does not see its own camera and head. */
@@ -36,10 +41,7 @@ export class MachineModels {
   }
 
   private model(word: string, nth: number, { bodies, fixed }: Shape, lit: Lit): MachineModel {
-    const known = this.models.get(word) ?? [];
-    // The last one asked for is the last to go.
-    this.models.delete(word);
-    this.models.set(word, known);
+    const known = this.models.memo(word);
     if (known[nth]) return known[nth];
     const model = { machine: new THREE.Group(), fixed: new THREE.Group() };
     lit.fill(model.machine, bodies);
@@ -47,16 +49,6 @@ export class MachineModels {
     lit.place(model.fixed, Float32Array.from(fixed.flatMap((s) => [...s.position, ...s.rotation])));
     known.push(model);
     this.group.add(model.machine, model.fixed);
-    for (const [old, models] of this.models) {
-      if (this.models.size <= IDLE || old === word) break;
-      models.forEach(({ machine, fixed }) => {
-        for (const group of [machine, fixed]) {
-          empty(group);
-          group.removeFromParent();
-        }
-      });
-      this.models.delete(old);
-    }
     return model;
   }
 
@@ -66,5 +58,12 @@ export class MachineModels {
     const word = JSON.stringify([bodies, fixed]);
     this.words.set(bodies, word);
     return word;
+  }
+}
+
+function remove({ machine, fixed }: MachineModel) {
+  for (const group of [machine, fixed]) {
+    empty(group);
+    group.removeFromParent();
   }
 }

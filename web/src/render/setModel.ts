@@ -1,20 +1,15 @@
 import * as THREE from "three";
 import { meshBytes } from "../api";
-import type { SetView } from "../generated/types";
+import type { PieceId, SetView, SetupId } from "../generated/types";
 import { ink } from "../theme";
 import type { Baked } from "./bake";
 import type { CardImages } from "./cardImages";
 import { Cards } from "./cards";
 import { Lit } from "./lit";
 import { decodeMesh, empty, paintFocus, type Focus } from "./materials";
+import { Painter } from "./painter";
 
-const worker = new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" });
-const waiting = new Map<number, (parts: Baked[]) => void>();
-worker.onmessage = ({ data }: MessageEvent<{ number: number; baked: Baked[] }>) => {
-  waiting.get(data.number)?.(data.baked);
-  waiting.delete(data.number);
-};
-let asked = 0;
+const painter = new Painter(new Worker(new URL("./bake.worker.ts", import.meta.url), { type: "module" }));
 
 /** A set in three dimensions, as one performance has it: what stands still, painted with its light. */
 export class SetModel {
@@ -24,6 +19,7 @@ export class SetModel {
   /** The painted set: all that is never taken out, and each wild piece. */
   private readonly painted = new THREE.Group();
   private readonly meshes = new THREE.Group();
+  private readonly giveUp: () => void;
   private gone = false;
   /** True once its light has been worked out. */
   complete = false;
@@ -41,9 +37,7 @@ export class SetModel {
     this.lit = new Lit(view, focus);
     this.cards = new Cards(view.cards, focus, images);
     this.group.add(this.painted, this.meshes, this.cards.group);
-    const number = ++asked;
-    waiting.set(number, (parts) => !this.gone && this.paint(parts));
-    worker.postMessage({ number, set: view });
+    this.giveUp = painter.paint(view, (parts) => this.paint(parts));
     this.setEdges();
     this.setMeshes();
   }
@@ -95,18 +89,20 @@ export class SetModel {
   }
 
   /** Pieces that are taken out for a setup. */
-  wildFor(setup: number): Set<number> {
+  wildFor(setup: SetupId): Set<number> {
     return new Set(this.view.wild.flatMap(([piece, of]) => (of.includes(setup) ? [piece] : [])));
   }
 
   /** Hides some pieces, and shows the others. */
   takeOut(wild: Set<number>) {
     for (const group of [this.painted, this.cards.group, this.meshes])
-      for (const mesh of group.children) mesh.visible = !wild.has((mesh.userData as { piece: number }).piece);
+      for (const mesh of group.children)
+        mesh.visible = !wild.has((mesh.userData as { piece: PieceId }).piece);
   }
 
   dispose() {
     this.gone = true;
+    this.giveUp();
     this.settled();
     empty(this.painted);
     empty(this.meshes);

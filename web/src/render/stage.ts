@@ -1,10 +1,10 @@
+import { LRUCache } from "lru-cache";
 import * as THREE from "three";
-import type { MoverView, SetView } from "../generated/types";
+import type { MoverView, PieceId, SetView } from "../generated/types";
 import { shownMm } from "../lens";
 import type { Camera } from "../generated/types";
 import { ink, room } from "../theme";
 import { CardImages } from "./cardImages";
-import { Kept } from "./kept";
 import { MachineModels } from "./machineModels";
 import type { Focus } from "./materials";
 import { MoverModels } from "./moverModels";
@@ -25,15 +25,23 @@ class Stage {
   version = 0;
   private readonly changed = () => void this.version++;
   private readonly images = new CardImages(this.changed);
-  private readonly sets = new Kept<SetView, SetModel>(PERFORMANCES, (view) => {
-    const model = new SetModel(view, this.focus, this.images, this.changed);
-    this.scene.add(model.group);
-    return model;
+  private readonly sets = new LRUCache<SetView, SetModel>({
+    max: PERFORMANCES,
+    dispose: (model) => model.dispose(),
+    memoMethod: (view) => {
+      const model = new SetModel(view, this.focus, this.images, this.changed);
+      this.scene.add(model.group);
+      return model;
+    },
   });
-  private readonly movers = new Kept<MoverView[], MoverModels>(PERFORMANCES, (figures) => {
-    const models = new MoverModels(figures, this.shown!.lit);
-    this.scene.add(models.group);
-    return models;
+  private readonly movers = new LRUCache<MoverView[], MoverModels>({
+    max: PERFORMANCES,
+    dispose: (models) => models.dispose(),
+    memoMethod: (figures) => {
+      const models = new MoverModels(figures, this.shown!.lit);
+      this.scene.add(models.group);
+      return models;
+    },
   });
   private readonly machines = new MachineModels();
   private readonly raw = way(0.75, ink.pick);
@@ -52,18 +60,18 @@ class Stage {
 
   /** True if the set of a performance has been lit. */
   complete({ set }: Played): boolean {
-    return !!set && !!this.sets.has(set)?.complete;
+    return !!set && !!this.sets.peek(set)?.complete;
   }
 
   /** Waits until everything that a picture shows has come. */
   async there({ played, sceneTime }: PictureSubject) {
     if (!played.set) return;
-    const set = this.sets.of(played.set, this.shown);
+    const set = this.modelOf(played.set);
     await Promise.all([set.ready, played.poses?.there(sceneTime), set.cards.there(sceneTime)]);
   }
 
   /** Where a camera stands that is square to a card, as the card was turned in the last picture. */
-  beforeCard(piece: number, seat: readonly [number, number, number]) {
+  beforeCard(piece: PieceId, seat: readonly [number, number, number]) {
     return this.shown?.cards.before(piece, seat) ?? null;
   }
 
@@ -73,11 +81,11 @@ class Stage {
     if (!played.set) return false;
     const through = "through" in eye ? eye : null;
     const set = this.setOf(played.set);
-    for (const other of this.sets.all()) other.group.visible = other === set;
+    for (const other of this.sets.values()) other.group.visible = other === set;
     const wild = set.wildFor(through?.setup ?? 0);
     set.takeOut(wild);
-    const movers = this.movers.of(played.figures);
-    for (const other of this.movers.all()) other.group.visible = other === movers;
+    const movers = this.movers.memo(played.figures);
+    for (const other of this.movers.values()) other.group.visible = other === movers;
     if (played.poses) movers.pose(subject, set, wild);
     set.cards.turn(subject.cameras);
     set.cards.show(sceneTime);
@@ -94,9 +102,15 @@ class Stage {
 
   /** A set as it is lit; until it is, the one before. */
   private setOf(view: SetView): SetModel {
-    const wanted = this.sets.of(view, this.shown);
+    const wanted = this.modelOf(view);
     if (wanted.complete || !this.shown?.complete) this.shown = wanted;
     return this.shown;
+  }
+
+  /** Model of a set; the one that is shown does not make room for it. */
+  private modelOf(view: SetView): SetModel {
+    if (this.shown) this.sets.get(this.shown.view);
+    return this.sets.memo(view);
   }
 
   private aim(eye: Eye, width: number, height: number) {

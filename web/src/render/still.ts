@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { Camera } from "../generated/types";
+import type { Camera, SetupId } from "../generated/types";
 import { shownMm } from "../lens";
 import { stage } from "./stage";
 import type { PictureSubject, Standing } from "./subject";
@@ -10,7 +10,7 @@ export interface StillPicture {
   through: Standing & { focal: number };
   camera: Camera;
   /** Setup whose eye it is. */
-  setup: number;
+  setup: SetupId;
   /** Pixels across and down. */
   size: readonly [number, number];
 }

@@ -1,4 +1,4 @@
-import type { Body, Camera, MoverView, SetView, SetupView, SolidView } from "../generated/types";
+import type { Body, Camera, MoverView, SetView, SetupId, SetupView, SolidView } from "../generated/types";
 import type { Acting } from "../live/wire";
 import type { Performance } from "../performance";
 
@@ -20,7 +20,7 @@ export interface Standing {
 
 /** A machine in a picture: its parts, and seven numbers for each body that moves. */
 export interface MachineShown {
-  setup: number;
+  setup: SetupId;
   bodies: Body[];
   /** Indices of the parts that its own lens does not see. */
   unseen: number[];
@@ -36,7 +36,7 @@ export interface PictureSubject {
   /** Movers that leave the performance: a driven performer, and loads of machines. */
   movers: Acting[];
   /** Cameras by setup, for cards that turn to one. */
-  cameras: (setup: number) => readonly [number, number, number] | undefined;
+  cameras: (setup: SetupId) => readonly [number, number, number] | undefined;
   /** Ways of a camera as x y z a point, for views from outside: as recorded, and as it is now. */
   paths?: { raw: Float32Array | null; now: Float32Array | null };
 }
@@ -47,7 +47,7 @@ export type Eye =
       through: Standing & { focal: number };
       camera: Camera;
       /** Setup whose eye it is. */
-      setup: number;
+      setup: SetupId;
       /** Paints what is sharp from here to there, metres. */
       sharp?: readonly [number, number] | null;
     }

@@ -1,7 +1,7 @@
 import { useDevices, useSetBase } from "../api";
 import { sourcesWith } from "../devices/words";
 import { Passes } from "../takes/Passes";
-import type { Document, HangStatus, MachineView, Setup, MoverId } from "../generated/types";
+import type { Document, HangStatus, MachineView, MoverId, Setup, TakeId } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { Choice, Row, Toggle } from "../form/rows";
 import { NumberField, TextField } from "../form/fields";
@@ -43,7 +43,7 @@ export function RollPanel({
   const moving = document.scene.pieces.filter(
     (p) => !p.hidden && p.routes?.some((r) => r.performance === document.scene.performance),
   );
-  const layBelow = (take: number | null) => {
+  const layBelow = (take: TakeId | null) => {
     setBase.mutate(take);
     setSlate({ pass: "" });
   };

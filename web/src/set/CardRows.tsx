@@ -29,7 +29,7 @@ export function CardRows(props: {
   const { sequence } = form;
   const bringIn = async (files: File[]) =>
     bring.mutate(
-      { path: `sequence?name=${encodeURIComponent(piece.name)}&card=${piece.id}`, file: await packed(files) },
+      { kind: "sequence", name: piece.name, file: await packed(files), params: { card: piece.id } },
       {
         onError: (error) =>
           enqueueSnackbar(`Images for ${piece.name}: ${error.message}`, {

@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useClips } from "../api";
 import { change, edit } from "../document/edit";
 import { newId, token } from "../document/patch";
-import type { Asset, Document, Part, Performer } from "../generated/types";
+import type { Asset, Document, Part, PerformanceId, Performer } from "../generated/types";
 import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import type { Edits } from "./edits";
@@ -59,7 +59,7 @@ export function Cast({ document, edits }: { document: Document; edits: Edits }) 
   );
 }
 
-function doing(p: Performer, performance: number) {
+function doing(p: Performer, performance: PerformanceId) {
   const part = p.parts.find((q) => q.performance === performance);
   if (!part) return "not in it";
   return part.motion === "captured" ? "captured" : part.rides ? "rides" : "walks";

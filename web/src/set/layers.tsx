@@ -1,5 +1,5 @@
 import { memo } from "react";
-import type { Piece } from "../generated/types";
+import type { Piece, SetupId } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { scene } from "../state/now";
@@ -102,7 +102,7 @@ export const Pieces = memo(function Pieces(props: {
   picked: number[];
   line: number;
   /** Id of the setup that looks: pieces that are taken out for it are hatched. */
-  setup: number;
+  setup: SetupId;
 }) {
   const { drawn, pieces, picked, line, setup } = props;
   const known = new Map(pieces.map((p) => [p.id, p]));

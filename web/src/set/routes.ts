@@ -1,5 +1,5 @@
 import { newId } from "../document/patch";
-import type { Carrier, Part, Performer, Piece, Route, Waypoint } from "../generated/types";
+import type { Carrier, Part, PerformanceId, Performer, Piece, Route, Waypoint } from "../generated/types";
 import { placed, unplaced } from "./placed";
 
 /** A comfortable walk, metres a second (common practice, no source). */
@@ -73,24 +73,24 @@ export function carried<P extends Part>(part: P, rides: Carrier | null, pieces: 
 const exact = (v: number) => Math.round(v * 1e9) / 1e9;
 
 /** Route of a performer in a performance. */
-export function routeOf(performer: Performer | undefined, performance: number): Route | null {
+export function routeOf(performer: Performer | undefined, performance: PerformanceId): Route | null {
   const part = performer?.parts.find((p) => p.performance === performance);
   return part?.motion === "walks" ? part.route : null;
 }
 
 /** Performer on another route; the part is made where there was none. */
-export function withRoute(performer: Performer, performance: number, route: Route): Performer {
+export function withRoute(performer: Performer, performance: PerformanceId, route: Route): Performer {
   const old = performer.parts.find((p) => p.performance === performance);
   const part = { performance, rides: old?.rides ?? null, motion: "walks", route } as const;
   const parts = old ? performer.parts.map((p) => (p === old ? part : p)) : [...performer.parts, part];
   return { ...performer, parts };
 }
 
-export const pieceRoute = (piece: Piece | undefined, performance: number): Route | null =>
+export const pieceRoute = (piece: Piece | undefined, performance: PerformanceId): Route | null =>
   piece?.routes?.find((r) => r.performance === performance)?.route ?? null;
 
 /** Piece on another route, or standing still. */
-export function withPieceRoute(piece: Piece, performance: number, route: Route | null): Piece {
+export function withPieceRoute(piece: Piece, performance: PerformanceId, route: Route | null): Piece {
   const others = (piece.routes ?? []).filter((r) => r.performance !== performance);
   if (!route) return { ...piece, routes: others };
   const there = piece.routes?.some((r) => r.performance === performance);

@@ -1,10 +1,10 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
 import { askAim } from "../api";
-import type { Aim } from "../generated/types";
+import type { Aim, MoveId } from "../generated/types";
 
 /** Reads out of a move whom it was turned to by itself, and when that changed: a start for an aim. */
-export function AsItLooked(props: { move: number; treatment: number; onFound: (aim: Aim) => void }) {
+export function AsItLooked(props: { move: MoveId; treatment: number; onFound: (aim: Aim) => void }) {
   const [asked, setAsked] = useState(false);
   const ask = () => {
     setAsked(true);

@@ -3,7 +3,7 @@ import { askCalm, useCalmKind } from "../api";
 import type { Changed } from "../form/contexts";
 import { ParamForm } from "../form/ParamForm";
 import type { Fields } from "../form/params";
-import type { Calm, CalmGoal } from "../generated/types";
+import type { Calm, CalmGoal, MoveId } from "../generated/types";
 import { endPreview } from "../state/preview";
 import { ink } from "../theme";
 
@@ -12,7 +12,7 @@ import { ink } from "../theme";
  * values can be changed. What cannot be had within its bounds is told.
  */
 export function CalmDial(props: {
-  move: number;
+  move: MoveId;
   treatment: number;
   onFound: (smooth: Calm["smooth"], how: Changed) => void;
 }) {

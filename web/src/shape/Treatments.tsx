@@ -6,7 +6,7 @@ import { newId, token } from "../document/patch";
 import { Long, Now, type Changed } from "../form/contexts";
 import { ParamForm } from "../form/ParamForm";
 import { happening, summaryOf, type Fields } from "../form/params";
-import type { Described, Document, JobView, MachineView, Move, Treatment } from "../generated/types";
+import type { Described, Document, JobView, MachineView, Move, MoveId, Treatment } from "../generated/types";
 import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
 import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
@@ -273,7 +273,7 @@ interface HeadProps {
   /** Summary of the settings of a folded card. */
   summary: string;
   on: boolean;
-  move: number;
+  move: MoveId;
   id: number;
   open: boolean;
   onOpen: () => void;

@@ -8,6 +8,7 @@ import type {
   CarryMissing,
   CarryOffer,
   CarryRequest,
+  SceneId,
   SceneLine,
   ShelfView,
   Shelved,
@@ -114,7 +115,7 @@ export const useScenesOf = (id: string) =>
   });
 
 /** Things of a production's scene that can be carried. */
-export const useOffers = (id: string, scene: number) =>
+export const useOffers = (id: string, scene: SceneId) =>
   useQuery({
     queryKey: ["offers", id, scene],
     queryFn: () => json<CarryOffer[]>(`${at(id)}/scenes/${scene}/offers`),

@@ -5,6 +5,7 @@ import { holdsWheels, useFloor } from "../live/link";
 import { addressOf, placeOf, type Place } from "../state/address";
 import { showPanel, sides } from "../state/panels";
 import { goLive, lookAt, setView, shapePanels, useView } from "../state/view";
+import type { SetupId } from "../generated/types";
 
 /** Shows what an address says; another setup only where this page may put it onto the floor. */
 function show(place: Place) {
@@ -28,7 +29,7 @@ export function openAddress() {
 }
 
 /** Keeps the address true to what is shown, so that a reload shows it again and Back goes back. */
-export function useAddress(setup: number | undefined) {
+export function useAddress(setup: SetupId | undefined) {
   const { station, live, moveId, side, shapePanel } = useView(
     useShallow(({ station, live, moveId, side, shapePanel }) => ({
       station,

@@ -1,12 +1,13 @@
 import { STATIONS, type Station } from "./stationList";
+import type { MoveId, SetupId } from "../generated/types";
 
 /** Place that an address names: station, subject, panel. */
 export interface Place {
   station: Station;
   /** The setup on the floor. */
-  setup: number | null;
+  setup: SetupId | null;
   /** The move that is looked at; none for the floor. */
-  moveId: number | null;
+  moveId: MoveId | null;
   /** The panel beside the picture. */
   panel: string;
 }

@@ -1,4 +1,4 @@
-import type { Carrier, Document } from "../generated/types";
+import type { Carrier, Document, SetupId } from "../generated/types";
 import { lookable } from "./looked";
 
 /** Carriers that may carry something, and their names. */
@@ -26,7 +26,7 @@ export const carrierKey = (c: Carrier | null | undefined) =>
   !c ? "nothing" : c.by === "setup" ? `setup ${c.id} ${c.move ?? ""}` : `${c.by} ${c.id}`;
 
 /** Names of the loads of a machine in the performance that plays. */
-export function ridersOf({ scene }: Document, setup: number): string[] {
+export function ridersOf({ scene }: Document, setup: SetupId): string[] {
   const on = (c: Carrier | null | undefined) => c?.by === "setup" && c.id === setup;
   const people = scene.performers.filter((p) =>
     p.parts.some((part) => part.performance === scene.performance && on(part.rides)),

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Camera, Document, Move, Rigging, Take } from "../generated/types";
+import type { Camera, Document, Move, MoveId, Rigging, Take, TakeId } from "../generated/types";
 
 /** A move as it is looked at: with the take it comes from, if it comes from one. */
 export interface Looked {
@@ -19,7 +19,7 @@ export interface Looked {
 }
 
 /** Chosen move of a take. */
-export const chosenOf = (document: Document, take: number): Move | undefined =>
+export const chosenOf = (document: Document, take: TakeId): Move | undefined =>
   document.moves.find((m) => m.source.kind === "take" && m.source.take === take && m.chosen && !m.binned);
 
 const firstOf = (m: Move) => m.variant_of ?? m.id;
@@ -89,7 +89,7 @@ export const newestTake = (document: Document) =>
  * The move to shape: of what was rolled since a move was looked at; else the one that was looked at; else
  * of the take that is good, or of the newest.
  */
-export function moveToShape(document: Document, moveId: number | null, seen: number): number | null {
+export function moveToShape(document: Document, moveId: MoveId | null, seen: number): number | null {
   const newest = newestTake(document);
   const news = newest && newest.id > seen ? chosenOf(document, newest.id) : undefined;
   const there = lookable(document);

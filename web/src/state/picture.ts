@@ -1,4 +1,4 @@
-import type { Camera, MachineView, SetupView } from "../generated/types";
+import type { Camera, MachineView, SetupId, SetupView } from "../generated/types";
 import { link } from "../live/link";
 import type { Moment } from "../moves";
 import type { MachineShown, PictureSubject, Played } from "../render/subject";
@@ -15,11 +15,11 @@ const standsOf = (view: SetupView) => {
   return known;
 };
 
-const machineOf = (setup: number, machine: MachineView | null, poses: Float32Array): MachineShown[] =>
+const machineOf = (setup: SetupId, machine: MachineView | null, poses: Float32Array): MachineShown[] =>
   machine ? [{ setup, bodies: machine.bodies, unseen: machine.unseen, fixed: machine.fixed, poses }] : [];
 
 /** The other setups' machines, where they run or stand. */
-function others(at: Moment, setup: number, views: SetupView[]): MachineShown[] {
+function others(at: Moment, setup: SetupId, views: SetupView[]): MachineShown[] {
   const live = new Map(at.live ? link.frame?.others.map((o) => [o.setup, o.bodies]) : []);
   return views
     .filter((view) => view.id !== setup)
@@ -45,7 +45,7 @@ export function pictureOf(at: Moment, all = machinesSeen(), of: "shown" | "other
 /** A moment of a machine in a performance, with the other machines or without. */
 export function pictureAmong(
   played: Played,
-  { setup, machine }: { setup: number; machine: MachineView | null },
+  { setup, machine }: { setup: SetupId; machine: MachineView | null },
   at: Moment,
   all: boolean,
 ): PictureSubject {

@@ -1,13 +1,13 @@
 import { useMemo } from "react";
 import { create } from "zustand";
-import type { Move } from "../generated/types";
+import type { Move, MoveId } from "../generated/types";
 import { holdPictures } from "./hand";
 
 type Treatments = Move["treatments"];
 
 /** Treatments of a move that are tried while a control is dragged; nothing of them is kept. */
 interface Preview {
-  move: number | null;
+  move: MoveId | null;
   treatments: Treatments;
   /** Treatments whose curves are on the screen: their figures and pictures come after the curves. */
   drawn: Treatments | null;
@@ -18,13 +18,13 @@ export const usePreview = create<Preview>(() => nothing);
 
 /** A treatment that is looked at alone, as if all others of its move were off; only in this view. */
 interface Alone {
-  move: number | null;
+  move: MoveId | null;
   treatment: number;
 }
 export const useAlone = create<Alone>(() => ({ move: null, treatment: 0 }));
 
 /** Looks at one treatment alone, or at all of them again. */
-export function turnAlone(move: number, treatment: number) {
+export function turnAlone(move: MoveId, treatment: number) {
   const { move: on, treatment: which } = useAlone.getState();
   const same = on === move && which === treatment;
   useAlone.setState(same ? { move: null, treatment: 0 } : { move, treatment });
@@ -56,7 +56,7 @@ export function showCurves(): () => void {
   };
 }
 
-export function tryTreatments(move: number, treatments: Treatments) {
+export function tryTreatments(move: MoveId, treatments: Treatments) {
   Object.assign(drag, { asked: performance.now(), drawn: false, rested: false });
   usePreview.setState({ move, treatments });
   if (!drag.curves) return follow();
@@ -104,11 +104,11 @@ export function useTried(move: Move | undefined, waits: boolean): Treatments | n
 }
 
 /** Treatments of a move that are being tried. */
-export function triedOf(move: number): Treatments | null {
+export function triedOf(move: MoveId): Treatments | null {
   const tried = usePreview.getState();
   return tried.move === move ? tried.treatments : null;
 }
 
 /** Fields of one treatment of a move that are being tried. */
-export const useTriedOf = (move: number, id: number) =>
+export const useTriedOf = (move: MoveId, id: number) =>
   usePreview((s) => (s.move === move ? s.treatments.find((t) => t.id === id) : undefined));

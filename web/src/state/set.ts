@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Form } from "../generated/types";
+import type { Form, PerformerId } from "../generated/types";
 
 /** Tool of the hand on the plan. */
 export type Tool = "pick" | "room" | "path" | Form["kind"];
@@ -11,7 +11,7 @@ interface SetState {
   /** Ids of the picked pieces. */
   picked: number[];
   /** The performer whose path is edited. */
-  performer: number | null;
+  performer: PerformerId | null;
   /** The place on the path that was touched last. */
   waypoint: number;
   /** Grid, metres; 0 is off. */

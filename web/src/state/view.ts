@@ -1,6 +1,6 @@
 import type { Station } from "./stationList";
 import { create } from "zustand";
-import type { CurvesOf } from "../generated/types";
+import type { CurvesOf, MoveId } from "../generated/types";
 import type { Window } from "./window";
 
 export type SideView =
@@ -64,7 +64,7 @@ interface View {
   drawer: Drawer | null;
   /** Live through the floor's camera, or looking at a move. */
   live: boolean;
-  moveId: number | null;
+  moveId: MoveId | null;
   /** The move after its treatments, or as it was rolled or keyed. */
   stage: "now" | "raw";
   /** −1 back, 0 still, 1 forward; for a move. */
@@ -87,7 +87,7 @@ interface View {
   /** The take log is open. */
   log: boolean;
   /** The move that is compared with the one looked at. */
-  otherId: number | null;
+  otherId: MoveId | null;
   /** Side by side, or split by a line. */
   beside: boolean;
   overlays: Overlays;
@@ -218,7 +218,7 @@ export function turnShown(view: Shown) {
 }
 
 /** Looks at a move; `play` from its beginning. */
-export function lookAt(moveId: number, play = false) {
+export function lookAt(moveId: MoveId, play = false) {
   const { station, fromFloor, ...now } = useView.getState();
   const same = now.moveId === moveId && !now.live;
   if (play || !same) clock.time = 0;
@@ -234,7 +234,7 @@ export function lookAt(moveId: number, play = false) {
 }
 
 /** Another variant of what is looked at: at the same instant, playing on, in the same window. */
-export const lookAtVariant = (moveId: number) => setView({ live: false, moveId, otherId: null });
+export const lookAtVariant = (moveId: MoveId) => setView({ live: false, moveId, otherId: null });
 
 /** Back to the floor. */
 export function goLive() {
@@ -249,7 +249,7 @@ export function goLive() {
 }
 
 /** Two moves against one another. */
-export function compare(moveId: number, otherId: number) {
+export function compare(moveId: MoveId, otherId: MoveId) {
   lookAt(moveId);
   setView({ otherId, log: false, station: "operate" });
 }

@@ -1,7 +1,7 @@
 import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
 import { useEffect, useLayoutEffect, useRef } from "react";
-import { useBringIn } from "../api";
+import { kindOfFile, titleOf, useBringIn, useImportKinds } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { Divider, useShare } from "../form/Divider";
 import { SetupList } from "../camera/SetupList";
@@ -139,31 +139,22 @@ const steps: [Tool, string, string | undefined][] = [
 /** Palette of tools, each with its key. */
 function Palette() {
   const tool = useSetState((s) => s.tool);
-  const bring = useBringIn();
+  const bring = useBringIn(true);
   const file = useRef<HTMLInputElement>(null);
-  const bringIn = (chosen: File) => {
-    const name = encodeURIComponent(chosen.name.replace(/\.[^.]+$/, "").slice(0, 100) || "piece");
-    const kind = /\.(png|jpe?g)$/i.test(chosen.name)
-      ? "image"
-      : /\.bvh$/i.test(chosen.name)
-        ? "capture"
-        : /\.zip$/i.test(chosen.name)
-          ? "sequence"
-          : "set";
-    bring.mutate(
-      { path: `${kind}?name=${name}`, file: chosen },
-      {
-        onSuccess: (made) => {
-          if (made.performers.length) setSet({ performer: made.performers[0]!, picked: [], panel: "cast" });
-          else {
-            pick(made.pieces);
-            setSet({ panel: "pieces" });
-          }
-        },
-        onError: (error) =>
-          enqueueSnackbar(`${chosen.name}: ${error.message}`, { variant: "error", autoHideDuration: 12_000 }),
-      },
-    );
+  const kinds = useImportKinds("set").data ?? [];
+  const bringIn = async (chosen: File) => {
+    try {
+      const { name: kind } = await kindOfFile("set", chosen);
+      const made = await bring.mutateAsync({ kind, name: titleOf(chosen) || "piece", file: chosen });
+      if (made.performers.length) setSet({ performer: made.performers[0]!, picked: [], panel: "cast" });
+      else {
+        pick(made.pieces);
+        setSet({ panel: "pieces" });
+      }
+    } catch (error) {
+      const sentence = `${chosen.name}: ${(error as Error).message}`;
+      enqueueSnackbar(sentence, { variant: "error", autoHideDuration: 12_000 });
+    }
   };
   return (
     <section
@@ -193,10 +184,7 @@ function Palette() {
         </button>
       ))}
       <div style={{ marginTop: "auto", padding: "6px 6px 2px", display: "grid", gap: 4 }}>
-        <Button
-          onClick={() => file.current!.click()}
-          title="glTF, GLB: a set or a mesh, and who moves in it; PNG, JPEG: a card; a ZIP of them: a card, image by image; BVH: captured motion"
-        >
+        <Button onClick={() => file.current!.click()} title={kinds.map((kind) => kind.hint).join(" ")}>
           Bring in
         </Button>
         <Button component="a" href="/api/scene/set.glb" download="set.glb">
@@ -206,11 +194,11 @@ function Palette() {
           ref={file}
           type="file"
           aria-label="Bring in a file"
-          accept=".glb,.gltf,.png,.jpg,.jpeg,.zip,.bvh"
+          accept={kinds.flatMap((kind) => kind.endings).join()}
           hidden
           onChange={(e) => {
             const chosen = e.target.files?.[0];
-            if (chosen) bringIn(chosen);
+            if (chosen) void bringIn(chosen);
             e.target.value = "";
           }}
         />

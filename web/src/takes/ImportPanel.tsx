@@ -1,91 +1,60 @@
-import { Button, MenuItem, Select } from "@mui/material";
-import { useState } from "react";
-import { useBringIn } from "../api";
-import { NumberField } from "../form/fields";
+import { Button } from "@mui/material";
+import { useRef, useState } from "react";
+import { kindOfFile, titleOf, useBringIn, useImportKinds } from "../api";
+import { ParamForm } from "../form/ParamForm";
+import type { Fields } from "../form/params";
+import type { ImportKind } from "../generated/types";
 import { setView } from "../state/view";
 import { ink } from "../theme";
 
-/** Brings a move in from a file, placed and turned on the set. */
+interface Chosen {
+  file: File;
+  kind: ImportKind;
+  params: Fields;
+}
+
+/** Brings a move in from a file, with what its kind lets be set. */
 export function ImportPanel() {
   const bring = useBringIn(true);
-  const [file, setFile] = useState<File | null>(null);
-  const [form, setForm] = useState({ x: 0, y: 1.6, z: 0, turn: 0, scale: 1, up: "z", camera: "optical" });
-  const [axes, setAxes] = useState(false);
-  const ending = file?.name.toLowerCase().split(".").at(-1) ?? "";
-  const way =
-    ending === "csv"
-      ? axes
-        ? "axes"
-        : "csv"
-      : ending.startsWith("json")
-        ? "opentrackio"
-        : ["glb", "gltf"].includes(ending)
-          ? "camera"
-          : "tum";
-  const placed = way === "tum";
-  const choose = async (chosen: File | null) => {
-    setFile(chosen);
-    // A camera track names its focal length; the axes of a machine name its zoom, if they name a lens.
-    const csv = chosen?.name.toLowerCase().endsWith(".csv");
-    setAxes(!!csv && !(await chosen!.slice(0, 2000).text()).split("\n")[0]!.includes("focal_mm"));
-  };
-  const set =
-    <K extends keyof typeof form>(key: K) =>
-    (value: (typeof form)[K]) =>
-      setForm({ ...form, [key]: value });
-
-  const go = () => {
+  const kinds = useImportKinds("takes").data ?? [];
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const [refused, setRefused] = useState("");
+  const last = useRef<File | null>(null);
+  const choose = async (file: File | null) => {
+    last.current = file;
+    setChosen(null);
+    setRefused("");
+    bring.reset();
     if (!file) return;
-    const name = file.name.replace(/\.[^.]+$/, "");
-    const query = new URLSearchParams(
-      !placed
-        ? { name }
-        : { name, ...Object.fromEntries(Object.entries(form).map(([k, v]) => [k, String(v)])) },
-    );
-    bring.mutate({ path: `${way}?${query}`, file }, { onSuccess: () => setView({ importing: false }) });
+    try {
+      const kind = await kindOfFile("takes", file);
+      // Another file may have been chosen meanwhile.
+      if (last.current === file) setChosen({ file, kind, params: kind.usual });
+    } catch (error) {
+      if (last.current === file) setRefused((error as Error).message);
+    }
   };
-  const row = {
-    display: "flex",
-    justifyContent: "space-between",
-    alignItems: "center",
-    gap: 10,
-    minHeight: 26,
-  } as const;
-  const pick = (label: string, value: string, change: (v: string) => void, options: [string, string][]) => (
-    <label style={row}>
-      <span style={{ color: ink.chalkDim }}>{label}</span>
-      <Select
-        variant="standard"
-        value={value}
-        onChange={(e) => change(e.target.value)}
-        slotProps={{ input: { "aria-label": label } }}
-        sx={{ fontSize: 13 }}
-      >
-        {options.map(([v, word]) => (
-          <MenuItem key={v} value={v}>
-            {word}
-          </MenuItem>
-        ))}
-      </Select>
-    </label>
-  );
-  const number = (label: string, key: "x" | "y" | "z" | "turn" | "scale", unit: string, step: number) => (
-    <NumberField
-      label={label}
-      unit={unit}
-      step={step}
-      min={key === "scale" ? 0.001 : undefined}
-      value={form[key]}
-      onChange={set(key)}
-    />
-  );
+  const go = ({ file, kind, params }: Chosen) =>
+    bring.mutate(
+      { kind: kind.name, name: titleOf(file), file, params },
+      { onSuccess: () => setView({ importing: false }) },
+    );
+  const fault = refused || bring.error?.message;
   return (
     <section
       className="panel"
       aria-label="Bring in a move"
       style={{ height: "100%", padding: "8px 12px", fontSize: 13, display: "flex", flexDirection: "column" }}
     >
-      <div style={{ ...row, marginBottom: 4 }}>
+      <div
+        style={{
+          display: "flex",
+          justifyContent: "space-between",
+          alignItems: "center",
+          minHeight: 26,
+          marginBottom: 4,
+        }}
+      >
         <span className="label">Bring in a move</span>
         <Button onClick={() => setView({ importing: false })}>Close</Button>
       </div>
@@ -93,61 +62,33 @@ export function ImportPanel() {
         <input
           type="file"
           aria-label="File"
-          accept=".txt,.tum,.csv,.jsonl,.json,.glb,.gltf"
+          accept={kinds.flatMap((kind) => kind.endings).join()}
           onChange={(e) => void choose(e.target.files?.[0] ?? null)}
           style={{ font: "inherit", color: ink.chalk, maxWidth: "100%" }}
         />
-        {!file && (
-          <p style={{ margin: "6px 0", color: ink.chalkDim }}>
-            A camera track as CSV, TUM text, OpenTrackIO lines (.jsonl) or glTF becomes a take of a free
-            camera; the axes of the machine on the floor as CSV become a take of its setup.
+        {(chosen ? [chosen.kind] : kinds).map(({ name, hint }) => (
+          <p key={name} style={{ margin: "6px 0", color: ink.chalkDim }}>
+            {hint}
           </p>
-        )}
-        {way === "axes" && (
-          <p style={{ margin: "6px 0", color: ink.chalkDim }}>
-            Axes of a machine: they become a take of the setup on the floor.
-          </p>
-        )}
-        {placed && (
-          <>
-            {pick("file's up axis", form.up, set("up"), [
-              ["z", "Z up"],
-              ["y", "Y up"],
-              ["-y", "−Y up"],
-            ])}
-            {pick("file's camera", form.camera, set("camera"), [
-              ["optical", "+Z forward, +Y down"],
-              ["graphics", "−Z forward, +Y up"],
-              ["body", "+X forward, +Z up"],
-            ])}
-            <div style={row}>
-              <span style={{ color: ink.chalkDim }}>first point x, height, z</span>
-              <span style={{ display: "flex", gap: 8 }}>
-                {number("First point x", "x", "m", 0.1)}
-                {number("First point height", "y", "m", 0.1)}
-                {number("First point z", "z", "m", 0.1)}
-              </span>
-            </div>
-            <div style={row}>
-              <span style={{ color: ink.chalkDim }}>turned right, scale</span>
-              <span style={{ display: "flex", gap: 8 }}>
-                {number("Turn to the right", "turn", "°", 1)}
-                {number("Scale", "scale", "", 0.05)}
-              </span>
-            </div>
-          </>
+        ))}
+        {chosen && (
+          <ParamForm
+            params={chosen.kind.params}
+            value={chosen.params}
+            onChange={(params) => setChosen({ ...chosen, params })}
+          />
         )}
       </div>
-      {bring.isError && (
+      {fault && (
         <p role="alert" style={{ color: ink.beyond, margin: "6px 0" }}>
-          {bring.error.message}
+          {fault}
         </p>
       )}
       <Button
         color="primary"
         variant="contained"
-        disabled={!file || bring.isPending}
-        onClick={go}
+        disabled={!chosen || bring.isPending}
+        onClick={() => chosen && go(chosen)}
         sx={{ mt: 1, alignSelf: "flex-start" }}
       >
         {bring.isPending ? "Bringing it in …" : "Bring it in"}

@@ -1,4 +1,4 @@
-import type { Document, Rating, ShakeView, Take } from "../generated/types";
+import type { Document, Rating, SetupId, ShakeView, Take } from "../generated/types";
 import { ink } from "../theme";
 
 export const ratings = ["good", "hold", "no"] as const satisfies Rating[];
@@ -20,7 +20,7 @@ export interface Sorting {
 export interface Wanted {
   text: string;
   rating: Rating | "any";
-  setup: number;
+  setup: SetupId;
   binned: boolean;
 }
 

@@ -104,14 +104,8 @@ pub fn routes() -> Vec<Route> {
         devices::phone,
         devices::open_phone,
         setups::set_base,
-        import::tum,
-        import::csv,
-        import::opentrackio,
-        import::camera,
-        import::axes,
-        import::set,
-        import::image,
-        import::sequence,
-        import::capture,
+        import::kinds,
+        import::kind_of,
+        import::bring,
     ]
 }

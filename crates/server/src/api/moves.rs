@@ -56,11 +56,14 @@ pub(super) fn loaded(app: &crate::app::App, m: Evaluated) -> Outcome<(Scene, Eva
 }
 
 #[get("/moves/<id>/machine")]
-pub fn machine(app: &App, id: IdOf<MoveId>) -> Outcome<Json<MachineView>> {
+pub async fn machine(app: &App, id: IdOf<MoveId>) -> Outcome<Json<MachineView>> {
     let IdOf(id) = id;
-    let document = app.document();
-    let (camera, rigging) = document.machine_of(document.a_move(id)?);
-    Ok(Json(MachineView::of(&rigging, &camera)))
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        let (camera, rigging) = document.machine_of(document.a_move(id)?);
+        Ok(Json(MachineView::of(&rigging, &camera)))
+    })
+    .await
 }
 
 /// The frames of a move, for playing; `docs/wire.md`.

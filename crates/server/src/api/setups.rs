@@ -64,11 +64,14 @@ fn setup_views(app: &crate::app::App, performance: Option<PerformanceId>) -> Out
 }
 
 #[get("/setups/<id>/machine", rank = 2)]
-pub fn machine(app: &App, id: IdOf<SetupId>) -> Outcome<Json<MachineView>> {
+pub async fn machine(app: &App, id: IdOf<SetupId>) -> Outcome<Json<MachineView>> {
     let IdOf(id) = id;
-    let document = app.document();
-    let setup = document.setup(id)?;
-    Ok(Json(MachineView::of(&setup.rig, &setup.camera)))
+    app.compute(Urgency::Picture, move |app| {
+        let document = app.document();
+        let setup = document.setup(id)?;
+        Ok(Json(MachineView::of(&setup.rig, &setup.camera)))
+    })
+    .await
 }
 
 /// A wanted camera position, and where the carrying axes are now.
@@ -83,10 +86,12 @@ pub struct ReachRequest {
 }
 
 #[post("/setups/<id>/reach", data = "<wanted>")]
-pub fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<ReachRequest>) -> Outcome<Json<ReachView>> {
-    let IdOf(id) = id;
-    let document = app.document();
-    let setup = document.setup(id)?;
+pub async fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<ReachRequest>) -> Outcome<Json<ReachView>> {
+    let (IdOf(id), wanted) = (id, wanted.into_inner());
+    app.compute(Urgency::Picture, move |app| reach_of(app.document().setup(id)?, &wanted)).await
+}
+
+fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
     let rig = setup.rig.build(&setup.camera);
     if !wanted.position.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
         return Err(Problem::refused("a position needs three plain numbers"));

@@ -1,6 +1,7 @@
 //! The page's types are made from the server's; they differ when this test fails.
 //! `ROVNEK_WRITE=1 cargo test --test routes types` makes them anew.
 
+use rovnek_core::ids::{self, Id};
 use rovnek_core::set::Form;
 use rovnek_server::api::carry::{Carried, CarryFrom};
 use rovnek_server::api::edits::{Edit, Edited, Edits, StepRequest};
@@ -25,18 +26,27 @@ fn the_page_has_the_servers_types() {
     macro_rules! write_types {
         ($($t:ty),* $(,)?) => { $( out += &format!("\nexport {}\n", <$t>::decl(&config)); )* };
     }
+    // An id is a number, and none of another kind.
+    macro_rules! write_ids {
+        ($($Id:ident),*) => {$(
+            let kind = <ids::$Id as Id>::KIND.word();
+            out += &format!("\nexport type {} = number & {{ readonly of?: \"{kind}\" }};\n", stringify!($Id));
+        )*};
+    }
+    write_ids!(
+        SceneId,
+        PieceId,
+        GroupId,
+        PerformerId,
+        PerformanceId,
+        SetupId,
+        TakeId,
+        MoveId,
+        MeshId,
+        ImageId,
+        ClipId
+    );
     write_types!(
-        rovnek_core::ids::SceneId,
-        rovnek_core::ids::PieceId,
-        rovnek_core::ids::GroupId,
-        rovnek_core::ids::PerformerId,
-        rovnek_core::ids::PerformanceId,
-        rovnek_core::ids::SetupId,
-        rovnek_core::ids::TakeId,
-        rovnek_core::ids::MoveId,
-        rovnek_core::ids::MeshId,
-        rovnek_core::ids::ImageId,
-        rovnek_core::ids::ClipId,
         rovnek_core::ids::ThingKind,
         rovnek_core::time::Rate,
         rovnek_core::lens::Camera,
@@ -253,6 +263,8 @@ fn the_page_has_the_servers_types() {
         Edits,
         Edited,
         StepRequest,
+        rovnek_server::imports::Station,
+        rovnek_server::imports::ImportKind,
         ImportedThings,
         CardSeat,
         SetupView,

@@ -1,6 +1,6 @@
 //! First content of a new production.
 
-use super::{Scene, as_written, first};
+use super::{Scene, SceneHead, as_written, first};
 use rovnek_core::ids::SceneId;
 use rovnek_core::lens::Camera;
 use rovnek_core::params::Invalid;
@@ -37,19 +37,22 @@ pub struct NewSetup {
 impl NewScene {
     /// A bare stage, and a crane to drive on it.
     pub fn empty(production: &str) -> NewScene {
-        let scene = Scene {
-            id: SceneId(0),
+        let head = SceneHead {
             number: "1".into(),
             name: "Scene".into(),
             rate: Rate::FILM,
             length_s: 20.0,
             start_frame: 0,
             stage: Stage { width_m: 20.0, depth_m: 15.0, height_m: 6.0 },
+            performance: first(),
+            binned: false,
+        };
+        let scene = Scene {
+            id: SceneId(0),
+            head,
             pieces: Arc::default(),
             performers: Arc::default(),
             performances: as_written(),
-            performance: first(),
-            binned: false,
         };
         let crane = TelescopicCrane { base_z_m: 6.0, ..TelescopicCrane::default() };
         let setup = NewSetup {
@@ -62,9 +65,9 @@ impl NewScene {
 
     /// Checks every part.
     pub fn check(&self) -> std::result::Result<(), Invalid> {
-        let Scene { rate, length_s, pieces, performers, .. } = &self.scene;
-        Rate::new(rate.num, rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;
-        crate::read::check_length(*length_s)?;
+        let Scene { head, pieces, performers, .. } = &self.scene;
+        Rate::new(head.rate.num, head.rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;
+        crate::read::check_length(head.length_s)?;
         pieces.iter().try_for_each(Piece::check)?;
         performers.iter().try_for_each(Performer::check)?;
         self.setups.iter().try_for_each(|s| s.camera.check().and_then(|()| s.rig.spec.check()))

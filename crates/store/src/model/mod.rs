@@ -8,7 +8,7 @@ pub use begin::{NewScene, NewSetup};
 pub use moves::{Move, NewMove, Source};
 pub use take::{PassOf, PassPlacement, Rating, Rolled, Take};
 
-use crate::things::Lists;
+use crate::things::{Listed, Lists};
 use crate::versions::Versions;
 use crate::{Result, StoreError};
 use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
@@ -75,7 +75,6 @@ pub struct SceneLine {
 
 /// A scene without its lists: what of it is edited field by field.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
-#[serde(deny_unknown_fields)]
 pub struct SceneHead {
     /// Scene number on the slate.
     pub number: String,
@@ -90,29 +89,17 @@ pub struct SceneHead {
     /// Size of the stage.
     pub stage: Stage,
     /// The performance that plays.
+    #[serde(default = "first")]
     pub performance: PerformanceId,
     /// True for a scene in the bin.
+    #[serde(default)]
     pub binned: bool,
 }
 
-impl Scene {
+impl SceneHead {
     /// How its times are counted.
     pub fn timebase(&self) -> Timebase {
         Timebase { rate: self.rate, start_frame: self.start_frame }
-    }
-
-    /// The scene without its lists.
-    pub fn head(&self) -> SceneHead {
-        SceneHead {
-            number: self.number.clone(),
-            name: self.name.clone(),
-            rate: self.rate,
-            length_s: self.length_s,
-            start_frame: self.start_frame,
-            stage: self.stage,
-            performance: self.performance,
-            binned: self.binned,
-        }
     }
 }
 
@@ -126,17 +113,17 @@ impl Deref for Document {
 impl Document {
     /// A setup by its id.
     pub fn setup(&self, id: SetupId) -> Result<&Setup> {
-        self.setups.iter().find(|s| s.id == id).ok_or(StoreError::Missing("setup", id.0))
+        found(&self.setups, id).ok_or(StoreError::Missing("setup", id.0))
     }
 
     /// Take with an id; an error if there is none.
     pub fn take(&self, id: TakeId) -> Result<&Take> {
-        self.takes.iter().find(|t| t.id == id).ok_or(StoreError::Missing("take", id.0))
+        found(&self.takes, id).ok_or(StoreError::Missing("take", id.0))
     }
 
     /// Move with an id; an error if there is none.
     pub fn a_move(&self, id: MoveId) -> Result<&Move> {
-        self.moves.iter().find(|m| m.id == id).ok_or(StoreError::Missing("move", id.0))
+        found(&self.moves, id).ok_or(StoreError::Missing("move", id.0))
     }
 
     /// The move that a setup's machine runs; none for one in the bin or of another machine.
@@ -161,24 +148,23 @@ impl Document {
     }
 }
 
+/// Thing of a list with an id. Lists that nobody has put into another order stand in the order of ids.
+fn found<T: Listed>(list: &[T], id: T::Id) -> Option<&T> {
+    match list.binary_search_by_key(&id, |thing| thing.id()) {
+        Ok(at) => Some(&list[at]),
+        Err(_) => list.iter().find(|thing| thing.id() == id),
+    }
+}
+
 /// A scene: its set and who is in it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Scene {
     /// Its id; a new one is given its own.
     #[serde(default)]
     pub id: SceneId,
-    /// Scene number on the slate.
-    pub number: String,
-    /// Scene name on the slate.
-    pub name: String,
-    /// Frames a second.
-    pub rate: Rate,
-    /// Length of the performance, seconds.
-    pub length_s: f64,
-    /// The frame of day at which the scene's timecode starts.
-    pub start_frame: u32,
-    /// Size of the stage.
-    pub stage: Stage,
+    /// The scene without its lists.
+    #[serde(flatten)]
+    pub head: SceneHead,
     /// Pieces, in order.
     pub pieces: Arc<Vec<Piece>>,
     /// Performers, in order.
@@ -186,12 +172,13 @@ pub struct Scene {
     /// Alternatives of what everybody does, in order.
     #[serde(default = "as_written")]
     pub performances: Arc<Vec<Performance>>,
-    /// The one that plays.
-    #[serde(default = "first")]
-    pub performance: PerformanceId,
-    /// True for a scene in the bin.
-    #[serde(default)]
-    pub binned: bool,
+}
+
+impl Deref for Scene {
+    type Target = SceneHead;
+    fn deref(&self) -> &SceneHead {
+        &self.head
+    }
 }
 
 fn as_written() -> Arc<Vec<Performance>> {

@@ -39,7 +39,7 @@ impl Thing for SceneHead {
     const NAME: &'static str = "'scene ' || t.number";
 
     fn read(db: &Connection, id: u32) -> Result<SceneHead> {
-        Ok(read::scene(db, SceneId(id))?.head())
+        Ok(read::scene(db, SceneId(id))?.head)
     }
 
     fn write(edit: &mut Edit, at: At, was: &SceneHead, now: &SceneHead) -> Result<()> {

@@ -3,7 +3,7 @@
 
 use rovnek_core::ids::SceneId;
 use rovnek_store::history::Step;
-use rovnek_store::model::{NewScene, Scene};
+use rovnek_store::model::{NewScene, Scene, SceneHead};
 use rovnek_store::patch::{Names, Op};
 use rovnek_store::{Result, Store};
 use serde_json::Value;
@@ -15,7 +15,8 @@ pub fn file_in(folder: &tempfile::TempDir) -> std::path::PathBuf {
 
 /// A yard with nothing and nobody in it.
 pub fn yard() -> Scene {
-    Scene { name: "Yard".into(), length_s: 10.0, ..NewScene::empty("").scene }
+    let empty = NewScene::empty("").scene;
+    Scene { head: SceneHead { name: "Yard".into(), length_s: 10.0, ..empty.head }, ..empty }
 }
 
 /// Takes the newest edit back; its label, or none when there is nothing to undo.
