@@ -16,7 +16,7 @@ impl Import for Axes {
             name: "axes",
             station: Station::Takes,
             endings: &[".csv"],
-            hint: "Axes of a machine: they become a take of the setup on the floor.",
+            hint: "CSV of axes: a take of the setup on the floor.",
             named: "the take",
             long: false,
             params: Vec::new(),

@@ -46,13 +46,13 @@ macro_rules! tracks {
 
 tracks! {
     /// A row a frame.
-    Csv: "csv", ReadFormat::Csv, [".csv"], "A camera track as CSV: it becomes a take of a free camera.";
+    Csv: "csv", ReadFormat::Csv, [".csv"], "CSV of a camera: a take of a free camera.";
     /// Lines of OpenTrackIO samples.
     OpenTrackIo: "opentrackio", ReadFormat::OpenTrackIo, [".jsonl", ".json"],
-        "A camera track as lines of OpenTrackIO: it becomes a take of a free camera.";
+        "OpenTrackIO, a line a sample: a take of a free camera.";
     /// The first camera of a glTF file.
     GltfCamera: "camera", ReadFormat::Gltf, [".glb", ".gltf"],
-        "The camera of a glTF file: it becomes a take of a free camera.";
+        "glTF with a camera: a take of a free camera.";
 }
 
 fn read(format: ReadFormat, app: &App, upload: &Upload) -> Outcome<Box<Bring>> {

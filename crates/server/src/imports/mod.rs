@@ -166,13 +166,16 @@ fn with<T: DeserializeOwned>(query: &str) -> Outcome<T> {
 
 /// The kind of a file at a station, by its ending and its first bytes.
 pub fn kind_of(station: Station, file: &str, head: &[u8]) -> Outcome<ImportKind> {
-    let file = file.to_lowercase();
+    let small = file.to_lowercase();
     let here: Vec<ImportKind> = kinds().into_iter().filter(|kind| kind.station == station).collect();
-    let all: Vec<&str> = here.iter().flat_map(|kind| kind.endings).copied().collect();
-    let fits = |kind: &ImportKind| kind.endings.iter().any(|ending| file.ends_with(ending));
+    let mut endings: Vec<&str> = here.iter().flat_map(|kind| kind.endings).copied().collect();
+    let fits = |kind: &ImportKind| kind.endings.iter().any(|ending| small.ends_with(ending));
     let found = here.into_iter().find(|kind| fits(kind) && recognised(kind.name, head));
     found.ok_or_else(|| {
-        Problem::refused(format!("{file} is none of the files that are read here: {}", all.join(", ")))
+        endings.sort_unstable();
+        endings.dedup();
+        let endings = endings.join(", ");
+        Problem::refused(format!("{file} cannot be brought in here; choose a file that ends in {endings}"))
     })
 }
 
@@ -207,7 +210,10 @@ mod tests {
         assert_eq!(name(Station::Set, "hall.glb", "glTF"), "set");
         assert_eq!(name(Station::Takes, "walk.tum.txt", "0 0 0 0 0 0 0 1\n"), "tum");
         assert!(name(Station::Set, "walk.xyz", "").contains(".bvh"));
-        assert!(name(Station::Set, "walk", "").contains("walk is none"));
+        assert!(
+            name(Station::Takes, "Walk", "")
+                .starts_with("Walk cannot be brought in here; choose a file that ends in .csv, .glb")
+        );
     }
 
     #[test]

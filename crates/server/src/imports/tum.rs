@@ -95,14 +95,14 @@ impl Import for Tum {
             name: "tum",
             station: Station::Takes,
             endings: &[".txt", ".tum"],
-            hint: "A trajectory as TUM text: it becomes a take of a free camera, placed and turned on the set.",
+            hint: "TUM text: a take of a free camera, placed and turned on the set.",
             named: "the move",
             long: false,
             params: vec![
                 Param::choice("up", "file's up axis", &up),
                 Param::choice("camera", "file's camera", &frames),
                 Param::row(
-                    "first point",
+                    "first point x, height, z",
                     vec![
                         place("x", "first point x"),
                         place("y", "first point height"),
@@ -110,7 +110,7 @@ impl Import for Tum {
                     ],
                 ),
                 Param::row(
-                    "turn and scale",
+                    "turned right, scale",
                     vec![
                         Param::number("turn", "turned right", "°", -360.0, 360.0).step(1.0),
                         Param::number("scale", "scale", "", 0.001, LARGEST_SCALE).step(0.05),
