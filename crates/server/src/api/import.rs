@@ -110,8 +110,7 @@ pub async fn bring(
             app.help(Urgency::Job);
             progress.as_mut().is_none_or(|job| job.as_mut().is_some_and(|job| job.at(share)))
         };
-        let upload = Upload { name, bytes, fault };
-        let bring = import.read(app, &upload, &mut go_on)?;
+        let bring = import.read(&mut Upload { app, name, bytes, fault, go_on: &mut go_on })?;
         let before = app.current();
         let (new, now) = app.edit(label, |edit| bring(&app.document(), edit))?;
         let changed = Changed::between(&before, &now);

@@ -20,25 +20,11 @@ macro_rules! tracks {
 
         impl Import for $Kind {
             fn described() -> ImportKind {
-                ImportKind {
-                    name: $name,
-                    station: Station::Takes,
-                    endings: &$endings,
-                    hint: $hint,
-                    named: "the move",
-                    long: false,
-                    params: Vec::new(),
-                    usual: serde_json::json!({}),
-                }
+                ImportKind::plain($name, Station::Takes, &$endings, $hint, "the move")
             }
 
-            fn read(
-                self: Box<Self>,
-                app: &App,
-                upload: &Upload,
-                _: &mut dyn FnMut(f64) -> bool,
-            ) -> Outcome<Box<Bring>> {
-                read($format, app, upload)
+            fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
+                read($format, upload)
             }
         }
     )*};
@@ -55,8 +41,8 @@ tracks! {
         "glTF with a camera: a take of a free camera.";
 }
 
-fn read(format: ReadFormat, app: &App, upload: &Upload) -> Outcome<Box<Bring>> {
-    let camera = on_floor(app)?;
+fn read(format: ReadFormat, upload: &Upload) -> Outcome<Box<Bring>> {
+    let camera = on_floor(upload.app)?;
     let options = TumOptions { lens: camera.lens(), ..TumOptions::default() };
     let track = rovnek_formats::read(format, &upload.bytes, &options).map_err(upload.refuse())?.content;
     Ok(take_of(&upload.name, camera_for(camera, &track), &track))

@@ -1,7 +1,6 @@
 //! Captured motion as BVH: a new performer who does it in the performance that plays.
 
 use super::{Bring, Brought, Import, ImportKind, Station, USUAL_M, Upload, dances};
-use crate::app::App;
 use crate::problem::Outcome;
 use rovnek_core::DVec3;
 use rovnek_core::ids::ClipId;
@@ -15,24 +14,16 @@ pub struct Capture {}
 
 impl Import for Capture {
     fn described() -> ImportKind {
-        ImportKind {
-            name: "capture",
-            station: Station::Set,
-            endings: &[".bvh"],
-            hint: "Captured motion as BVH: somebody who does it.",
-            named: "the performer",
-            long: false,
-            params: Vec::new(),
-            usual: serde_json::json!({}),
-        }
+        ImportKind::plain(
+            "capture",
+            Station::Set,
+            &[".bvh"],
+            "Captured motion as BVH: somebody who does it.",
+            "the performer",
+        )
     }
 
-    fn read(
-        self: Box<Self>,
-        _: &App,
-        upload: &Upload,
-        _: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>> {
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
         let clip = bvh::read(&upload.bytes).map_err(upload.refuse())?;
         let name = upload.name.clone();
         Ok(Box::new(move |document, edit| {

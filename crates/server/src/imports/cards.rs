@@ -1,7 +1,6 @@
 //! Images: cards that stand on the set, and images that follow one another on a card.
 
 use super::{Bring, Brought, Import, ImportKind, Station, Upload};
-use crate::app::App;
 use crate::problem::{Outcome, Problem};
 use rovnek_core::ids::{ImageId, PieceId};
 use rovnek_core::set::{Form, Piece, Sequence};
@@ -20,9 +19,8 @@ fn card(image: ImageId, (width, height): (u32, u32), sequence: Option<Sequence>)
 }
 
 /// An image, as a card that stands at a place.
-#[derive(Deserialize)]
+#[derive(Default, Deserialize)]
 #[serde(default)]
-#[derive(Default)]
 pub struct Image {
     /// Place on the stage, metres.
     x: f64,
@@ -32,24 +30,10 @@ pub struct Image {
 
 impl Import for Image {
     fn described() -> ImportKind {
-        ImportKind {
-            name: "image",
-            station: Station::Set,
-            endings: &[".png", ".jpg", ".jpeg"],
-            hint: "PNG, JPEG: a card.",
-            named: "the card",
-            long: false,
-            params: Vec::new(),
-            usual: serde_json::json!({}),
-        }
+        ImportKind::plain("image", Station::Set, &[".png", ".jpg", ".jpeg"], "PNG, JPEG: a card.", "the card")
     }
 
-    fn read(
-        self: Box<Self>,
-        _: &App,
-        upload: &Upload,
-        _: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>> {
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
         let (picture, _) = gltf_set::picture(&upload.bytes).map_err(|why| Problem::of(upload.fault, why))?;
         let size = (picture.width(), picture.height());
         let (name, bytes) = (upload.name.clone(), upload.bytes.clone());
@@ -64,9 +48,8 @@ impl Import for Image {
 
 /// Images that follow one another, as a ZIP of PNG or JPEG files in the order of their names: on a card that
 /// is there, or on a new one that stands at a place. One for each frame of the scene, from its start on.
-#[derive(Deserialize)]
+#[derive(Default, Deserialize)]
 #[serde(default)]
-#[derive(Default)]
 pub struct ImageSequence {
     /// Card that is there.
     card: Option<PieceId>,
@@ -78,25 +61,18 @@ pub struct ImageSequence {
 
 impl Import for ImageSequence {
     fn described() -> ImportKind {
-        ImportKind {
-            name: "sequence",
-            station: Station::Set,
-            endings: &[".zip"],
-            hint: "A ZIP of PNG or JPEG files: a card, image by image.",
-            named: "the card",
-            long: true,
-            params: Vec::new(),
-            usual: serde_json::json!({}),
-        }
+        let plain = ImportKind::plain(
+            "sequence",
+            Station::Set,
+            &[".zip"],
+            "A ZIP of PNG or JPEG files: a card, image by image.",
+            "the card",
+        );
+        ImportKind { long: true, ..plain }
     }
 
-    fn read(
-        self: Box<Self>,
-        _: &App,
-        upload: &Upload,
-        go_on: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>> {
-        let read = image_sequence::read_while(&upload.bytes, go_on).map_err(upload.refuse())?;
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
+        let read = image_sequence::read_while(&upload.bytes, upload.go_on).map_err(upload.refuse())?;
         let name = upload.name.clone();
         Ok(Box::new(move |document, edit| {
             let scene = &document.scene;

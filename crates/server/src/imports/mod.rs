@@ -50,11 +50,28 @@ pub struct ImportKind {
     /// True if reading a file may take long: it is listed as a job meanwhile, and can be stopped.
     #[serde(skip)]
     pub long: bool,
+    /// Says whether the first bytes of a file with one of the endings are of this kind.
+    #[serde(skip)]
+    pub recognises: fn(&[u8]) -> bool,
     /// Parameters of the kind.
     pub params: Vec<Param>,
     /// Its parameters with the values that are offered first.
     #[ts(type = "{ [path: string]: unknown }")]
     pub usual: serde_json::Value,
+}
+
+impl ImportKind {
+    /// A kind that is read at once, is known by its endings, and has no parameters.
+    fn plain(
+        name: &'static str,
+        station: Station,
+        endings: &'static [&'static str],
+        hint: &'static str,
+        named: &'static str,
+    ) -> ImportKind {
+        let (params, usual) = (Vec::new(), serde_json::json!({}));
+        ImportKind { name, station, endings, hint, named, long: false, recognises: |_| true, params, usual }
+    }
 }
 
 /// A kind of file, with its parameters.
@@ -64,39 +81,29 @@ pub trait Import: Send {
     where
         Self: Sized;
 
-    /// True if the first bytes of a file with one of the endings are of this kind.
-    fn recognises(_head: &[u8]) -> bool
-    where
-        Self: Sized,
-    {
-        true
-    }
-
-    /// Reads the file, and gives back what the edit does that brings it in. `go_on` is told how far it is, 0 to 1,
-    /// and says whether to go on.
-    fn read(
-        self: Box<Self>,
-        app: &App,
-        upload: &Upload,
-        go_on: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>>;
+    /// Reads the file, and returns the edit that brings its content into the document.
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>>;
 }
 
 /// Part of an edit that brings something in.
 pub type Bring = dyn FnOnce(&Document, &mut Edit) -> Outcome<Brought>;
 
 /// A file that was sent.
-pub struct Upload {
+pub struct Upload<'a> {
+    /// The application that the file was sent to.
+    pub app: &'a App,
     /// Name for what the file becomes.
     pub name: String,
-    /// The file; of one that is too large as much as it takes to say where.
+    /// Bytes of the file. Of a file over the limit there is one byte more than the limit.
     pub bytes: Vec<u8>,
-    /// Status for what is wrong with it.
+    /// HTTP status of a refusal.
     pub fault: Status,
+    /// Is told the share of the file that has been read, 0 to 1, and says whether to go on reading.
+    pub go_on: &'a mut dyn FnMut(f64) -> bool,
 }
 
-impl Upload {
-    /// A file that cannot be read.
+impl Upload<'_> {
+    /// Makes a refusal of a reader's error.
     fn refuse(&self) -> impl Fn(FormatError) -> Problem {
         let fault = self.fault;
         move |error| Problem::of(fault, error.to_string())
@@ -135,15 +142,6 @@ macro_rules! kinds {
                 format!("nothing is brought in as {name}; there are {}", names.join(", ")),
             ))
         }
-
-        fn recognised(name: &str, head: &[u8]) -> bool {
-            $(
-                if <$Kind>::described().name == name {
-                    return <$Kind>::recognises(head);
-                }
-            )+
-            false
-        }
     };
 }
 
@@ -170,7 +168,7 @@ pub fn kind_of(station: Station, file: &str, head: &[u8]) -> Outcome<ImportKind>
     let here: Vec<ImportKind> = kinds().into_iter().filter(|kind| kind.station == station).collect();
     let mut endings: Vec<&str> = here.iter().flat_map(|kind| kind.endings).copied().collect();
     let fits = |kind: &ImportKind| kind.endings.iter().any(|ending| small.ends_with(ending));
-    let found = here.into_iter().find(|kind| fits(kind) && recognised(kind.name, head));
+    let found = here.into_iter().find(|kind| fits(kind) && (kind.recognises)(head));
     found.ok_or_else(|| {
         endings.sort_unstable();
         endings.dedup();

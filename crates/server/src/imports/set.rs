@@ -1,7 +1,6 @@
 //! A set or a mesh as glTF, and who moves in it; all of it stands where the file has it.
 
 use super::{Bring, Brought, Import, ImportKind, Station, USUAL_M, Upload, dances};
-use crate::app::App;
 use crate::problem::Outcome;
 use rovnek_core::DVec3;
 use rovnek_core::ids::{ClipId, GroupId, ImageId, MeshId};
@@ -18,25 +17,19 @@ pub struct Set {}
 
 impl Import for Set {
     fn described() -> ImportKind {
-        ImportKind {
-            name: "set",
-            station: Station::Set,
-            endings: &[".glb", ".gltf"],
-            hint: "glTF, GLB: a set or a mesh, and who moves in it.",
-            named: "the set",
-            long: true,
-            params: Vec::new(),
-            usual: serde_json::json!({}),
-        }
+        let plain = ImportKind::plain(
+            "set",
+            Station::Set,
+            &[".glb", ".gltf"],
+            "glTF, GLB: a set or a mesh, and who moves in it.",
+            "the set",
+        );
+        ImportKind { long: true, ..plain }
     }
 
-    fn read(
-        self: Box<Self>,
-        _: &App,
-        upload: &Upload,
-        go_on: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>> {
-        let read = gltf_set::read_while(&upload.bytes, &upload.name, go_on).map_err(upload.refuse())?.content;
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
+        let read =
+            gltf_set::read_while(&upload.bytes, &upload.name, upload.go_on).map_err(upload.refuse())?.content;
         let name = upload.name.clone();
         Ok(Box::new(move |document, edit| bring(&document.scene, edit, &name, read)))
     }

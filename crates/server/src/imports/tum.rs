@@ -2,7 +2,6 @@
 
 use super::camera::{on_floor, take_of};
 use super::{Bring, Import, ImportKind, Station, Upload};
-use crate::app::App;
 use crate::problem::{Outcome, Problem};
 use rovnek_core::DVec3;
 use rovnek_core::params::Param;
@@ -98,6 +97,7 @@ impl Import for Tum {
             hint: "TUM text: a take of a free camera, placed and turned on the set.",
             named: "the move",
             long: false,
+            recognises: |_| true,
             params: vec![
                 Param::choice("up", "file's up axis", &up),
                 Param::choice("camera", "file's camera", &frames),
@@ -121,13 +121,8 @@ impl Import for Tum {
         }
     }
 
-    fn read(
-        self: Box<Self>,
-        app: &App,
-        upload: &Upload,
-        _: &mut dyn FnMut(f64) -> bool,
-    ) -> Outcome<Box<Bring>> {
-        let camera = on_floor(app)?;
+    fn read(self: Box<Self>, upload: &mut Upload) -> Outcome<Box<Bring>> {
+        let camera = on_floor(upload.app)?;
         let options = self.options(camera.lens())?;
         let track = tum::read(&upload.bytes, &options).map_err(upload.refuse())?;
         Ok(take_of(&upload.name, camera, &track))
