@@ -5,7 +5,7 @@ import { Painter } from "./painter";
 
 test("one set is painted at a time, the newest first, and none that was given up", () => {
   const asked: string[] = [];
-  const worker = { postMessage: (set: string) => asked.push(set), onmessage: null as unknown };
+  const worker = { postMessage: (set: string) => asked.push(set), onmessage: null as unknown, onerror: null as unknown };
   const painter = new Painter(worker as unknown as Worker);
   const done: string[] = [];
   const paint = (name: string) => painter.paint(name as unknown as SetView, () => done.push(name));
@@ -23,4 +23,10 @@ test("one set is painted at a time, the newest first, and none that was given up
   paint("fourth");
   answer();
   expect(done).toEqual(["third", "fourth"]);
+  // One that cannot be painted holds nobody up.
+  paint("fifth");
+  paint("sixth");
+  (worker.onerror as () => void)();
+  answer();
+  expect(done).toEqual(["third", "fourth", "sixth"]);
 });

@@ -16,12 +16,16 @@ export class Painter {
   private painting: Waiting | null = null;
 
   constructor(private readonly worker: Worker) {
-    worker.onmessage = ({ data }: MessageEvent<Baked[]>) => {
-      const painted = this.painting;
-      this.painting = null;
-      this.next();
-      painted?.done(data);
-    };
+    worker.onmessage = ({ data }: MessageEvent<Baked[]>) => this.ended(data);
+    // A set that cannot be painted stays dark; those behind it are painted.
+    worker.onerror = () => this.ended(null);
+  }
+
+  private ended(parts: Baked[] | null) {
+    const painted = this.painting;
+    this.painting = null;
+    this.next();
+    if (parts) painted?.done(parts);
   }
 
   /** Has a set painted. The function that is returned gives it up. */
