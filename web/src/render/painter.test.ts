@@ -5,7 +5,11 @@ import { Painter } from "./painter";
 
 test("one set is painted at a time, the newest first, and none that was given up", () => {
   const asked: string[] = [];
-  const worker = { postMessage: (set: string) => asked.push(set), onmessage: null as unknown, onerror: null as unknown };
+  const worker = {
+    postMessage: (set: string) => asked.push(set),
+    onmessage: null as unknown,
+    onerror: null as unknown,
+  };
   const painter = new Painter(worker as unknown as Worker);
   const done: string[] = [];
   const paint = (name: string) => painter.paint(name as unknown as SetView, () => done.push(name));
