@@ -4,16 +4,13 @@ import { enqueueSnackbar } from "notistack";
 import { useMemo } from "react";
 import { hearChanges, useDocuments } from "./document/edit";
 import type {
-  Aim,
+  Answer,
   BaseRequest,
-  Calm,
-  CalmGoal,
   ClipView,
   CurvesOf,
   Described,
   DevicesView,
   Document,
-  DriftStop,
   EaseView,
   ExportKind,
   Fault,
@@ -53,6 +50,7 @@ import type {
   Socket,
   Take,
   TakeId,
+  TreatmentQuestion,
   VersionsView,
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
@@ -457,19 +455,14 @@ export const askFrame = (wanted: FrameRequest) => json<FrameView>("frame", send(
 
 export const meshBytes = (id: number) => bytes(`assets/${id}/mesh`);
 
-/** Parameters of a wish for calm, with their default values. */
-export const useCalmKind = () =>
-  useQuery({ queryKey: ["kinds", "calm"], queryFn: () => json<[Param[], CalmGoal]>("kinds/calm") });
-
-/** The stops that a drift of a move finds; asked again when the move or one of its treatments is another. */
-export function useStops(shown: Looked, treatment: number) {
-  return useOfMove<DriftStop[]>(
-    "stops",
+/** The answer to a question about a treatment, kept up to date with the move and its treatments. */
+export const useAnswer = (shown: Looked, treatment: number, question: TreatmentQuestion) =>
+  useOfMove<Answer>(
+    "answer",
     shown,
-    (id) => json<DriftStop[]>(`moves/${id}/treatments/${treatment}/stops`),
-    String(treatment),
+    (id, signal) => answerOf(id, treatment, question, signal),
+    `${treatment} ${JSON.stringify(question)}`,
   );
-}
 
 /** A bad second, and what mends it: null where nothing here does, undefined while that is being tried. */
 export type Mendable = Fault & { remedy: Remedy | null | undefined };
@@ -500,18 +493,15 @@ export function useFaults(shown: Looked | undefined): Mendable[] | undefined {
   return faults.data?.map((fault, i) => ({ ...fault, remedy: found && tried.data?.[i] }));
 }
 
-/** An aim that looks where the move looked by itself, in the place of one of its treatments. */
-export const askAim = (move: MoveId, treatment: number) =>
-  json<Aim>(`moves/${move}/treatments/${treatment}/aim`, send("POST", {})).catch((error: Error) => {
-    enqueueSnackbar(error.message, { variant: "error" });
-    return null;
+const answerOf = (move: MoveId, treatment: number, question: TreatmentQuestion, signal?: AbortSignal) =>
+  json<Answer>(`moves/${move}/treatments/${treatment}/ask`, {
+    ...send("POST", question),
+    ...(signal && { signal }),
   });
 
-/** The smoothing that makes a move as calm as is wished, in the place of a treatment; nothing where it was given up. */
-export const askCalm = (move: MoveId, treatment: number, wish: CalmGoal, signal: AbortSignal) =>
-  json<Calm>(`moves/${move}/treatments/${treatment}/calm`, { ...send("POST", wish), signal }).catch(
-    (error: Error) => {
-      if (!signal.aborted) enqueueSnackbar(error.message, { variant: "error" });
-      return null;
-    },
-  );
+/** The answer to a question about a treatment; null if it failed, which is said, or was given up. */
+export const askTreatment = (...args: Parameters<typeof answerOf>) =>
+  answerOf(...args).catch((error: Error) => {
+    if (!args[3]?.aborted) enqueueSnackbar(error.message, { variant: "error" });
+    return null;
+  });

@@ -1,24 +1,24 @@
 //! The application: state that all requests share.
 
-use crate::devices::Devices;
-use crate::gate::{Gate, Through};
+use crate::document::gate::{Gate, Through};
+use crate::document::snapshot::Snapshot;
+use crate::document::written::Written;
+use crate::evaluated::pool::{Pool, Urgency};
+use crate::floor::devices::Devices;
+use crate::floor::live_out::Out;
+use crate::floor::phone::{self, Phone};
+use crate::floor::recorder::Recording;
+use crate::http::meant::Stay;
+use crate::http::problem::{Outcome, Problem};
 use crate::jobs::Jobs;
-use crate::live_out::Out;
 use crate::lock::lock;
-use crate::meant::Stay;
-use crate::phone::{self, Phone};
-use crate::pool::{Pool, Urgency};
-use crate::problem::{Outcome, Problem};
-use crate::recorder::Recording;
-use crate::snapshot::Snapshot;
-use crate::written::Written;
 use rocket::tokio::task::spawn_blocking;
 use rovnek_core::ids::TakeId;
 use rovnek_live::floor::BaseTake;
 use rovnek_live::runner::{Message, Runner};
-use rovnek_store::history::Edit;
+use rovnek_store::edit::history::Edit;
 use rovnek_store::model::Document;
-use rovnek_store::reader::Reader;
+use rovnek_store::rows::reader::Reader;
 use rovnek_store::shelf::Shelf;
 use rovnek_store::things::{RowId, Table};
 use rovnek_store::versions::Subject;

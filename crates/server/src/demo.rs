@@ -3,9 +3,9 @@
 //! Its takes are not canned: a list of hand movements is driven through the live floor, faster
 //! than the clock, and what the floor records is kept as it would be from a page.
 
-use crate::recorder::keep;
-use crate::scenery::Scenery;
-use crate::staging::staged_alone;
+use crate::evaluated::scenery::Scenery;
+use crate::floor::recorder::keep;
+use crate::floor::staging::staged_alone;
 use rovnek_core::axis::AxisGroup;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, STEPS_HZ};

@@ -1,6 +1,6 @@
 //! A move as a file: the same frames and values from the page and the command line.
 
-use crate::moves::Evaluated;
+use crate::evaluated::moves::Evaluated;
 use rovnek_core::evaluate::{frames, track_of_frames};
 use rovnek_core::motion::Motion;
 use rovnek_core::playing::PerformanceTimeline;

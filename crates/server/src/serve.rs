@@ -1,12 +1,20 @@
 //! Starting and stopping: store, recorder, floor, then HTTP; and back in the other order.
 
+use crate::api;
 use crate::app::App;
-use crate::gate::Gate;
-use crate::opening::{Ready, now_ms};
-use crate::problem::Problem;
-use crate::snapshot::Snapshot;
-use crate::turning::setup_of;
-use crate::{api, drives, guard, meant, packed, page, problem, recorder, socket};
+use crate::document::gate::Gate;
+use crate::document::opening::{Ready, now_ms};
+use crate::document::snapshot::Snapshot;
+use crate::document::turning::setup_of;
+use crate::floor::drives;
+use crate::floor::recorder;
+use crate::http::guard;
+use crate::http::meant;
+use crate::http::packed;
+use crate::http::page;
+use crate::http::problem;
+use crate::http::problem::Problem;
+use crate::http::socket;
 use rocket::config::LogLevel;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::fairing::AdHoc;

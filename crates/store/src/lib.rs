@@ -1,51 +1,35 @@
 //! Rovnek's data: productions on a shelf, one SQLite file each.
 //!
-//! * [`shelf`]: the files of a folder, and what each says of itself.
-//! * [`model`]: what is kept, as the page sees it; `read` makes it of rows, `document` keeps what
-//!   was read of it.
-//! * [`history`]: every edit is one transaction that also writes its inverse, so that undo and redo
-//!   work across restarts. There is no other way to change the model.
-//! * [`edits`]: the one way to change it from outside: operations by path, [`patch`] on a thing's JSON.
+//! * [`layout`]: migrations by number, and the comparison of a file's layout with ours.
+//! * [`rows`]: rows as things and things as rows; takes while they roll ([`rows::journal`]: samples are only
+//!   ever appended), performers and props while they are driven ([`rows::driven`]), large things beside the
+//!   writing connection ([`rows::reader`]).
+//! * [`edit`]: every edit is one transaction that also writes its inverse ([`edit::history`]), so that undo and
+//!   redo work across restarts; from outside it is operations by path ([`edit::operations`], [`edit::patch`]).
+//!   There is no other way to change the model.
+//! * [`copy`]: things with all that belongs to them, from another scene or production ([`copy::carry`]).
+//! * [`model`]: what is kept, as the page sees it.
 //! * [`things`]: the one list of kinds of things; what a kind says of itself, and what follows from that.
-//! * [`carry`]: things brought from another scene or production, with all that belongs to them.
-//! * [`journal`]: takes while they roll. Samples are only ever appended. [`driven`]: performers and
-//!   props while they are driven.
-//! * [`reader`]: large things, read beside the writing connection.
+//! * [`versions`]: one version for everything that is worked out of a document.
+//! * [`shelf`]: the files of a folder, and what each says of itself.
 
-mod assets;
-pub mod carry;
-pub mod column;
-mod copies;
-mod document;
-pub mod driven;
-pub mod edits;
-mod fingerprints;
-pub mod history;
-pub mod journal;
-mod last_read;
+pub mod copy;
+pub mod edit;
+pub mod layout;
 pub mod model;
-mod moves;
-mod own_moves;
-pub mod patch;
-pub mod pictures;
 mod place;
-mod production;
-mod read;
-pub mod reader;
-mod references;
-mod riders;
-pub mod scene_edit;
-mod scenes;
-mod schema;
+pub mod rows;
 pub mod shelf;
 pub mod things;
 pub mod versions;
-mod whole_keys;
 
-use last_read::LastRead;
+use edit::scenes;
+use layout::schema;
 use place::{Access, Place};
 use rovnek_core::ids::SceneId;
 use rovnek_core::params::Invalid;
+use rows::journal;
+use rows::last_read::LastRead;
 use rusqlite::Connection;
 use std::cell::Cell;
 use std::path::{Path, PathBuf};

@@ -1,7 +1,8 @@
 //! Where a database is kept, and whether it is still there: a file that was moved or removed under a
 //! running process takes everything that is written to it along into nowhere.
 
-use crate::{Result, StoreError, schema};
+use crate::layout::schema;
+use crate::{Result, StoreError};
 use rusqlite::config::DbConfig;
 use rusqlite::{Connection, OpenFlags, OptionalExtension};
 use std::fs::Metadata;
@@ -121,7 +122,7 @@ pub(crate) fn private_folder(folder: &Path) -> std::io::Result<()> {
 const SMALL: u64 = 32 << 20;
 
 /// True if all pages of a file are checked before it is opened; those of a larger one are checked afterwards
-/// ([`crate::reader::Reader::check`]).
+/// ([`crate::rows::reader::Reader::check`]).
 pub(crate) fn is_small(file: &Path) -> bool {
     std::fs::metadata(file).is_ok_and(|found| found.len() <= SMALL)
 }

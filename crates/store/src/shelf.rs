@@ -2,10 +2,11 @@
 //! known by here; it is made from the name that it begins with, and stays when it is called otherwise.
 //! A file that somebody puts there is a production on the shelf.
 
-use crate::pictures::front;
+use crate::layout::schema;
 use crate::place::Access;
+use crate::rows::pictures::front;
 use crate::things::{RowId, title};
-use crate::{Result, Store, StoreError, now, place, schema};
+use crate::{Result, Store, StoreError, now, place};
 use jiff::Timestamp;
 use rusqlite::OptionalExtension;
 use serde::Serialize;
@@ -306,7 +307,7 @@ impl Shelf {
 
     /// Puts a new production onto the shelf, filled by `fill` before it is seen there; what it is known by.
     pub fn begin(&self, name: &str, fill: impl FnOnce(&mut Store) -> Result<()>) -> Result<String> {
-        crate::edits::name("the production", name)?;
+        crate::edit::operations::name("the production", name)?;
         self.put_in(name, |file| {
             let mut store = Store::open(file)?;
             fill(&mut store)?;
@@ -316,7 +317,7 @@ impl Shelf {
 
     /// Puts a copy of a production onto the shelf under another name; what it is known by.
     pub fn duplicate(&self, id: &str, name: &str) -> Result<String> {
-        crate::edits::name("the production", name)?;
+        crate::edit::operations::name("the production", name)?;
         let of = self.find(id)?;
         self.put_in(name, |file| {
             copy(&of, file)?;
@@ -365,7 +366,7 @@ impl Shelf {
 
     /// Calls a production otherwise; not for one that is open.
     pub fn rename(&self, id: &str, name: &str) -> Result<()> {
-        crate::edits::name("the production", name)?;
+        crate::edit::operations::name("the production", name)?;
         let file = self.find(id)?;
         let _alone = self.alone();
         Store::open(&file)?.name_it(name)

@@ -1659,6 +1659,10 @@ level: Level,
  */
 params: Array<Param>, 
 /**
+ * Questions that the treatment answers about the move before it.
+ */
+questions: Array<Question>, 
+/**
  * Treatment with its default values.
  */
 usual: Treatment, };
@@ -1689,25 +1693,109 @@ axis: string,
  */
 at_s: number, };
 
-export type Becomes = "goes_on" | "turns" | "left" | "stays";
-
-export type DriftStop = { 
+export type CalmGoal = { 
 /**
- * Name of the axis.
+ * Factor by which the shake of the worst second is to fall, of position and of rotation.
  */
-axis: string, 
+times: number, 
 /**
- * When it begins, seconds.
+ * Filter that calms the move.
+ */
+by: CalmBy, 
+/**
+ * No farther than this from where it was, centimetres.
+ */
+within_cm: number, 
+/**
+ * No farther than this from where it looked, degrees.
+ */
+within_deg: number, };
+
+export type AimAsLooked = Record<symbol, never>;
+
+export type ListStops = Record<symbol, never>;
+
+export type TreatmentQuestion = { "question": "calm" } & CalmGoal | { "question": "as_looked" } & AimAsLooked | { "question": "stops" } & ListStops;
+
+export type Asked = "pressed" | "set" | "always";
+
+export type FoundStretch = { 
+/**
+ * Name of the stretch, one or two words.
+ */
+name: string, 
+/**
+ * Begin of the stretch, seconds of scene time.
  */
 from_s: number, 
 /**
- * End of the stop, seconds.
+ * End of the stretch, seconds of scene time.
  */
 to_s: number, 
 /**
- * Fate of the stop.
+ * What the treatment does to the stretch, one or two words.
  */
-becomes: Becomes, };
+state: string, 
+/**
+ * Why the treatment leaves the stretch as it is, a sentence; none if the operator can choose.
+ */
+fixed: string | null, 
+/**
+ * True if the treatment leaves the stretch as it is because the operator wants it so.
+ */
+left: boolean, 
+/**
+ * The treatment with the operator's choice for this stretch turned round.
+ */
+turned: TreatmentKind, };
+
+export type Answer = { 
+/**
+ * The treatment with the fields that the answer sets; none if there is nothing to set.
+ */
+to: TreatmentKind | null, 
+/**
+ * Statement, a sentence; empty if there is nothing to say.
+ */
+words: string, 
+/**
+ * Sentences about wishes that were not met.
+ */
+short: Array<string>, 
+/**
+ * Stretches of time that were found, in order of time.
+ */
+found: Array<FoundStretch>, };
+
+export type Question = { 
+/**
+ * Name of the kind of treatment that it is about.
+ */
+of: string, 
+/**
+ * Label on screen.
+ */
+label: string, 
+/**
+ * Hint, a sentence.
+ */
+hint: string, 
+/**
+ * When it is asked.
+ */
+asked: Asked, 
+/**
+ * Fields of the treatment that an answer sets.
+ */
+sets: Array<string>, 
+/**
+ * Parameters of the question.
+ */
+params: Array<Param>, 
+/**
+ * The question with its default values.
+ */
+usual: TreatmentQuestion, };
 
 export type FaultKind = "jolt" | "stop" | "lost" | "limit" | "near" | "covered";
 
@@ -2046,64 +2134,6 @@ same_on_screen_mm: number | null,
 way: ShakeBy, };
 
 export type CalmBy = "bell" | "low_pass";
-
-export type CalmGoal = { 
-/**
- * Factor by which the shake of the worst second is to fall, of position and of rotation.
- */
-times: number, 
-/**
- * Filter that calms the move.
- */
-by: CalmBy, 
-/**
- * No farther than this from where it was, centimetres.
- */
-within_cm: number, 
-/**
- * No farther than this from where it looked, degrees.
- */
-within_deg: number, };
-
-export type Calmed = { 
-/**
- * Shake in the worst second before.
- */
-raw: number, 
-/**
- * Wished amount of shake.
- */
-wished: number, 
-/**
- * Reached amount of shake.
- */
-reached: number, 
-/**
- * Departure from the raw take.
- */
-departure: number, 
-/**
- * Departure that the wished shake would need; missing where the wish is met.
- */
-would_depart: number | null, };
-
-export type Calm = { 
-/**
- * The least that does it, or the nearest that is allowed.
- */
-smooth: Smooth, 
-/**
- * Missing where there is no shake to speak of.
- */
-position: Calmed | null, 
-/**
- * Missing where there is no shake to speak of.
- */
-rotation: Calmed | null, 
-/**
- * Sentences about wishes that were not met, and the departure that each would need.
- */
-told: Array<string>, };
 
 export type CurvesOf = "axes" | "camera" | "speed" | "shake" | "distance";
 

@@ -6,22 +6,29 @@ import { newId, token } from "../document/patch";
 import { Long, Now, type Changed } from "../form/contexts";
 import { ParamForm } from "../form/ParamForm";
 import { happening, summaryOf, type Fields } from "../form/params";
-import type { Described, Document, JobView, MachineView, Move, MoveId, Treatment } from "../generated/types";
+import type {
+  Described,
+  Document,
+  JobView,
+  MachineView,
+  Move,
+  MoveId,
+  Question,
+  Treatment,
+} from "../generated/types";
 import { Toggle } from "../form/rows";
 import type { Looked } from "../state/looked";
 import { endPreview, triedOf, turnAlone, useAlone, tryTreatments, useTriedOf } from "../state/preview";
 import { clock } from "../state/view";
 import { ink } from "../theme";
-import { AsItLooked } from "./AsItLooked";
 import { BadSeconds } from "./BadSeconds";
 import { ByHand } from "./ByHand";
-import { CalmDial } from "./CalmDial";
 import { KeptTreatments } from "./KeptTreatments";
 import { MakeFlat } from "./MakeFlat";
 import { JobForm } from "../move/JobForm";
 import { bands, inOrder, placeOf } from "./bands";
-import { DriftStops } from "./DriftStops";
 import { InToOut } from "./InToOut";
+import { TreatmentQuestion } from "./Questions";
 import { ScopeRows } from "./ScopeRows";
 import { Variants } from "./Variants";
 
@@ -178,6 +185,19 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
   const move = looked.move.id;
   const treatment = useTriedOf(move, kept.id) ?? kept;
   const word = kind?.label ?? treatment.kind;
+  const questions = (which: (question: Question) => boolean) =>
+    open &&
+    kind?.questions
+      .filter(which)
+      .map((question) => (
+        <TreatmentQuestion
+          key={`${kept.id} ${question.label}`}
+          looked={looked}
+          treatment={kept.id}
+          question={question}
+          onAnswer={onChange}
+        />
+      ));
   return (
     <div
       style={{
@@ -199,16 +219,7 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
         onOpen={onOpen}
         onChange={onChange}
       />
-      {open && kept.kind === "aim" && (
-        <AsItLooked
-          key={kept.id}
-          move={move}
-          treatment={kept.id}
-          onFound={({ turns, across, up }) =>
-            onChange((t) => (t.kind === "aim" ? { ...t, turns, across, up } : t), done)
-          }
-        />
-      )}
+      {questions((q) => q.asked !== "always")}
       {open && kept.kind === "trim" && (
         <InToOut
           looked={looked}
@@ -224,16 +235,6 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
           onKeys={(keys, how) => onChange((t) => (t.kind === "correction" ? { ...t, keys } : t), how)}
         />
       )}
-      {open && kept.kind === "smooth" && (
-        <CalmDial
-          key={kept.id}
-          move={move}
-          treatment={kept.id}
-          onFound={({ machine, head }, how) =>
-            onChange((t) => (t.kind === "smooth" ? { ...t, machine, head } : t), how)
-          }
-        />
-      )}
       {open && kind && (
         <Long value={looked.length_s}>
           <Now value={playhead}>
@@ -245,15 +246,8 @@ function Card({ looked, kept, kind, machine, open, onOpen, onChange }: CardProps
           </Now>
         </Long>
       )}
-      {/* Below what can be set: it comes later, and nothing moves from under a hand. */}
-      {open && kept.kind === "drift" && (
-        <DriftStops
-          looked={looked}
-          treatment={kept.id}
-          leave={kept.leave ?? []}
-          onLeave={(leave) => onChange((t) => (t.kind === "drift" ? { ...t, leave } : t), done)}
-        />
-      )}
+      {/* Below the form: lists come later, and nothing moves from under a hand. */}
+      {questions((q) => q.asked === "always")}
       {open && kind && kind.level !== "time" && (
         <ScopeRows
           treatment={treatment}

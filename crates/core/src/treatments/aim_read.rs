@@ -8,11 +8,14 @@
 //! least, then the median of where they were. When a turn is half done, and how long it takes, is read
 //! where it passes a quarter, half and three quarters of the way.
 
-use super::Aim;
+use super::questions::{Answer, Ask, Asked};
 use super::targets::{BodyPart, Target, Turn};
+use super::{Aim, TreatmentKind};
 use crate::ids::PerformerId;
 use crate::motion::{Context, Motion};
 use glam::DVec2;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
 
 /// How often it is asked, a second.
 const ASKED_HZ: f64 = 24.0;
@@ -37,6 +40,32 @@ const TURN_S: (f64, f64) = (0.2, 4.0);
 struct Sighting {
     time_s: f64,
     seen: Vec<Option<DVec2>>,
+}
+
+/// Asks for an aim that looks where the move looked.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+pub struct AimAsLooked {}
+
+impl Ask for AimAsLooked {
+    const OF: &'static str = "aim";
+    const WORDS: (&'static str, &'static str) = (
+        "As the take looked",
+        "Whom the move was turned to before this, when that changed, and where in the frame they were",
+    );
+    const ASKED: Asked = Asked::Pressed;
+    const SETS: &'static [&'static str] = &["turns", "across", "up"];
+
+    fn answer(
+        &self,
+        of: &TreatmentKind,
+        before: &Motion,
+        context: &Context,
+        _rest: &dyn Fn(),
+    ) -> Option<Answer> {
+        let TreatmentKind::Aim(_) = of else { return None };
+        let aim = aim_of_take(before, context, BodyPart::Eyes);
+        Some(Answer { to: Some(TreatmentKind::Aim(aim)), ..Answer::default() })
+    }
 }
 
 /// How an aim would have to be to look where a take looked.

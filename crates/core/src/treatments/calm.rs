@@ -6,7 +6,8 @@
 //! would take the camera farther from where it was than is allowed, the strongest that does not is
 //! taken instead, and is said to be.
 
-use super::{Smooth, SmoothBy, Treat};
+use super::questions::{Answer, Ask, Asked};
+use super::{Smooth, SmoothBy, Treat, TreatmentKind};
 use crate::measures::{Departure, ShakeFigure, departure, shake};
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
@@ -57,22 +58,38 @@ fn bounds() -> [Param; 2] {
     [bound("within_cm", "cm", 1000.0), bound("within_deg", "°", 180.0)]
 }
 
-impl CalmGoal {
-    /// Parameters of the wish.
-    pub fn params() -> Vec<Param> {
+impl Ask for CalmGoal {
+    const OF: &'static str = "smooth";
+    const WORDS: (&'static str, &'static str) =
+        ("Calm", "Finds the least smoothing that makes the move so calm, and what it takes.");
+    const ASKED: Asked = Asked::Set;
+    const SETS: &'static [&'static str] = &["machine", "head"];
+
+    fn params() -> Vec<Param> {
         let ways = [("bell", "bell curve"), ("low_pass", "low pass: departs less")];
         vec![times(), Param::choice("by", "by", &ways), Param::row("within", bounds().to_vec())]
     }
 
-    /// Checks the wish.
-    pub fn check(&self) -> Result<(), Invalid> {
+    fn check(&self) -> Result<(), Invalid> {
         let [cm, deg] = bounds();
         within(&times(), self.times).and(within(&cm, self.within_cm)).and(within(&deg, self.within_deg))
+    }
+
+    fn answer(
+        &self,
+        of: &TreatmentKind,
+        before: &Motion,
+        context: &Context,
+        rest: &dyn Fn(),
+    ) -> Option<Answer> {
+        let TreatmentKind::Smooth(_) = of else { return None };
+        let Calm { smooth, told, .. } = calm(before, context, *self, rest);
+        Some(Answer { to: Some(TreatmentKind::Smooth(smooth)), short: told, ..Answer::default() })
     }
 }
 
 /// Result for position or rotation, in centimetres or degrees.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Calmed {
     /// Shake in the worst second before.
     pub raw: f64,
@@ -87,7 +104,7 @@ pub struct Calmed {
 }
 
 /// The smoothing that makes a move calm.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Calm {
     /// The least that does it, or the nearest that is allowed.
     pub smooth: Smooth,

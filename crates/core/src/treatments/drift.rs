@@ -8,7 +8,8 @@
 //! continuous and never stops. Where it turns back it goes on past where it stood, as slowly as is no
 //! longer a stop, turns within a quarter of a second and comes back as slowly.
 
-use super::{Level, Treat};
+use super::questions::{Answer, Ask, Asked, FoundStretch};
+use super::{Level, Treat, TreatmentKind};
 use crate::measures::{STOP_S, stillness, stops_of_axes};
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
@@ -40,7 +41,7 @@ pub struct IntendedStop {
 }
 
 /// A stop that was found, and what becomes of it.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct DriftStop {
     /// Name of the axis.
     pub axis: String,
@@ -53,8 +54,7 @@ pub struct DriftStop {
 }
 
 /// Fate of a dead stop.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
-#[serde(rename_all = "snake_case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Becomes {
     /// The axis goes on through it.
     GoesOn,
@@ -252,6 +252,59 @@ impl Drift {
 
     fn is_meant(&self, axis: &str, when: RangeInclusive<f64>) -> bool {
         self.leave.iter().any(|m| m.axis == axis && when.contains(&m.at_s))
+    }
+
+    /// The drift with the operator's choice for a stop turned round: left if it was not, and not if it was.
+    fn turned(&self, stop: &DriftStop) -> Drift {
+        let DriftStop { axis, from_s, to_s, becomes } = stop;
+        let of_stop = |m: &IntendedStop| m.axis == *axis && (*from_s..=*to_s).contains(&m.at_s);
+        let mut leave: Vec<IntendedStop> = self.leave.iter().filter(|m| !of_stop(m)).cloned().collect();
+        if *becomes != Becomes::Left {
+            leave.push(IntendedStop { axis: axis.clone(), at_s: (from_s + to_s) / 2.0 });
+        }
+        Drift { leave, ..self.clone() }
+    }
+}
+
+/// Asks for the stops that a drift finds.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+pub struct ListStops {}
+
+impl Ask for ListStops {
+    const OF: &'static str = "drift";
+    const WORDS: (&'static str, &'static str) =
+        ("Stops", "Where axes stand still in the middle of the move, and what becomes of each.");
+    const ASKED: Asked = Asked::Always;
+    const SETS: &'static [&'static str] = &["leave"];
+
+    fn answer(
+        &self,
+        of: &TreatmentKind,
+        before: &Motion,
+        context: &Context,
+        _rest: &dyn Fn(),
+    ) -> Option<Answer> {
+        let TreatmentKind::Drift(drift) = of else { return None };
+        let found: Vec<FoundStretch> = drift
+            .stops(before, context)
+            .into_iter()
+            .map(|stop| {
+                let turned = TreatmentKind::Drift(drift.turned(&stop));
+                let fixed = "The axis comes or leaves too slowly: let the drift take more time.";
+                let (state, fixed) = match stop.becomes {
+                    Becomes::GoesOn => ("goes on", None),
+                    Becomes::Turns => ("turns", None),
+                    Becomes::Left => ("left", None),
+                    Becomes::Stays => ("stays", Some(fixed)),
+                };
+                let left = stop.becomes == Becomes::Left;
+                let DriftStop { axis: name, from_s, to_s, .. } = stop;
+                FoundStretch { name, from_s, to_s, state, fixed, left, turned }
+            })
+            .collect();
+        let none = "Nothing stands still in the middle of the move.";
+        let words = if found.is_empty() { none.into() } else { String::new() };
+        Some(Answer { words, found, ..Answer::default() })
     }
 }
 

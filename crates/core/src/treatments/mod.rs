@@ -16,6 +16,7 @@ mod focus;
 mod inner_cut;
 mod placed;
 mod presets;
+mod questions;
 mod retime;
 mod scope;
 mod shake;
@@ -25,15 +26,16 @@ mod targets;
 mod trim;
 
 pub use aim::Aim;
-pub use aim_read::aim_of_take;
+pub use aim_read::{AimAsLooked, aim_of_take};
 pub use calm::{Calm, CalmBy, CalmGoal, Calmed, calm};
 pub use correction::{Correction, CorrectionKey, Pin};
 pub use counter_zoom::CounterZoom;
-pub use drift::{Becomes, Drift, DriftStop, IntendedStop};
+pub use drift::{Becomes, Drift, DriftStop, IntendedStop, ListStops};
 pub use every::{Interval, KeyEvery};
 pub use focus::Focus;
 pub use inner_cut::{InnerCut, Jump};
 pub use presets::{PresetTreatments, presets};
+pub use questions::{Answer, Asked, FoundStretch, Question, TreatmentQuestion};
 pub use retime::{Retime, RetimeBy};
 pub use scope::{Scope, Span, Strength};
 pub use shake::{Amounts, Shake, ShakeBy};
@@ -127,6 +129,8 @@ pub struct Described {
     pub level: Level,
     /// Parameters of the treatment.
     pub params: Vec<Param>,
+    /// Questions that the treatment answers about the move before it.
+    pub questions: Vec<Question>,
     /// Treatment with its default values.
     pub usual: Treatment,
 }
@@ -149,6 +153,7 @@ macro_rules! treatments {
                     hint: $spec::WORDS.1,
                     level: $spec::LEVEL,
                     params: $spec::params(),
+                    questions: TreatmentQuestion::about($name),
                     usual: TreatmentKind::$kind($spec::usual()).into(),
                 },)*]
             }

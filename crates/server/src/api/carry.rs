@@ -2,15 +2,15 @@
 
 use super::App;
 use crate::app::App as Shared;
-use crate::id_of::IdOf;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
-use crate::snapshot::Changed;
+use crate::document::snapshot::Changed;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::{get, post};
 use rovnek_core::ids::SceneId;
 use rovnek_live::command::RollState;
-use rovnek_store::carry::{CarryMissing, CarryOffer, CarryRequest};
-use rovnek_store::reader::Reader;
+use rovnek_store::copy::carry::{CarryMissing, CarryOffer, CarryRequest};
+use rovnek_store::rows::reader::Reader;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 

@@ -1,12 +1,12 @@
 //! Tracked devices: where they are listened for, how they come through, a stand-in.
 
 use super::App;
-use crate::devices::{DevicesView, REMEMBERED, SimulatorRequest, Socket};
-use crate::live_out::{LiveOutRequest, LiveOutView};
-use crate::phone::{PhoneRequest, PhoneView};
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
+use crate::evaluated::pool::Urgency;
+use crate::floor::devices::{DevicesView, REMEMBERED, SimulatorRequest, Socket};
+use crate::floor::live_out::{LiveOutRequest, LiveOutView};
+use crate::floor::phone::{PhoneRequest, PhoneView};
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::{get, put};
 
 #[get("/devices")]

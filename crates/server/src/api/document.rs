@@ -1,8 +1,8 @@
 //! The document as a whole.
 
 use super::App;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
+use crate::evaluated::pool::Urgency;
+use crate::http::problem::{Outcome, Problem};
 use rocket::get;
 use rocket::http::{ContentType, Status};
 use rocket::serde::json::{Value, json};
@@ -11,7 +11,7 @@ use std::time::Duration;
 /// A name that may not be empty, as it was typed; spaces at its ends do not count.
 pub(super) fn name(what: &str, typed: &str) -> Outcome<String> {
     let clean = typed.trim().to_string();
-    rovnek_store::edits::name(what, &clean)?;
+    rovnek_store::edit::operations::name(what, &clean)?;
     Ok(clean)
 }
 

@@ -2,17 +2,17 @@
 
 use super::App;
 use crate::app::{Writing, paths_of};
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
-use crate::snapshot::Changed;
-use crate::written::Clash;
+use crate::document::snapshot::Changed;
+use crate::document::written::Clash;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::post;
 use rovnek_core::ids::SceneId;
 use rovnek_live::command::RollState;
 use rovnek_store::StoreError;
-use rovnek_store::edits::name;
-use rovnek_store::history::Step;
-use rovnek_store::patch::{Names, Op, tokens};
+use rovnek_store::edit::history::Step;
+use rovnek_store::edit::operations::name;
+use rovnek_store::edit::patch::{Names, Op, tokens};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use ts_rs::TS;

@@ -3,11 +3,11 @@
 use super::App;
 use super::document::name;
 use super::views::ImportedThings;
+use crate::document::snapshot::Changed;
+use crate::evaluated::pool::Urgency;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use crate::imports::{self, ImportKind, Station, Upload};
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
-use crate::snapshot::Changed;
 use rocket::data::{Data, DataStream, ToByteUnit};
 use rocket::http::Status;
 use rocket::http::uri::Origin;

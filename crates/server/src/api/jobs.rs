@@ -3,11 +3,11 @@
 use super::App;
 use super::moves::lanes_bytes;
 use super::views::KeptView;
+use crate::document::snapshot::Changed;
+use crate::evaluated::pool::Urgency;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use crate::jobs::{JobKind, JobRequest, JobState, JobView, Made, NotMade};
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
-use crate::snapshot::Changed;
 use rocket::{get, post};
 use std::sync::Arc;
 

@@ -3,10 +3,10 @@
 
 use super::App;
 use super::views::EaseView;
-use crate::id_of::IdOf;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
+use crate::evaluated::pool::Urgency;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::{get, post};
 use rovnek_core::ids::MoveId;
 use rovnek_core::keys::{Curves, Ease, KeyEdit, Picked};

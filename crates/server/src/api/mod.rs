@@ -19,7 +19,7 @@ pub mod views;
 use rocket::{Route, routes};
 
 /// The application, as handlers get it: what they write goes to the scene that the request means.
-type App = crate::meant::Asking;
+type App = crate::http::meant::Asking;
 
 /// All of them, under `/api`.
 pub fn routes() -> Vec<Route> {
@@ -72,14 +72,11 @@ pub fn routes() -> Vec<Route> {
         moves::frames,
         moves::lanes,
         moves::lane_kinds,
-        shaping::calm,
-        shaping::aim,
-        shaping::stops,
+        shaping::ask,
         shaping::faults,
         shaping::remedy,
         shaping::flat_kind,
         shaping::flatten,
-        shaping::calm_kind,
         moves::presets,
         moves::preview,
         moves::figures,

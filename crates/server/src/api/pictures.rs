@@ -1,12 +1,12 @@
 //! Small pictures of scenes and takes: drawn by pages, kept with the production.
 
 use super::App;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::{ContentType, Status};
 use rocket::{get, put};
-use rovnek_store::pictures::{LARGEST, PictureLine, PictureOf};
+use rovnek_store::rows::pictures::{LARGEST, PictureLine, PictureOf};
 
 /// Which pictures there are.
 #[get("/pictures")]

@@ -4,11 +4,11 @@ use super::App;
 use super::views::{
     CardView, ClipView, FrameRequest, FrameView, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
 };
-use crate::id_of::IdOf;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::scenery;
-use crate::sent::Json;
+use crate::evaluated::pool::Urgency;
+use crate::evaluated::scenery;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::http::ContentType;
 use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};

@@ -4,12 +4,12 @@ use super::App;
 use super::views::{
     BaseRequest, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
 };
-use crate::carrying::Carrying;
-use crate::id_of::IdOf;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
-use crate::turning::{INPUTS, setup_of};
+use crate::document::turning::{INPUTS, setup_of};
+use crate::evaluated::pool::Urgency;
+use crate::floor::carrying::Carrying;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::http::Status;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;

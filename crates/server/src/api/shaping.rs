@@ -1,17 +1,17 @@
-//! What is found in a move for whoever shapes it: smoothing that makes it calm, whom it looked at, its
-//! stops and its bad seconds; and the move as plain values.
+//! What is found in a move for whoever shapes it: answers to questions about its treatments, and its bad
+//! seconds; and the move as plain values.
 
 use super::App;
 use super::moves::{load, loaded};
 use super::views::KeptView;
-use crate::id_of::IdOf;
-use crate::moves::Evaluated;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::scenery::Scenery;
-use crate::sent::Json;
-use crate::snapshot::Changed;
-use crate::staging;
+use crate::document::snapshot::Changed;
+use crate::evaluated::moves::Evaluated;
+use crate::evaluated::pool::Urgency;
+use crate::evaluated::scenery::Scenery;
+use crate::floor::staging;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::{get, post};
 use rovnek_core::flatten::{Flat, FlatFocus, Flatten, flattened};
 use rovnek_core::ids::{MoveId, PerformerId};
@@ -21,63 +21,37 @@ use rovnek_core::mending::{self, Fault, FaultKind, Remedy, Surroundings};
 use rovnek_core::motion::{Context, Playing};
 use rovnek_core::params::Param;
 use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging};
-use rovnek_core::treatments::{
-    self, Aim, BodyPart, Calm, CalmGoal, DriftStop, Treatment, TreatmentKind, Trim,
-};
+use rovnek_core::treatments::{Answer, Treatment, TreatmentKind, TreatmentQuestion, Trim};
 use rovnek_store::model::{NewMove, Scene, Source};
 use serde::Deserialize;
 
-/// Parameters of a wish for calm, and the default wish.
-#[get("/kinds/calm")]
-pub fn calm_kind() -> Json<(Vec<Param>, CalmGoal)> {
-    Json((CalmGoal::params(), CalmGoal::default()))
-}
-
-/// The smoothing that would make a move as calm as is wished, in the place of one of its treatments:
-/// it is worked out on what those before it leave.
-#[post("/moves/<id>/treatments/<treatment>/calm", data = "<wish>")]
-pub async fn calm(app: &App, id: IdOf<MoveId>, treatment: u32, wish: Json<CalmGoal>) -> Outcome<Json<Calm>> {
+/// Answers a question about one of a move's treatments, on the motion that those before it leave.
+#[post("/moves/<id>/treatments/<treatment>/ask", data = "<question>")]
+pub async fn ask(
+    app: &App,
+    id: IdOf<MoveId>,
+    treatment: u32,
+    question: Json<TreatmentQuestion>,
+) -> Outcome<Json<Answer>> {
     let IdOf(id) = id;
-    let wish = *wish;
-    wish.check().map_err(|e| Problem::refused(e.sentence))?;
+    let question = question.into_inner();
+    question.check().map_err(|e| Problem::refused(e.sentence))?;
     app.compute(Urgency::Metrics, move |app| {
-        let (scene, m) = up_to(app, id, treatment)?;
-        let context = Context::of(&*m.rig, &m.camera, scene.rate);
-        Ok(Json(treatments::calm(&m.now, &context, wish, &|| app.help(Urgency::Metrics))))
-    })
-    .await
-}
-
-/// An aim that looks where the move looked by itself, in the place of one of its treatments: whom it
-/// was turned to, and when that changed.
-#[post("/moves/<id>/treatments/<treatment>/aim")]
-pub async fn aim(app: &App, id: IdOf<MoveId>, treatment: u32) -> Outcome<Json<Aim>> {
-    let IdOf(id) = id;
-    app.compute(Urgency::Metrics, move |app| {
-        let (scene, m) = up_to(app, id, treatment)?;
+        let now = app.current();
+        let of = now.document.a_move(id)?;
+        let place = of.treatments.ids().iter().position(|known| *known == treatment);
+        let missing = || Problem::refused("this treatment is gone; open the one that is there");
+        let place = place.ok_or_else(missing)?;
+        let before = &of.treatments[..place];
+        let (scene, m) = loaded(app, now.around(id, |moves, from| moves.tried(from, id, before))?)?;
         let timeline = &*m.among(&m.now).playing;
         let context = Context {
             playing: Some(Playing { timeline, version: 0 }),
             ..Context::of(&*m.rig, &m.camera, scene.rate)
         };
-        Ok(Json(treatments::aim_of_take(&m.now, &context, BodyPart::Eyes)))
-    })
-    .await
-}
-
-/// The stops that a drift finds, where it stands in the list, and what becomes of each.
-#[get("/moves/<id>/treatments/<treatment>/stops")]
-pub async fn stops(app: &App, id: IdOf<MoveId>, treatment: u32) -> Outcome<Json<Vec<DriftStop>>> {
-    let IdOf(id) = id;
-    app.compute(Urgency::Metrics, move |app| {
-        let (scene, m) = up_to(app, id, treatment)?;
-        let mut all = m.of.treatments.ids().iter().zip(&m.of.treatments);
-        let found = all.find(|(known, _)| **known == treatment).map(|(_, t)| &t.kind);
-        let Some(TreatmentKind::Drift(drift)) = found else {
-            return Err(Problem::refused("this treatment finds no stops; open one that does"));
-        };
-        let context = Context::of(&*m.rig, &m.camera, scene.rate);
-        Ok(Json(drift.stops(&m.now, &context)))
+        let rest = || app.help(Urgency::Metrics);
+        let answer = question.answer(&of.treatments[place].kind, &m.now, &context, &rest);
+        answer.map(Json).map_err(|e| Problem::refused(e.sentence))
     })
     .await
 }
@@ -193,14 +167,4 @@ pub async fn flatten(app: &App, id: IdOf<MoveId>, by: Json<Flatten>) -> Outcome<
         }))
     })
     .await
-}
-
-/// A move as those of its treatments leave it that stand before one of them.
-fn up_to(app: &crate::app::App, id: MoveId, treatment: u32) -> Outcome<(Scene, Evaluated)> {
-    let now = app.current();
-    let of = now.document.a_move(id)?;
-    let place = of.treatments.ids().iter().position(|known| *known == treatment);
-    let missing = || Problem::refused("this treatment is gone; open the one that is there");
-    let before = &of.treatments[..place.ok_or_else(missing)?];
-    loaded(app, now.around(id, |moves, from| moves.tried(from, id, before))?)
 }

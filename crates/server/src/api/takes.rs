@@ -2,10 +2,10 @@
 
 use super::App;
 use super::views::ShakeView;
-use crate::id_of::IdOf;
-use crate::pool::Urgency;
-use crate::problem::{Outcome, Problem};
-use crate::sent::Json;
+use crate::evaluated::pool::Urgency;
+use crate::http::id_of::IdOf;
+use crate::http::problem::{Outcome, Problem};
+use crate::http::sent::Json;
 use rocket::http::{ContentType, Header, Status};
 use rocket::{Responder, get, post};
 use rovnek_core::ids::TakeId;

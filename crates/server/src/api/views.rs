@@ -325,7 +325,7 @@ pub struct KeptView {
     /// What it is now, a sentence.
     pub words: String,
     /// Changes of the document.
-    pub changed: crate::snapshot::Changed,
+    pub changed: crate::document::snapshot::Changed,
 }
 
 /// A machine to choose.
@@ -447,7 +447,7 @@ pub struct BaseRequest {
 #[derive(Serialize, TS)]
 pub struct ImportedThings {
     /// Changes of the document.
-    pub changed: crate::snapshot::Changed,
+    pub changed: crate::document::snapshot::Changed,
     /// Ids of the new pieces.
     pub pieces: Vec<PieceId>,
     /// New performers.

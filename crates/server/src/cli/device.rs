@@ -1,7 +1,7 @@
 //! `rovnek device`: a tracked device that is not there.
 
 use super::{in_file, read_file};
-use crate::devices::send;
+use crate::floor::devices::send;
 use clap::Args;
 use rovnek_core::follow::CameraTarget;
 use rovnek_formats::ReadFormat;

@@ -1,10 +1,10 @@
 //! `rovnek export`.
 
 use super::write_file;
+use crate::evaluated::moves::{From, MoveCache};
+use crate::evaluated::scenery;
 use crate::exports::{self, ExportKind};
-use crate::moves::{From, MoveCache};
-use crate::riding::carried;
-use crate::scenery;
+use crate::floor::riding::carried;
 use clap::Args;
 use rovnek_core::clearance::MeshHulls;
 use rovnek_core::ids::MoveId;
@@ -12,7 +12,7 @@ use rovnek_core::performer::Clips;
 use rovnek_core::samples::Samples;
 use rovnek_store::Store;
 use rovnek_store::model::Document;
-use rovnek_store::reader::Reader;
+use rovnek_store::rows::reader::Reader;
 use rovnek_store::shelf::Shelf;
 use std::path::PathBuf;
 

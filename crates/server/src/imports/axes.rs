@@ -1,7 +1,7 @@
 //! The axes of the machine on the floor at their full rate, as CSV: a take of its setup.
 
 use super::{Bring, Brought, Import, ImportKind, Station, Upload};
-use crate::problem::Outcome;
+use crate::http::problem::Outcome;
 use rovnek_formats::axes_csv;
 use serde::Deserialize;
 

@@ -2,7 +2,7 @@
 
 use super::{Bring, Brought, Import, ImportKind, Station, Upload};
 use crate::app::App;
-use crate::problem::Outcome;
+use crate::http::problem::Outcome;
 use rovnek_core::lens::{Camera, FOCUS_FAR_M};
 use rovnek_core::rigs::{FreeCamera, LENS_AXES, RigSpec, Rigging};
 use rovnek_core::samples::Samples;

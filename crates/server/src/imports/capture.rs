@@ -1,7 +1,7 @@
 //! Captured motion as BVH: a new performer who does it in the performance that plays.
 
 use super::{Bring, Brought, Import, ImportKind, Station, USUAL_M, Upload, dances};
-use crate::problem::Outcome;
+use crate::http::problem::Outcome;
 use rovnek_core::DVec3;
 use rovnek_core::ids::ClipId;
 use rovnek_formats::bvh;

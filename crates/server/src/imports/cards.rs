@@ -1,7 +1,7 @@
 //! Images: cards that stand on the set, and images that follow one another on a card.
 
 use super::{Bring, Brought, Import, ImportKind, Station, Upload};
-use crate::problem::{Outcome, Problem};
+use crate::http::problem::{Outcome, Problem};
 use rovnek_core::ids::{ImageId, PieceId};
 use rovnek_core::set::{Form, Piece, Sequence};
 use rovnek_formats::{gltf_set, image_sequence};

@@ -9,7 +9,7 @@ mod set;
 mod tum;
 
 use crate::app::App;
-use crate::problem::{Outcome, Problem};
+use crate::http::problem::{Outcome, Problem};
 use rocket::FromFormField;
 use rocket::http::Status;
 use rovnek_core::DVec3;
@@ -17,7 +17,7 @@ use rovnek_core::ids::{ClipId, PerformerId, PieceId, TakeId};
 use rovnek_core::params::Param;
 use rovnek_core::performer::{Clip, Part, PartMotion, Performer};
 use rovnek_formats::FormatError;
-use rovnek_store::history::Edit;
+use rovnek_store::edit::history::Edit;
 use rovnek_store::model::{Document, Scene};
 use serde::Serialize;
 use serde::de::DeserializeOwned;

@@ -1,13 +1,13 @@
 //! A set or a mesh as glTF, and who moves in it; all of it stands where the file has it.
 
 use super::{Bring, Brought, Import, ImportKind, Station, USUAL_M, Upload, dances};
-use crate::problem::Outcome;
+use crate::http::problem::Outcome;
 use rovnek_core::DVec3;
 use rovnek_core::ids::{ClipId, GroupId, ImageId, MeshId};
 use rovnek_core::set::Form;
 use rovnek_formats::gltf_figure::Figure;
 use rovnek_formats::gltf_set::{self, ImportedSet};
-use rovnek_store::history::Edit;
+use rovnek_store::edit::history::Edit;
 use rovnek_store::model::{AssetKind, Scene};
 use serde::Deserialize;
 

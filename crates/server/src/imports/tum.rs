@@ -2,7 +2,7 @@
 
 use super::camera::{on_floor, take_of};
 use super::{Bring, Import, ImportKind, Station, Upload};
-use crate::problem::{Outcome, Problem};
+use crate::http::problem::{Outcome, Problem};
 use rovnek_core::DVec3;
 use rovnek_core::params::Param;
 use rovnek_formats::tum::{self, CameraFrame, TumOptions, UpAxis};

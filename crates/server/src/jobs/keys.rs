@@ -1,8 +1,8 @@
 //! Keys of a move: as few as keep its camera where it is, within a tolerance.
 
 use super::{JobKind, Kept, Made, NotMade, Work};
-use crate::moves::{Evaluated, parts_of, title_of};
-use crate::snapshot::Snapshot;
+use crate::document::snapshot::Snapshot;
+use crate::evaluated::moves::{Evaluated, parts_of, title_of};
 use rovnek_core::ids::MoveId;
 use rovnek_core::lanes::shown;
 use rovnek_core::lens::Camera;
@@ -11,7 +11,7 @@ use rovnek_core::params::{Invalid, Param};
 use rovnek_core::rigs::Rigging;
 use rovnek_core::samples::Samples;
 use rovnek_store::Result;
-use rovnek_store::history::Edit;
+use rovnek_store::edit::history::Edit;
 use rovnek_store::model::{Move, NewMove, Source};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;

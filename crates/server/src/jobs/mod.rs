@@ -5,12 +5,12 @@ mod keys;
 
 pub use keys::MakeKeys;
 
+use crate::document::snapshot::Snapshot;
 use crate::lock::lock;
-use crate::snapshot::Snapshot;
 use rovnek_core::ids::MoveId;
 use rovnek_core::params::{Invalid, Param};
 use rovnek_core::samples::Samples;
-use rovnek_store::history::Edit;
+use rovnek_store::edit::history::Edit;
 use rovnek_store::{Result, StoreError};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;

@@ -7,7 +7,7 @@ use rovnek_live::command::Command;
 use rovnek_live::floor::Floor;
 use rovnek_live::wire::encode;
 use rovnek_server::demo;
-use rovnek_server::opening::Ready;
+use rovnek_server::document::opening::Ready;
 use rovnek_store::model::NewScene;
 use rovnek_store::shelf::Shelf;
 use rusqlite::Connection;

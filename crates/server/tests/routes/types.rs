@@ -8,12 +8,12 @@ use rovnek_server::api::edits::{Edit, Edited, Edits, StepRequest};
 use rovnek_server::api::keys::KeyEditRequest;
 use rovnek_server::api::shelf::{NewProduction, ShelfView, Shelved};
 use rovnek_server::api::views::*;
-use rovnek_server::devices::{DevicesView, SimulatorRequest, Socket, SocketView};
+use rovnek_server::document::snapshot::{Changed, VersionsView, Whole};
+use rovnek_server::floor::devices::{DevicesView, SimulatorRequest, Socket, SocketView};
+use rovnek_server::floor::live_out::{LiveOutRequest, LiveOutView};
+use rovnek_server::floor::phone::{PhoneRequest, PhoneView};
+use rovnek_server::http::socket::Tell;
 use rovnek_server::jobs::{JobState, JobView};
-use rovnek_server::live_out::{LiveOutRequest, LiveOutView};
-use rovnek_server::phone::{PhoneRequest, PhoneView};
-use rovnek_server::snapshot::{Changed, VersionsView, Whole};
-use rovnek_server::socket::Tell;
 use rovnek_store::things::{ListChange, ListChanges, Lists, Table};
 use ts_rs::{Config, TS};
 
@@ -133,8 +133,14 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::TreatmentKind,
         rovnek_core::treatments::Treatment,
         rovnek_core::treatments::IntendedStop,
-        rovnek_core::treatments::Becomes,
-        rovnek_core::treatments::DriftStop,
+        rovnek_core::treatments::CalmGoal,
+        rovnek_core::treatments::AimAsLooked,
+        rovnek_core::treatments::ListStops,
+        rovnek_core::treatments::TreatmentQuestion,
+        rovnek_core::treatments::Asked,
+        rovnek_core::treatments::FoundStretch,
+        rovnek_core::treatments::Answer,
+        rovnek_core::treatments::Question,
         rovnek_core::mending::FaultKind,
         rovnek_core::mending::Fault,
         rovnek_core::mending::Remedy,
@@ -156,9 +162,6 @@ fn the_page_has_the_servers_types() {
         rovnek_core::treatments::ShakeBy,
         rovnek_core::treatments::Shake,
         rovnek_core::treatments::CalmBy,
-        rovnek_core::treatments::CalmGoal,
-        rovnek_core::treatments::Calmed,
-        rovnek_core::treatments::Calm,
         rovnek_core::lanes::CurvesOf,
         rovnek_core::lanes::LaneKind,
         rovnek_core::measures::ShakeFigure,
@@ -169,7 +172,7 @@ fn the_page_has_the_servers_types() {
         rovnek_core::measures::Figure,
         rovnek_store::model::Entry,
         rovnek_store::model::History,
-        rovnek_store::patch::Op,
+        rovnek_store::edit::patch::Op,
         rovnek_store::model::Rating,
         rovnek_store::model::Rolled,
         rovnek_store::model::PassOf,
@@ -209,15 +212,15 @@ fn the_page_has_the_servers_types() {
         ShelfView,
         NewProduction,
         Shelved,
-        rovnek_store::carry::CarryThing,
-        rovnek_store::carry::CarryChoice,
-        rovnek_store::carry::CarryRequest,
-        rovnek_store::carry::CarryMissing,
-        rovnek_store::carry::CarryOffer,
+        rovnek_store::copy::carry::CarryThing,
+        rovnek_store::copy::carry::CarryChoice,
+        rovnek_store::copy::carry::CarryRequest,
+        rovnek_store::copy::carry::CarryMissing,
+        rovnek_store::copy::carry::CarryOffer,
         CarryFrom,
         Carried,
-        rovnek_store::pictures::PictureOf,
-        rovnek_store::pictures::PictureLine,
+        rovnek_store::rows::pictures::PictureOf,
+        rovnek_store::rows::pictures::PictureLine,
         Tell<'static>,
         Socket,
         SocketView,

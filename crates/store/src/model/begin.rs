@@ -67,7 +67,7 @@ impl NewScene {
     pub fn check(&self) -> std::result::Result<(), Invalid> {
         let Scene { head, pieces, performers, .. } = &self.scene;
         Rate::new(head.rate.num, head.rate.den).map_err(|e| Invalid::at("scene/rate", e.to_string()))?;
-        crate::read::check_length(head.length_s)?;
+        crate::rows::read::check_length(head.length_s)?;
         pieces.iter().try_for_each(Piece::check)?;
         performers.iter().try_for_each(Performer::check)?;
         self.setups.iter().try_for_each(|s| s.camera.check().and_then(|()| s.rig.spec.check()))

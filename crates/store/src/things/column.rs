@@ -1,6 +1,6 @@
 //! Columns that refer to other things, and what becomes of a reference whose thing is missing.
 
-use crate::column::from_column;
+use crate::rows::column::from_column;
 use crate::{Result, StoreError};
 use rovnek_core::ids::ThingKind;
 use rovnek_core::references::{Reference, references};

@@ -21,8 +21,8 @@ pub use scene_row::SceneRow;
 pub(crate) use scene_row::{all, kept};
 pub(crate) use setup::setup_of;
 
-use crate::edits::typed;
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::typed;
 use crate::model::{Document, Move, Performance, SceneHead, Setup, Take};
 use crate::{Result, StoreError};
 use column::id_of;
@@ -262,7 +262,7 @@ macro_rules! things {
             pub(crate) fn read_lists(
                 &mut self,
                 known: Option<&Document>,
-                reading: &crate::document::Reading,
+                reading: &crate::rows::document::Reading,
             ) -> Result<()> {
                 $(self.scene.$scene_list =
                     reading.of(Table::$InScene, known.map(|d| &d.scene.$scene_list))?;)*
@@ -349,7 +349,7 @@ impl Table {
         let from = if thing.owner == Owner::Scene { format!("{from} t") } else { from };
         let there = if thing.lists_binned { "" } else { "AND t.binned_at IS NULL" };
         let sql = format!("SELECT t.id FROM {from} WHERE {of_scene} = ?1 {there} ORDER BY {}", thing.order);
-        crate::read::rows(db, &sql, scene.0, |r| Ok(r.get(0)?))
+        crate::rows::read::rows(db, &sql, scene.0, |r| Ok(r.get(0)?))
     }
 
     /// The numbers of a scene's things that are not in the bin, in their order.

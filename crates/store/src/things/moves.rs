@@ -1,10 +1,10 @@
 //! Moves as things: what an edit may change of one.
 
 use super::{At, Column, Missing, Owner, Table, Thing, column};
-use crate::edits::{line, typed};
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::{line, typed};
 use crate::model::{Move, NewMove};
-use crate::read::{in_row, move_of, one};
+use crate::rows::read::{in_row, move_of, one};
 use crate::{Result, StoreError};
 use rovnek_core::ids::{Id, MoveId, SceneId, ThingKind};
 use rovnek_core::lens::Camera;

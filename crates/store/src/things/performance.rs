@@ -1,11 +1,11 @@
 //! Performances: what everybody does in the scene, once.
 
 use super::{At, Column, Missing, Owner, Thing, column};
-use crate::column::text;
-use crate::edits::name;
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::name;
 use crate::model::Performance;
-use crate::read::{in_row, one};
+use crate::rows::column::text;
+use crate::rows::read::{in_row, one};
 use crate::{Result, StoreError, now};
 use rovnek_core::ids::{Id, PerformanceId, SceneId, ThingKind};
 use rovnek_core::performer::Part;

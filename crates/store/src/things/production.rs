@@ -1,10 +1,10 @@
 //! The production as a thing: its name and its own lens sets.
 
 use super::{At, Column, Owner, RowId, Thing, column};
-use crate::column::{column, text};
-use crate::edits::name;
-use crate::history::Edit;
-use crate::read::{checked, in_row, one};
+use crate::edit::history::Edit;
+use crate::edit::operations::name;
+use crate::rows::column::{column, text};
+use crate::rows::read::{checked, in_row, one};
 use crate::{Result, StoreError};
 use rovnek_core::lens::LensSet;
 use rusqlite::Connection;
@@ -29,7 +29,7 @@ impl Thing for Production {
 
     fn read(db: &Connection, id: u32) -> Result<Production> {
         let read = one(db, "production", "SELECT name, lens_sets FROM production WHERE id = ?1", id, |r| {
-            let sets: Vec<LensSet> = crate::column::from_column("lens set", &r.get::<_, String>(1)?)?;
+            let sets: Vec<LensSet> = crate::rows::column::from_column("lens set", &r.get::<_, String>(1)?)?;
             let lens_sets = checked(sets, |sets| sets.iter().try_for_each(LensSet::check))?;
             Ok(Production { name: r.get(0)?, lens_sets })
         });

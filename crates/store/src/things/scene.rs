@@ -1,11 +1,12 @@
 //! A scene as a thing: what is edited of it field by field.
 
 use super::{At, Column, Missing, Owner, Thing, column};
-use crate::column::column as params;
-use crate::edits::name;
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::name;
 use crate::model::SceneHead;
-use crate::{Result, StoreError, read};
+use crate::rows::column::column as params;
+use crate::rows::read;
+use crate::{Result, StoreError};
 use rovnek_core::ids::{SceneId, ThingKind};
 use rovnek_core::set::Stage;
 use rovnek_core::time::Rate;

@@ -2,10 +2,10 @@
 //! does with one of these follows from its type.
 
 use super::{At, Column, Listed, Missing, Owner, RowId, Table, Thing, column};
-use crate::column::{column as params, from_column};
-use crate::edits::typed;
-use crate::history::Edit;
-use crate::read::{checked, in_row, one, rows};
+use crate::edit::history::Edit;
+use crate::edit::operations::typed;
+use crate::rows::column::{column as params, from_column};
+use crate::rows::read::{checked, in_row, one, rows};
 use crate::{Result, StoreError, now};
 use rovnek_core::ids::{Id, SceneId, ThingKind};
 use rovnek_core::params::Invalid;

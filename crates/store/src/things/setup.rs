@@ -1,13 +1,14 @@
 //! Setups: a camera on a machine.
 
 use super::{At, Column, Missing, Owner, Table, Thing, column};
-use crate::column::column as params;
-use crate::edits::{name, typed};
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::{name, typed};
+use crate::edit::scenes::letter;
 use crate::model::Setup;
-use crate::read::{camera_of, checked, in_row, one, rig_of};
-use crate::scenes::letter;
-use crate::{Result, StoreError, now, read};
+use crate::rows::column::column as params;
+use crate::rows::read;
+use crate::rows::read::{camera_of, checked, in_row, one, rig_of};
+use crate::{Result, StoreError, now};
 use rovnek_core::ids::{Id, MoveId, SceneId, SetupId, ThingKind};
 use rovnek_core::keys::Position;
 use rovnek_core::lens::Camera;
@@ -91,9 +92,12 @@ pub(crate) fn setup_of(row: &Row) -> Result<Setup> {
         name: row.get("name")?,
         camera: camera_of(&json("camera")?)?,
         rig: rig_of(&json("rig")?)?,
-        positions: crate::column::from_column("positions", &json("positions")?)?,
+        positions: crate::rows::column::from_column("positions", &json("positions")?)?,
         runs: row.get::<_, Option<u32>>("runs")?.map(MoveId),
-        tracking: checked(crate::column::from_column("tracking", &json("tracking")?)?, Tracking::check)?,
+        tracking: checked(
+            crate::rows::column::from_column("tracking", &json("tracking")?)?,
+            Tracking::check,
+        )?,
         binned: row.get::<_, Option<String>>("binned_at")?.is_some(),
     })
 }

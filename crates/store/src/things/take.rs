@@ -1,12 +1,13 @@
 //! Takes: what an edit may change of a recording, which is never its samples.
 
 use super::{At, Column, Missing, Owner, Table, Thing, column};
-use crate::column::{from_column, text};
-use crate::edits::{LONGEST, line};
-use crate::history::Edit;
+use crate::edit::history::Edit;
+use crate::edit::operations::{LONGEST, line};
 use crate::model::{PassOf, PassPlacement, Rating, Rolled, Take};
-use crate::read::{camera_of, check_rate, check_sampling, in_row, one, rig_of};
-use crate::{Result, StoreError, read};
+use crate::rows::column::{from_column, text};
+use crate::rows::read;
+use crate::rows::read::{camera_of, check_rate, check_sampling, in_row, one, rig_of};
+use crate::{Result, StoreError};
 use rovnek_core::ids::{SetupId, TakeId, ThingKind};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::Rigging;

@@ -4,9 +4,9 @@ use crate::common::{edit, file_in, redo, said, undo};
 use rovnek_core::ids::{MoveId, PerformanceId, SceneId, SetupId, TakeId};
 use rovnek_core::lens::Camera;
 use rovnek_core::rigs::{RigSpec, TelescopicCrane, TrackDolly};
-use rovnek_store::journal::NewTake;
+use rovnek_store::edit::patch::{Names, Op};
 use rovnek_store::model::{Move, NewScene, NewSetup, Source};
-use rovnek_store::patch::{Names, Op};
+use rovnek_store::rows::journal::NewTake;
 use rovnek_store::{Result, Store, StoreError};
 use serde_json::{Value, json};
 

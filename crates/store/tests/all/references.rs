@@ -11,9 +11,9 @@ use rovnek_core::rigs::{AimRig, BentRail, OrbitArm, RigSpec, Rigging, SquareToCa
 use rovnek_core::set::{Form, Piece, PieceRoute, Sequence};
 use rovnek_core::treatments::{Aim, BodyPart, Shake, ShakeBy, Target, Treatment, TreatmentKind, Turn};
 use rovnek_store::Store;
-use rovnek_store::carry::{CarryChoice, CarryRequest, CarryThing};
-use rovnek_store::journal::NewTake;
+use rovnek_store::copy::carry::{CarryChoice, CarryRequest, CarryThing};
 use rovnek_store::model::{AssetKind, Document, NewScene, NewSetup};
+use rovnek_store::rows::journal::NewTake;
 use rovnek_store::things::Listed;
 use serde_json::{Value, json};
 use std::collections::{BTreeMap, BTreeSet};
@@ -52,7 +52,7 @@ fn production(there: &There) -> (TempDir, Store) {
     ];
     store.begin(&new).unwrap();
     let mut bring = store.edit("assets", None).unwrap();
-    let image = |edit: &mut rovnek_store::history::Edit, bytes: &[u8]| {
+    let image = |edit: &mut rovnek_store::edit::history::Edit, bytes: &[u8]| {
         ImageId(edit.keep(AssetKind::Image, "image.png", bytes).unwrap())
     };
     let images = [image(&mut bring, b"one"), image(&mut bring, b"two")];

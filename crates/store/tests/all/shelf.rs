@@ -2,10 +2,10 @@
 
 use crate::common::{edit, undo};
 use rovnek_core::ids::{SetupId, TakeId};
-use rovnek_store::journal::NewTake;
+use rovnek_store::edit::patch::Names;
 use rovnek_store::model::NewScene;
-use rovnek_store::patch::Names;
-use rovnek_store::pictures::{PictureLine, PictureOf};
+use rovnek_store::rows::journal::NewTake;
+use rovnek_store::rows::pictures::{PictureLine, PictureOf};
 use rovnek_store::shelf::Shelf;
 use rovnek_store::{Store, StoreError};
 use rusqlite::Connection;
@@ -134,7 +134,7 @@ fn what_is_no_production_is_named_and_nothing_is_left_of_it() {
 /// A data folder as it was when a layout was the newest: with somebody, a lamp, a crane and a take.
 fn earlier(layout: u32, file: &Path) {
     let old = Connection::open(file).unwrap();
-    old.execute_batch(include_str!("../../src/schema.sql")).unwrap();
+    old.execute_batch(include_str!("../../src/layout/schema.sql")).unwrap();
     let camera = serde_json::to_string(&rovnek_core::lens::Camera::default()).unwrap();
     let rig = r#"{"kind":"telescopic_crane","base_x_m":2.0}"#;
     old.execute_batch(&format!(
@@ -151,10 +151,10 @@ fn earlier(layout: u32, file: &Path) {
     let values: Vec<u8> = (0..90).flat_map(|i| f64::from(i).to_le_bytes()).collect();
     old.execute("INSERT INTO take_chunk VALUES (1, 0, 10, ?1)", [values]).unwrap();
     for (from, sql) in [
-        (2, include_str!("../../src/schema_2.sql")),
-        (3, include_str!("../../src/schema_3.sql")),
-        (4, include_str!("../../src/schema_4.sql")),
-        (6, include_str!("../../src/schema_6.sql")),
+        (2, include_str!("../../src/layout/schema_2.sql")),
+        (3, include_str!("../../src/layout/schema_3.sql")),
+        (4, include_str!("../../src/layout/schema_4.sql")),
+        (6, include_str!("../../src/layout/schema_6.sql")),
         // What the step to layout 6 does beside.
         (6, "INSERT INTO move (setup_id, take_id) VALUES (1, 1);
              UPDATE take SET axes = '[\"swing\",\"boom\",\"reach\",\"pan\",\"tilt\",\"roll\",\"zoom\",\"focus\",\"iris\"]';

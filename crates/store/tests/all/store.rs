@@ -11,10 +11,10 @@ use rovnek_core::rigs::{FreeCamera, RigSpec, Rigging, TelescopicCrane};
 use rovnek_core::samples::Samples;
 use rovnek_core::set::{Form, Piece};
 use rovnek_core::treatments::{Smooth, SmoothBy, Treatment, TreatmentKind};
-use rovnek_store::column::text;
-use rovnek_store::journal::NewTake;
+use rovnek_store::edit::patch::{Names, Op};
 use rovnek_store::model::{AssetKind, NewScene, NewSetup, PassOf, PassPlacement};
-use rovnek_store::patch::{Names, Op};
+use rovnek_store::rows::column::text;
+use rovnek_store::rows::journal::NewTake;
 use rovnek_store::{Store, StoreError};
 use serde_json::json;
 use tempfile::TempDir;
@@ -299,7 +299,7 @@ fn what_was_brought_in_is_kept_once_and_never_changed() {
 fn a_database_from_before_sets_were_edited_opens_with_its_performers() {
     let folder = tempfile::tempdir().unwrap();
     let old = rusqlite::Connection::open(folder.path().join("rovnek.sqlite")).unwrap();
-    old.execute_batch(include_str!("../../src/schema.sql")).unwrap();
+    old.execute_batch(include_str!("../../src/layout/schema.sql")).unwrap();
     old.execute_batch(
         r#"PRAGMA user_version = 1;
         INSERT INTO production VALUES (1, 'Old');

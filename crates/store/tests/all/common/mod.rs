@@ -2,9 +2,9 @@
 #![allow(dead_code)]
 
 use rovnek_core::ids::SceneId;
-use rovnek_store::history::Step;
+use rovnek_store::edit::history::Step;
+use rovnek_store::edit::patch::{Names, Op};
 use rovnek_store::model::{NewScene, Scene, SceneHead};
-use rovnek_store::patch::{Names, Op};
 use rovnek_store::{Result, Store};
 use serde_json::Value;
 
