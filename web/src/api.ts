@@ -55,8 +55,9 @@ import type {
 } from "./generated/types";
 import { bytes, json, send, tell } from "./server";
 import { lookedOf, type Looked } from "./state/looked";
+import { hereS, scene } from "./state/now";
 import { useTried } from "./state/preview";
-import { decodeLanes, decodeMove, type Lanes, type MoveFrames } from "./moves";
+import { decodeLanes, MoveFrames, type Lanes } from "./moves";
 import { Performance, decodeStretch } from "./performance";
 import type { Played } from "./render/subject";
 
@@ -195,28 +196,39 @@ function useOfMove<T>(
 function useTreated<T>(
   name: "frames" | "lanes" | "figures",
   shown: Looked | undefined,
-  read: (buffer: ArrayBuffer) => T,
+  read: (ask: (how?: string) => Promise<ArrayBuffer>) => Promise<T>,
   how = "",
 ) {
   const tried = useTried(shown?.move, name !== "lanes");
   return useOfMove<T>(
     name,
     shown,
-    async (id, signal) =>
-      read(
+    (id, signal) =>
+      read((more = how) =>
         tried
-          ? await bytes(`moves/${id}/preview?part=${name}&${how}`, { ...send("POST", tried), signal })
-          : await bytes(`moves/${id}/${name}?${how}`, { signal }),
+          ? bytes(`moves/${id}/preview?part=${name}&${more}`, { ...send("POST", tried), signal })
+          : bytes(`moves/${id}/${name}?${more}`, { signal }),
       ),
     `${how} ${tried ? JSON.stringify(tried) : ""}`,
   );
 }
 
-export const useMove = (shown: Looked | undefined) => useTreated("frames", shown, decodeMove);
+/** Frames of a move: the window that the playhead is in, and others as they are shown. */
+async function framesHere(ask: (how: string) => Promise<ArrayBuffer>): Promise<MoveFrames> {
+  const around = (frame: number) => ask(`around=${Math.max(0, frame)}`);
+  return new MoveFrames(await around(Math.floor(hereS() * scene.rate)), around);
+}
+
+export const useMove = (shown: Looked | undefined) => useTreated("frames", shown, framesHere);
 
 /** A move before its treatments, whatever is tried of them. */
 export const useRawMove = (shown: Looked | undefined) =>
-  useOfMove<MoveFrames>("raw", shown, async (id) => decodeMove(await bytes(`moves/${id}/frames?stage=raw`)));
+  useOfMove<MoveFrames>("raw", shown, (id) =>
+    framesHere((how) => bytes(`moves/${id}/frames?stage=raw&${how}`)),
+  );
+
+/** Frames of a move that need not be on show. */
+export const framesOf = (id: MoveId) => framesHere((how) => bytes(`moves/${id}/frames?${how}`));
 
 /** Columns that curves are asked for: about the pixels they are drawn on. */
 const columns = () => `columns=${window.screen.width > 1600 ? 1024 : 512}`;
@@ -225,7 +237,7 @@ export const useLanes = (shown: Looked | undefined, of: CurvesOf, window: Window
   useTreated<Lanes>(
     "lanes",
     shown,
-    decodeLanes,
+    async (ask) => decodeLanes(await ask()),
     `of=${of}&${columns()}${window ? `&from_s=${window[0]}&to_s=${window[1]}` : ""}`,
   );
 
@@ -238,7 +250,11 @@ export const useEases = () =>
   useQuery({ queryKey: ["kinds", "eases"], queryFn: () => json<EaseView[]>("kinds/eases") });
 
 export const useFigures = (shown: Looked | undefined) =>
-  useTreated("figures", shown, (buffer) => JSON.parse(new TextDecoder().decode(buffer)) as FiguresView);
+  useTreated(
+    "figures",
+    shown,
+    async (ask) => JSON.parse(new TextDecoder().decode(await ask())) as FiguresView,
+  );
 
 /** The kinds of treatments, as they describe themselves. */
 export const useExportKinds = () =>

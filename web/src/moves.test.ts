@@ -1,32 +1,81 @@
 import { expect, test } from "vitest";
 import type { MoverView } from "./generated/types";
-import { alike, decodeLanes, decodeMove, momentOf, placeAt, spanOf, trace, valueAt } from "./moves";
+import {
+  alike,
+  decodeLanes,
+  momentOf,
+  momentWhenReady,
+  MoveFrames,
+  placeAt,
+  spanOf,
+  trace,
+  valueAt,
+} from "./moves";
 
-/** Two frames, one axis, no bodies, a piece of one part that goes along. */
-function twoFrames(first = 0, cut?: number) {
+const half = Math.SQRT1_2;
+/** Frames with one axis, no bodies, a piece of one part that goes along; the camera is at so many metres. */
+const rowAt = (x: number) => [
+  x,
+  2,
+  0,
+  0,
+  0,
+  0,
+  1,
+  35,
+  5,
+  4,
+  3,
+  9,
+  0,
+  0,
+  0,
+  8,
+  0,
+  0,
+  0.5,
+  0.25,
+  0,
+  40,
+  20,
+  10,
+];
+const rows = [
+  [...rowAt(0), ...[3, 0, 0, 0, 0, 0, 1]],
+  // Turned a quarter to the left; the sign of the quaternion is free.
+  [1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 30, 10, 20].concat(
+    [4, 0, 2, 0, 0, 0, 1],
+  ),
+];
+
+/** An answer of the server: some rows of a move, the first of them at a place. */
+function answer(
+  sent: number[][],
+  how: { first?: number; cut?: number; from?: number; of?: number; window?: number },
+) {
+  const { first = 0, cut, from = 0, of = sent.length, window = 1200 } = how;
   const jumps = cut === undefined ? 0 : 8;
-  const buffer = new ArrayBuffer(36 + jumps + 2 * 4 + 2 * 31 * 4);
-  new Uint32Array(buffer, 0, 6).set([first, 2, 1, 0, 1, jumps / 8]);
+  const at = 48 + jumps + 12 * of;
+  const buffer = new ArrayBuffer(at + sent.length * (4 + 31 * 4));
+  new Uint32Array(buffer, 0, 9).set([first, of, 1, 0, 1, jumps / 8, from, sent.length, window]);
   if (cut !== undefined) {
-    new Uint32Array(buffer, 24, 1).set([1]);
-    new Float32Array(buffer, 28, 1).set([cut]);
+    new Uint32Array(buffer, 36, 1).set([1]);
+    new Float32Array(buffer, 40, 1).set([cut]);
   }
-  new Uint32Array(buffer, 24 + jumps, 3).set([2, 7, 1]);
-  new Uint32Array(buffer, 36 + jumps, 2).set([0x0100_0017, 0x0100_0100]);
-  const half = Math.SQRT1_2;
-  new Float32Array(buffer, 44 + jumps).set([
-    ...[0, 2, 0, 0, 0, 0, 1, 35, 5, 4, 3, 9, 0, 0, 0, 8, 0, 0, 0.5, 0.25, 0, 40, 20, 10],
-    ...[3, 0, 0, 0, 0, 0, 1],
-    // Turned a quarter to the left; the sign of the quaternion is free.
-    ...[1, 2, 0, 0, -half, 0, -half, 50, 5, 4, 4, Infinity, -90, 0, 0, 9, 1, 2, 0.25, 0.125, 3, 30, 10, 20],
-    ...[4, 0, 2, 0, 0, 0, 1],
-  ]);
-  return decodeMove(buffer);
+  new Uint32Array(buffer, 36 + jumps, 3).set([2, 7, 1]);
+  new Uint32Array(buffer, at, sent.length).set([0x0100_0017, 0x0100_0100].slice(0, sent.length));
+  new Float32Array(buffer, at + 4 * sent.length).set(sent.flat());
+  return buffer;
 }
+
+const nothingElse = () => Promise.reject(new Error("nothing else is asked for"));
+const twoFrames = (first = 0, cut?: number) =>
+  new MoveFrames(answer(rows, { first, ...(cut !== undefined && { cut }) }), nothingElse);
+const at = (move: MoveFrames, time: number) => momentOf(move, 24, time)!;
 
 test("a move is mixed between its frames and held outside them", () => {
   const move = twoFrames();
-  const middle = momentOf(move, 24, 0.5 / 24);
+  const middle = at(move, 0.5 / 24);
   expect(middle.position).toEqual([0.5, 2, 0]);
   expect(middle.focal).toBeCloseTo(42.5);
   expect(middle.axes).toEqual([15]);
@@ -37,24 +86,57 @@ test("a move is mixed between its frames and held outside them", () => {
   expect(middle.sees).toEqual([35, 15]);
   // A frame is seen until the next one begins.
   expect(middle.timecode).toBe(0x0100_0017);
-  expect(momentOf(move, 24, 1 / 24).timecode).toBe(0x0100_0100);
+  expect(at(move, 1 / 24).timecode).toBe(0x0100_0100);
   expect(middle.shot).toBe("middle");
   // Half of a quarter turn to the left.
   expect(Math.abs(middle.rotation[1])).toBeCloseTo(Math.sin(Math.PI / 8), 5);
-  expect(momentOf(move, 24, 0.9 / 24).far).toBe(Infinity);
-  expect(momentOf(move, 24, 99).axes).toEqual([20]);
-  expect(momentOf(move, 24, -1).axes).toEqual([10]);
+  expect(at(move, 0.9 / 24).far).toBe(Infinity);
+  expect(at(move, 99).axes).toEqual([20]);
+  expect(at(move, -1).axes).toEqual([10]);
   // One that begins later has its frames at their own times.
-  expect(momentOf(twoFrames(48), 24, 2 + 0.5 / 24).axes).toEqual([15]);
+  expect(at(twoFrames(48), 2 + 0.5 / 24).axes).toEqual([15]);
 });
 
 test("two frames are never mixed across a jump", () => {
   const move = twoFrames(0, 0.6);
-  const at = (place: number) => momentOf(move, 24, place / 24);
-  expect([0, 0.2, 0.59].map((place) => at(place).position[0])).toEqual([0, 0, 0]);
-  expect([0.61, 0.9, 1].map((place) => at(place).position[0])).toEqual([1, 1, 1]);
-  expect(at(0.59).axes).toEqual([10]);
-  expect(at(0.61).movers[0]!.bodies[0]).toBe(4);
+  const beside = (place: number) => at(move, place / 24);
+  expect([0, 0.2, 0.59].map((place) => beside(place).position[0])).toEqual([0, 0, 0]);
+  expect([0.61, 0.9, 1].map((place) => beside(place).position[0])).toEqual([1, 1, 1]);
+  expect(beside(0.59).axes).toEqual([10]);
+  expect(beside(0.61).movers[0]!.bodies[0]).toBe(4);
+});
+
+test("a long move comes window by window, is mixed across their ends, and survives a window that failed", async () => {
+  const all = Array.from({ length: 25 }, (_, i) => [...rowAt(i), ...[3, 0, 0, 0, 0, 0, 1]]);
+  const asked: number[] = [];
+  let fails = true;
+  const ask = (around: number) => {
+    asked.push(around);
+    const from = around - 100;
+    if (from === 20 && fails) return Promise.reject(new Error("the line is down"));
+    return Promise.resolve(answer(all.slice(from, from + 11), { first: 100, from, of: 25, window: 10 }));
+  };
+  const move = new MoveFrames(answer(all.slice(0, 11), { first: 100, of: 25, window: 10 }), ask);
+  const seen = (place: number) => momentOf(move, 24, (100 + place) / 24)?.position[0];
+  expect(seen(5)).toBe(5);
+  expect(asked).toEqual([]);
+  // Near its end the next one is asked for, once, and the last step goes across.
+  expect([seen(9.5), seen(9)]).toEqual([9.5, 9]);
+  expect(asked).toEqual([110]);
+  await move.ready(12);
+  expect(seen(14.25)).toBe(14.25);
+  expect(seen(24)).toBeUndefined();
+  await expect(move.ready(24)).rejects.toThrow("the line is down");
+  fails = false;
+  expect((await momentWhenReady(move, 24, 124 / 24))!.position[0]).toBe(24);
+  expect(asked).toEqual([110, 120, 120]);
+});
+
+test("a window of a move that was changed meanwhile is left out", async () => {
+  const sent = (of: number, from: number) =>
+    answer([...rows, ...rows].slice(0, Math.min(3, of - from)), { from, of, window: 2 });
+  const move = new MoveFrames(sent(6, 0), () => Promise.resolve(sent(5, 4)));
+  expect(await momentWhenReady(move, 24, 5 / 24)).toBe(null);
 });
 
 /** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */

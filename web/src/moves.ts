@@ -6,8 +6,22 @@ import { kinds, shotWords, type Acting } from "./live/wire";
 /** One frame of a move: seven numbers of the camera's pose, then these, then axes, bodies, who goes along. */
 const FIXED = 23;
 
-export interface MoveFrames {
-  /** The scene's number of the first one. */
+/** Frames of a window of a move. */
+interface FrameWindow {
+  /** Packed timecode of each frame. */
+  timecodes: Uint32Array;
+  data: Float32Array;
+}
+
+/** Numbers of a frame and its packed timecode. */
+interface Numbers {
+  row: Float32Array;
+  timecode: number;
+}
+
+/** What an answer says of the whole move. */
+interface MoveHead {
+  /** The scene's number of the first frame. */
   first: number;
   frames: number;
   axes: number;
@@ -16,39 +30,118 @@ export interface MoveFrames {
   riders: { kind: Acting["kind"]; id: number; bodies: number }[];
   /** Jumps: the frame from which on the camera is on the other side, and the time in frames from the first. */
   cuts: { frame: number; place: number }[];
-  stride: number;
-  /** Packed timecode of each frame. */
-  timecodes: Uint32Array;
-  data: Float32Array;
+  /** The camera's path, x y z a frame. */
+  path: Float32Array;
+  /** Frames of a window. */
+  window: number;
 }
 
-export function decodeMove(buffer: ArrayBuffer): MoveFrames {
-  const [first = 0, frames = 0, axes = 0, bodies = 0, count = 0, jumps = 0] = new Uint32Array(buffer, 0, 6);
-  const view = new DataView(buffer, 24, 8 * jumps);
+function decodeFrames(buffer: ArrayBuffer): { head: MoveHead; from: number; frames: FrameWindow } {
+  const words = new Uint32Array(buffer, 0, 9);
+  const [first = 0, count = 0, axes = 0, bodies = 0, along = 0, jumps = 0] = words;
+  const [from = 0, sent = 0, window = 1] = words.subarray(6);
+  const view = new DataView(buffer, 36, 8 * jumps);
   const cuts = Array.from({ length: jumps }, (_, i) => ({
     frame: view.getUint32(8 * i, true),
     place: view.getFloat32(8 * i + 4, true),
   }));
-  const along = 24 + 8 * jumps;
-  const riders = Array.from({ length: count }, (_, i) => {
-    const [kind = 0, id = 0, bodies = 0] = new Uint32Array(buffer, along + 12 * i, 3);
+  const ridersAt = 36 + 8 * jumps;
+  const riders = Array.from({ length: along }, (_, i) => {
+    const [kind = 0, id = 0, bodies = 0] = new Uint32Array(buffer, ridersAt + 12 * i, 3);
     return { kind: kinds[kind] ?? "piece", id, bodies };
   });
-  const start = along + 12 * count;
-  const timecodes = new Uint32Array(buffer, start, frames);
-  const data = new Float32Array(buffer, start + 4 * frames);
-  const carried = riders.reduce((sum, r) => sum + r.bodies, 0);
-  return {
-    first,
-    frames,
-    axes,
-    bodies,
-    riders,
-    cuts,
-    stride: FIXED + axes + 7 * (bodies + carried),
-    timecodes,
-    data,
-  };
+  const pathAt = ridersAt + 12 * along;
+  const path = new Float32Array(buffer, pathAt, 3 * count);
+  const timecodes = new Uint32Array(buffer, pathAt + 12 * count, sent);
+  const data = new Float32Array(buffer, pathAt + 12 * count + 4 * sent);
+  const head = { first, frames: count, axes, bodies, riders, cuts, path, window };
+  return { head, from, frames: { timecodes, data } };
+}
+
+/** Asks for the frames around a frame of the scene. */
+type AskFrames = (around: number) => Promise<ArrayBuffer>;
+
+/** The part of a window, seen from its middle, beyond which the window beside it is asked for. */
+const NEAR = 0.3;
+
+/**
+ * The frames of a move. A long move comes window by window, as its frames are shown: the first answer has one
+ * window, and others are asked for when the playhead comes near.
+ */
+export class MoveFrames {
+  readonly first: number;
+  readonly frames: number;
+  readonly axes: number;
+  readonly bodies: number;
+  readonly riders: MoveHead["riders"];
+  readonly cuts: MoveHead["cuts"];
+  readonly path: Float32Array;
+  private readonly window: number;
+  private readonly stride: number;
+  private readonly known = new Map<number, FrameWindow>();
+  private readonly asked = new Map<number, Promise<void>>();
+
+  constructor(
+    answer: ArrayBuffer,
+    private readonly ask: AskFrames,
+  ) {
+    const { head, from, frames } = decodeFrames(answer);
+    ({
+      first: this.first,
+      frames: this.frames,
+      axes: this.axes,
+      bodies: this.bodies,
+      riders: this.riders,
+      cuts: this.cuts,
+      path: this.path,
+      window: this.window,
+    } = head);
+    const carried = head.riders.reduce((sum, r) => sum + r.bodies, 0);
+    this.stride = FIXED + head.axes + 7 * (head.bodies + carried);
+    this.known.set(Math.floor(from / this.window), frames);
+  }
+
+  /** A frame, counted from 0, and the next one, or the last one twice; null while they are on their way. */
+  pair(frame: number): [Numbers, Numbers] | null {
+    const k = Math.floor(frame / this.window);
+    const known = this.known.get(k);
+    const beside = frame / this.window - k - 0.5;
+    if (Math.abs(beside) > NEAR) void this.come(k + Math.sign(beside));
+    if (!known) {
+      void this.come(k);
+      return null;
+    }
+    const i = frame - k * this.window;
+    // A window has the first frame of the next one, too.
+    const numbers = (i: number) => ({
+      row: known.data.subarray(i * this.stride, (i + 1) * this.stride),
+      timecode: known.timecodes[i] ?? 0,
+    });
+    return [numbers(i), numbers(Math.min(i + 1, known.timecodes.length - 1))];
+  }
+
+  /** Resolves when the frame at a place between frames, and the next one, are there. */
+  async ready(place: number): Promise<void> {
+    await this.come(Math.floor(Math.min(Math.max(place, 0), this.frames - 1) / this.window));
+  }
+
+  /** Asks for a window once; one that failed is asked for again when it is wanted again. */
+  private come(k: number): Promise<void> {
+    if (this.known.has(k) || k < 0 || k * this.window >= this.frames) return Promise.resolve();
+    const asked = this.asked.get(k);
+    if (asked) return asked;
+    const coming = this.ask(this.first + k * this.window)
+      .then((answer) => {
+        const { head, from, frames } = decodeFrames(answer);
+        // The move was changed meanwhile: its new frames are on their way by themselves.
+        const same = head.frames === this.frames && head.axes === this.axes && from === k * this.window;
+        if (same) this.known.set(k, frames);
+      })
+      .finally(() => this.asked.delete(k));
+    this.asked.set(k, coming);
+    coming.catch(() => undefined);
+    return coming;
+  }
 }
 
 /** The least and the greatest value on each column, in shown units. */
@@ -180,14 +273,15 @@ function besideCuts(cuts: MoveFrames["cuts"], place: number): number {
   return place < cut.place ? cut.frame - 1 : cut.frame;
 }
 
-/** The move at a time, between frames too. */
-export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
+/** The move at a time, between frames too; null while its frames are on their way. */
+export function momentOf(move: MoveFrames, rate: number, time: number): Moment | null {
   const place = besideCuts(move.cuts, Math.min(Math.max(time * rate - move.first, 0), move.frames - 1));
   const i = Math.min(Math.floor(place), Math.max(move.frames - 2, 0));
   const share = move.frames > 1 ? place - i : 0;
-  const a = move.data.subarray(i * move.stride, (i + 1) * move.stride);
-  const next = Math.min(i + 1, move.frames - 1);
-  const b = move.data.subarray(next * move.stride, (next + 1) * move.stride);
+  const pair = move.pair(i);
+  if (!pair) return null;
+  const [before, after] = pair;
+  const [a, b] = [before.row, after.row];
   const mix = (k: number) => a[k]! + (b[k]! - a[k]!) * share;
   const pose = new Float32Array(7);
   mixPose(a, b, 0, share, pose, 0);
@@ -218,7 +312,7 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
     halfFrame: [mix(18), mix(19)],
     shot: shotWords[nearest[20]!] ?? "",
     covered: false,
-    timecode: move.timecodes[Math.min(Math.floor(place + 1e-6), move.frames - 1)] ?? 0,
+    timecode: (place + 1e-6 - i >= 1 ? after : before).timecode,
     sees: [mix(21), mix(22)],
     axes: Array.from({ length: move.axes }, (_, k) => mix(FIXED + k)),
     bodies,
@@ -226,13 +320,20 @@ export function momentOf(move: MoveFrames, rate: number, time: number): Moment {
   };
 }
 
-/** The camera's path, x y z a frame. */
-export function pathOf(move: MoveFrames): Float32Array {
-  const path = new Float32Array(move.frames * 3);
-  for (let i = 0; i < move.frames; i++) {
-    path.set(move.data.subarray(i * move.stride, i * move.stride + 3), i * 3);
-  }
-  return path;
+/** Position of the camera on the frame that is nearest to a time. */
+export function positionAt(
+  { path, frames, first }: MoveFrames,
+  rate: number,
+  time: number,
+): [number, number, number] {
+  const i = Math.min(Math.max(Math.round(time * rate) - first, 0), frames - 1);
+  return [path[3 * i]!, path[3 * i + 1]!, path[3 * i + 2]!];
+}
+
+/** The move at a time, once its frames are there; null where it was changed meanwhile. */
+export async function momentWhenReady(move: MoveFrames, rate: number, time: number): Promise<Moment | null> {
+  await move.ready(time * rate - move.first);
+  return momentOf(move, rate, time);
 }
 
 /** Place of a performer or piece on its path at a time. */

@@ -12,6 +12,8 @@ use crate::space::Pose;
 use crate::time::Rate;
 use crate::track::{LensState, Track};
 use crate::treatments::{Level, Reads, Treatment, retimed};
+use glam::DVec3;
+use std::ops::Range;
 use std::sync::Arc;
 
 /// Frame of an evaluated move.
@@ -29,16 +31,25 @@ pub struct Frame {
     pub lens: LensState,
 }
 
-/// The frames of a move at a rate: the first is the one at which it begins or the next one, frame n of
-/// the scene; the last is at or before the end.
-pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
+/// Numbers of a move's frames at a rate: the first is the one at which it begins or the next one, frame n
+/// of the scene; the last is at or before the end. Empty for a move without samples.
+pub fn frame_numbers(motion: &Motion, rate: Rate) -> Range<usize> {
     if motion.is_empty() {
-        return Vec::new();
+        return 0..0;
     }
-    let mut row = Vec::with_capacity(motion.samples.width());
     let count = rate.frames_within(motion.samples.duration_s());
-    let first = rate.frame_from(motion.begins_s).min(count.saturating_sub(1));
-    (first..count)
+    rate.frame_from(motion.begins_s).min(count.saturating_sub(1))..count
+}
+
+/// All frames of a move at a rate.
+pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
+    frames_at(motion, rig, rate, frame_numbers(motion, rate))
+}
+
+/// The frames of a move with these numbers, which are among [`frame_numbers`].
+pub fn frames_at(motion: &Motion, rig: &dyn Rig, rate: Rate, numbers: Range<usize>) -> Vec<Frame> {
+    let mut row = Vec::with_capacity(motion.samples.width());
+    numbers
         .map(|i| {
             let time_s = rate.time_of(i);
             motion.at(time_s, &mut row);
@@ -47,6 +58,21 @@ pub fn frames(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<Frame> {
             let lens = rig_pose.lens(&axes);
             rig_pose.camera = motion.camera_at(time_s).unwrap_or(rig_pose.camera);
             Frame { time_s, bodies: rig.body_poses(&axes), axes, rig_pose, lens }
+        })
+        .collect()
+}
+
+/// Path of the camera: its position on each of [`frame_numbers`], metres.
+pub fn path(motion: &Motion, rig: &dyn Rig, rate: Rate) -> Vec<DVec3> {
+    let mut row = Vec::with_capacity(motion.samples.width());
+    let numbers = frame_numbers(motion, rate).map(|i| rate.time_of(i));
+    numbers
+        .map(|time_s| match motion.camera_at(time_s) {
+            Some(camera) => camera.position,
+            None => {
+                motion.at(time_s, &mut row);
+                rig.forward(&row).camera.position
+            }
         })
         .collect()
 }

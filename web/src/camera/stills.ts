@@ -2,7 +2,7 @@ import { zipSync } from "fflate";
 import type { Document, Setup } from "../generated/types";
 import { tell } from "../film/seen";
 import { framesBetween, pixelsOf } from "../film/size";
-import { momentOf, type Moment } from "../moves";
+import { momentWhenReady, type Moment } from "../moves";
 import { stills, type StillPicture } from "../render/still";
 import { pictureOf } from "../state/picture";
 import { scene, moment } from "../state/now";
@@ -33,7 +33,13 @@ export async function saveStills(document: Document, setup: Setup) {
   setView({ stills: { done: 0, count } });
   for (let i = 0; i < count && useView.getState().stills; i++) {
     const sceneTime = (first + i) / scene.rate;
-    const at: Moment = move ? momentOf(move, scene.rate, sceneTime) : { ...base, sceneTime };
+    const at: Moment | null = move
+      ? await momentWhenReady(move, scene.rate, sceneTime).catch(() => null)
+      : { ...base, sceneTime };
+    if (!at) {
+      setView({ stills: null });
+      return tell("The stills could not be written: the move was changed meanwhile. Try again.");
+    }
     const picture = (): StillPicture | null => {
       const from = standing(setup, at);
       if (!from) return null;

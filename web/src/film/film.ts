@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { Document } from "../generated/types";
-import { momentOf } from "../moves";
+import { momentWhenReady } from "../moves";
 import { stills } from "../render/still";
 import { eyeOf, machinesSeen, pictureAmong, pictureOf } from "../state/picture";
 import { kept, pngOf, saveAs } from "../state/browser";
@@ -96,7 +96,8 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
     await output.start();
     for (let i = 0; i < count; i++) {
       if (useFilm.getState().writing?.stop) return await output.cancel();
-      const at = momentOf(move, num / den, ((from + i) * den) / num);
+      const at = await momentWhenReady(move, num / den, ((from + i) * den) / num);
+      if (!at) throw new Error(`${looked.title} was changed meanwhile`);
       const subject = pictureAmong(played, { setup, machine }, at, machinesSeen());
       await stills.picture(
         () => ({ ...eyeOf(at, looked.camera, setup), subject, size }),

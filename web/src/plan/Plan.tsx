@@ -5,7 +5,7 @@ import { link, useFloor } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
 import { changeRig } from "../camera/setups";
-import { momentOf, pathOf, placesOf, type Moment } from "../moves";
+import { positionAt, placesOf, type Moment } from "../moves";
 import { correcting } from "../state/correcting";
 import { everyFrame, moment, momentBeside, placeNow, scene } from "../state/now";
 import { ownBodies } from "../render/subject";
@@ -225,13 +225,13 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
   };
   part("sharp").setAttribute("d", between(at.near, Math.min(at.far, 30)));
   const review = !useView.getState().live;
-  part("raw").setAttribute("d", review && scene.raw ? open(flat(pathOf(scene.raw))) : "");
+  part("raw").setAttribute("d", review && scene.raw ? open(flat(scene.raw.path)) : "");
   const beside = review ? scene.other : scene.ghost;
-  part("other").setAttribute("d", beside ? open(flat(pathOf(beside))) : "");
+  part("other").setAttribute("d", beside ? open(flat(beside.path)) : "");
   const there = momentBeside(review ? "other" : "ghost");
   part("ghost").setAttribute("cx", String(there?.position[0] ?? -999));
   part("ghost").setAttribute("cy", String(there?.position[2] ?? 0));
-  part("now").setAttribute("d", review && scene.now ? open(flat(pathOf(scene.now))) : "");
+  part("now").setAttribute("d", review && scene.now ? open(flat(scene.now.path)) : "");
   part("righted").setAttribute("d", review ? righted() : "");
   drawPeople(part("people"), figures, at);
 }
@@ -261,7 +261,7 @@ function righted(): string {
   const now = scene.now;
   if (!now?.frames) return "";
   const square = ({ at_s }: { at_s: number }) => {
-    const [x, , z] = momentOf(now, scene.rate, at_s).position;
+    const [x, , z] = positionAt(now, scene.rate, at_s);
     return `M${x - 0.1} ${z - 0.1}h0.2v0.2h-0.2Z`;
   };
   return correcting.current?.keys.map(square).join("") ?? "";
@@ -269,7 +269,7 @@ function righted(): string {
 
 /** Box of the paper that a move takes up: laid anew where the move has left it. */
 function nearTo(lies: Box | null, layers: SVGSVGElement[]): Box | null {
-  const paths = [scene.now, scene.raw].flatMap((move) => (move?.frames ? flat(pathOf(move)) : []));
+  const paths = [scene.now, scene.raw].flatMap((move) => (move?.frames ? flat(move.path) : []));
   const { clientWidth, clientHeight } = layers[0]!;
   if (paths.length === 0 || !clientWidth || !clientHeight) return lies;
   const aspect = clientWidth / clientHeight;

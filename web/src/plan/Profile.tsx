@@ -91,6 +91,7 @@ export function Profile({
   }, [figures, front, machine]);
 
   const top = -roof - 1.2;
+  const at = told && moment();
   return (
     <section className="paper" aria-label={front ? "Front" : "Profile"} style={{ height: "100%" }}>
       <svg
@@ -123,7 +124,7 @@ export function Profile({
         </g>
         <path ref={fixed} fill="none" stroke={ink.paperShade} strokeWidth={0.1} />
         <path ref={handles} fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
-        {told && <Lifted told={told} view={flatten(planeOf(moment()!, front))} />}
+        {told && at && <Lifted told={told} view={flatten(planeOf(at, front))} />}
         <text
           ref={height}
           fontSize={0.62}

@@ -1,7 +1,6 @@
 import { memo, useEffect, useMemo } from "react";
 import { useMove, useMoveMachine, usePlayed, usePlays, useRawMove } from "../api";
 import type { Document, MachineView, Setup } from "../generated/types";
-import { pathOf } from "../moves";
 import { scene } from "../state/now";
 import { chosenOf, lookedOf, useLengths, type Looked } from "../state/looked";
 import { clock, useView } from "../state/view";
@@ -42,7 +41,7 @@ export const Pictures = memo(function Pictures(props: Props) {
   const ghostMove = useMove(ghostOf).data ?? null;
   const otherPlayed = usePlayed(usePlays(other)) ?? NOTHING;
   const otherMachine = useMoveMachine(other ?? undefined).data ?? null;
-  const paths = useMemo(() => ({ raw: raw && pathOf(raw), now: now && pathOf(now) }), [raw, now]);
+  const paths = useMemo(() => ({ raw: raw && raw.path, now: now && now.path }), [raw, now]);
 
   useEffect(() => {
     Object.assign(scene, {

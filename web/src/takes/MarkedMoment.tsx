@@ -39,15 +39,15 @@ function Marked({ of, frames, at }: { of: Looked; frames: "now" | "other"; at: n
     return everyFrame(() => {
       const shown = scene[frames];
       const { poses } = (frames === "other" ? scene.beside : scene).played;
-      if (!shown || shown.frames === 0 || !poses) return;
+      if (!shown || shown.frames === 0 || !poses || !momentOf(shown, scene.rate, at)) return;
       const picture = [at, move.id, shown.frames, shown.first, stage.version, poses.state].join();
       if (picture === drawn) return;
       drawn = picture;
       const to = canvas.current!;
       void stills.picture(
         () => {
-          if (!scene[frames]?.frames) return null;
-          const seen = momentOf(scene[frames], scene.rate, at);
+          const seen = scene[frames]?.frames ? momentOf(scene[frames], scene.rate, at) : null;
+          if (!seen) return null;
           const subject = pictureOf(seen, false, frames === "other" ? "other" : "shown");
           return { subject, through: seen, camera, setup: move.setup_id, size: [to.width, to.height] };
         },

@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { playedNow, queryClient } from "../api";
+import { framesOf, playedNow, queryClient } from "../api";
 import { documentNow, useDocuments } from "../document/edit";
 import { pixelsOf } from "../film/size";
 import { seenThrough } from "../film/seen";
 import type { Document, MachineView, PictureLine, Take } from "../generated/types";
 import { holdsWheels, useFloor } from "../live/link";
-import { decodeMove, momentOf } from "../moves";
+import { momentWhenReady } from "../moves";
 import { stage } from "../render/stage";
 import { stills } from "../render/still";
 import { eyeOf, pictureAmong, pictureOf } from "../state/picture";
-import { bytes, json, tell } from "../server";
+import { json, tell } from "../server";
 import { chosenOf, lookedOf } from "../state/looked";
 import { moment, scene } from "../state/now";
 
@@ -75,7 +75,7 @@ const madeOf = (take: Take) => useDocuments.getState().versions.pictures[take.id
 async function drawTake(document: Document, take: Take): Promise<boolean> {
   const looked = lookedOf(document, chosenOf(document, take.id)?.id ?? null);
   if (!looked) return false;
-  const move = decodeMove(await bytes(`moves/${looked.move.id}/frames?`));
+  const move = await framesOf(looked.move.id);
   if (move.frames === 0) return false;
   const made_of = madeOf(take);
   const { id, setup_id } = looked.move;
@@ -84,7 +84,8 @@ async function drawTake(document: Document, take: Take): Promise<boolean> {
   const rate = document.scene.rate.num / document.scene.rate.den;
   const left = () => scene.document?.scene.id !== document.scene.id;
   for (const [part, share] of PARTS.entries()) {
-    const at = momentOf(move, rate, (move.first + share * (move.frames - 1)) / rate);
+    const at = await momentWhenReady(move, rate, (move.first + share * (move.frames - 1)) / rate);
+    if (!at) return left();
     const size = pixelsOf(looked.camera, LONG);
     const subject = pictureAmong(played, { setup: setup_id, machine }, at, false);
     await stills.picture(

@@ -13,7 +13,7 @@ use crate::http::problem::{Outcome, Problem};
 use crate::http::sent::Json;
 use rocket::form::{self, FromFormField, ValueField};
 use rocket::{FromForm, get, post};
-use rovnek_core::evaluate::frames as frames_of;
+use rovnek_core::evaluate::{frame_numbers, frames_at, path};
 use rovnek_core::follow::SHORT_M;
 use rovnek_core::framing::{self, ShotSize};
 use rovnek_core::ids::{MoveId, PerformerId};
@@ -67,35 +67,53 @@ pub async fn machine(app: &App, id: IdOf<MoveId>) -> Outcome<Json<MachineView>> 
 }
 
 /// The frames of a move, for playing; `docs/wire.md`.
-#[get("/moves/<id>/frames?<stage>")]
-pub async fn frames(app: &App, id: IdOf<MoveId>, stage: Option<Stage>) -> Outcome<Vec<u8>> {
+#[get("/moves/<id>/frames?<stage>&<around>")]
+pub async fn frames(
+    app: &App,
+    id: IdOf<MoveId>,
+    stage: Option<Stage>,
+    around: Option<usize>,
+) -> Outcome<Vec<u8>> {
     let IdOf(id) = id;
     app.compute(Urgency::Picture, move |app| {
         let (scene, m) = load(app, id)?;
-        frames_bytes(&scene, &m, stage.unwrap_or_default().of(&m))
+        frames_bytes(&scene, &m, stage.unwrap_or_default().of(&m), around)
     })
     .await
 }
 
-fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8>> {
+/// Frames of a window; a move with no more is sent as a whole.
+const WINDOW: usize = 1200;
+
+/// The frames of the window that has the frame `around` in it, and the one after them, so that frames are
+/// mixed across its end; without `around` all of them.
+fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion, around: Option<usize>) -> Outcome<Vec<u8>> {
     let camera = &m.camera;
-    let frames = frames_of(motion, &*m.rig, scene.rate);
+    let numbers = frame_numbers(motion, scene.rate);
+    let (first, count) = (numbers.start, numbers.len());
+    let from = around.map_or(0, |frame| {
+        let place = frame.saturating_sub(first).min(count.saturating_sub(1));
+        place - place % WINDOW
+    });
+    let to = around.map_or(count, |_| count.min(from + WINDOW + 1));
+    let frames = frames_at(motion, &*m.rig, scene.rate, first + from..first + to);
     let Scenery { people, playing, .. } = m.among(motion);
     let riders: Vec<usize> = playing.riders(m.of.setup_id).collect();
     let carried: usize = riders.iter().map(|i| playing.movers[*i].bodies.len()).sum();
     let (axes, bodies) = (m.rig.axes().len(), m.rig.bodies().len());
-    let mut out = Vec::with_capacity(64 + frames.len() * 4 * (24 + axes + 7 * (bodies + carried)));
-    let first = frames.first().map_or(0, |f| scene.rate.frame_at(f.time_s));
+    let mut out =
+        Vec::with_capacity(64 + count * 12 + frames.len() * 4 * (24 + axes + 7 * (bodies + carried)));
+    let path = path(motion, &*m.rig, scene.rate);
     // Where it jumps: the frame from which on it is on the other side, and the place between frames.
     let place = |cut: &f64| cut * scene.rate.hz() - first as f64;
     let cuts: Vec<(u32, f32)> = motion
         .cuts
         .iter()
         .map(place)
-        .filter(|place| *place > 0.0 && place.ceil() < frames.len() as f64)
+        .filter(|place| *place > 0.0 && place.ceil() < count as f64)
         .map(|place| ((place - 1e-6).ceil() as u32, place as f32))
         .collect();
-    for word in [first, frames.len(), axes, bodies, riders.len(), cuts.len()] {
+    for word in [first, count, axes, bodies, riders.len(), cuts.len(), from, frames.len(), WINDOW] {
         out.extend_from_slice(&(word as u32).to_le_bytes());
     }
     for (frame, place) in cuts {
@@ -107,6 +125,9 @@ fn frames_bytes(scene: &Scene, m: &Evaluated, motion: &Motion) -> Outcome<Vec<u8
         for word in [u32::from(kind), id, mover.bodies.len() as u32] {
             out.extend_from_slice(&word.to_le_bytes());
         }
+    }
+    for position in path {
+        position.to_array().into_iter().for_each(|number| put(&mut out, number));
     }
     let timebase = scene.timebase();
     for frame in &frames {
@@ -210,11 +231,12 @@ pub enum Part {
 }
 
 /// A move under treatments that are tried while a control is dragged; nothing of it is kept.
-#[post("/moves/<id>/preview?<part>&<asked..>", data = "<treatments>")]
+#[post("/moves/<id>/preview?<part>&<around>&<asked..>", data = "<treatments>")]
 pub async fn preview(
     app: &App,
     id: IdOf<MoveId>,
     part: Part,
+    around: Option<usize>,
     asked: CurvesQuery,
     treatments: Json<List<Treatment>>,
 ) -> Outcome<Vec<u8>> {
@@ -224,7 +246,7 @@ pub async fn preview(
         let (scene, m) =
             loaded(app, app.current().around(id, |moves, from| moves.tried(from, id, &treatments))?)?;
         match part {
-            Part::Frames => frames_bytes(&scene, &m, &m.now),
+            Part::Frames => frames_bytes(&scene, &m, &m.now, around),
             Part::Lanes => lanes_of(&m, &asked),
             Part::Figures => {
                 Ok(serde_json::to_vec(&figures_of(app, &scene, &m)).expect("figures are plain data"))

@@ -174,13 +174,15 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     let word = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
     let (frames, axes, bodies) = (word(4), count("axes"), count("bodies"));
     assert_eq!((word(0), word(8), word(12), word(16)), (0, axes, bodies, 0));
-    assert_eq!(bytes.len(), 24 + frames * 4 * (1 + 23 + axes + 7 * bodies));
+    assert_eq!((word(24), word(28)), (0, frames));
+    let path = frames * 12;
+    assert_eq!(bytes.len(), 36 + path + frames * 4 * (1 + 23 + axes + 7 * bodies));
     let spoken = |packed: usize| {
         let [h, m, s, f] = (packed as u32).to_be_bytes();
         json!(format!("{h:02}:{m:02}:{s:02}:{f:02}"))
     };
     assert_eq!(
-        json!([spoken(word(24)), spoken(word(24 + 4 * 30))]),
+        json!([spoken(word(36 + path)), spoken(word(36 + path + 4 * 30))]),
         s.post("/api/scene/timecodes", "[0, 1.25]").1
     );
     sentence(s.post("/api/scene/timecodes", "[0, 1e9]"), 422);
@@ -199,7 +201,8 @@ fn a_keyed_move_is_looked_at_treated_and_taken_away_without_being_rolled() {
     let bytes = s.get(&format!("/api/moves/{id}/frames")).into_bytes().unwrap();
     let word = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().unwrap()) as usize;
     assert_eq!((word(0), word(4)), (48, frames - 48 - 24));
-    assert_eq!(json!([spoken(word(24))]), s.post("/api/scene/timecodes", "[2]").1);
+    let path = word(4) * 12;
+    assert_eq!(json!([spoken(word(36 + path))]), s.post("/api/scene/timecodes", "[2]").1);
     for (file, count) in [("csv", (length - 3.0) * 24.0), ("axes", (length - 3.0) * 120.0)] {
         let (_, rows) = taken(&s, id, file);
         assert_eq!((rows[0][0], rows.len()), (2.0, count as usize + 1), "{file}");
@@ -500,6 +503,46 @@ fn another_stop_or_lens_on_a_take_changes_its_pictures_and_not_the_take() {
     assert_eq!(s.json("/api/document")["takes"][0], take);
     s.undo();
     assert_eq!(taken(&s, 1, "csv"), before);
+}
+
+/// A long move is read window by window: together the windows are the move, each with the first frame of the
+/// next one, and the path is whole in each.
+#[test]
+fn the_frames_of_a_long_move_are_read_by_window() {
+    let s = Served::demo();
+    assert_eq!(s.replace("/scenes/1/length_s", json!(120.0)).0, Status::Ok);
+    let keys = json!([{"time_s": 0.0, "value": 0.0}, {"time_s": 119.0, "value": 60.0}]);
+    let keyed = json!({"setup_id": 1, "source": {"kind": "curves"}, "curves": {"swing": keys}});
+    assert_eq!(
+        s.edit("a long move", json!([{"op": "add", "path": "/moves/new:1", "value": keyed}])).0,
+        Status::Ok
+    );
+    let id = s.json("/api/document")["moves"].as_array().unwrap().last().unwrap()["id"].clone();
+    let read = |query: &str| s.get(&format!("/api/moves/{id}/frames{query}")).into_bytes().unwrap();
+    let word = |bytes: &[u8], k: usize| u32::from_le_bytes(bytes[4 * k..][..4].try_into().unwrap()) as usize;
+    let whole = read("");
+    let [count, axes, bodies] = [1, 2, 3].map(|k| word(&whole, k));
+    assert!(count > 2400, "{count} frames");
+    let stride = 4 * (23 + axes + 7 * bodies);
+    // Jumps and riders are none, so the path begins behind the nine words.
+    let path = |bytes: &[u8]| bytes[36..36 + 12 * count].to_vec();
+    let row = |bytes: &[u8], place: usize| {
+        let start = 36 + 12 * count + 4 * word(bytes, 7);
+        bytes[start + (place - word(bytes, 6)) * stride..][..stride].to_vec()
+    };
+    for (around, from, frames) in
+        [(0, 0, 1201), (1199, 0, 1201), (1200, 1200, 1201), (99_999, 2400, count - 2400)]
+    {
+        let window = read(&format!("?around={around}"));
+        assert_eq!((word(&window, 1), word(&window, 6), word(&window, 7)), (count, from, frames), "{around}");
+        assert!(path(&window) == path(&whole));
+        for place in [from, from + frames - 1] {
+            assert!(row(&window, place) == row(&whole, place), "frame {place} around {around}");
+        }
+    }
+    // Under treatments that are tried, too.
+    let tried = s.post(&format!("/api/moves/{id}/preview?part=frames&around=1300"), "[]".into());
+    assert_eq!(tried.0, Status::Ok);
 }
 
 /// What the dial finds in the place of a treatment is what the figures say once it stands there.

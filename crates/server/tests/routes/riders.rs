@@ -73,10 +73,10 @@ fn who_stands_on_a_dolly_goes_as_its_keys_have_it() {
     let number = |at: usize| f64::from(f32::from_le_bytes(frames[at..at + 4].try_into().unwrap()));
     let (count, axes, bodies, riders) = (word(4), word(8), word(12), word(16));
     assert_eq!((riders, word(20)), (2, 0));
-    assert_eq!((word(24), word(28), word(32)), (2, piece as usize, 1));
-    assert_eq!((word(36), word(40)), (1, who as usize));
-    let stride = 4 * (23 + axes + 7 * (bodies + 1 + word(44)));
-    let row = |frame: usize| 24 + 12 * riders + 4 * count + frame * stride;
+    assert_eq!((word(36), word(40), word(44)), (2, piece as usize, 1));
+    assert_eq!((word(48), word(52)), (1, who as usize));
+    let stride = 4 * (23 + axes + 7 * (bodies + 1 + word(56)));
+    let row = |frame: usize| 36 + 12 * riders + 16 * count + frame * stride;
     assert_eq!(frames.len(), row(count));
     let crates = way(&s, "crate");
     for frame in [0, 48, 120] {
