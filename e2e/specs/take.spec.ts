@@ -170,7 +170,7 @@ test("a real recording comes in, is smoothed like any other, and can be undone",
   await expect(finder!).toBeVisible();
   const divider = app.getByRole("separator", { name: "Between picture and curves" });
   await divider.press("ArrowUp");
-  await expect(divider).toHaveAttribute("aria-valuenow", "50");
+  await expect(divider).toHaveAttribute("aria-valuenow", "47");
   await divider.dblclick();
   await expect(divider).toHaveAttribute("aria-valuenow", "52");
   // Time is zoomed at the playhead, for curves and ruler alike: the same place is another time then.

@@ -1,13 +1,33 @@
 //! The live floor on loopback while a take is recorded: from a command sent to the first state
-//! frame that shows it, and how evenly frames come.
+//! frame that shows it, and how evenly frames come; alone, and beside ten pages that watch.
 
 use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
 use std::process::{Command, Stdio};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Instant;
 use tungstenite::{Message, connect};
 
 fn main() {
+    for watching in [0, 10] {
+        measure(watching);
+    }
+}
+
+/// Gaps between the state frames that a page gets, milliseconds, until it is over.
+fn watch(port: u16, over: &AtomicBool) -> Vec<f64> {
+    let (mut socket, _) = connect(format!("ws://127.0.0.1:{port}/api/live")).expect("a socket");
+    let (mut gaps, mut last) = (Vec::new(), None::<Instant>);
+    while !over.load(Ordering::Relaxed) {
+        let Ok(Message::Binary(_)) = socket.read() else { continue };
+        let now = Instant::now();
+        gaps.extend(last.replace(now).map(|last| now.duration_since(last).as_secs_f64() * 1e3));
+    }
+    gaps
+}
+
+fn measure(watching: usize) {
     let port = TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).expect("a free port").port();
     let mut child = Command::new(env!("CARGO_BIN_EXE_rovnek"))
         .args(["demo", "--port", &port.to_string()])
@@ -21,6 +41,13 @@ fn main() {
         socket.send(Message::text(text)).expect("sent")
     };
     send(&mut socket, r#"{"do":"roll","count_in_s":0}"#.into());
+    let over = Arc::new(AtomicBool::new(false));
+    let watchers: Vec<_> = (0..watching)
+        .map(|_| {
+            let over = over.clone();
+            std::thread::spawn(move || watch(port, &over))
+        })
+        .collect();
 
     let (mut latencies, mut gaps) = (Vec::new(), Vec::new());
     let (mut last, mut asked) = (None::<Instant>, None::<Instant>);
@@ -51,22 +78,33 @@ fn main() {
             );
         }
     }
+    over.store(true, Ordering::Relaxed);
+    let mut seen: Vec<f64> = watchers.into_iter().flat_map(|w| w.join().expect("it watched")).collect();
     let _ = child.kill();
     let _ = child.wait();
     let at = |list: &mut Vec<f64>, share: f64| {
         list.sort_by(f64::total_cmp);
         list[((list.len() - 1) as f64 * share) as usize]
     };
+    println!("with {watching} pages that watch:");
     println!(
-        "input to state while recording: median {:.1} ms, 99th percentile {:.1} ms (targets 17 and 34)",
+        "  input to state while recording: median {:.1} ms, 99th percentile {:.1} ms (targets 17 and 34)",
         at(&mut latencies, 0.5),
         at(&mut latencies, 0.99)
     );
     println!(
-        "state frames: median gap {:.2} ms, 1st to 99th percentile {:.2} to {:.2} ms over {} frames (16.67 wanted)",
+        "  state frames: median gap {:.2} ms, 1st to 99th percentile {:.2} to {:.2} ms over {} frames (16.67 wanted)",
         at(&mut gaps, 0.5),
         at(&mut gaps, 0.01),
         at(&mut gaps, 0.99),
         gaps.len()
     );
+    if watching > 0 {
+        println!(
+            "  their state frames: median gap {:.2} ms, 99th percentile {:.2} ms over {} frames",
+            at(&mut seen, 0.5),
+            at(&mut seen, 0.99),
+            seen.len()
+        );
+    }
 }

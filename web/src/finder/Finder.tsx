@@ -195,7 +195,11 @@ function Hint({ machine, document }: { machine: MachineView | null; document: Do
       style={{
         marginLeft: "auto",
         display: "flex",
-        gap: 10,
+        // A hint that does not fit goes onto a second line, which is not shown: none is cut.
+        flexWrap: "wrap",
+        justifyContent: "flex-end",
+        height: 19,
+        columnGap: 10,
         fontSize: 12,
         color: ink.chalkDim,
         whiteSpace: "nowrap",
@@ -204,7 +208,7 @@ function Hint({ machine, document }: { machine: MachineView | null; document: Do
         overflow: "hidden",
       }}
     >
-      {[...keys, ["R", "record a take"]].map(([key, word]) => (
+      {[["R", "record a take"], ...keys].map(([key, word]) => (
         <span key={word}>
           <span className="key">{key}</span> {word}
         </span>

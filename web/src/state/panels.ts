@@ -1,4 +1,4 @@
-import { setView, useView, type SideView } from "./view";
+import { setView, useView } from "./view";
 
 /** The panels of Operate by task: what a group is called, its key, and its panels with their words. */
 export const groups = [
@@ -36,13 +36,11 @@ export const groups = [
     ],
   },
   { name: "takes", key: "F10", panels: [["takes", "Takes"]] },
-] as const satisfies readonly {
-  name: string;
-  key: string;
-  panels: readonly (readonly [SideView, string])[];
-}[];
+] as const;
 
 export type Group = (typeof groups)[number];
+/** Name of a panel of Operate. */
+export type SideView = Group["panels"][number][0];
 
 export const sides: readonly SideView[] = groups.flatMap((g): SideView[] => g.panels.map(([side]) => side));
 

@@ -4,6 +4,15 @@ import type { Form, PerformerId } from "../generated/types";
 /** Tool of the hand on the plan. */
 export type Tool = "pick" | "room" | "path" | Form["kind"];
 
+/** Panels beside the plan in Set, and their labels. */
+export const setPanels = [
+  ["pieces", "Pieces"],
+  ["cast", "Cast"],
+  ["setups", "Setups"],
+  ["camera", "Camera"],
+] as const;
+export type SetPanel = (typeof setPanels)[number][0];
+
 interface SetState {
   tool: Tool;
   /** Places of a path that is being drawn for somebody new. */
@@ -17,7 +26,7 @@ interface SetState {
   /** Grid, metres; 0 is off. */
   grid: number;
   /** Content of the panel at the right. */
-  panel: "pieces" | "cast" | "setups" | "camera";
+  panel: SetPanel;
   /** The setup whose eye the picture is seen through; none from outside. */
   through: number | null;
 }

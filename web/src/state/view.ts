@@ -1,19 +1,8 @@
+import type { SideView } from "./panels";
 import type { Station } from "./stationList";
 import { create } from "zustand";
 import type { CurvesOf, MoveId } from "../generated/types";
 import type { Window } from "./window";
-
-export type SideView =
-  | "profile"
-  | "around"
-  | "machine"
-  | "positions"
-  | "inputs"
-  | "camera"
-  | "setups"
-  | "devices"
-  | "roll"
-  | "takes";
 
 /** Panels beside the picture in Shape, and their labels. */
 export const shapePanels = [

@@ -1,11 +1,12 @@
 import { Button } from "@mui/material";
+import type { ReactNode } from "react";
 import type { Camera, Document, MoverView, MachineView, SetView, Setup } from "../generated/types";
 import { useKindWord } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";
 import { DevicesPanel } from "../devices/DevicesPanel";
 import { Deck } from "../deck/Deck";
-import { Divider, useShare } from "../form/Divider";
+import { Divided } from "../form/Divided";
 import { Finder } from "../finder/Finder";
 import { SecondCamera } from "../finder/SecondCamera";
 import { useFloor } from "../live/link";
@@ -18,6 +19,7 @@ import { PositionsPanel } from "../machine/PositionsPanel";
 import { RollPanel } from "../roll/RollPanel";
 import type { Looked } from "../state/looked";
 import { goToStation } from "../state/stations";
+import type { SideView } from "../state/panels";
 import { useView, type Shown } from "../state/view";
 import { ImportPanel } from "../takes/ImportPanel";
 import { Compare } from "../takes/Compare";
@@ -52,8 +54,6 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
   const trouble = useFloor((s) => s.status?.trouble);
   const shown = useView((s) => s.shown);
   const log = useView((s) => s.log);
-  const picture = useShare("operate", PICTURE);
-  const plan = useShare("plan", PLAN);
   const rig = looked?.rig ?? setup.rig;
   const hung = rig.kind === "telescopic_crane" || rig.kind === "jib" ? rig : null;
   const views: Record<Shown, React.ReactNode> = {
@@ -64,125 +64,123 @@ export function Operate({ document, set, figures, camera, setup, looked, other, 
     around: <Around document={document} />,
     second: <SecondCamera document={document} />,
   };
+  // A panel is one line here, and one in `state/panels.ts`: its word, and the task that it belongs to.
+  const panels: Record<SideView, ReactNode> = {
+    profile: views.profile,
+    around: views.around,
+    machine: <MachinePanel key={setup.id} document={document} setup={setup} machine={machine} />,
+    positions: <PositionsPanel key={setup.id} document={document} setup={setup} />,
+    inputs: <InputsPanel machine={machine} kind={rig.kind} />,
+    camera: <SetupCamera key={setup.id} document={document} figures={figures} setup={setup} onFloor />,
+    setups: <SetupList document={document} />,
+    roll: <RollPanel document={document} setup={setup} machine={machine} />,
+    devices: <DevicesPanel setup={setup} />,
+    takes: <TakeList document={document} />,
+  };
   return (
     <main
       style={{
         display: "grid",
         rowGap: 8,
         padding: 8,
-        gridTemplate: `minmax(0, 1fr) auto / minmax(0, ${100 * picture}fr) 10px minmax(330px, ${100 - 100 * picture}fr)`,
+        gridTemplate: "minmax(0, 1fr) auto / minmax(0, 1fr)",
         minHeight: 0,
         minWidth: 0,
       }}
     >
-      <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
-        {log ? (
-          <TakeLog document={document} />
-        ) : looked && other ? (
-          <Compare document={document} looked={looked} other={other} camera={camera} machine={machine} />
-        ) : (
-          <div
-            style={{
-              height: "100%",
-              display: "grid",
-              gap: 8,
-              gridTemplate:
-                shown.length > 2
-                  ? "minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr) minmax(0, 1fr)"
-                  : `minmax(0, 1fr) / repeat(${shown.length}, minmax(0, 1fr))`,
-            }}
-          >
-            {shown.map((view) => (
-              <div key={view} data-testid={`view-${view}`} style={{ minWidth: 0, minHeight: 0 }}>
-                {views[view]}
+      <Divided
+        upright
+        name="operate"
+        usual={PICTURE}
+        label="Between picture and plan"
+        least={330}
+        parts={[
+          <div style={{ position: "relative", minHeight: 0, minWidth: 0 }}>
+            {log ? (
+              <TakeLog document={document} />
+            ) : looked && other ? (
+              <Compare document={document} looked={looked} other={other} camera={camera} machine={machine} />
+            ) : (
+              <div
+                style={{
+                  height: "100%",
+                  display: "grid",
+                  gap: 8,
+                  gridTemplate:
+                    shown.length > 2
+                      ? "minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr) minmax(0, 1fr)"
+                      : `minmax(0, 1fr) / repeat(${shown.length}, minmax(0, 1fr))`,
+                }}
+              >
+                {shown.map((view) => (
+                  <div key={view} data-testid={`view-${view}`} style={{ minWidth: 0, minHeight: 0 }}>
+                    {views[view]}
+                  </div>
+                ))}
               </div>
-            ))}
-          </div>
-        )}
-        {document.scene.pieces.length === 0 && (
-          <div
-            style={{
-              position: "absolute",
-              left: 0,
-              right: 0,
-              top: "58%",
-              display: "flex",
-              justifyContent: "center",
-              alignItems: "baseline",
-              gap: 10,
-              color: ink.chalkDim,
-            }}
-          >
-            Nothing stands on the stage yet.
-            <Button color="primary" title="Alt 1" onClick={() => goToStation("set")}>
-              Build the set
-            </Button>
-          </div>
-        )}
-        {trouble && (
-          <div
-            role="alert"
-            style={{
-              position: "absolute",
-              left: 20,
-              right: 20,
-              top: 36,
-              padding: "8px 12px",
-              background: ink.slate1,
-              border: `1px solid ${ink.rec}`,
-              borderRadius: 4,
-            }}
-          >
-            {trouble}
-          </div>
-        )}
-      </div>
-      <Divider upright name="operate" usual={PICTURE} label="Between picture and plan" />
-      <div
-        style={{
-          display: "grid",
-          // What is wider than the side scrolls within its panel and pushes nothing off the screen.
-          gridTemplateColumns: "minmax(0, 1fr)",
-          gridTemplateRows: shown.includes("plan")
-            ? "auto minmax(0, 1fr)"
-            : `minmax(0, ${100 * plan}fr) 10px auto minmax(0, ${100 - 100 * plan}fr)`,
-          minHeight: 0,
-        }}
-      >
-        {!shown.includes("plan") && (
-          <>
-            {views.plan}
-            <Divider name="plan" usual={PLAN} label="Between plan and panel" />
-          </>
-        )}
-        <PanelGroups />
-        <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
-          {importing ? (
-            <ImportPanel />
-          ) : side === "profile" ? (
-            views.profile
-          ) : side === "around" ? (
-            views.around
-          ) : side === "machine" ? (
-            <MachinePanel key={setup.id} document={document} setup={setup} machine={machine} />
-          ) : side === "positions" ? (
-            <PositionsPanel key={setup.id} document={document} setup={setup} />
-          ) : side === "inputs" ? (
-            <InputsPanel machine={machine} kind={rig.kind} />
-          ) : side === "camera" ? (
-            <SetupCamera key={setup.id} document={document} figures={figures} setup={setup} onFloor />
-          ) : side === "devices" ? (
-            <DevicesPanel setup={setup} />
-          ) : side === "roll" ? (
-            <RollPanel document={document} setup={setup} machine={machine} />
-          ) : side === "setups" ? (
-            <SetupList document={document} />
-          ) : (
-            <TakeList document={document} />
-          )}
-        </div>
-      </div>
-      <div style={{ gridColumn: "1 / -1", minWidth: 0 }}>
+            )}
+            {document.scene.pieces.length === 0 && (
+              <div
+                style={{
+                  position: "absolute",
+                  left: 0,
+                  right: 0,
+                  top: "58%",
+                  display: "flex",
+                  justifyContent: "center",
+                  alignItems: "baseline",
+                  gap: 10,
+                  color: ink.chalkDim,
+                }}
+              >
+                Nothing stands on the stage yet.
+                <Button color="primary" title="Alt 1" onClick={() => goToStation("set")}>
+                  Build the set
+                </Button>
+              </div>
+            )}
+            {trouble && (
+              <div
+                role="alert"
+                style={{
+                  position: "absolute",
+                  left: 20,
+                  right: 20,
+                  top: 36,
+                  padding: "8px 12px",
+                  background: ink.slate1,
+                  border: `1px solid ${ink.rec}`,
+                  borderRadius: 4,
+                }}
+              >
+                {trouble}
+              </div>
+            )}
+          </div>,
+          <Divided
+            name="plan"
+            usual={PLAN}
+            label="Between plan and panel"
+            parts={[
+              shown.includes("plan") ? null : views.plan,
+              <div
+                style={{
+                  display: "grid",
+                  // What is wider than the side scrolls within its panel and pushes nothing off the screen.
+                  gridTemplate: "auto minmax(0, 1fr) / minmax(0, 1fr)",
+                  minHeight: 0,
+                }}
+              >
+                <PanelGroups />
+                <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
+                  {importing ? <ImportPanel /> : panels[side]}
+                </div>
+              </div>,
+            ]}
+          />,
+        ]}
+      />
+      <div style={{ minWidth: 0 }}>
         <Deck
           machine={machine}
           kind={rig.kind}

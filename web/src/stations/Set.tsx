@@ -1,9 +1,9 @@
 import { Button, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { enqueueSnackbar } from "notistack";
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef, type ReactNode } from "react";
 import { kindOfFile, titleOf, useBringIn, useImportKinds } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
-import { Divider, useShare } from "../form/Divider";
+import { Divided } from "../form/Divided";
 import { SetupList } from "../camera/SetupList";
 import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
 import { keyHandler } from "../state/keyHandler";
@@ -15,7 +15,7 @@ import { kinds, wordOf } from "../set/kinds";
 import { PieceList } from "../set/PieceList";
 import { SetPlan } from "../set/SetPlan";
 import { SetPicture } from "../set/SetPicture";
-import { pick, setSet, useSetState, type Tool, take } from "../state/set";
+import { pick, setPanels, setSet, useSetState, type SetPanel, type Tool, take } from "../state/set";
 import { ink } from "../theme";
 
 interface Props {
@@ -36,95 +36,113 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
   const edits = useEdits(document);
   const panel = useSetState((s) => s.panel);
   const through = useSetState((s) => s.through);
-  const wide = useShare("set", WIDE);
-  const high = useShare("set plan", PLAN);
-  const room = useShare("set room", ROOM);
   useSetKeys(document, edits);
   const looked = document.setups.find((s) => s.id === through && !s.binned) ?? null;
+  const listed = (label: string, parts: ReactNode) => (
+    <section className="panel scroll" aria-label={label} style={{ height: "100%" }}>
+      {parts}
+    </section>
+  );
+  // A panel is one line here, and its label in `setPanels`.
+  const panels: Record<SetPanel, ReactNode> = {
+    pieces: listed(
+      "Pieces and numbers",
+      <>
+        <Inspector document={document} edits={edits} />
+        <PieceList document={document} edits={edits} />
+      </>,
+    ),
+    cast: listed("Cast", <Cast document={document} edits={edits} />),
+    setups: <SetupList document={document} />,
+    camera: (
+      <SetupCamera
+        key={(looked ?? setup).id}
+        document={document}
+        figures={figures}
+        setup={looked ?? setup}
+        onFloor={(looked ?? setup).id === setup.id}
+      />
+    ),
+  };
   return (
     <main
       style={{
         display: "grid",
         padding: 8,
-        gridTemplateColumns: `112px minmax(0, ${100 * wide}fr) 10px minmax(320px, ${100 - 100 * wide}fr)`,
-        gridTemplateRows: "minmax(0, 1fr)",
+        gridTemplate: "minmax(0, 1fr) / 112px minmax(0, 1fr)",
         minHeight: 0,
         minWidth: 0,
       }}
     >
       <Palette />
-      <div
-        style={{
-          display: "grid",
-          gridTemplate: `minmax(0, ${100 * high}fr) 10px minmax(0, ${100 - 100 * high}fr) / minmax(0, 1fr)`,
-          minHeight: 0,
-        }}
-      >
-        <SetPlan document={document} set={set} figures={figures} edits={edits} />
-        <Divider name="set plan" usual={PLAN} label="Between plan and elevation" />
-        <Elevation document={document} set={set} figures={figures} edits={edits} />
-      </div>
-      <Divider upright name="set" usual={WIDE} label="Between plan and room" />
-      <div
-        style={{
-          display: "grid",
-          gridTemplate: `minmax(0, ${100 * room}fr) 10px auto minmax(0, ${100 - 100 * room}fr) / minmax(0, 1fr)`,
-          minHeight: 0,
-        }}
-      >
-        <SetPicture document={document} setup={looked} camera={looked?.camera ?? camera} floor={setup} />
-        <Divider name="set room" usual={ROOM} label="Between room and panel" />
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={panel}
-          onChange={(_, v: typeof panel | null) => v && setSet({ panel: v })}
-          aria-label="Panel"
-          sx={{
-            "& .MuiToggleButton-root": {
-              flex: 1,
-              py: "1px",
-              textTransform: "none",
-              borderColor: ink.slate3,
-              color: ink.chalkDim,
-            },
-            "& .Mui-selected": { color: `${ink.slate0} !important`, background: `${ink.chalk} !important` },
-          }}
-        >
-          <ToggleButton value="pieces">Pieces</ToggleButton>
-          <ToggleButton value="cast">Cast</ToggleButton>
-          <ToggleButton value="setups">Setups</ToggleButton>
-          <ToggleButton value="camera">Camera</ToggleButton>
-        </ToggleButtonGroup>
-        <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
-          {panel === "setups" ? (
-            <SetupList document={document} />
-          ) : panel === "camera" ? (
-            <SetupCamera
-              key={(looked ?? setup).id}
-              document={document}
-              figures={figures}
-              setup={looked ?? setup}
-              onFloor={(looked ?? setup).id === setup.id}
-            />
-          ) : (
-            <section
-              className="panel scroll"
-              aria-label={panel === "cast" ? "Cast" : "Pieces and numbers"}
-              style={{ height: "100%" }}
-            >
-              {panel === "cast" ? (
-                <Cast document={document} edits={edits} />
-              ) : (
-                <>
-                  <Inspector document={document} edits={edits} />
-                  <PieceList document={document} edits={edits} />
-                </>
-              )}
-            </section>
-          )}
-        </div>
-      </div>
+      <Divided
+        upright
+        name="set"
+        usual={WIDE}
+        label="Between plan and room"
+        least={320}
+        parts={[
+          <Divided
+            name="set plan"
+            usual={PLAN}
+            label="Between plan and elevation"
+            parts={[
+              <SetPlan document={document} set={set} figures={figures} edits={edits} />,
+              <Elevation document={document} set={set} figures={figures} edits={edits} />,
+            ]}
+          />,
+          <Divided
+            name="set room"
+            usual={ROOM}
+            label="Between room and panel"
+            parts={[
+              <SetPicture
+                document={document}
+                setup={looked}
+                camera={looked?.camera ?? camera}
+                floor={setup}
+              />,
+              <div
+                style={{
+                  display: "grid",
+                  gridTemplate: "auto minmax(0, 1fr) / minmax(0, 1fr)",
+                  minHeight: 0,
+                }}
+              >
+                <ToggleButtonGroup
+                  exclusive
+                  size="small"
+                  value={panel}
+                  onChange={(_, v: typeof panel | null) => v && setSet({ panel: v })}
+                  aria-label="Panel"
+                  sx={{
+                    "& .MuiToggleButton-root": {
+                      flex: 1,
+                      py: "1px",
+                      textTransform: "none",
+                      borderColor: ink.slate3,
+                      color: ink.chalkDim,
+                    },
+                    "& .Mui-selected": {
+                      color: `${ink.slate0} !important`,
+                      background: `${ink.chalk} !important`,
+                    },
+                  }}
+                >
+                  {setPanels.map(([name, label]) => (
+                    <ToggleButton key={name} value={name}>
+                      {label}
+                    </ToggleButton>
+                  ))}
+                </ToggleButtonGroup>
+                <div className="grows" style={{ minHeight: 0, marginTop: 6 }}>
+                  {panels[panel]}
+                </div>
+              </div>,
+            ]}
+          />,
+        ]}
+      />
     </main>
   );
 }

@@ -1,5 +1,5 @@
 import { Button, MenuItem, Select } from "@mui/material";
-import { memo } from "react";
+import { memo, type ReactNode } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
 import type { Camera, Document, MachineView, MoverView, SetView } from "../generated/types";
 import { BesideFinder } from "../finder/BesideFinder";
@@ -9,7 +9,7 @@ import { changeOwnCamera, dropOwnCamera } from "../move/edits";
 import { jobOf } from "../move/jobs";
 import { Plan } from "../plan/Plan";
 import { Toggle } from "../form/rows";
-import { Divider, useShare } from "../form/Divider";
+import { Divided } from "../form/Divided";
 import { FiguresPanel } from "../shape/FiguresPanel";
 import { FilesPanel } from "../shape/FilesPanel";
 import { Lanes } from "../shape/Lanes";
@@ -18,7 +18,7 @@ import { Treatments } from "../shape/Treatments";
 import { lookable, ofOne, type Looked } from "../state/looked";
 import { moment } from "../state/now";
 import { goToStation } from "../state/stations";
-import { lookAt, setView, shapePanels, useView } from "../state/view";
+import { lookAt, setView, shapePanels, useView, type ShapePanel } from "../state/view";
 import { ink } from "../theme";
 
 const rawMoment = () => moment("raw");
@@ -47,12 +47,6 @@ export const Shape = memo(function Shape({
   const job = useFloor((s) => (looked ? jobOf(s.jobs, looked.move.id) : undefined));
   const shaped = useView((s) => s.shaped);
   const beside = useView((s) => s.beside);
-  const share = useShare("shape", PICTURE);
-  const wide = useShare("shape beside", WIDE);
-  const rows =
-    shaped === "both"
-      ? `minmax(0, ${100 * share}fr) 10px minmax(0, ${100 - 100 * share}fr)`
-      : "minmax(0, 1fr)";
   if (!looked || !machine) {
     return (
       <main
@@ -119,38 +113,46 @@ export const Shape = memo(function Shape({
         </Select>
         <Treatments document={document} looked={looked} machine={machine} job={job} />
       </div>
-      <div style={{ display: "grid", minHeight: 0, minWidth: 0, gridTemplateRows: rows }}>
-        {shaped !== "curves" && (
-          <div
-            style={{
-              display: "grid",
-              columnGap: beside ? 8 : 0,
-              gridTemplateColumns: beside
-                ? "minmax(0, 1fr) minmax(0, 1fr)"
-                : shaped === "both"
-                  ? `minmax(0, ${100 * wide}fr) 10px minmax(min(320px, 45%), ${100 - 100 * wide}fr)`
-                  : "minmax(0, 1fr)",
-              minHeight: 0,
-              minWidth: 0,
-            }}
-          >
-            {beside && (
-              <BesideFinder label="Raw finder" camera={camera} at={rawMoment}>
-                <b style={{ color: ink.chalkDim, fontWeight: 500 }}>raw</b>
-              </BesideFinder>
-            )}
-            <Finder camera={camera} document={document} machine={machine} compare />
-            {shaped === "both" && !beside && (
-              <>
-                <Divider upright name="shape beside" usual={WIDE} label="Between picture and panel" />
-                <Beside {...{ document, set, figures, looked, camera, machine }} />
-              </>
-            )}
-          </div>
-        )}
-        {shaped === "both" && <Divider name="shape" usual={PICTURE} label="Between picture and curves" />}
-        {shaped !== "picture" && <Lanes looked={looked} machine={machine} job={job} document={document} />}
-      </div>
+      <Divided
+        name="shape"
+        usual={PICTURE}
+        label="Between picture and curves"
+        parts={[
+          shaped === "curves" ? null : (
+            <Divided
+              upright
+              name="shape beside"
+              usual={WIDE}
+              label="Between picture and panel"
+              least="25%"
+              parts={[
+                <div
+                  style={{
+                    display: "grid",
+                    gap: 8,
+                    gridTemplate: `minmax(0, 1fr) / repeat(${beside ? 2 : 1}, minmax(0, 1fr))`,
+                    minHeight: 0,
+                    minWidth: 0,
+                  }}
+                >
+                  {beside && (
+                    <BesideFinder label="Raw finder" camera={camera} at={rawMoment}>
+                      <b style={{ color: ink.chalkDim, fontWeight: 500 }}>raw</b>
+                    </BesideFinder>
+                  )}
+                  <Finder camera={camera} document={document} machine={machine} compare />
+                </div>,
+                shaped === "both" && !beside ? (
+                  <Beside {...{ document, set, figures, looked, camera, machine }} />
+                ) : null,
+              ]}
+            />
+          ),
+          shaped === "picture" ? null : (
+            <Lanes looked={looked} machine={machine} job={job} document={document} />
+          ),
+        ]}
+      />
     </main>
   );
 });
@@ -172,6 +174,25 @@ function Beside({
   machine: MachineView;
 }) {
   const panel = useView((s) => s.shapePanel);
+  // A panel is one line here, and its label in `shapePanels`.
+  const panels: Record<ShapePanel, ReactNode> = {
+    figures: <FiguresPanel looked={looked} />,
+    path: (
+      <div style={{ position: "relative" }}>
+        <Plan document={document} set={set} figures={figures} machine={machine} near />
+      </div>
+    ),
+    camera: (
+      <CameraOfMove
+        key={looked.move.id}
+        document={document}
+        looked={looked}
+        camera={camera}
+        machine={machine}
+      />
+    ),
+    files: <FilesPanel document={document} looked={looked} />,
+  };
   return (
     <div
       style={{ display: "grid", gap: 6, gridTemplate: "auto minmax(0, 1fr) / minmax(0, 1fr)", minHeight: 0 }}
@@ -186,30 +207,29 @@ function Beside({
           />
         ))}
       </div>
-      {panel === "figures" && <FiguresPanel looked={looked} />}
-      {panel === "path" && (
-        <div style={{ position: "relative" }}>
-          <Plan document={document} set={set} figures={figures} machine={machine} near />
-        </div>
-      )}
-      {panel === "files" && <FilesPanel document={document} looked={looked} />}
-      {panel === "camera" && (
-        <CameraPanel
-          key={looked.move.id}
-          document={document}
-          title={`Camera of ${looked.title}${looked.move.camera ? ", its own" : ""}`}
-          camera={camera}
-          machine={machine}
-          onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
-        >
-          {looked.move.camera && (
-            <Button title="What was changed here is taken away" onClick={() => dropOwnCamera(looked)}>
-              {looked.take ? "As it was rolled" : "As in the setup"}
-            </Button>
-          )}
-        </CameraPanel>
-      )}
+      {panels[panel]}
     </div>
+  );
+}
+
+/** Camera of the move, which becomes its own when it is changed. */
+function CameraOfMove(props: { document: Document; looked: Looked; camera: Camera; machine: MachineView }) {
+  const { document, looked, camera, machine } = props;
+  const own = looked.move.camera;
+  return (
+    <CameraPanel
+      document={document}
+      title={`Camera of ${looked.title}${own ? ", its own" : ""}`}
+      camera={camera}
+      machine={machine}
+      onChange={(part, gesture) => changeOwnCamera(looked, part, gesture)}
+    >
+      {own && (
+        <Button title="What was changed here is taken away" onClick={() => dropOwnCamera(looked)}>
+          {looked.take ? "As it was rolled" : "As in the setup"}
+        </Button>
+      )}
+    </CameraPanel>
   );
 }
 

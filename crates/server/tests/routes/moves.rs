@@ -541,7 +541,7 @@ fn the_frames_of_a_long_move_are_read_by_window() {
         }
     }
     // Under treatments that are tried, too.
-    let tried = s.post(&format!("/api/moves/{id}/preview?part=frames&around=1300"), "[]".into());
+    let tried = s.post(&format!("/api/moves/{id}/preview?part=frames&around=1300"), "[]");
     assert_eq!(tried.0, Status::Ok);
 }
 
