@@ -9,6 +9,9 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Instant;
 use tungstenite::{Message, connect};
 
+/// Place of the first axis in a state frame, bytes; `docs/wire.md`.
+const AXES_AT: usize = 172;
+
 fn main() {
     for watching in [0, 10] {
         measure(watching);
@@ -60,7 +63,7 @@ fn measure(watching: usize) {
         }
         frames += 1;
         // The swing is axis 0; bit 8 of its flags says that a hand drives it.
-        let driven = bytes[132 + 12] & 8 != 0;
+        let driven = bytes[AXES_AT + 12] & 8 != 0;
         if let Some(sent) = asked
             && driven == on
         {
