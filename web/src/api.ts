@@ -213,22 +213,36 @@ function useTreated<T>(
   );
 }
 
-/** Frames of a move: the window that the playhead is in, and others as they are shown. */
-async function framesHere(ask: (how: string) => Promise<ArrayBuffer>): Promise<MoveFrames> {
+/**
+ * Frames of a move: the window that the playhead is in, and others as they are shown. Windows of two versions of
+ * the move are never put together.
+ */
+async function framesHere(id: MoveId, ask: (how: string) => Promise<ArrayBuffer>): Promise<MoveFrames> {
+  const version = () => useDocuments.getState().versions.moves[id];
+  const mine = version();
+  const same = () => {
+    if (version() !== mine) throw new Error("the move was changed meanwhile");
+  };
   const around = (frame: number) => ask(`around=${Math.max(0, frame)}`);
-  return new MoveFrames(await around(Math.floor(hereS() * scene.rate)), around);
+  return new MoveFrames(await around(Math.floor(hereS() * scene.rate)), async (frame) => {
+    same();
+    const answer = await around(frame);
+    same();
+    return answer;
+  });
 }
 
-export const useMove = (shown: Looked | undefined) => useTreated("frames", shown, framesHere);
+export const useMove = (shown: Looked | undefined) =>
+  useTreated("frames", shown, (ask) => framesHere(shown!.move.id, ask));
 
 /** A move before its treatments, whatever is tried of them. */
 export const useRawMove = (shown: Looked | undefined) =>
   useOfMove<MoveFrames>("raw", shown, (id) =>
-    framesHere((how) => bytes(`moves/${id}/frames?stage=raw&${how}`)),
+    framesHere(id as MoveId, (how) => bytes(`moves/${id}/frames?stage=raw&${how}`)),
   );
 
 /** Frames of a move that need not be on show. */
-export const framesOf = (id: MoveId) => framesHere((how) => bytes(`moves/${id}/frames?${how}`));
+export const framesOf = (id: MoveId) => framesHere(id, (how) => bytes(`moves/${id}/frames?${how}`));
 
 /** Columns that curves are asked for: about the pixels they are drawn on. */
 const columns = () => `columns=${window.screen.width > 1600 ? 1024 : 512}`;

@@ -51,9 +51,9 @@ const rows = [
 /** An answer of the server: some rows of a move, the first of them at a place. */
 function answer(
   sent: number[][],
-  how: { first?: number; cut?: number; from?: number; of?: number; window?: number },
+  how: { first?: number; cut?: number; from?: number; of?: number; window?: number; path?: number },
 ) {
-  const { first = 0, cut, from = 0, of = sent.length, window = 1200 } = how;
+  const { first = 0, cut, from = 0, of = sent.length, window = 1200, path = 0 } = how;
   const jumps = cut === undefined ? 0 : 8;
   const at = 48 + jumps + 12 * of;
   const buffer = new ArrayBuffer(at + sent.length * (4 + 31 * 4));
@@ -63,6 +63,7 @@ function answer(
     new Float32Array(buffer, 40, 1).set([cut]);
   }
   new Uint32Array(buffer, 36 + jumps, 3).set([2, 7, 1]);
+  new Float32Array(buffer, 48 + jumps, 3 * of).fill(path);
   new Uint32Array(buffer, at, sent.length).set([0x0100_0017, 0x0100_0100].slice(0, sent.length));
   new Float32Array(buffer, at + 4 * sent.length).set(sent.flat());
   return buffer;
@@ -137,6 +138,13 @@ test("a window of a move that was changed meanwhile is left out", async () => {
     answer([...rows, ...rows].slice(0, Math.min(3, of - from)), { from, of, window: 2 });
   const move = new MoveFrames(sent(6, 0), () => Promise.resolve(sent(5, 4)));
   expect(await momentWhenReady(move, 24, 5 / 24)).toBe(null);
+  // As long as it was, and another way.
+  const otherWay = () => Promise.resolve(answer(rows, { from: 4, of: 6, window: 2, path: 1 }));
+  expect(await momentWhenReady(new MoveFrames(sent(6, 0), otherWay), 24, 5 / 24)).toBe(null);
+  const sameWay = () => Promise.resolve(answer(rows, { from: 4, of: 6, window: 2 }));
+  const whole = new MoveFrames(sent(6, 0), sameWay);
+  await whole.readyBetween(4, 5);
+  expect(momentOf(whole, 24, 5 / 24)).not.toBe(null);
 });
 
 /** 61 samples at 30 a second on three columns; of the one axis: raw, then now. */

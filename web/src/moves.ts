@@ -63,6 +63,8 @@ type AskFrames = (around: number) => Promise<ArrayBuffer>;
 
 /** The part of a window, seen from its middle, beyond which the window beside it is asked for. */
 const NEAR = 0.3;
+/** Least time between two requests of a drawing loop for a window that fails, milliseconds. */
+const AGAIN_MS = 1000;
 
 /**
  * The frames of a move. A long move comes window by window, as its frames are shown: the first answer has one
@@ -80,6 +82,8 @@ export class MoveFrames {
   private readonly stride: number;
   private readonly known = new Map<number, FrameWindow>();
   private readonly asked = new Map<number, Promise<void>>();
+  /** When a window failed last, milliseconds of the page's clock. */
+  private readonly failed = new Map<number, number>();
 
   constructor(
     answer: ArrayBuffer,
@@ -106,9 +110,9 @@ export class MoveFrames {
     const k = Math.floor(frame / this.window);
     const known = this.known.get(k);
     const beside = frame / this.window - k - 0.5;
-    if (Math.abs(beside) > NEAR) void this.come(k + Math.sign(beside));
+    if (Math.abs(beside) > NEAR) this.wish(k + Math.sign(beside));
     if (!known) {
-      void this.come(k);
+      this.wish(k);
       return null;
     }
     const i = frame - k * this.window;
@@ -125,6 +129,17 @@ export class MoveFrames {
     await this.come(Math.floor(Math.min(Math.max(place, 0), this.frames - 1) / this.window));
   }
 
+  /** Resolves when all frames from one to another are there, by the scene's numbers: a film keeps one version. */
+  async readyBetween(from: number, to: number): Promise<void> {
+    for (let i = from; i <= to; i += this.window) await this.ready(i - this.first);
+    await this.ready(to - this.first);
+  }
+
+  /** Asks for a window from a drawing loop: not again at once where it failed. */
+  private wish(k: number) {
+    if (performance.now() - (this.failed.get(k) ?? -Infinity) > AGAIN_MS) void this.come(k);
+  }
+
   /** Asks for a window once; one that failed is asked for again when it is wanted again. */
   private come(k: number): Promise<void> {
     if (this.known.has(k) || k < 0 || k * this.window >= this.frames) return Promise.resolve();
@@ -134,12 +149,17 @@ export class MoveFrames {
       .then((answer) => {
         const { head, from, frames } = decodeFrames(answer);
         // The move was changed meanwhile: its new frames are on their way by themselves.
-        const same = head.frames === this.frames && head.axes === this.axes && from === k * this.window;
+        const way = this.path;
+        const same =
+          head.axes === this.axes &&
+          from === k * this.window &&
+          head.path.length === way.length &&
+          head.path.every((v, i) => v === way[i]);
         if (same) this.known.set(k, frames);
       })
       .finally(() => this.asked.delete(k));
     this.asked.set(k, coming);
-    coming.catch(() => undefined);
+    coming.catch(() => this.failed.set(k, performance.now()));
     return coming;
   }
 }

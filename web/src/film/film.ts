@@ -93,6 +93,7 @@ export async function writeFilm(document: Document, looked: Looked, wanted: Chos
   useFilm.setState({ writing: { done: 0, count, stop: false } });
   try {
     await window.document.fonts.load('500 20px "Spline Sans Mono"');
+    await move.readyBetween(from, to);
     await output.start();
     for (let i = 0; i < count; i++) {
       if (useFilm.getState().writing?.stop) return await output.cancel();
