@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import { validateBytes } from "gltf-validator";
 import { readFileSync } from "node:fs";
 import {
@@ -51,6 +52,33 @@ export async function readCamera(path: string, times: number[]) {
       return { position, forward, up };
     }),
   };
+}
+
+/** Lengths of a path on a plan, metres. */
+interface Measured {
+  along: number;
+  across: number;
+}
+
+/** First path of each role on a plan, as the browser's reader of SVG measures it: metres along it and across. */
+export async function measured(page: Page, path: string): Promise<Record<string, Measured>> {
+  return page.evaluate(
+    (text) => {
+      const read = new DOMParser().parseFromString(text, "image/svg+xml");
+      const svg = document.adoptNode(read.documentElement);
+      document.body.append(svg);
+      const scale = Number(/1 : ([0-9]+) on A3/.exec(svg.textContent!)![1]);
+      const paths = [...svg.querySelectorAll<SVGPathElement>("g[class] path")].toReversed();
+      const metres = (mm: number) => (mm * scale) / 1000;
+      const told = paths.map((path) => [
+        path.parentElement!.getAttribute("class")!,
+        { along: metres(path.getTotalLength()), across: metres(path.getBBox().width) },
+      ]);
+      svg.remove();
+      return Object.fromEntries(told) as Record<string, Measured>;
+    },
+    readFileSync(path, "utf8"),
+  );
 }
 
 /** Forward and up of pan, tilt, roll in degrees: pan right, tilt up, roll clockwise. */

@@ -217,7 +217,7 @@ test("a rail is bent round the conductor, changed on paper, and ridden", async (
   await added.fill(String((await setup(app)).rig.points![1]!.position[0]! + 0.9));
   await added.press("Enter");
   await expect(app.getByTestId("ride")).toContainText("jerks at");
-  await expect(app.getByTestId("rough").first()).toBeVisible();
+  await expect(app.locator("[data-role=rough]").first()).toBeVisible();
   await app.getByRole("button", { name: "Own tangent of point 1" }).click();
   await expect(app.getByRole("button", { name: "Own tangent of point 1" })).toHaveAttribute(
     "aria-pressed",

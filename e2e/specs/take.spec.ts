@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { looks, readCamera, readCsv, validate } from "../files.ts";
+import { looks, measured, readCamera, readCsv, validate } from "../files.ts";
 import { expect, open, roll, test } from "../server.ts";
 import { panel } from "../panels.ts";
 
@@ -48,6 +48,13 @@ test("drive, roll, play, smooth, compare, undo, take away, reload", async ({ app
   expect(now.at(-1)!.pan_deg).toBeCloseTo(before.at(-1)!.pan_deg!, 0);
   expect(now.at(Math.floor(now.length / 2))).not.toEqual(before.at(Math.floor(now.length / 2)));
   await handsOver(csv, glb);
+  // Chromium's reader of SVG measures the plan: the stage is 36 m wide, the camera goes as far as its rows say.
+  const plan = await measured(app, await download(app, "Plan (.svg)"));
+  expect(plan.dimension!.across).toBeCloseTo(36, 2);
+  const step = ([a, b]: [(typeof now)[0], (typeof now)[0]]) => Math.hypot(b.x_m! - a.x_m!, b.z_m! - a.z_m!);
+  const gone = now.slice(1).reduce((sum, row, i) => sum + step([now[i]!, row]), 0);
+  expect(gone).toBeGreaterThan(0.2);
+  expect(Math.abs(plan.path!.along - gone)).toBeLessThan(0.02);
 
   await app.keyboard.press("Control+z");
   await expect(app.getByRole("button", { name: "Redo smooth take 3" })).toBeEnabled();

@@ -41,7 +41,7 @@ import type {
   ReachView,
   Remedy,
   RigSpec,
-  SetView,
+  SetByPiece,
   Station,
   SetupId,
   SetupView,
@@ -53,6 +53,7 @@ import type {
   TreatmentQuestion,
   VersionsView,
 } from "./generated/types";
+import { setView } from "./render/setByPiece";
 import { bytes, json, send, tell } from "./server";
 import { lookedOf, type Looked } from "./state/looked";
 import { hereS, scene } from "./state/now";
@@ -81,7 +82,10 @@ const stretchOf = (performance: PerformanceId) => async (from_s: number) =>
 /** Set of a performance; each part of what is drawn of one is asked for anew when its own version changes. */
 const setOf = (performance: PerformanceId, versions: VersionsView) => ({
   queryKey: ["set", versions.sets[performance]],
-  queryFn: () => json<SetView>(`scene/solids?performance=${performance}`),
+  queryFn: () =>
+    setView(performance, (known) =>
+      json<SetByPiece>(`scene/solids?performance=${performance}`, send("POST", known)),
+    ),
   gcTime,
 });
 

@@ -60,3 +60,7 @@ export function outline(
 /** Points as an SVG path, closed. */
 export const closed = (points: Point[]) =>
   points.length ? `M${points.map((p) => `${p[0].toFixed(3)} ${p[1].toFixed(3)}`).join("L")}Z` : "";
+
+/** Points as an SVG path, open. */
+export const open = (points: Point[]) =>
+  points.length ? `M${points.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join("L")}` : "";

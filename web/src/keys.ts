@@ -95,7 +95,7 @@ const viewKeys: Record<string, Shown> = {
 const tools: Record<string, Tool> = {
   X: "room",
   P: "path",
-  ...Object.fromEntries(kinds.filter((k) => k.key).map((k) => [k.key!, k.kind])),
+  ...Object.fromEntries(kinds.flatMap(({ drawing: { key }, usual }) => (key ? [[key, usual.kind]] : []))),
 };
 
 /** The same for several keys. */

@@ -97,14 +97,14 @@ fn build() -> Outcome {
     cargo(&["build", "--release", "--package", "rovnek-server"])
 }
 
-fn binary() -> PathBuf {
+fn binary(profile: &str) -> PathBuf {
     let target = env::var_os("CARGO_TARGET_DIR").map_or_else(|| root().join("target"), PathBuf::from);
-    target.join("release/rovnek")
+    target.join(profile).join("rovnek")
 }
 
 fn demo(rest: &[String]) -> Outcome {
     build()?;
-    let mut demo = Command::new(binary());
+    let mut demo = Command::new(binary("release"));
     demo.arg("demo").args(rest);
     run(demo)
 }
@@ -115,10 +115,10 @@ const DEV_PORT: &str = "4780";
 /// The demo production, and the page served from its sources beside it, until either ends.
 fn dev() -> Outcome {
     build()?;
-    let mut server = Command::new(binary());
+    let mut server = Command::new(binary("release"));
     server.args(["demo", "--port", DEV_PORT]);
     let mut server =
-        server.spawn().map_err(|e| format!("{} could not be started: {e}", binary().display()))?;
+        server.spawn().map_err(|e| format!("{} could not be started: {e}", binary("release").display()))?;
     let page = run(command("web", "npm", &["run", "--silent", "dev"]));
     let _ = server.kill();
     let _ = server.wait();
@@ -164,7 +164,7 @@ fn reference() -> Outcome {
 
 fn bench() -> Outcome {
     let python = python("requirements.txt")?;
-    parts::build_all()?;
+    build()?;
     let mut bench = command(
         ".",
         env!("CARGO"),
@@ -175,21 +175,21 @@ fn bench() -> Outcome {
             "--bench", "smooth", "--bench", "chain", "--bench", "floor", "--bench", "live", "--bench", "load",
         ])
         .env("ROVNEK_PYTHON", python)
-        .env("ROVNEK_BIN", binary());
+        .env("ROVNEK_BIN", binary("release"));
     run(bench)?;
     parts::install_browser()?;
     npm_install("e2e")?;
     let mut measures = command("e2e", "npx", &["playwright", "test", "--config", "measures.config.ts"]);
-    measures.env("ROVNEK_BIN", binary());
+    measures.env("ROVNEK_BIN", binary("release"));
     run(measures)
 }
 
 fn shots() -> Outcome {
     parts::install_browser()?;
-    parts::build_all()?;
+    build()?;
     npm_install("e2e")?;
     let mut shots = command("e2e", "npx", &["playwright", "test", "--config", "shots.config.ts"]);
-    shots.env("ROVNEK_BIN", binary());
+    shots.env("ROVNEK_BIN", binary("release"));
     run(shots)
 }
 

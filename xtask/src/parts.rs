@@ -19,12 +19,14 @@ pub struct Part {
 pub fn tests() -> Vec<Part> {
     let part = |name, what, run| Part { name, what, run };
     vec![
-        part("install", "Chromium, packages, the recording that tests read", install),
+        part(
+            "build",
+            "what tests need, the binary with the page inside, tests and lints of all crates",
+            build,
+        ),
         part("page", "types, lint, format and unit tests of the page", page),
-        part("build", "the page, the binary with the page inside, and the tests of all crates", build_all),
         part("format", "cargo fmt", || cargo(&["fmt", "--all", "--check"])),
         part("rust", "tests of all crates", rust),
-        part("lint", "clippy", lint),
         part("e2e", "the real page in Chromium, and what it hands over, read by others", e2e),
     ]
 }
@@ -39,7 +41,7 @@ fn together(all: &[fn() -> Outcome]) -> Outcome {
 }
 
 fn install() -> Outcome {
-    together(&[install_browser, || npm_install("web"), || npm_install("e2e"), fetch_recordings])
+    together(&[install_browser, || npm_install("e2e"), fetch_recordings])
 }
 
 /// Debian's Chromium, a software OpenGL, and what looks into films.
@@ -115,14 +117,30 @@ fn page_script(folder: &str, scripts: &[&str]) -> Outcome {
 
 /// All crates but the one whose tests need a browser. One choice for building and for running: with
 /// another one the features of what they stand on are others too, and half of it is built again.
-const CRATES: [&str; 5] = ["test", "--release", "--workspace", "--exclude", "rovnek-e2e"];
+const CRATES: [&str; 5] = ["test", "--profile", PROFILE, "--workspace", "--exclude=rovnek-e2e"];
 
-/// Tests of the binary need the binary, so it is built with them; once, however many parts need it.
-pub fn build_all() -> Outcome {
+/// Profile that tests are built with.
+const PROFILE: &str = "checked";
+
+/// Cargo that compiles our own crates with clippy, so that nothing is compiled once to be linted and once to run. A
+/// warning is an error.
+fn linted(arguments: &[&str]) -> Command {
+    let mut cargo = command(".", env!("CARGO"), arguments);
+    cargo.env("RUSTC_WORKSPACE_WRAPPER", root().join("xtask/linted"));
+    cargo
+}
+
+/// While packages are fetched and unpacked the crates are compiled.
+fn build() -> Outcome {
+    together(&[install, build_all])
+}
+
+fn build_all() -> Outcome {
     static BUILT: OnceLock<Outcome> = OnceLock::new();
     let build = || {
         build_page()?;
-        cargo(&[&CRATES[..], &["--no-run"]].concat())
+        // Benches are compiled and linted as well, and run by `cargo xtask bench`.
+        run(linted(&[&CRATES[..], &["--all-targets", "--no-run"]].concat()))
     };
     BUILT.get_or_init(build).clone()
 }
@@ -132,21 +150,16 @@ fn rust() -> Outcome {
     build_all()?;
     // What building wrote is on the disk before tests ask how quickly takes are.
     run(command(".", "sync", &[]))?;
-    let mut tests = command(".", env!("CARGO"), &CRATES);
+    let mut tests = linted(&CRATES);
     tests.env("ROVNEK_RECORDING", recording()).env("ROVNEK_CAPTURE", &captures()[1]);
     run(tests)
-}
-
-fn lint() -> Outcome {
-    cargo(&["clippy", "--release", "--workspace", "--all-targets", "--", "-D", "warnings"])
 }
 
 fn e2e() -> Outcome {
     install()?;
     build_all()?;
-    let mut tests =
-        command(".", env!("CARGO"), &["test", "--release", "--package", "rovnek-e2e", "--", "--nocapture"]);
-    tests.env("ROVNEK_BIN", binary()).env("ROVNEK_RECORDING", recording());
+    let mut tests = linted(&["test", "--profile", PROFILE, "--package", "rovnek-e2e", "--", "--nocapture"]);
+    tests.env("ROVNEK_BIN", binary(PROFILE)).env("ROVNEK_RECORDING", recording());
     tests.env("ROVNEK_CAPTURE", &captures()[1]);
     run(tests)
 }

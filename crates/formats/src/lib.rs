@@ -13,6 +13,7 @@ mod gltf_file;
 mod gltf_motion;
 pub mod gltf_set;
 pub mod image_sequence;
+pub mod plan_svg;
 pub mod tracking;
 pub mod tum;
 

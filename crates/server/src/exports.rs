@@ -3,9 +3,10 @@
 use crate::evaluated::moves::Evaluated;
 use rovnek_core::evaluate::{frames, track_of_frames};
 use rovnek_core::motion::Motion;
+use rovnek_core::plan;
 use rovnek_core::playing::PerformanceTimeline;
 use rovnek_formats::glb::{self, Assets};
-use rovnek_formats::{WriteFormat, axes_csv};
+use rovnek_formats::{WriteFormat, axes_csv, plan_svg};
 use rovnek_store::model::Scene;
 use serde::Serialize;
 use std::str::FromStr;
@@ -35,10 +36,12 @@ enum As {
     Track(WriteFormat),
     /// The machine's axes at the full rate, CSV.
     Axes,
+    /// The plan of the move, SVG to scale.
+    Plan,
 }
 
 /// All kinds, in the order in which they are offered.
-pub const KINDS: [ExportKind; 5] = [
+pub const KINDS: [ExportKind; 6] = [
     ExportKind {
         name: WriteFormat::Csv.name(),
         label: "CSV",
@@ -79,6 +82,14 @@ pub const KINDS: [ExportKind; 5] = [
         media: "text/csv",
         of: As::Axes,
     },
+    ExportKind {
+        name: "plan",
+        label: "Plan (.svg)",
+        hint: "The plan to scale on A3: the set, the machine, the camera's path, the performers.",
+        ending: "plan.svg",
+        media: "image/svg+xml",
+        of: As::Plan,
+    },
 ];
 
 impl FromStr for ExportKind {
@@ -103,10 +114,29 @@ pub struct Around<'a> {
 
 /// The file of a move's motion, raw or treated, at the rate of the scene.
 pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
-    let As::Track(format) = kind.of else {
-        return axes_csv::write(&motion.samples, motion.first(), of.rig.axes());
+    let frames = || frames(motion, &*of.rig, around.scene.rate);
+    let format = match kind.of {
+        As::Track(format) => format,
+        As::Axes => return axes_csv::write(&motion.samples, motion.first(), of.rig.axes()),
+        As::Plan => {
+            let shot = plan::Shot {
+                stage: &around.scene.stage,
+                pieces: &around.scene.pieces,
+                playing: around.playing,
+                length_s: around.scene.length_s,
+                rig: &*of.rig,
+                camera: &of.camera,
+                frames: &frames(),
+                rate: around.scene.rate,
+            };
+            let title = plan_svg::Title {
+                what: &of.title,
+                scene: &format!("scene {}: {}", around.scene.number, around.scene.name),
+            };
+            return plan_svg::write(&shot.marks(), &title);
+        }
     };
-    let track = track_of_frames(&frames(motion, &*of.rig, around.scene.rate));
+    let track = track_of_frames(&frames());
     match format {
         WriteFormat::Glb => glb::write(&glb::Shot {
             name: of.title.clone(),

@@ -3754,10 +3754,6 @@ position: [number, number, number],
  */
 rotation: [number, number, number, number], 
 /**
- * Its outline from above.
- */
-footprint: Array<[number, number]>, 
-/**
  * For people and files: "arm stage 2".
  */
 name: string, 
@@ -3852,15 +3848,15 @@ piece: PieceId,
  */
 outline: Array<[number, number]>, };
 
-export type SetView = { 
+export type SetByPiece = { 
 /**
  * Pieces that are taken out for setups: which, and for which.
  */
 wild: Array<[PieceId, Array<SetupId>]>, 
 /**
- * Everything solid.
+ * The stage's floor, and every piece that is drawn.
  */
-solids: Array<SolidView>, 
+pieces: Array<PieceView>, 
 /**
  * Light sources of the set.
  */
@@ -3878,13 +3874,37 @@ cards: Array<CardView>,
  */
 meshes: Array<MeshView>, 
 /**
- * The set from above.
+ * Pieces on the plan, from the lowest to the topmost.
  */
-plan: Array<PiecePlan>, 
+plan: Array<PieceId>, 
 /**
  * Outlines of pieces that move, around each one's own foot.
  */
 outlines: Array<OutlineView>, };
+
+export type PieceView = { 
+/**
+ * Id of the piece in the scene; 0 for the stage's floor.
+ */
+piece: PieceId, 
+/**
+ * Version of what is drawn.
+ */
+version: string, 
+/**
+ * What is drawn; none for a version that the page has.
+ */
+drawn: PieceDrawn | null, };
+
+export type PieceDrawn = { 
+/**
+ * Everything solid; empty for a piece that is drawn with the performers.
+ */
+solids: Array<SolidView>, 
+/**
+ * The piece from above; none for the stage's floor.
+ */
+plan: PiecePlan | null, };
 
 export type MoverView = { 
 /**
@@ -4002,9 +4022,9 @@ push: number,
  */
 jerk: number, 
 /**
- * Places where that is felt: where, and how much.
+ * Number of places where that is felt.
  */
-rough: Array<[[number, number, number], number]>, };
+rough: number, };
 
 export type MachineView = { 
 /**
@@ -4027,6 +4047,10 @@ axes: Array<AxisView>,
  * Solids of the machine that never move: track, rail, pedestal.
  */
 fixed: Array<SolidView>, 
+/**
+ * What never moves of it, from above.
+ */
+plan: Array<PlanMark>, 
 /**
  * Line that the machine runs along; none for a machine without rail or track.
  */
@@ -4128,6 +4152,41 @@ ending: string,
  */
 media: string, };
 
+export type Drawing = { 
+/**
+ * Gesture on the plan.
+ */
+by: Gesture, 
+/**
+ * Key of the tool; none for a tool without a key.
+ */
+key: string | null, 
+/**
+ * It is as high as the stage.
+ */
+tall: boolean, 
+/**
+ * It stands in a wall.
+ */
+in_wall: boolean, 
+/**
+ * It runs along its longer side and is open towards the middle of the stage.
+ */
+faces_middle: boolean, 
+/**
+ * Height of its foot above the floor, metres.
+ */
+foot_m: number, 
+/**
+ * Parameter that reaches from the ceiling down to the foot; none for a piece that does not hang.
+ */
+hangs_by: string | null, 
+/**
+ * Parameter that counts repeats along a line, parameter of their spacing, and the spacing that is wanted,
+ * metres; none for a piece of one part.
+ */
+repeats: [string, string, number] | null, };
+
 export type Extent = { 
 /**
  * The parameter that is changed where somebody asks for another length; none where nothing is.
@@ -4150,6 +4209,8 @@ plus: number,
  */
 plus_of: string | null, };
 
+export type Gesture = "spot" | "line" | "area";
+
 export type PieceKind = { 
 /**
  * Name of the kind on screen.
@@ -4170,7 +4231,11 @@ extents: [Extent | null, Extent | null, Extent | null],
 /**
  * Offset of the middle from the foot along the piece's own z; none for a middle at the foot.
  */
-middle_z: Extent | null, };
+middle_z: Extent | null, 
+/**
+ * How a new piece is drawn on the plan; none for a piece that comes with a file.
+ */
+drawing: Drawing | null, };
 
 export type PiecePlan = { 
 /**
@@ -4206,7 +4271,7 @@ export type PlanMark = {
  */
 role: Role, } & ({ "shape": "areas", 
 /**
- * Corners of each.
+ * Corners of each outline.
  */
 outlines: Array<Array<[number, number]>>, } | { "shape": "leaf", 
 /**
@@ -4218,17 +4283,45 @@ hinge: [number, number],
  */
 closed: [number, number], 
 /**
- * Where it is open, a quarter turn on.
+ * Where the leaf is open, a quarter turn on.
  */
 open: [number, number], 
 /**
  * Radius of the circle, metres.
  */
-radius_m: number, });
+radius_m: number, } | { "shape": "lines", 
+/**
+ * Points of each line.
+ */
+lines: Array<Array<[number, number]>>, } | { "shape": "spots", 
+/**
+ * Middle of each circle.
+ */
+places: Array<[number, number]>, 
+/**
+ * Radius of the circles, metres.
+ */
+radius_m: number, } | { "shape": "words", 
+/**
+ * Middle of the words.
+ */
+at: [number, number], 
+/**
+ * What is written there.
+ */
+text: string, } | { "shape": "length", 
+/**
+ * One end.
+ */
+from: [number, number], 
+/**
+ * The other end.
+ */
+to: [number, number], });
 
 export type MarkShape = { "shape": "areas", 
 /**
- * Corners of each.
+ * Corners of each outline.
  */
 outlines: Array<Array<[number, number]>>, } | { "shape": "leaf", 
 /**
@@ -4240,15 +4333,43 @@ hinge: [number, number],
  */
 closed: [number, number], 
 /**
- * Where it is open, a quarter turn on.
+ * Where the leaf is open, a quarter turn on.
  */
 open: [number, number], 
 /**
  * Radius of the circle, metres.
  */
-radius_m: number, };
+radius_m: number, } | { "shape": "lines", 
+/**
+ * Points of each line.
+ */
+lines: Array<Array<[number, number]>>, } | { "shape": "spots", 
+/**
+ * Middle of each circle.
+ */
+places: Array<[number, number]>, 
+/**
+ * Radius of the circles, metres.
+ */
+radius_m: number, } | { "shape": "words", 
+/**
+ * Middle of the words.
+ */
+at: [number, number], 
+/**
+ * What is written there.
+ */
+text: string, } | { "shape": "length", 
+/**
+ * One end.
+ */
+from: [number, number], 
+/**
+ * The other end.
+ */
+to: [number, number], };
 
-export type Role = "wall" | "thing" | "glass" | "rail" | "tape" | "gap" | "way";
+export type Role = "wall" | "thing" | "glass" | "rail" | "tape" | "gap" | "way" | "track" | "sleeper" | "guide" | "rough" | "machine" | "person" | "walk" | "path" | "tick" | "sight" | "dimension";
 
 export type FollowView = { 
 /**
@@ -4686,6 +4807,10 @@ poses: Array<[number, number, number, number, number, number, number]>,
  * Its track or rail.
  */
 fixed: Array<SolidView>, 
+/**
+ * What never moves of its machine, from above.
+ */
+plan: Array<PlanMark>, 
 /**
  * For one that stays square to a card: the card, and its pose before the card's foot.
  */

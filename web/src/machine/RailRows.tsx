@@ -206,7 +206,7 @@ export function RailRows({
 
 /** How a rail rides at a walking pace. */
 function Ride({ line }: { line: LineView }) {
-  const rough = line.rough.length;
+  const { rough } = line;
   return (
     <p data-testid="ride" style={{ margin: "2px 0 4px", fontSize: 12.5 }}>
       <span className="num">{line.length_m.toFixed(2)}</span> m · at 1 m/s{" "}

@@ -1,6 +1,7 @@
 import { useLayoutEffect, useRef, useState } from "react";
-import type { Body, Document, MoverView, MachineView, SetView } from "../generated/types";
-import { closed, outline, turn, type Point } from "../geometry";
+import type { Body, Document, MoverView, MachineView } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
+import { closed, open, outline, turn, type Point } from "../geometry";
 import { link, useFloor } from "../live/link";
 import type { Vec } from "../machine/handles";
 import { inserted, useRail } from "../machine/rail";
@@ -12,9 +13,10 @@ import { ownBodies } from "../render/subject";
 import { useView } from "../state/view";
 import { ink } from "../theme";
 import { handlesNow, setupOnFloor, usePaperDrag, type Told } from "./drag";
+import { pathOf, pen } from "./inks";
 import { boxOf, within, type Box } from "./paper";
 import { useRighting } from "./righting";
-import { Fixed, Grid, Scale, SetOutlines, Wanted } from "./sheet";
+import { Grid, Marks, Scale, SetOutlines, Wanted } from "./sheet";
 
 interface Props {
   document: Document;
@@ -90,16 +92,9 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       <svg ref={sheet} viewBox={box} style={layer}>
         <Grid width={width} depth={depth} />
         <SetOutlines set={set} document={document} setup={setup} />
-        <Fixed machine={machine} />
+        <Marks marks={machine.plan} />
         {figures.map((f) => (
-          <path
-            key={f.name}
-            d={open(f.path.map((p) => [p[0], p[2]] as Point))}
-            fill="none"
-            stroke={ink.ink}
-            strokeWidth={0.07}
-            strokeDasharray="0.35 0.25"
-          />
+          <path key={f.name} d={open(f.path.map((p) => [p[0], p[2]] as Point))} {...pen("walk")} />
         ))}
         <Scale x={-width / 2} y={depth / 2 + 1.2} />
       </svg>
@@ -112,14 +107,8 @@ export function Plan({ document, set, figures, machine, near }: Props) {
         {...(live ? drag : hands)}
       >
         <g ref={moving}>
-          <path data-part="movers" fill={ink.paperFill} stroke={ink.ink} strokeWidth={0.06} />
-          <path
-            data-part="wedge"
-            fill={ink.blueprint}
-            fillOpacity={0.13}
-            stroke={ink.blueprint}
-            strokeWidth={0.06}
-          />
+          <path data-part="movers" {...pen("thing")} />
+          <path data-part="wedge" {...pen("sight")} />
           <path data-part="sharp" fill={ink.blueprint} fillOpacity={0.16} />
           <path
             data-part="raw"
@@ -137,7 +126,7 @@ export function Plan({ document, set, figures, machine, near }: Props) {
             strokeDasharray="0.25 0.18"
           />
           <circle data-part="ghost" r={0.16} fill="none" stroke={ink.paperBeyond} strokeWidth={0.08} />
-          <path data-part="now" fill="none" stroke={ink.blueprint} strokeWidth={0.1} />
+          <path data-part="now" {...pen("path")} />
           <path data-part="righted" fill={ink.paper} stroke={ink.ink} strokeWidth={0.06} />
           <path
             data-part="trails"
@@ -146,10 +135,10 @@ export function Plan({ document, set, figures, machine, near }: Props) {
             strokeWidth={0.05}
             strokeDasharray="0.12 0.1"
           />
-          <path data-part="standing" fill={ink.ink} opacity={0.4} />
-          <path data-part="machine" fill={ink.ink} />
+          <path data-part="standing" {...pen("machine")} opacity={0.4} />
+          <path data-part="machine" {...pen("machine")} />
           <g data-part="others" fill={ink.blueprint} />
-          <g data-part="people" />
+          <g data-part="people" {...pen("person")} />
           <circle
             data-part="camera"
             r={0.34}
@@ -186,9 +175,6 @@ const layer = {
   height: "100%",
   willChange: "transform",
 } as const;
-
-const open = (points: Point[]) =>
-  points.length ? `M${points.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join("L")}` : "";
 
 function drawMoving(g: SVGGElement, figures: MoverView[]) {
   const at = moment();
@@ -250,8 +236,8 @@ function othersOutline(live: boolean): string {
   return scene.played.views
     .filter((v) => v.id !== scene.setupId)
     .map((v) => {
-      const fixed = v.fixed.filter((s) => s.footprint.length > 2).map((s) => closed(s.footprint as Point[]));
-      return fixed.join("") + fromAbove(v.bodies, there.get(v.id) ?? v.poses.flat());
+      const built = v.plan.filter((mark) => mark.shape === "areas").map(pathOf);
+      return built.join("") + fromAbove(v.bodies, there.get(v.id) ?? v.poses.flat());
     })
     .join("");
 }
@@ -316,7 +302,6 @@ function drawPeople(g: SVGElement, figures: MoverView[], { sceneTime, movers }: 
     const circle = () => {
       const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");
       c.setAttribute("r", "0.38");
-      c.setAttribute("fill", ink.ink);
       return c;
     };
     g.replaceChildren(...people.map(circle));

@@ -1,9 +1,9 @@
 import { useMemo } from "react";
-import type { Document, MachineView, SetView, SetupId } from "../generated/types";
-import { closed } from "../geometry";
+import type { Document, PlanMark, SetupId } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import { Hatch } from "../set/Hatch";
 import { pieceRoute } from "../set/routes";
-import { paint } from "./inks";
+import { paint, pathOf, pen } from "./inks";
 import { font, ink } from "../theme";
 import { toldText, type Told } from "./drag";
 
@@ -136,41 +136,7 @@ export function Wanted({ told }: { told: Told }) {
   );
 }
 
-/** Fixed parts of the machine: track, rail, and places where it jerks. */
-export function Fixed({ machine }: { machine: MachineView }) {
-  const { fixed, line } = machine;
-  return (
-    <g>
-      {line && (
-        <path
-          data-testid="machine-line"
-          d={line.points.map((p, i) => `${i ? "L" : "M"}${p[0].toFixed(2)} ${p[2].toFixed(2)}`).join("")}
-          fill="none"
-          stroke={ink.paperShade}
-          strokeWidth={0.1}
-        />
-      )}
-      {fixed
-        .filter((s) => s.footprint.length > 2)
-        .map((s, i) => (
-          <path
-            key={i}
-            d={closed(s.footprint)}
-            fill={s.material === "timber" ? ink.paperShade : ink.ink}
-            opacity={s.material === "timber" ? 0.6 : 1}
-          />
-        ))}
-      {line?.rough.map(([at], i) => (
-        <g key={i} data-testid="rough">
-          <circle cx={at[0]} cy={at[2]} r={0.42} fill="none" stroke={ink.beyond} strokeWidth={0.12} />
-          <path
-            d={`M${at[0] - 0.16} ${at[2] + 0.2}l0.16 -0.4l0.16 0.4`}
-            fill="none"
-            stroke={ink.beyond}
-            strokeWidth={0.1}
-          />
-        </g>
-      ))}
-    </g>
-  );
+/** Marks of the plan, each in the ink of its role. */
+export function Marks({ marks }: { marks: PlanMark[] }) {
+  return marks.map((mark, i) => <path key={i} data-role={mark.role} d={pathOf(mark)} {...pen(mark.role)} />);
 }

@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { expect, test } from "vitest";
-import type { SetView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import { shadeOf } from "./bake";
 
 /** Numbers from 0 to 1, the same in every run. */

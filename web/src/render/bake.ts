@@ -1,5 +1,6 @@
 import * as THREE from "three";
-import type { Body, PieceId, SetView } from "../generated/types";
+import type { Body, PieceId } from "../generated/types";
+import type { SetView } from "./setByPiece";
 
 /**
  * The set as one mesh with the light painted into its corners. Lamps at night make a place, but a

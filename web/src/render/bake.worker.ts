@@ -1,4 +1,4 @@
-import type { SetView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import { bakeSet } from "./bake";
 
 /** Paints the set beside the page, so that a hand on the plan never waits for it. */

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { SetView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 
 export type Card = SetView["cards"][number];
 

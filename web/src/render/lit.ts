@@ -1,5 +1,6 @@
 import * as THREE from "three";
-import type { Body, SetView } from "../generated/types";
+import type { Body } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import { geometryOf, lightAt, shadeOf } from "./bake";
 import { empty, paintFocus, type Focus } from "./materials";
 

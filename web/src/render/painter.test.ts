@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { SetView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import type { Baked } from "./bake";
 import { Painter } from "./painter";
 

@@ -1,4 +1,4 @@
-import type { SetView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import type { Baked } from "./bake";
 
 /** A set that waits for its light. */

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { meshBytes } from "../api";
-import type { PieceId, SetView, SetupId } from "../generated/types";
+import type { PieceId, SetupId } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import { ink } from "../theme";
 import type { Baked } from "./bake";
 import type { CardImages } from "./cardImages";

@@ -1,6 +1,7 @@
 import { LRUCache } from "lru-cache";
 import * as THREE from "three";
-import type { MoverView, PieceId, SetView } from "../generated/types";
+import type { MoverView, PieceId } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import { shownMm } from "../lens";
 import type { Camera } from "../generated/types";
 import { ink, room } from "../theme";

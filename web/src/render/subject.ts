@@ -1,4 +1,5 @@
-import type { Body, Camera, MoverView, SetView, SetupId, SetupView, SolidView } from "../generated/types";
+import type { Body, Camera, MoverView, SetupId, SetupView, SolidView } from "../generated/types";
+import type { SetView } from "./setByPiece";
 import type { Acting } from "../live/wire";
 import type { Performance } from "../performance";
 

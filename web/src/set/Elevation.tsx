@@ -1,5 +1,6 @@
 import { useMemo, useRef, useState } from "react";
-import type { Document, MoverView, Piece, SetView } from "../generated/types";
+import type { Document, MoverView, Piece } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import { closed, outline, type Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { font, ink } from "../theme";

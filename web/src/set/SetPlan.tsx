@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Document, MoverView, Piece, SetView } from "../generated/types";
+import type { Document, MoverView, Piece } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { holdPictures } from "../state/hand";

@@ -1,20 +1,20 @@
 import { expect, test } from "vitest";
-import type { Stage } from "../generated/types";
-import { kindOf, kinds, middleOf, newForm, newPiece, settable, sizeOf, withSize } from "./kinds";
+import type { Form, Stage } from "../generated/types";
+import { footOf, kindOf, kinds, middleOf, newForm, newPiece, settable, sizeOf, withSize } from "./kinds";
 
 const stage = { height_m: 6.2 } as Stage;
 const drawn: [number, number] = [3.4, 1.7];
 
-test.each(kinds.map((k) => [k.kind, k] as const))(
+test.each(kinds.map((k) => [k.usual.kind, k] as const))(
   "a new %s is of its kind, as long as it was drawn",
   (_, kind) => {
     for (const size of [null, drawn]) {
       const form = newForm(kind, stage, size);
-      expect(form.kind).toBe(kind.kind);
+      expect(form.kind).toBe(kind.usual.kind);
       const own = sizeOf(form);
       if (!own) expect(["chair", "lamp", "mark"]).toContain(form.kind);
       else {
-        if (size && kind.draw !== "spot") expect(Math.max(own[0], own[2])).toBeGreaterThan(3.3);
+        if (size && kind.drawing.by !== "spot") expect(Math.max(own[0], own[2])).toBeGreaterThan(3.3);
         expect(withSize(form, own)).toEqual(form);
       }
     }
@@ -22,8 +22,7 @@ test.each(kinds.map((k) => [k.kind, k] as const))(
 );
 
 test("what a handle changes is not said twice; what a length is made of is", () => {
-  const labels = (kind: (typeof kinds)[number]["kind"]) =>
-    settable(newForm(kindOf(kind)!, stage, null)).map((p) => p.label);
+  const labels = (kind: Form["kind"]) => settable(newForm(kindOf(kind)!, stage, null)).map((p) => p.label);
   expect(labels("wall")).toEqual(["of"]);
   expect(labels("stair")).toEqual(["steps", "rise", "run"]);
   expect(labels("pillars")).toEqual(["count", "spacing", "thickness", "guards"]);
@@ -32,7 +31,7 @@ test("what a handle changes is not said twice; what a length is made of is", () 
 });
 
 test("a size that is asked for is the size there is", () => {
-  const sized = (kind: (typeof kinds)[number]["kind"], size: [number, number, number]) =>
+  const sized = (kind: Form["kind"], size: [number, number, number]) =>
     sizeOf(withSize(newForm(kindOf(kind)!, stage, null), size));
   expect(sized("wall", [7, 3, 0.2])).toEqual([7, 3, 0.2]);
   expect(sized("door", [1.1, 2.2, 9])).toEqual([1.1, 2.2, 0.3]);
@@ -61,7 +60,7 @@ test("a lamp hangs from the ceiling, and is not let down to the floor of a low s
   for (const height_m of [2, 4, 6.2, 12]) {
     const lamp = kindOf("lamp")!;
     const form = newForm(lamp, { height_m } as Stage, null);
-    const foot = lamp.foot!({ height_m } as Stage);
+    const foot = footOf(lamp, { height_m } as Stage);
     if (form.kind !== "lamp") throw new Error(form.kind);
     expect(foot).toBeGreaterThanOrEqual(0.5);
     expect(foot + form.cord).toBeCloseTo(height_m, 6);

@@ -1,72 +1,19 @@
 import { pieceKinds } from "../generated/pieces";
 import { valueOf, withValue } from "../form/params";
-import type { Extent, Form, Param, Piece, PieceKind, Stage } from "../generated/types";
-
-/** How a piece is put on the plan: with one click, along a line, or over an area. */
-export type Draw = "spot" | "line" | "area";
+import type { Drawing, Extent, Form, Param, Piece, PieceKind, Stage } from "../generated/types";
 
 /** Whole lengths along a piece's own x, y and z; none where a length does not mean anything. */
 export type Size = [number, number | null, number];
 
-interface Kind {
-  kind: Form["kind"];
-  key?: string;
-  draw: Draw;
-  /** True for a piece as high as the stage. */
-  tall?: boolean;
-  /** A new one, where it is more than the usual one in the size that was drawn. */
-  make?: (stage: Stage, size: [number, number] | null) => Form;
-  /** Height of its foot when it is new. */
-  foot?: (stage: Stage) => number;
-  /** Stands in a wall. */
-  inWall?: boolean;
-}
+/** A kind of piece that can be drawn on the plan. */
+export type Kind = PieceKind & { drawing: Drawing };
 
 const step = (v: number) => Math.round(v * 1000) / 1000;
-const underCeiling = (stage: Stage) => Math.min(5, Math.max(0.5, stage.height_m - 1.2));
 
 /** Every kind that can be drawn, in the order of the palette. */
-export const kinds: Kind[] = [
-  { kind: "wall", key: "W", draw: "line", tall: true },
-  { kind: "door", key: "D", draw: "line", inWall: true },
-  { kind: "window", key: "N", draw: "line", inWall: true, foot: () => 1 },
-  { kind: "opening", key: "U", draw: "line", inWall: true },
-  { kind: "block", key: "B", draw: "area" },
-  { kind: "round", key: "Y", draw: "area" },
-  { kind: "stair", key: "S", draw: "spot" },
-  { kind: "platform", key: "F", draw: "area" },
-  { kind: "ramp", draw: "area" },
-  {
-    kind: "pillars",
-    key: "Q",
-    draw: "line",
-    make: (stage, size) => {
-      const gaps = size ? Math.max(1, Math.round(size[0] / 7)) : 0;
-      const spacing = size ? step(size[0] / gaps) : 4;
-      return { kind: "pillars", count: gaps + 1, spacing, width: 0.5, height: stage.height_m, base: true };
-    },
-  },
-  { kind: "gallery", key: "G", draw: "area" },
-  { kind: "rails", key: "R", draw: "line" },
-  { kind: "tram", key: "T", draw: "spot" },
-  { kind: "vehicle", key: "V", draw: "spot" },
-  { kind: "workbench", key: "H", draw: "spot" },
-  { kind: "table", draw: "area" },
-  { kind: "chair", key: "C", draw: "spot" },
-  {
-    kind: "lamp",
-    key: "E",
-    draw: "spot",
-    foot: underCeiling,
-    make: (stage) => ({
-      kind: "lamp",
-      cord: step(Math.max(0.4, stage.height_m - underCeiling(stage))),
-    }),
-  },
-  { kind: "mark", key: "M", draw: "spot" },
-];
+export const kinds: Kind[] = pieceKinds.filter((kind): kind is Kind => kind.drawing !== null);
 
-export const kindOf = (kind: Form["kind"]) => kinds.find((k) => k.kind === kind);
+export const kindOf = (kind: Form["kind"]) => kinds.find((k) => k.usual.kind === kind);
 
 /** Descriptions of the kinds. */
 const described = Object.fromEntries(pieceKinds.map((k) => [k.usual.kind, k])) as Record<
@@ -76,14 +23,34 @@ const described = Object.fromEntries(pieceKinds.map((k) => [k.usual.kind, k])) a
 
 export const wordOf = (kind: Form["kind"]) => described[kind].word;
 
-/** A new one; `size` is what was drawn, and missing after a mere click. */
-export function newForm(kind: Kind, stage: Stage, size: [number, number] | null): Form {
-  if (kind.make) return kind.make(stage, size);
-  const { usual } = described[kind.kind];
+/** True for a piece whose depth is dragged on the plan: not drawn as a line, and its depth is one of its numbers. */
+export const hasDepth = (kind: Form["kind"]) =>
+  !!described[kind].extents[2]?.path && described[kind].drawing?.by !== "line";
+
+/** Height of the foot of a new piece above the floor, metres; what hangs leaves room below a low ceiling. */
+export const footOf = ({ drawing }: Kind, stage: Stage) =>
+  drawing.hangs_by ? Math.min(drawing.foot_m, Math.max(0.5, stage.height_m - 1.2)) : drawing.foot_m;
+
+/** Form of a new piece; `drawn` is the size on the plan, and missing after a mere click. */
+export function newForm(kind: Kind, stage: Stage, drawn: [number, number] | null): Form {
+  const { usual, drawing } = kind;
   const [x, y, z] = sizeOf(usual) ?? [1, 1, 1];
-  const high = kind.tall ? stage.height_m : y;
-  return withSize(usual, [size?.[0] ?? x, high, (kind.draw === "area" && size?.[1]) || z]);
+  const high = drawing.tall ? stage.height_m : y;
+  let form = usual;
+  if (drawing.repeats && drawn) {
+    const [count, , apart] = drawing.repeats;
+    form = withValue(form, count, Math.max(1, Math.round(drawn[0] / apart)) + 1);
+  }
+  if (drawing.hangs_by) {
+    const cord = Math.max(0.4, stage.height_m - footOf(kind, stage));
+    form = withValue(form, drawing.hangs_by, step(cord));
+  }
+  const long = drawing.repeats && drawn ? drawn[0] + repeatedWidth(form) : (drawn?.[0] ?? x);
+  return withSize(form, [long, high, (drawing.by === "area" && drawn?.[1]) || z]);
 }
+
+/** Length that a row of repeats has besides their spacing, metres: a line is drawn from middle to middle. */
+const repeatedWidth = (form: Form) => number(form, described[form.kind].extents[0]?.plus_of ?? null);
 
 const number = (form: Form, path: string | null) => (path === null ? 0 : Number(valueOf(form, path)));
 

@@ -3,10 +3,11 @@ import type { Piece, SetupId } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
 import { scene } from "../state/now";
+import { pen } from "../plan/inks";
 import { font, ink } from "../theme";
 import type { Drawn } from "./drawn";
 import { placed } from "./placed";
-import { middleOf, sizeOf, wordOf } from "./kinds";
+import { hasDepth, middleOf, sizeOf, wordOf } from "./kinds";
 import { useShown } from "./shown";
 import type { Box } from "./snap";
 
@@ -228,18 +229,8 @@ export function Handles({
   const places: Point[] = [-1, 0, 1]
     .flatMap((x) => [-1, 0, 1].map((z): Point => [x, z]))
     .filter(([x, z]) => x || z);
-  const flat = [
-    "wall",
-    "door",
-    "window",
-    "opening",
-    "rails",
-    "tram",
-    "workbench",
-    "pillars",
-    "card",
-  ].includes(piece.form.kind);
-  const useful = places.filter(([x, z]) => (flat ? z === 0 : x !== 0 || z !== 0));
+  const deep = hasDepth(piece.form.kind);
+  const useful = places.filter(([, z]) => deep || z === 0);
   return (
     <g>
       <polygon
@@ -290,7 +281,7 @@ function Dimension({ a, b, text, px }: { a: Point; b: Point; text: string; px: (
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
   const [nx, nz] = [(-(b[1] - a[1]) / length) * px(5), ((b[0] - a[0]) / length) * px(5)];
   return (
-    <g stroke={ink.blueprint} strokeWidth={px(1)}>
+    <g {...pen("dimension")} strokeWidth={px(1)}>
       <path
         d={`M${a}L${b}M${a[0] - nx} ${a[1] - nz}l${2 * nx} ${2 * nz}M${b[0] - nx} ${b[1] - nz}l${2 * nx} ${2 * nz}`}
       />

@@ -9,7 +9,7 @@ export function byKind(pieces: Piece[], sought: string): { kind: Kind; list: Pie
   const has = (p: Piece) =>
     p.name.toLowerCase().includes(wanted) || wordOf(p.form.kind).toLowerCase().includes(wanted);
   const order = (kind: Kind) => {
-    const place = kinds.findIndex((k) => k.kind === kind);
+    const place = kinds.findIndex((k) => k.usual.kind === kind);
     return place < 0 ? kinds.length : place;
   };
   const found = new Map<Kind, Piece[]>();

@@ -37,7 +37,9 @@ const NEAR_M = 0.1;
 function standsIn(wall: Piece, p: Piece): boolean {
   const [x, z] = unplaced([p.position[0], p.position[2]], wall);
   const [length, , thick] = sizeOf(wall);
-  return !!kindOf(p.form.kind)?.inWall && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2;
+  return (
+    !!kindOf(p.form.kind)?.drawing.in_wall && Math.abs(z) <= thick / 2 + NEAR_M && Math.abs(x) <= length / 2
+  );
 }
 
 /** Changes of a room that gets another width and depth about its middle: its walls, and the pieces in them. */

@@ -1,7 +1,7 @@
 import type { Piece, Stage } from "../generated/types";
 import type { Point } from "../geometry";
 import { placed, unplaced } from "./placed";
-import { kindOf, middleOf, newForm, newPiece, sizeOf, withSize, wordOf, type Size } from "./kinds";
+import { footOf, kindOf, middleOf, newForm, newPiece, sizeOf, withSize, type Size } from "./kinds";
 import { round, snapAngle, snapMove, snapPoint, type Box } from "./snap";
 import type { Tool } from "../state/set";
 
@@ -64,17 +64,18 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
   if (tool === "room") return clicked ? [] : room(a, b, stage.height_m, pieces);
   const kind = kindOf(tool as never);
   if (!kind) return [];
-  const foot = kind.foot?.(stage) ?? 0;
-  const number = Math.max(0, ...pieces.map((p) => (p.form.kind === "mark" ? p.form.number : 0))) + 1;
-  const name = kind.kind === "mark" ? `mark ${number}` : wordOf(kind.kind);
+  const { drawing } = kind;
+  const foot = footOf(kind, stage);
+  const number = Math.max(0, ...pieces.map((p) => ("number" in p.form ? p.form.number : 0))) + 1;
+  const name = "number" in kind.usual ? `${kind.word} ${number}` : kind.word;
   const made = (form: Piece["form"], [x, z]: Point, turn = 0) =>
     newPiece(
       name,
-      form.kind === "mark" ? { ...form, number } : form,
+      "number" in form ? { ...form, number } : form,
       [round(x), foot, round(z)],
       round(((turn % 360) + 360) % 360),
     );
-  if (kind.inWall) {
+  if (drawing.in_wall) {
     const inA = wallAt(sheet, a);
     if (inA) {
       const along = placed([unplaced(b, inA.wall)[0], 0], inA.wall);
@@ -83,9 +84,9 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
       return [made(newForm(kind, stage, clicked ? null : [round(length), 0]), middle, inA.wall.turn_deg)];
     }
   }
-  if (kind.draw === "spot" || clicked) return [made(newForm(kind, stage, null), a)];
+  if (drawing.by === "spot" || clicked) return [made(newForm(kind, stage, null), a)];
   const middle: Point = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-  if (kind.draw === "line") {
+  if (drawing.by === "line") {
     const end = free ? b : snapAngle(a, b);
     const length = Math.hypot(end[0] - a[0], end[1] - a[1]);
     const turn = (Math.atan2(end[1] - a[1], end[0] - a[0]) * 180) / Math.PI;
@@ -97,9 +98,8 @@ export function draft(sheet: Sheet, tool: Tool, a: Point, b: Point, free: boolea
   }
   const [w, d] = [round(Math.abs(b[0] - a[0])), round(Math.abs(b[1] - a[1]))];
   if (w < 0.02 || d < 0.02) return [];
-  // A gallery runs along its longer side and is open towards the middle of the stage.
-  const along = kind.kind === "gallery" && d > w;
-  const turn = kind.kind !== "gallery" ? 0 : along ? (middle[0] > 0 ? 90 : 270) : middle[1] > 0 ? 180 : 0;
+  const along = drawing.faces_middle && d > w;
+  const turn = !drawing.faces_middle ? 0 : along ? (middle[0] > 0 ? 90 : 270) : middle[1] > 0 ? 180 : 0;
   return [made(newForm(kind, stage, along ? [d, w] : [w, d]), middle, turn)];
 }
 
@@ -127,7 +127,7 @@ export function moved(sheet: Sheet, d: Taken, at: Point, free: boolean) {
   let { by, caught } = free
     ? { by: [round(raw[0]), round(raw[1])] as Point, caught: none }
     : snapMove(d.box, d.place, raw, d.others, px(8), grid);
-  if (alone && kindOf(alone.form.kind)?.inWall) {
+  if (alone && kindOf(alone.form.kind)?.drawing.in_wall) {
     const wall = wallAt(sheet, [d.place[0] + raw[0], d.place[1] + raw[1]]);
     if (wall) {
       const [x, z] = placed([unplaced([d.place[0] + by[0], d.place[1] + by[1]], wall.wall)[0], 0], wall.wall);

@@ -1,6 +1,7 @@
 import { Button } from "@mui/material";
 import type { ReactNode } from "react";
-import type { Camera, Document, MoverView, MachineView, SetView, Setup } from "../generated/types";
+import type { Camera, Document, MoverView, MachineView, Setup } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import { useKindWord } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { SetupList } from "../camera/SetupList";

@@ -5,13 +5,14 @@ import { kindOfFile, titleOf, useBringIn, useImportKinds } from "../api";
 import { SetupCamera } from "../camera/SetupCamera";
 import { Divided } from "../form/Divided";
 import { SetupList } from "../camera/SetupList";
-import type { Camera, Document, MoverView, SetView, Setup } from "../generated/types";
+import type { Camera, Document, MoverView, Setup } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import { keyHandler } from "../state/keyHandler";
 import { Cast } from "../set/Cast";
 import { useEdits, type Edits } from "../set/edits";
 import { Elevation } from "../set/Elevation";
 import { Inspector } from "../set/Inspector";
-import { kinds, wordOf } from "../set/kinds";
+import { kinds } from "../set/kinds";
 import { PieceList } from "../set/PieceList";
 import { SetPlan } from "../set/SetPlan";
 import { SetPicture } from "../set/SetPicture";
@@ -147,10 +148,10 @@ export function SetStation({ document, set, figures, camera, setup }: Props) {
   );
 }
 
-const steps: [Tool, string, string | undefined][] = [
+const steps: [Tool, string, string | null][] = [
   ["pick", "pick, move", "Esc"],
   ["room", "room", "X"],
-  ...kinds.map((k): [Tool, string, string | undefined] => [k.kind, wordOf(k.kind), k.key]),
+  ...kinds.map((k): [Tool, string, string | null] => [k.usual.kind, k.word, k.drawing.key]),
   ["path", "path", "P"],
 ];
 

@@ -1,7 +1,8 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { memo, type ReactNode } from "react";
 import { CameraPanel } from "../camera/CameraPanel";
-import type { Camera, Document, MachineView, MoverView, SetView } from "../generated/types";
+import type { Camera, Document, MachineView, MoverView } from "../generated/types";
+import type { SetView } from "../render/setByPiece";
 import { BesideFinder } from "../finder/BesideFinder";
 import { Finder } from "../finder/Finder";
 import { useFloor } from "../live/link";

@@ -8,7 +8,7 @@ mod described;
 mod form;
 mod outline;
 
-pub use described::{Extent, PieceKind};
+pub use described::{Drawing, Extent, Gesture, PieceKind};
 pub use form::{Form, MOST_IMAGES, Sequence, Tape};
 pub use outline::{convex_hull, footprint};
 

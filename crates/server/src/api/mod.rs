@@ -47,6 +47,7 @@ pub fn routes() -> Vec<Route> {
         pictures::picture,
         pictures::keep,
         scene::solids,
+        scene::changed_solids,
         scene::figures,
         scene::clips,
         scene::performance,

@@ -2,7 +2,8 @@
 
 use super::App;
 use super::views::{
-    CardView, ClipView, FrameRequest, FrameView, MeshView, MoverView, Offer, OutlineView, SetView, SolidView,
+    CardView, ClipView, FrameRequest, FrameView, MeshView, MoverView, Offer, OutlineView, PieceDrawn,
+    PieceView, SetByPiece, SolidView,
 };
 use crate::evaluated::pool::Urgency;
 use crate::evaluated::scenery;
@@ -14,38 +15,67 @@ use rocket::{get, post};
 use rovnek_core::framing::{corners, drawn};
 use rovnek_core::ids::{ClipId, ImageId, MeshId, PerformanceId, PieceId};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
-use rovnek_core::plan::plan;
+use rovnek_core::plan::{self, PiecePlan, WALK_HZ};
 use rovnek_core::playing::MoverId;
 use rovnek_core::set::{Form, convex_hull, footprint};
-use rovnek_core::solid::Material;
+use rovnek_core::solid::{Material, Solid};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::{DQuat, DVec3};
 use rovnek_formats::glb;
 use rovnek_store::model::{Asset, AssetKind};
+use std::collections::BTreeMap;
+use std::hash::{DefaultHasher, Hash, Hasher};
 
+/// The set while a performance plays.
 #[get("/scene/solids?<performance>")]
-pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<SetView>> {
+pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<SetByPiece>> {
+    set_by_piece(app, performance, BTreeMap::new()).await
+}
+
+/// The set while a performance plays, without the pieces whose versions the page has.
+#[post("/scene/solids?<performance>", data = "<known>")]
+pub async fn changed_solids(
+    app: &App,
+    performance: Option<IdOf<PerformanceId>>,
+    known: Json<BTreeMap<PieceId, String>>,
+) -> Outcome<Json<SetByPiece>> {
+    set_by_piece(app, performance, known.0).await
+}
+
+async fn set_by_piece(
+    app: &App,
+    performance: Option<IdOf<PerformanceId>>,
+    known: BTreeMap<PieceId, String>,
+) -> Outcome<Json<SetByPiece>> {
     app.compute(Urgency::Picture, move |app| {
         let now = app.current();
         let scene = &now.document.scene;
         let plays = now.playing(performance.map(|IdOf(id)| id))?;
-        let moving: Vec<PieceId> = scene.pieces.iter().filter(|p| p.moves(plays)).map(|p| p.id).collect();
-        let mut view = SetView {
-            solids: vec![SolidView::of(PieceId(0), &scene.stage.floor())],
+        let view = |piece: PieceId, solids: &[Solid], plan: Option<PiecePlan>| {
+            let solids = solids.iter().map(|s| SolidView::of(piece, s)).collect();
+            let drawn = PieceDrawn { solids, plan };
+            let version = version_of(&drawn);
+            let has = known.get(&piece).is_some_and(|theirs| *theirs == version);
+            PieceView { piece, version, drawn: (!has).then_some(drawn) }
+        };
+        let mut set = SetByPiece {
+            pieces: vec![view(PieceId(0), &[scene.stage.floor()], None)],
             lights: Vec::new(),
             colors: Material::ALL.map(|m| (m, m.color(), m.glows())).into(),
             cards: Vec::new(),
             meshes: Vec::new(),
-            plan: plan(&scene.pieces),
+            plan: Vec::new(),
             outlines: Vec::new(),
             wild: Vec::new(),
         };
+        let plan = plan::pieces(&scene.pieces);
+        set.plan.extend(plan.iter().map(|piece| piece.piece));
+        let mut plan: BTreeMap<PieceId, PiecePlan> = plan.into_iter().map(|p| (p.piece, p)).collect();
         for piece in scene.pieces.iter().filter(|p| !p.hidden) {
-            let pose = piece.pose();
             if !piece.wild.is_empty() {
-                view.wild.push((piece.id, piece.wild.clone()));
+                set.wild.push((piece.id, piece.wild.clone()));
             }
-            let moves = moving.contains(&piece.id);
+            let moves = piece.moves(plays);
             if moves {
                 let outline = match piece.outline() {
                     bare if bare.is_empty() => {
@@ -53,22 +83,24 @@ pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outc
                     }
                     outline => outline,
                 };
-                view.outlines.push(OutlineView { piece: piece.id, outline });
+                set.outlines.push(OutlineView { piece: piece.id, outline });
             }
             // What moves is drawn with the performers; but a card's image is seen wherever it goes.
+            let solids = if moves { Vec::new() } else { piece.solids(&scene.pieces) };
+            set.pieces.push(view(piece.id, &solids, plan.remove(&piece.id)));
             if moves && !matches!(piece.form, Form::Card { .. }) {
                 continue;
             }
-            view.lights.extend(piece.lights());
+            set.lights.extend(piece.lights());
             match piece.form {
-                Form::Mesh { mesh, scale, .. } => view.meshes.push(MeshView {
+                Form::Mesh { mesh, scale, .. } => set.meshes.push(MeshView {
                     piece: piece.id,
                     mesh,
                     scale,
                     position: piece.position,
-                    rotation: pose.rotation.to_array(),
+                    rotation: piece.pose().rotation.to_array(),
                 }),
-                Form::Card { image, width, height, toward, ref sequence } => view.cards.push(CardView {
+                Form::Card { image, width, height, toward, ref sequence } => set.cards.push(CardView {
                     piece: piece.id,
                     image,
                     sequence: sequence.clone(),
@@ -80,21 +112,22 @@ pub async fn solids(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outc
                 }),
                 _ => {}
             }
-            if moves {
-                continue;
-            }
-            view.solids.extend(piece.solids(&scene.pieces).iter().map(|s| SolidView::of(piece.id, s)));
         }
-        if view.lights.is_empty() {
-            view.lights.push(scene.stage.work_light());
+        if set.lights.is_empty() {
+            set.lights.push(scene.stage.work_light());
         }
-        Ok(Json(view))
+        Ok(Json(set))
     })
     .await
 }
 
-/// Points a second of the paths sent to the page.
-const PATH_HZ: f64 = 4.0;
+/// Version of what is drawn of a piece: a hash of all of it, so that it changes with whatever changes the drawing,
+/// also with another piece that stands in this one.
+fn version_of(drawn: &PieceDrawn) -> String {
+    let mut hasher = DefaultHasher::new();
+    serde_json::to_vec(drawn).expect("a drawing is written as JSON").hash(&mut hasher);
+    format!("{:016x}", hasher.finish())
+}
 
 #[get("/scene/figures?<performance>")]
 pub async fn figures(app: &App, performance: Option<IdOf<PerformanceId>>) -> Outcome<Json<Vec<MoverView>>> {
@@ -102,7 +135,7 @@ pub async fn figures(app: &App, performance: Option<IdOf<PerformanceId>>) -> Out
         let now = app.current();
         let document = &now.document;
         let playing = now.scenery(performance.map(|IdOf(id)| id))?.playing;
-        let last = (document.scene.length_s * PATH_HZ).ceil() as u32;
+        let last = (document.scene.length_s * WALK_HZ).ceil() as u32;
         let view = |(i, mover): (usize, &rovnek_core::playing::Mover)| {
             let (performer, piece) = match mover.of {
                 MoverId::Performer(id) => (Some(id), None),
@@ -113,8 +146,8 @@ pub async fn figures(app: &App, performance: Option<IdOf<PerformanceId>>) -> Out
                 piece,
                 name: mover.name.clone(),
                 bodies: mover.bodies.clone(),
-                path: (0..=last).map(|k| playing.position(i, f64::from(k) / PATH_HZ).to_array()).collect(),
-                path_hz: PATH_HZ,
+                path: (0..=last).map(|k| playing.position(i, f64::from(k) / WALK_HZ).to_array()).collect(),
+                path_hz: WALK_HZ,
                 marks: playing.marks(i),
             }
         };

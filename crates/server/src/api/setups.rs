@@ -16,6 +16,7 @@ use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::ids::{PerformanceId, PieceId, SetupId};
 use rovnek_core::lens::Camera;
+use rovnek_core::plan;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There, unseen_by_own_lens};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::command::RollState;
@@ -57,6 +58,7 @@ fn setup_views(app: &crate::app::App, performance: Option<PerformanceId>) -> Out
             unseen: unseen_by_own_lens(rig.bodies()),
             poses: rig.body_poses(&start).iter().map(|p| p.seven()).collect(),
             fixed: rig.fixed().iter().map(|s| SolidView::of(PieceId(0), s)).collect(),
+            plan: plan::fixed(&*rig),
             card,
         }
     };

@@ -7,7 +7,7 @@ use rovnek_core::lens::Camera;
 use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figure, Mark, Metrics};
 use rovnek_core::params::Param;
-use rovnek_core::plan::PiecePlan;
+use rovnek_core::plan::{self, PiecePlan, PlanMark};
 use rovnek_core::rigs::{Placement, RigSpec, Rigging, unseen_by_own_lens, wheels};
 use rovnek_core::set::{Light, Sequence};
 use rovnek_core::solid::{Body, Material, Solid};
@@ -17,13 +17,13 @@ use rovnek_core::wheels::Wheel;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-/// The set as it is drawn.
+/// The set as it is drawn, piece by piece: what the page has already is not sent again.
 #[derive(Serialize, TS)]
-pub struct SetView {
+pub struct SetByPiece {
     /// Pieces that are taken out for setups: which, and for which.
     pub wild: Vec<(PieceId, Vec<SetupId>)>,
-    /// Everything solid.
-    pub solids: Vec<SolidView>,
+    /// The stage's floor, and every piece that is drawn.
+    pub pieces: Vec<PieceView>,
     /// Light sources of the set.
     pub lights: Vec<Light>,
     /// The colour of each material, red, green, blue, linear, 0 to 1.
@@ -32,10 +32,30 @@ pub struct SetView {
     pub cards: Vec<CardView>,
     /// Meshes that were brought in.
     pub meshes: Vec<MeshView>,
-    /// The set from above.
-    pub plan: Vec<PiecePlan>,
+    /// Pieces on the plan, from the lowest to the topmost.
+    pub plan: Vec<PieceId>,
     /// Outlines of pieces that move, around each one's own foot.
     pub outlines: Vec<OutlineView>,
+}
+
+/// A piece of the set as it is drawn.
+#[derive(Serialize, TS)]
+pub struct PieceView {
+    /// Id of the piece in the scene; 0 for the stage's floor.
+    pub piece: PieceId,
+    /// Version of what is drawn.
+    pub version: String,
+    /// What is drawn; none for a version that the page has.
+    pub drawn: Option<PieceDrawn>,
+}
+
+/// What is drawn of a piece.
+#[derive(Serialize, TS)]
+pub struct PieceDrawn {
+    /// Everything solid; empty for a piece that is drawn with the performers.
+    pub solids: Vec<SolidView>,
+    /// The piece from above; none for the stage's floor.
+    pub plan: Option<PiecePlan>,
 }
 
 /// An image that stands in the set.
@@ -95,8 +115,6 @@ pub struct SolidView {
     pub position: [f64; 3],
     /// Rotation as a quaternion x, y, z, w.
     pub rotation: [f64; 4],
-    /// Its outline from above.
-    pub footprint: Vec<[f64; 2]>,
 }
 
 impl SolidView {
@@ -107,7 +125,6 @@ impl SolidView {
             body: solid.body.clone(),
             position: solid.pose.position.to_array(),
             rotation: solid.pose.rotation.to_array(),
-            footprint: rovnek_core::set::footprint(solid),
         }
     }
 }
@@ -155,6 +172,8 @@ pub struct MachineView {
     pub axes: Vec<AxisView>,
     /// Solids of the machine that never move: track, rail, pedestal.
     pub fixed: Vec<SolidView>,
+    /// What never moves of it, from above.
+    pub plan: Vec<PlanMark>,
     /// Line that the machine runs along; none for a machine without rail or track.
     pub line: Option<LineView>,
     /// How fast a crew can push its base, metres a second, where one pushes it.
@@ -184,8 +203,8 @@ pub struct LineView {
     pub push: f64,
     /// How suddenly it changes at 1 m/s, m/s³.
     pub jerk: f64,
-    /// Places where that is felt: where, and how much.
-    pub rough: Vec<([f64; 3], f64)>,
+    /// Number of places where that is felt.
+    pub rough: usize,
 }
 
 /// An axis; numbers in shown units, ends missing where there is none.
@@ -247,14 +266,13 @@ impl MachineView {
         };
         let line = rig.line().map(|line| {
             let (push, jerk, rough) = ride_quality(line);
-            let place = |travel: f64| line.at(travel).position.to_array();
             LineView {
                 points: line.points(0.1).iter().map(|p| p.to_array()).collect(),
                 closed: line.closed(),
                 length_m: line.length(),
                 push,
                 jerk,
-                rough: rough.iter().map(|r| (place(r.travel_m), r.jerk)).collect(),
+                rough: rough.len(),
             }
         });
         MachineView {
@@ -264,6 +282,7 @@ impl MachineView {
             unseen: unseen_by_own_lens(rig.bodies()),
             wheels: wheels(rig.bodies()),
             fixed: rig.fixed().iter().map(|s| SolidView::of(PieceId(0), s)).collect(),
+            plan: plan::fixed(&*rig),
             line,
             pushed_m_s: rig.pushed_m_s(),
             params: rigging.spec.params(),
@@ -373,6 +392,8 @@ pub struct SetupView {
     pub poses: Vec<[f64; 7]>,
     /// Its track or rail.
     pub fixed: Vec<SolidView>,
+    /// What never moves of its machine, from above.
+    pub plan: Vec<PlanMark>,
     /// For one that stays square to a card: the card, and its pose before the card's foot.
     pub card: Option<CardSeat>,
 }

@@ -33,7 +33,7 @@ pub struct Export {
     /// Number of a move, or its name: one that is keyed, that follows another, or a variant
     #[arg(long = "move", value_name = "MOVE")]
     a_move: Option<String>,
-    /// Format of OUT: csv, glb, tum, opentrackio, or axes (the machine's axes at the full rate)
+    /// Format of OUT: csv, glb, tum, opentrackio, axes (the machine's axes at the full rate), or plan (SVG to scale)
     #[arg(long)]
     to: ExportKind,
     /// As it was rolled or keyed, without its treatments

@@ -19,7 +19,9 @@ fn the_demo_is_all_there() {
         (Some(36.0), Some(22.0), Some(8.0))
     );
     let set = s.json("/api/scene/solids");
-    assert!(set["solids"].as_array().unwrap().len() > 200 && set["lights"].as_array().unwrap().len() > 8);
+    let pieces = set["pieces"].as_array().unwrap();
+    let solids: usize = pieces.iter().map(|p| p["drawn"]["solids"].as_array().unwrap().len()).sum();
+    assert!(solids > 200 && set["lights"].as_array().unwrap().len() > 8);
     let figures = s.json("/api/scene/figures");
     let names: Vec<&Value> = figures.as_array().unwrap().iter().map(|f| &f["name"]).collect();
     assert_eq!(names, ["tram 12", "conductor", "fitter"]);

@@ -82,8 +82,38 @@ fn a_moving_piece_is_drawn_with_the_performers_and_takes_its_rider_along() {
     }
     let id = pieces(&s).iter().find(|p| p["name"] == "tram 12").unwrap()["id"].clone();
     let set = s.json("/api/scene/solids");
-    assert!(set["solids"].as_array().unwrap().iter().all(|solid| solid["piece"] != id));
+    let drawn = set["pieces"].as_array().unwrap().iter().find(|piece| piece["piece"] == id).unwrap();
+    assert_eq!(drawn["drawn"]["solids"], json!([]));
     assert!(set["outlines"].as_array().unwrap().iter().any(|o| o["piece"] == id));
+}
+
+/// A piece that stands in a wall changes the wall; nothing else is sent again.
+#[test]
+fn only_pieces_that_are_drawn_otherwise_are_sent_again() {
+    let s = Served::demo();
+    let set = s.json("/api/scene/solids");
+    let all = set["pieces"].as_array().unwrap();
+    assert!(all.iter().all(|piece| piece["drawn"]["solids"].is_array()));
+    let known: serde_json::Map<String, Value> =
+        all.iter().map(|piece| (piece["piece"].to_string(), piece["version"].clone())).collect();
+    let anew = |s: &Served| -> Vec<Value> {
+        let (_, changed) = s.post("/api/scene/solids", Value::from(known.clone()).to_string());
+        let pieces = changed["pieces"].as_array().unwrap();
+        let anew = pieces.iter().filter(|piece| !piece["drawn"].is_null());
+        anew.map(|piece| piece["piece"].clone()).collect()
+    };
+    assert_eq!(anew(&s), [] as [Value; 0]);
+    let pieces = pieces(&s);
+    let door = pieces.iter().find(|p| p["form"]["kind"] == "door").unwrap();
+    let wider = door["form"]["width"].as_f64().unwrap() + 0.2;
+    assert_eq!(s.replace(&format!("/pieces/{}/form/width", door["id"]), json!(wider)).0, Status::Ok);
+    let sent = anew(&s);
+    let kind = |id: &Value| pieces.iter().find(|p| p["id"] == *id).unwrap()["form"]["kind"].clone();
+    assert!(sent.contains(&door["id"]) && sent.iter().any(|id| kind(id) == "wall"), "{sent:?}");
+    assert_eq!(sent.len(), 2, "{sent:?}");
+    s.undo();
+    assert_eq!(anew(&s), [] as [Value; 0]);
+    assert_eq!(s.post("/api/scene/solids", "[]").0, Status::UnprocessableEntity);
 }
 
 #[test]

@@ -1,67 +1,12 @@
-//! The plan as data: the set as ink on paper, in metres, each mark with a role. The page paints roles with its
-//! colours and sheets with their pens; what a door or a gallery looks like from above is known here and nowhere else.
+//! Pieces of the set on the plan: what a door or a gallery looks like from above is known here and nowhere else.
 
+use super::{MarkShape, Place, PlanMark, Role};
 use crate::DVec3;
 use crate::ids::PieceId;
 use crate::set::{Form, Piece, footprint};
 use crate::solid::Solid;
 use serde::Serialize;
 use ts_rs::TS;
-
-/// A place on the plan: x to the right, z towards the viewer, metres.
-pub type Place = [f64; 2];
-
-/// What a mark stands for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
-#[serde(rename_all = "snake_case")]
-pub enum Role {
-    /// Cut through: a wall, a pillar, the leaf of a door.
-    Wall,
-    /// A thing on the floor, or above it.
-    Thing,
-    /// A pane.
-    Glass,
-    /// Rails in the floor.
-    Rail,
-    /// Tape on the floor.
-    Tape,
-    /// A gap in what lies below it: a doorway, an opening, the shade of a lamp.
-    Gap,
-    /// Thin line: the way of a leaf.
-    Way,
-}
-
-/// Shape of a mark.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-#[serde(rename_all = "snake_case", tag = "shape")]
-pub enum MarkShape {
-    /// Closed outlines, filled.
-    Areas {
-        /// Corners of each.
-        outlines: Vec<Vec<Place>>,
-    },
-    /// A quarter of a circle, and the line from its end to its middle.
-    Leaf {
-        /// Middle of the circle: the hinge.
-        hinge: Place,
-        /// Where the leaf is closed.
-        closed: Place,
-        /// Where it is open, a quarter turn on.
-        open: Place,
-        /// Radius of the circle, metres.
-        radius_m: f64,
-    },
-}
-
-/// A mark on the plan.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct PlanMark {
-    /// What it stands for.
-    pub role: Role,
-    /// Its shape on the plan.
-    #[serde(flatten)]
-    pub shape: MarkShape,
-}
 
 /// Place of a piece's name on the plan.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
@@ -100,7 +45,7 @@ const OVERHEAD_M: f64 = 2.4;
 const THROUGH_M: f64 = 0.3;
 
 /// Every piece that is not hidden, as the plan draws it: large ones first, so that small ones lie on top.
-pub fn plan(pieces: &[Piece]) -> Vec<PiecePlan> {
+pub fn pieces(pieces: &[Piece]) -> Vec<PiecePlan> {
     let mut all: Vec<PiecePlan> = pieces.iter().filter(|p| !p.hidden).map(|p| drawn(p, pieces)).collect();
     let area = |p: &PiecePlan| (p.bounds[2] - p.bounds[0]) * (p.bounds[3] - p.bounds[1]);
     all.sort_by(|a, b| area(b).total_cmp(&area(a)));
@@ -206,17 +151,17 @@ mod tests {
 
     #[test]
     fn small_pieces_lie_on_large_ones_and_bounds_go_round_what_is_drawn() {
-        let all = plan(&[block(1, 1.0, 0.0), block(2, 4.0, 5.0)]);
+        let all = pieces(&[block(1, 1.0, 0.0), block(2, 4.0, 5.0)]);
         assert_eq!(all.iter().map(|p| p.piece.0).collect::<Vec<_>>(), [2, 1]);
         assert_eq!(all[0].bounds, [3.0, 3.0, 7.0, 7.0]);
-        assert_eq!(plan(&[Piece { hidden: true, ..block(1, 1.0, 0.0) }]), []);
+        assert_eq!(pieces(&[Piece { hidden: true, ..block(1, 1.0, 0.0) }]), []);
     }
 
     #[test]
     fn a_door_opens_its_wall_and_shows_how_it_swings() {
         // Turned to the right by a quarter: what was to the right of its foot is towards the viewer.
         let form = Form::Door { width: 1.0, height: 2.1, open_deg: 0.0 };
-        let door = &plan(&[piece(2, form, [1.0, 0.0, 0.0], 90.0)])[0];
+        let door = &pieces(&[piece(2, form, [1.0, 0.0, 0.0], 90.0)])[0];
         assert_eq!(door.marks.iter().map(|m| m.role).collect::<Vec<_>>(), [Role::Gap, Role::Wall, Role::Way]);
         let MarkShape::Leaf { hinge, closed, open, radius_m } = door.marks[2].shape else { panic!() };
         let near = |a: Place, b: Place| (a[0] - b[0]).hypot(a[1] - b[1]) < 1e-9;
@@ -229,7 +174,7 @@ mod tests {
         let lamp = piece(3, Form::Lamp { cord: 1.0 }, [1.0, 5.0, 1.0], 0.0);
         let pane = piece(4, Form::Window { width: 1.0, height: 1.0, lit: false }, [1.0, 3.0, 1.0], 0.0);
         let mark = piece(5, Form::Mark { number: 2, tape: Tape::Red }, [0.0; 3], 0.0);
-        let all = plan(&[lamp, pane, mark]);
+        let all = pieces(&[lamp, pane, mark]);
         let of = |id: u32| all.iter().find(|p| p.piece.0 == id).unwrap();
         assert_eq!([of(3).overhead, of(4).overhead], [true, false]);
         assert_eq!((of(5).label, of(5).marks[0].role), (PlanLabel::Number, Role::Tape));
@@ -238,7 +183,7 @@ mod tests {
     #[test]
     fn every_form_has_ink_within_its_bounds() {
         for form in crate::set::Form::kinds().into_iter().map(|kind| kind.usual) {
-            let all = plan(&[piece(1, form.clone(), [2.0, 0.0, -3.0], 30.0)]);
+            let all = pieces(&[piece(1, form.clone(), [2.0, 0.0, -3.0], 30.0)]);
             let [left, top, right, bottom] = all[0].bounds;
             assert!(
                 left <= right && top <= bottom && all[0].bounds.iter().all(|v| v.is_finite()),

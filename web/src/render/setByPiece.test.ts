@@ -1,0 +1,27 @@
+import { expect, test } from "vitest";
+import type { PieceView, SetByPiece } from "../generated/types";
+import { setView } from "./setByPiece";
+
+const piece = (id: number, version: string, sent: boolean): PieceView => ({
+  piece: id as PieceView["piece"],
+  version,
+  drawn: sent ? ({ solids: [{ piece: id, name: version }], plan: { piece: id } } as never) : null,
+});
+const answer = (pieces: PieceView[]) =>
+  ({ pieces, plan: pieces.map((p) => p.piece).toReversed(), lights: [] }) as unknown as SetByPiece;
+
+test("a piece that the page has is not sent again, and stands where it stood", async () => {
+  const asked: Record<number, string>[] = [];
+  const ask = (pieces: PieceView[]) => (known: Record<number, string>) => {
+    asked.push(known);
+    return Promise.resolve(answer(pieces));
+  };
+  await setView(1 as never, ask([piece(0, "a", true), piece(1, "b", true), piece(2, "c", true)]));
+  const now = await setView(1 as never, ask([piece(0, "a", false), piece(2, "d", true)]));
+  expect(asked).toEqual([{}, { 0: "a", 1: "b", 2: "c" }]);
+  expect(now.solids.map((s) => s.name)).toEqual(["a", "d"]);
+  expect(now.plan.map((p) => p.piece)).toEqual([2, 0]);
+  // Another performance has pieces of its own.
+  await setView(2 as never, ask([piece(0, "a", true)]));
+  expect(asked[2]).toEqual({});
+});
