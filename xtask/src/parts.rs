@@ -137,10 +137,18 @@ fn build() -> Outcome {
 
 fn build_all() -> Outcome {
     static BUILT: OnceLock<Outcome> = OnceLock::new();
-    let build = || {
-        build_page()?;
-        // Benches are compiled and linted as well, and run by `cargo xtask bench`.
+    // Benches are compiled and linted as well, and run by `cargo xtask bench`.
+    fn crates() -> Outcome {
         run(linted(&[&CRATES[..], &["--all-targets", "--no-run"]].concat()))
+    }
+    let build = || {
+        if binary(PROFILE).exists() {
+            build_page()?;
+        } else {
+            // Where nothing is built yet, the server is compiled minutes after the page that it holds.
+            together(&[build_page, crates])?;
+        }
+        crates()
     };
     BUILT.get_or_init(build).clone()
 }
