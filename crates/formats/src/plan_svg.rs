@@ -89,20 +89,25 @@ struct Sheet {
 
 impl Sheet {
     fn around(marks: &[PlanMark]) -> Sheet {
-        let nothing = [f64::INFINITY, f64::INFINITY, f64::NEG_INFINITY, f64::NEG_INFINITY];
         // What the lens sees may go far beyond the stage, and is cut off at the edge of the paper.
-        let inked = marks.iter().filter(|m| m.role != Role::Sight).flat_map(|m| m.shape.places());
-        let [left, top, right, bottom] = inked.fold(nothing, |[left, top, right, bottom], [x, z]| {
-            [left.min(x), top.min(z), right.max(x), bottom.max(z)]
-        });
-        if left > right {
+        let whole = bounds(marks, |role| role != Role::Sight);
+        // A leaf swings out of the stage: the sheet makes room for it, but is not drawn smaller for it.
+        let Some(needed) = bounds(marks, |role| !matches!(role, Role::Sight | Role::Way)).or(whole) else {
             return Sheet { scale: SCALES[0], middle: [0.0, 0.0] };
-        }
+        };
         let room = [PAPER_MM[0] - 2.0 * MARGIN_MM, PAPER_MM[1] - 2.0 * MARGIN_MM - STRIP_MM];
-        let wanted = ((right - left) / room[0]).max((bottom - top) / room[1]) * 1000.0;
+        let wanted = [0, 1].map(|i| (needed[i].1 - needed[i].0) / room[i] * 1000.0);
+        let wanted = wanted[0].max(wanted[1]);
         // A set for which no usual scale has room is drawn to a round one that has.
         let scale = SCALES.into_iter().find(|s| *s >= wanted).unwrap_or((wanted / 100.0).ceil() * 100.0);
-        Sheet { scale, middle: [(left + right) / 2.0, (top + bottom) / 2.0] }
+        let middle = [0, 1].map(|i| {
+            let (from, to) = needed[i];
+            let spare = (room[i] * scale / 1000.0 - (to - from)).max(0.0) / 2.0;
+            let all = whole.map_or((from, to), |whole| whole[i]);
+            let shift = (all.0 + all.1 - from - to) / 2.0;
+            (from + to) / 2.0 + shift.clamp(-spare, spare)
+        });
+        Sheet { scale, middle }
     }
 
     fn mm(&self, metres: f64) -> f64 {
@@ -181,6 +186,15 @@ impl Sheet {
     }
 }
 
+/// Least and greatest x and z of the marks whose roles count; none without any.
+fn bounds(marks: &[PlanMark], counts: impl Fn(Role) -> bool) -> Option<[(f64, f64); 2]> {
+    let places = marks.iter().filter(|mark| counts(mark.role)).flat_map(|mark| mark.shape.places());
+    places.fold(None, |known, place| {
+        let known: [(f64, f64); 2] = known.unwrap_or(place.map(|v| (v, v)));
+        Some([0, 1].map(|i| (known[i].0.min(place[i]), known[i].1.max(place[i]))))
+    })
+}
+
 /// A line with a stroke across either end; its middle; and the turn of words along it, degrees.
 fn measured(from: OnPaper, to: OnPaper) -> (Data, OnPaper, f64) {
     const HALF_MM: f64 = 1.2;
@@ -230,6 +244,17 @@ mod tests {
         let numbers: Vec<f64> =
             path.split(|c: char| "ML, ".contains(c)).filter_map(|n| n.parse().ok()).collect();
         assert!((numbers[2] - numbers[0] - 360.0).abs() < 1e-3, "{path}");
+    }
+
+    #[test]
+    fn a_leaf_that_swings_out_of_the_stage_moves_the_sheet_and_does_not_shrink_it() {
+        let stage = length([-18.0, 0.0], [18.0, 0.0]);
+        let (hinge, closed, open) = ([-18.0, 2.0], [-18.0, 6.5], [-22.5, 2.0]);
+        let leaf = MarkShape::Leaf { hinge, closed, open, radius_m: 4.5 };
+        let sheet = Sheet::around(&[stage, PlanMark { role: Role::Way, shape: leaf }]);
+        assert_eq!(sheet.scale, 100.0);
+        // 408 mm have 4.8 m to spare; the sheet goes to the left by half of that, or to the middle of everything.
+        assert!((sheet.middle[0] + 2.25).abs() < 1e-9, "{:?}", sheet.middle);
     }
 
     #[test]
