@@ -142,10 +142,10 @@ fn build_all() -> Outcome {
         run(linted(&[&CRATES[..], &["--all-targets", "--no-run"]].concat()))
     }
     let build = || {
-        if binary(PROFILE).exists() {
+        if binary(PROFILE).parent().is_some_and(Path::exists) {
             build_page()?;
         } else {
-            // Where nothing is built yet, the server is compiled minutes after the page that it holds.
+            // Where nothing at all is built yet, the server is compiled minutes after the page that it holds.
             together(&[build_page, crates])?;
         }
         crates()

@@ -5,6 +5,7 @@ use rovnek_core::evaluate::{frames, track_of_frames};
 use rovnek_core::motion::Motion;
 use rovnek_core::plan;
 use rovnek_core::playing::PerformanceTimeline;
+use rovnek_core::track::Track;
 use rovnek_formats::glb::{self, Assets};
 use rovnek_formats::{WriteFormat, axes_csv, plan_svg};
 use rovnek_store::model::Scene;
@@ -13,7 +14,7 @@ use std::str::FromStr;
 use ts_rs::TS;
 
 /// Kind of an exported file.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[derive(Clone, Copy, Debug, Serialize, TS)]
 pub struct ExportKind {
     /// On the command line, and in the address.
     pub name: &'static str,
@@ -26,18 +27,7 @@ pub struct ExportKind {
     /// Media type of the file.
     pub media: &'static str,
     #[serde(skip)]
-    of: As,
-}
-
-/// Form in which a file holds a move.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum As {
-    /// The camera at every frame; glb with the set and whoever moves in it.
-    Track(WriteFormat),
-    /// The machine's axes at the full rate, CSV.
-    Axes,
-    /// The plan of the move, SVG to scale.
-    Plan,
+    write: fn(&Around, &Evaluated, &Motion) -> Vec<u8>,
 }
 
 /// All kinds, in the order in which they are offered.
@@ -48,7 +38,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "One row a frame: camera and lens.",
         ending: "csv",
         media: "text/csv",
-        of: As::Track(WriteFormat::Csv),
+        write: |around, of, motion| track(WriteFormat::Csv, around, of, motion),
     },
     ExportKind {
         name: WriteFormat::Glb.name(),
@@ -56,7 +46,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "The camera, the set and the performers as glTF.",
         ending: "glb",
         media: "model/gltf-binary",
-        of: As::Track(WriteFormat::Glb),
+        write: glb,
     },
     ExportKind {
         name: WriteFormat::OpenTrackIo.name(),
@@ -64,7 +54,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "One OpenTrackIO sample a frame, as lines of JSON.",
         ending: "opentrackio.jsonl",
         media: "text/plain",
-        of: As::Track(WriteFormat::OpenTrackIo),
+        write: |around, of, motion| track(WriteFormat::OpenTrackIo, around, of, motion),
     },
     ExportKind {
         name: WriteFormat::Tum.name(),
@@ -72,7 +62,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "The path as text in the TUM format.",
         ending: "tum.txt",
         media: "text/plain",
-        of: As::Track(WriteFormat::Tum),
+        write: |around, of, motion| track(WriteFormat::Tum, around, of, motion),
     },
     ExportKind {
         name: "axes",
@@ -80,7 +70,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "The machine's axes at 120 a second.",
         ending: "axes.csv",
         media: "text/csv",
-        of: As::Axes,
+        write: |_, of, motion| axes_csv::write(&motion.samples, motion.first(), of.rig.axes()),
     },
     ExportKind {
         name: "plan",
@@ -88,7 +78,7 @@ pub const KINDS: [ExportKind; 6] = [
         hint: "The plan to scale on A3: the set, the machine, the camera's path, the performers.",
         ending: "plan.svg",
         media: "image/svg+xml",
-        of: As::Plan,
+        write: plan,
     },
 ];
 
@@ -114,39 +104,43 @@ pub struct Around<'a> {
 
 /// The file of a move's motion, raw or treated, at the rate of the scene.
 pub fn file(kind: ExportKind, around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
-    let frames = || frames(motion, &*of.rig, around.scene.rate);
-    let format = match kind.of {
-        As::Track(format) => format,
-        As::Axes => return axes_csv::write(&motion.samples, motion.first(), of.rig.axes()),
-        As::Plan => {
-            let shot = plan::Shot {
-                stage: &around.scene.stage,
-                pieces: &around.scene.pieces,
-                playing: around.playing,
-                length_s: around.scene.length_s,
-                rig: &*of.rig,
-                camera: &of.camera,
-                frames: &frames(),
-                rate: around.scene.rate,
-            };
-            let title = plan_svg::Title {
-                what: &of.title,
-                scene: &format!("scene {}: {}", around.scene.number, around.scene.name),
-            };
-            return plan_svg::write(&shot.marks(), &title);
-        }
+    (kind.write)(around, of, motion)
+}
+
+/// The camera at every frame.
+fn camera(around: &Around, of: &Evaluated, motion: &Motion) -> Track {
+    track_of_frames(&frames(motion, &*of.rig, around.scene.rate))
+}
+
+fn track(format: WriteFormat, around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
+    rovnek_formats::write(format, &camera(around, of, motion))
+}
+
+/// The camera with the set and whoever moves in it.
+fn glb(around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
+    glb::write(&glb::Shot {
+        name: of.title.clone(),
+        track: &camera(around, of, motion),
+        camera: of.camera.clone(),
+        pieces: &around.scene.pieces,
+        setup: of.of.setup_id,
+        playing: around.playing,
+        assets: around.assets,
+    })
+}
+
+fn plan(around: &Around, of: &Evaluated, motion: &Motion) -> Vec<u8> {
+    let scene = around.scene;
+    let shot = plan::Shot {
+        stage: &scene.stage,
+        pieces: &scene.pieces,
+        playing: around.playing,
+        length_s: scene.length_s,
+        rig: &*of.rig,
+        camera: &of.camera,
+        frames: &frames(motion, &*of.rig, scene.rate),
+        rate: scene.rate,
     };
-    let track = track_of_frames(&frames());
-    match format {
-        WriteFormat::Glb => glb::write(&glb::Shot {
-            name: of.title.clone(),
-            track: &track,
-            camera: of.camera.clone(),
-            pieces: &around.scene.pieces,
-            setup: of.of.setup_id,
-            playing: around.playing,
-            assets: around.assets,
-        }),
-        other => rovnek_formats::write(other, &track),
-    }
+    let scene = format!("scene {}: {}", scene.number, scene.name);
+    plan_svg::write(&shot.marks(), &plan_svg::Title { what: &of.title, scene: &scene })
 }

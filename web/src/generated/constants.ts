@@ -6,6 +6,12 @@ export const SAME_KEY_S = 0.004166666666666667;
 /** What is nearer to a machine than this is near, metres. */
 export const NEAR_M = 0.5;
 
+/** Radius of a performer on the plan, metres. */
+export const PERSON_M = 0.38;
+
+/** Least and greatest length of what the lens is drawn to see on the plan, metres. */
+export const SIGHT_M = [7.0, 30.0] as const;
+
 /** Lists of things, by the first token of their paths: who holds each in the document, and whether it has
  * binned things as well. */
 export const LISTS = {

@@ -4162,19 +4162,19 @@ by: Gesture,
  */
 key: string | null, 
 /**
- * It is as high as the stage.
+ * True for a piece as high as the stage.
  */
 tall: boolean, 
 /**
- * It stands in a wall.
+ * True for a piece that stands in a wall.
  */
 in_wall: boolean, 
 /**
- * It runs along its longer side and is open towards the middle of the stage.
+ * True for a piece that runs along its longer side and is open towards the middle of the stage.
  */
 faces_middle: boolean, 
 /**
- * Height of its foot above the floor, metres.
+ * Height of the piece's foot above the floor, metres.
  */
 foot_m: number, 
 /**
@@ -4182,10 +4182,10 @@ foot_m: number,
  */
 hangs_by: string | null, 
 /**
- * Parameter that counts repeats along a line, parameter of their spacing, and the spacing that is wanted,
- * metres; none for a piece of one part.
+ * Parameter that counts the parts along a line, and the spacing that is wanted, metres; none for a piece of
+ * one part.
  */
-repeats: [string, string, number] | null, };
+repeats: [string, number] | null, };
 
 export type Extent = { 
 /**
@@ -4267,7 +4267,7 @@ export type PlanLabel = "inside" | "landmark" | "number" | "none";
 
 export type PlanMark = { 
 /**
- * What it stands for.
+ * What the mark stands for.
  */
 role: Role, } & ({ "shape": "areas", 
 /**
@@ -4303,19 +4303,19 @@ places: Array<[number, number]>,
  */
 radius_m: number, } | { "shape": "words", 
 /**
- * Middle of the words.
+ * Place of the middle of the text.
  */
 at: [number, number], 
 /**
- * What is written there.
+ * The text.
  */
 text: string, } | { "shape": "length", 
 /**
- * One end.
+ * First end of the line.
  */
 from: [number, number], 
 /**
- * The other end.
+ * Second end of the line.
  */
 to: [number, number], });
 
@@ -4353,19 +4353,19 @@ places: Array<[number, number]>,
  */
 radius_m: number, } | { "shape": "words", 
 /**
- * Middle of the words.
+ * Place of the middle of the text.
  */
 at: [number, number], 
 /**
- * What is written there.
+ * The text.
  */
 text: string, } | { "shape": "length", 
 /**
- * One end.
+ * First end of the line.
  */
 from: [number, number], 
 /**
- * The other end.
+ * Second end of the line.
  */
 to: [number, number], };
 

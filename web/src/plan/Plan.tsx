@@ -1,6 +1,7 @@
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Body, Document, MoverView, MachineView } from "../generated/types";
 import type { SetView } from "../render/setByPiece";
+import { PERSON_M, SIGHT_M } from "../generated/constants";
 import { closed, open, outline, turn, type Point } from "../geometry";
 import { link, useFloor } from "../live/link";
 import type { Vec } from "../machine/handles";
@@ -193,7 +194,7 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
     return [x + (dx / length) * reach, z + (dz / length) * reach];
   };
   // The wedge ends behind what is sharp, or after a while.
-  let reach = Math.min(30, Math.max(7, Math.min(at.far, at.near * 3)));
+  let reach = Math.min(SIGHT_M[1], Math.max(SIGHT_M[0], Math.min(at.far, at.near * 3)));
   part("wedge").setAttribute("d", closed([[x, z], edge(-half), edge(half)]));
   const between = (from: number, to: number) => {
     const sides: Point[] = [];
@@ -209,7 +210,7 @@ function drawMoving(g: SVGGElement, figures: MoverView[]) {
     }
     return closed(sides);
   };
-  part("sharp").setAttribute("d", between(at.near, Math.min(at.far, 30)));
+  part("sharp").setAttribute("d", between(at.near, Math.min(at.far, SIGHT_M[1])));
   const review = !useView.getState().live;
   part("raw").setAttribute("d", review && scene.raw ? open(flat(scene.raw.path)) : "");
   const beside = review ? scene.other : scene.ghost;
@@ -301,7 +302,7 @@ function drawPeople(g: SVGElement, figures: MoverView[], { sceneTime, movers }: 
   if (g.childElementCount !== people.length) {
     const circle = () => {
       const c = document.createElementNS("http://www.w3.org/2000/svg", "circle");
-      c.setAttribute("r", "0.38");
+      c.setAttribute("r", String(PERSON_M));
       return c;
     };
     g.replaceChildren(...people.map(circle));

@@ -33,7 +33,7 @@ const inks: Record<Role, Ink> = {
   dimension: { fill: "none", stroke: ink.blueprint, width: 0.05 },
 };
 
-/** Attributes of what is painted in a role's ink; `opacity` is of the fill alone. */
+/** SVG attributes that paint in the ink of a role. Opacity counts for the fill alone. */
 export function pen(role: Role) {
   const { fill, stroke, width, dash, opacity } = inks[role];
   return { fill, fillOpacity: opacity, stroke, strokeWidth: width, strokeDasharray: dash };
@@ -53,7 +53,7 @@ export const paint = ({ marks, overhead }: PiecePlan): Painted[] =>
     return { d: pathOf(mark), fill: overhead ? "none" : fill, stroke };
   });
 
-/** Path of a mark; empty for words, and for a length without the line of its text. */
+/** Path of a mark. Text has no path; of a length this is the line alone, without the number. */
 export function pathOf(mark: PlanMark): string {
   switch (mark.shape) {
     case "areas":

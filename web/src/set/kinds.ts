@@ -38,7 +38,7 @@ export function newForm(kind: Kind, stage: Stage, drawn: [number, number] | null
   const high = drawing.tall ? stage.height_m : y;
   let form = usual;
   if (drawing.repeats && drawn) {
-    const [count, , apart] = drawing.repeats;
+    const [count, apart] = drawing.repeats;
     form = withValue(form, count, Math.max(1, Math.round(drawn[0] / apart)) + 1);
   }
   if (drawing.hangs_by) {

@@ -30,10 +30,10 @@ pub fn fixed(rig: &dyn Rig) -> Vec<PlanMark> {
     marks
 }
 
-/// Parts of a machine, or of a thing that moves, where they are.
-pub fn standing(role: Role, bodies: &[Body], poses: &[Pose]) -> PlanMark {
+/// Parts of a machine where they are.
+pub fn standing(bodies: &[Body], poses: &[Pose]) -> PlanMark {
     let outline = |(body, pose): (&Body, &Pose)| -> Vec<Place> {
         footprint(&Solid { body: body.clone(), pose: *pose })
     };
-    PlanMark::areas(role, bodies.iter().zip(poses).map(outline).filter(|o| o.len() > 2).collect())
+    PlanMark::areas(Role::Machine, bodies.iter().zip(poses).map(outline).filter(|o| o.len() > 2).collect())
 }

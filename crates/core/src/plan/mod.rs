@@ -6,9 +6,10 @@ mod movement;
 mod pieces;
 mod shot;
 
-pub use machine::{fixed, standing};
-pub use movement::WALK_HZ;
-pub use pieces::{PiecePlan, PlanLabel, pieces};
+pub use machine::fixed;
+use machine::standing;
+pub use movement::{PERSON_M, SIGHT_M, WALK_HZ};
+pub use pieces::{PiecePlan, PlanLabel, outline, pieces};
 pub use shot::Shot;
 
 use serde::Serialize;
@@ -21,19 +22,19 @@ pub type Place = [f64; 2];
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum Role {
-    /// Cut through: a wall, a pillar, the leaf of a door.
+    /// Wall, pillar or leaf of a door, cut through.
     Wall,
-    /// A thing on the floor, or above it.
+    /// Piece of the set on the floor, or above it.
     Thing,
-    /// A pane.
+    /// Pane of a window.
     Glass,
     /// Rails in the floor, of the set.
     Rail,
-    /// Tape on the floor.
+    /// Tape of a mark on the floor.
     Tape,
-    /// A gap in what lies below it: a doorway, an opening, the shade of a lamp.
+    /// Doorway, opening or shade of a lamp: a gap in the marks below.
     Gap,
-    /// Thin line: the way of a leaf.
+    /// Way of the leaf of a door, a thin line.
     Way,
     /// Rails, posts and feet that a machine is built with.
     Track,
@@ -41,11 +42,11 @@ pub enum Role {
     Sleeper,
     /// Line that a machine's carriage runs along.
     Guide,
-    /// Place where the ride along that line is felt.
+    /// Place where the ride along the line of a carriage is felt.
     Rough,
     /// Parts of a machine that move.
     Machine,
-    /// A performer.
+    /// Performer from above.
     Person,
     /// Way of a performer over the floor.
     Walk,
@@ -53,9 +54,9 @@ pub enum Role {
     Path,
     /// Step across the way of the camera, and its time.
     Tick,
-    /// What the lens sees.
+    /// Part of the floor that the lens sees.
     Sight,
-    /// A length that is told.
+    /// Length of a part of the set, with a number.
     Dimension,
 }
 
@@ -91,18 +92,18 @@ pub enum MarkShape {
         /// Radius of the circles, metres.
         radius_m: f64,
     },
-    /// Words.
+    /// Text on the plan.
     Words {
-        /// Middle of the words.
+        /// Place of the middle of the text.
         at: Place,
-        /// What is written there.
+        /// The text.
         text: String,
     },
-    /// A line between two places with its length beside it, in the unit of whoever paints it.
+    /// Line between two places; the painter writes the length of the line beside it, in the painter's unit.
     Length {
-        /// One end.
+        /// First end of the line.
         from: Place,
-        /// The other end.
+        /// Second end of the line.
         to: Place,
     },
 }
@@ -123,9 +124,9 @@ impl MarkShape {
 /// A mark on the plan.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct PlanMark {
-    /// What it stands for.
+    /// What the mark stands for.
     pub role: Role,
-    /// Its shape on the plan.
+    /// Shape of the mark on the plan.
     #[serde(flatten)]
     pub shape: MarkShape,
 }
@@ -140,7 +141,7 @@ impl PlanMark {
     }
 }
 
-/// A place from above.
+/// Place of a point of the world on the plan.
 fn above(at: crate::DVec3) -> Place {
     [at.x, at.z]
 }

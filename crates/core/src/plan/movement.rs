@@ -17,11 +17,11 @@ const TICK_M: f64 = 0.15;
 /// Distance of a written time from the way, metres.
 const WORDS_M: f64 = 0.45;
 /// Radius of a performer from above, metres.
-const PERSON_M: f64 = 0.38;
+pub const PERSON_M: f64 = 0.38;
 /// Least and greatest length of what the lens is drawn to see, metres.
-const SIGHT_M: [f64; 2] = [7.0, 30.0];
+pub const SIGHT_M: [f64; 2] = [7.0, 30.0];
 
-/// Points a second of a mover's way.
+/// Points of the way of whoever or whatever moves, a second.
 pub const WALK_HZ: f64 = 4.0;
 
 /// Way of somebody or something that moves, over the floor, during a performance of `length_s` seconds.
@@ -109,7 +109,7 @@ mod tests {
         for (step, line) in lines.iter().enumerate() {
             let x = 2.0 * (step + 1) as f64;
             assert!(line.iter().all(|p| (p[0] - x).abs() < 1e-9), "{line:?}");
-            assert!((line[0][1] - line[1][1]).abs() - 2.0 * TICK_M < 1e-9);
+            assert!(((line[0][1] - line[1][1]).abs() - 2.0 * TICK_M).abs() < 1e-9, "{line:?}");
         }
         let MarkShape::Words { at, text } = &marks[1].shape else { panic!() };
         assert_eq!((marks.len(), text.as_str(), at[0]), (2, "5 s", 10.0));
@@ -124,7 +124,7 @@ mod tests {
 
     #[test]
     fn the_lens_sees_as_wide_as_its_angle() {
-        // Looking along −z with a sensor of 24.89 mm and 24.89 mm of focal length: 1 metre wide, 1 metre away.
+        // The camera looks along −z: at either edge x over z is half the frame over the focal length.
         let camera =
             Camera { sensor_width_mm: 24.89, sensor_height_mm: 14.0, frame_aspect: 1.0, ..Camera::default() };
         let (half, _) = camera.half_frame(35.0);
@@ -133,7 +133,7 @@ mod tests {
         let [eye, left, right] = outlines[0][..] else { panic!() };
         assert_eq!(eye, [0.0, 0.0]);
         assert!(
-            (left[0] / left[1] - half).abs() < 1e-9 && (right[0] + left[0]).abs() < 1e-9,
+            (left[0] / left[1] - half).abs() < 1e-9 && left[1] < 0.0 && (right[0] + left[0]).abs() < 1e-9,
             "{left:?} {right:?}"
         );
     }

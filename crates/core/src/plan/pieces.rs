@@ -3,7 +3,7 @@
 use super::{MarkShape, Place, PlanMark, Role};
 use crate::DVec3;
 use crate::ids::PieceId;
-use crate::set::{Form, Piece, footprint};
+use crate::set::{Form, Piece, convex_hull, footprint};
 use crate::solid::Solid;
 use serde::Serialize;
 use ts_rs::TS;
@@ -50,6 +50,14 @@ pub fn pieces(pieces: &[Piece]) -> Vec<PiecePlan> {
     let area = |p: &PiecePlan| (p.bounds[2] - p.bounds[0]) * (p.bounds[3] - p.bounds[1]);
     all.sort_by(|a, b| area(b).total_cmp(&area(a)));
     all
+}
+
+/// Outline of a piece from above, around its own foot and unturned.
+pub fn outline(piece: &Piece, others: &[Piece]) -> Vec<Place> {
+    match piece.outline() {
+        bare if bare.is_empty() => convex_hull(piece.parts(others).iter().flat_map(footprint).collect()),
+        outline => outline,
+    }
 }
 
 fn drawn(piece: &Piece, others: &[Piece]) -> PiecePlan {

@@ -1,11 +1,13 @@
 //! Plan of one move: the set, what is built, the camera's way, and everybody where they are when it begins and ends.
 
-use super::{MarkShape, Place, PlanLabel, PlanMark, Role, fixed, movement, pieces, standing};
+use super::{MarkShape, Place, PlanLabel, PlanMark, Role, above, fixed, movement, outline, pieces, standing};
+use crate::DVec3;
 use crate::evaluate::Frame;
 use crate::lens::Camera;
 use crate::playing::{MoverId, PerformanceTimeline};
 use crate::rigs::Rig;
-use crate::set::{Piece, Stage, convex_hull};
+use crate::set::{Piece, Stage};
+use crate::space::Pose;
 use crate::time::Rate;
 
 /// Distance of a performer's name from the performer, metres.
@@ -54,7 +56,7 @@ impl Shot<'_> {
         if let (Some(first), Some(last)) = (self.frames.first(), self.frames.last()) {
             for frame in [first, last] {
                 marks.push(movement::sight(frame.rig_pose.camera, self.camera, frame.lens));
-                marks.push(standing(Role::Machine, self.rig.bodies(), &frame.bodies));
+                marks.push(standing(self.rig.bodies(), &frame.bodies));
             }
             let places: Vec<_> = self.frames.iter().map(|f| f.rig_pose.camera.position).collect();
             marks.push(movement::path(&places));
@@ -68,6 +70,12 @@ impl Shot<'_> {
         marks
     }
 
+    /// A piece that moves, at a pose.
+    fn moved(&self, piece: &Piece, pose: Pose) -> PlanMark {
+        let place = |[x, z]: Place| above(pose.position + pose.rotation * DVec3::new(x, 0.0, z));
+        PlanMark::areas(Role::Thing, vec![outline(piece, self.pieces).into_iter().map(place).collect()])
+    }
+
     /// Who and what moves: the way of each, and where each is when the move begins and when it ends.
     fn people(&self, marks: &mut Vec<PlanMark>) {
         let ends: Vec<f64> =
@@ -79,11 +87,10 @@ impl Shot<'_> {
                 let at = self.playing.position(i, *at_s);
                 match mover.of {
                     MoverId::Performer(_) => marks.push(movement::person(at)),
-                    MoverId::Piece(_) => {
-                        let parts = standing(Role::Thing, &mover.bodies, &self.playing.poses(i, *at_s));
-                        // From above a tram is its outline.
-                        let outline = convex_hull(parts.shape.places());
-                        marks.push(PlanMark::areas(Role::Thing, vec![outline]));
+                    MoverId::Piece(id) => {
+                        let piece = self.pieces.iter().find(|piece| piece.id == id);
+                        let pose = self.playing.pose(mover.of, *at_s);
+                        marks.extend(piece.zip(pose).map(|(piece, pose)| self.moved(piece, pose)));
                     }
                 }
             }

@@ -84,33 +84,25 @@ pub struct Drawing {
     pub by: Gesture,
     /// Key of the tool; none for a tool without a key.
     pub key: Option<char>,
-    /// It is as high as the stage.
+    /// True for a piece as high as the stage.
     pub tall: bool,
-    /// It stands in a wall.
+    /// True for a piece that stands in a wall.
     pub in_wall: bool,
-    /// It runs along its longer side and is open towards the middle of the stage.
+    /// True for a piece that runs along its longer side and is open towards the middle of the stage.
     pub faces_middle: bool,
-    /// Height of its foot above the floor, metres.
+    /// Height of the piece's foot above the floor, metres.
     pub foot_m: f64,
     /// Parameter that reaches from the ceiling down to the foot; none for a piece that does not hang.
     pub hangs_by: Option<&'static str>,
-    /// Parameter that counts repeats along a line, parameter of their spacing, and the spacing that is wanted,
-    /// metres; none for a piece of one part.
-    pub repeats: Option<(&'static str, &'static str, f64)>,
+    /// Parameter that counts the parts along a line, and the spacing that is wanted, metres; none for a piece of
+    /// one part.
+    pub repeats: Option<(&'static str, f64)>,
 }
 
 impl Drawing {
-    const fn by(by: Gesture, key: Option<char>) -> Option<Drawing> {
+    const fn by(by: Gesture, key: Option<char>) -> Drawing {
         let (tall, in_wall, faces_middle) = (false, false, false);
-        Some(Drawing { by, key, tall, in_wall, faces_middle, foot_m: 0.0, hangs_by: None, repeats: None })
-    }
-
-    /// A drawing with something that differs.
-    fn but(drawing: Option<Drawing>, change: impl Fn(&mut Drawing)) -> Option<Drawing> {
-        drawing.map(|mut drawing| {
-            change(&mut drawing);
-            drawing
-        })
+        Drawing { by, key, tall, in_wall, faces_middle, foot_m: 0.0, hangs_by: None, repeats: None }
     }
 }
 
@@ -336,38 +328,31 @@ impl Form {
         matches!(self, Form::Stair { .. }).then(|| Extent::of("run").each("steps", 0.0).times(-0.5))
     }
 
-    /// How a new piece of the kind is drawn on the plan.
+    /// How a new piece of the kind is drawn on the plan; none for a piece that comes with a file.
     pub fn drawing(&self) -> Option<Drawing> {
         use Gesture::{Area, Line, Spot};
-        let in_wall = |key| Drawing::but(Drawing::by(Line, Some(key)), |d| d.in_wall = true);
-        match self {
-            Form::Wall { .. } => Drawing::but(Drawing::by(Line, Some('W')), |d| d.tall = true),
-            Form::Door { .. } => in_wall('D'),
-            Form::Window { .. } => Drawing::but(in_wall('N'), |d| d.foot_m = 1.0),
-            Form::Opening { .. } => in_wall('U'),
-            Form::Block { .. } => Drawing::by(Area, Some('B')),
-            Form::Round { .. } => Drawing::by(Area, Some('Y')),
-            Form::Stair { .. } => Drawing::by(Spot, Some('S')),
-            Form::Platform { .. } => Drawing::by(Area, Some('F')),
-            Form::Ramp { .. } => Drawing::by(Area, None),
-            Form::Pillars { .. } => Drawing::but(Drawing::by(Line, Some('Q')), |d| {
-                d.tall = true;
-                d.repeats = Some(("count", "spacing", 7.0));
-            }),
-            Form::Gallery { .. } => Drawing::but(Drawing::by(Area, Some('G')), |d| d.faces_middle = true),
-            Form::Rails { .. } => Drawing::by(Line, Some('R')),
-            Form::Tram { .. } => Drawing::by(Spot, Some('T')),
-            Form::Vehicle { .. } => Drawing::by(Spot, Some('V')),
-            Form::Workbench { .. } => Drawing::by(Spot, Some('H')),
-            Form::Table { .. } => Drawing::by(Area, None),
-            Form::Chair => Drawing::by(Spot, Some('C')),
-            Form::Lamp { .. } => Drawing::but(Drawing::by(Spot, Some('E')), |d| {
-                d.foot_m = 5.0;
-                d.hangs_by = Some("cord");
-            }),
-            Form::Mark { .. } => Drawing::by(Spot, Some('M')),
-            Form::Card { .. } | Form::Mesh { .. } => None,
-        }
+        let by = |gesture, key| Drawing::by(gesture, Some(key));
+        Some(match self {
+            Form::Wall { .. } => Drawing { tall: true, ..by(Line, 'W') },
+            Form::Door { .. } => Drawing { in_wall: true, ..by(Line, 'D') },
+            Form::Window { .. } => Drawing { in_wall: true, foot_m: 1.0, ..by(Line, 'N') },
+            Form::Opening { .. } => Drawing { in_wall: true, ..by(Line, 'U') },
+            Form::Block { .. } => by(Area, 'B'),
+            Form::Round { .. } => by(Area, 'Y'),
+            Form::Stair { .. } => by(Spot, 'S'),
+            Form::Platform { .. } => by(Area, 'F'),
+            Form::Ramp { .. } | Form::Table { .. } => Drawing::by(Area, None),
+            Form::Pillars { .. } => Drawing { tall: true, repeats: Some(("count", 7.0)), ..by(Line, 'Q') },
+            Form::Gallery { .. } => Drawing { faces_middle: true, ..by(Area, 'G') },
+            Form::Rails { .. } => by(Line, 'R'),
+            Form::Tram { .. } => by(Spot, 'T'),
+            Form::Vehicle { .. } => by(Spot, 'V'),
+            Form::Workbench { .. } => by(Spot, 'H'),
+            Form::Chair => by(Spot, 'C'),
+            Form::Lamp { .. } => Drawing { foot_m: 5.0, hangs_by: Some("cord"), ..by(Spot, 'E') },
+            Form::Mark { .. } => by(Spot, 'M'),
+            Form::Card { .. } | Form::Mesh { .. } => return None,
+        })
     }
 }
 

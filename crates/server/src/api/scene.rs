@@ -17,7 +17,7 @@ use rovnek_core::ids::{ClipId, ImageId, MeshId, PerformanceId, PieceId};
 use rovnek_core::lens::{Camera, LensSet, lens_sets as sets_to_begin_with};
 use rovnek_core::plan::{self, PiecePlan, WALK_HZ};
 use rovnek_core::playing::MoverId;
-use rovnek_core::set::{Form, convex_hull, footprint};
+use rovnek_core::set::Form;
 use rovnek_core::solid::{Material, Solid};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_core::{DQuat, DVec3};
@@ -77,12 +77,7 @@ async fn set_by_piece(
             }
             let moves = piece.moves(plays);
             if moves {
-                let outline = match piece.outline() {
-                    bare if bare.is_empty() => {
-                        convex_hull(piece.parts(&scene.pieces).iter().flat_map(footprint).collect())
-                    }
-                    outline => outline,
-                };
+                let outline = plan::outline(piece, &scene.pieces);
                 set.outlines.push(OutlineView { piece: piece.id, outline });
             }
             // What moves is drawn with the performers; but a card's image is seen wherever it goes.

@@ -309,11 +309,17 @@ fn the_page_knows_cores_constants() {
          export const SAME_KEY_S = {};\n\n\
          /** What is nearer to a machine than this is near, metres. */\n\
          export const NEAR_M = {};\n\n\
+         /** Radius of a performer on the plan, metres. */\n\
+         export const PERSON_M = {};\n\n\
+         /** Least and greatest length of what the lens is drawn to see on the plan, metres. */\n\
+         export const SIGHT_M = {:?} as const;\n\n\
          /** Lists of things, by the first token of their paths: who holds each in the document, and whether it has\n\
          \x20* binned things as well. */\n\
          export const LISTS = {{\n{lists}}} as const;\n",
         rovnek_core::keys::SAME_KEY_S,
-        rovnek_core::clearance::NEAR_M
+        rovnek_core::clearance::NEAR_M,
+        rovnek_core::plan::PERSON_M,
+        rovnek_core::plan::SIGHT_M
     );
     same_as_kept("constants.ts", &out);
 }
