@@ -25,3 +25,16 @@ test("a piece that the page has is not sent again, and stands where it stood", a
   await setView(2 as never, ask([piece(0, "a", true)]));
   expect(asked[2]).toEqual({});
 });
+
+test("two questions at once are each put together with the pieces that they named, whichever is answered first", async () => {
+  const performance = 7 as never;
+  await setView(performance, () => Promise.resolve(answer([piece(1, "a", true), piece(2, "b", true)])));
+  const answers: ((said: SetByPiece) => void)[] = [];
+  const later = () => new Promise<SetByPiece>((resolve) => answers.push(resolve));
+  const [older, newer] = [setView(performance, later), setView(performance, later)];
+  // The newer one is without piece 2, which the older one still has and does not send again.
+  answers[1]!(answer([piece(1, "c", true)]));
+  expect((await newer).solids.map((s) => s.name)).toEqual(["c"]);
+  answers[0]!(answer([piece(1, "a", false), piece(2, "b", false)]));
+  expect((await older).solids.map((s) => s.name)).toEqual(["a", "b"]);
+});
