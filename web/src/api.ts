@@ -38,7 +38,9 @@ import type {
   PhoneView,
   PresetTreatments,
   PutThere,
+  Position,
   ReachView,
+  RehearsalView,
   Remedy,
   RigSpec,
   SetByPiece,
@@ -429,6 +431,18 @@ export const askReach = (
   near: number[],
   angles: [number, number, number] | null = null,
 ) => json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near, angles }));
+
+/** Shortest time of a setup's machine through some of its stored positions. */
+export function useRehearsal(setup: SetupId, through: Position[]) {
+  const version = useVersion((v) => v.setups[setup]);
+  const numbers = through.map((position) => position.number);
+  return useQuery({
+    queryKey: ["rehearsal", setup, version, through],
+    queryFn: () => json<RehearsalView>(`setups/${setup}/rehearsal`, send("POST", numbers)),
+    enabled: through.length > 1,
+    placeholderData: keepPreviousData,
+  });
+}
 
 /** The kinds of jobs, and what can be set of each. */
 export const useJobKinds = () =>

@@ -237,7 +237,7 @@ export const shortcuts: Record<"everywhere" | Station, Shortcut[]> = {
     { keys: "- =", words: "speed dial down, up", press: each({ "-": -0.05, "=": 0.05 }, turnDial) },
     {
       keys: "Backspace",
-      words: "drive back to where the roll began",
+      words: "back to where the roll began",
       press: { Backspace: () => link.send({ do: "return" }) },
     },
     { keys: "drag", words: "in the finder: pan and tilt; wheel: zoom" },
@@ -245,8 +245,12 @@ export const shortcuts: Record<"everywhere" | Station, Shortcut[]> = {
     { keys: "drag", words: "on the plan: camera, base, rail, aim, pivot" },
     {
       keys: "Shift 1 … 9",
-      words: "go to a stored position; Ctrl Shift stores it",
-      press: { ...each(digits("Shift+"), goTo), ...each(digits("Ctrl+Shift+"), (n) => void storeHere(n)) },
+      words: "go to a stored position; Alt Shift drives there, Ctrl Shift stores it",
+      press: {
+        ...each(digits("Shift+"), (n) => goTo(n)),
+        ...each(digits("Alt+Shift+"), (n) => goTo(n, true)),
+        ...each(digits("Ctrl+Shift+"), (n) => void storeHere(n)),
+      },
     },
     {
       keys: "Alt H C",

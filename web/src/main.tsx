@@ -22,17 +22,21 @@ link.start();
 followFloor();
 void openDocument();
 
-/** Red is for recording; what went wrong is said on slate, with a mark. */
-const Refusal = styled(MaterialDesignContent)({
-  "&.notistack-MuiContent-error": {
-    background: ink.slate2,
-    color: ink.chalk,
-    border: `1px solid ${ink.beyond}`,
-    borderRadius: 4,
-    boxShadow: "none",
-    fontFamily: font.text,
-    maxWidth: 640,
-  },
+/** A notice on slate, with a mark and an edge in its ink. */
+const notice = (edge: string) => ({
+  background: ink.slate2,
+  color: ink.chalk,
+  border: `1px solid ${edge}`,
+  borderRadius: 4,
+  boxShadow: "none",
+  fontFamily: font.text,
+  maxWidth: 640,
+});
+
+/** Red is for recording: what went wrong or falls short has the inks of limits. */
+const Notice = styled(MaterialDesignContent)({
+  "&.notistack-MuiContent-error": notice(ink.beyond),
+  "&.notistack-MuiContent-warning": notice(ink.near),
 });
 
 const tokens = Object.fromEntries(Object.entries(ink).map(([name, value]) => [`--${name}`, value]));
@@ -44,7 +48,7 @@ createRoot(document.getElementById("root")!).render(
       <GlobalStyles styles={{ ":root": tokens }} />
       <QueryClientProvider client={queryClient}>
         <SnackbarProvider
-          Components={{ error: Refusal }}
+          Components={{ error: Notice, warning: Notice }}
           maxSnack={3}
           autoHideDuration={6000}
           anchorOrigin={{ vertical: "bottom", horizontal: "center" }}

@@ -153,28 +153,39 @@ pub enum Command {
         #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
         time_s: f64,
     },
-    /// Drive every axis back to where the last roll began, or to where the rig starts.
+    /// Bring every axis back to where the last roll began, or to where the rig starts. While the scene's time
+    /// stands and nothing rolls the machine is put there at once; else it drives.
     Return,
-    /// Send axes to places, in shown units; a missing one stays.
+    /// Bring axes to values, in shown units; a missing one stays. While the scene's time stands and nothing
+    /// rolls they are put there at once; else they drive.
     Go {
         /// Wanted values, one per axis; none leaves the axis alone.
         #[serde(deserialize_with = "within::<FAR_BACK, FAR, _, _>")]
         targets: Vec<Option<f64>>,
+        /// Number that the page gave this request; the status names the last one that was done.
+        #[serde(default)]
+        request: u32,
     },
-    /// Send the machine to a stored position.
+    /// Bring the machine to a stored position: put as [`Command::Go`] does, or driven.
     GoTo {
         /// Number of the stored position.
         number: u32,
-        /// Time to take, seconds; without it as quickly as dial and limits allow.
+        /// True to drive there though the scene's time stands.
+        #[serde(default)]
+        drive: bool,
+        /// Time to take, seconds; it drives. Without it as quickly as dial and limits allow.
         #[serde(default, deserialize_with = "within::<0, LONG_S, _, _>")]
         seconds: Option<f64>,
+        /// Number that the page gave this request; the status names the last one that was done.
+        #[serde(default)]
+        request: u32,
     },
-    /// Send the machine to the first of some stored positions, then through the others in a set
-    /// time.
+    /// Drive the machine through stored positions in a set time. It begins at the first one: put there while
+    /// nothing rolls, else it drives there first.
     Rehearse {
         /// Numbers of stored positions, in order.
         positions: Vec<u32>,
-        /// From the first to the last.
+        /// Time from the first to the last, seconds.
         #[serde(deserialize_with = "within::<0, LONG_S, _, _>")]
         seconds: f64,
     },
@@ -192,8 +203,12 @@ pub enum Command {
         /// True if hands fly the camera, false if hands move the axes.
         on: bool,
     },
-    /// Forget what hands made of a machine with keys.
-    Discard,
+    /// Forget what hands made of some axes: they follow their keys again.
+    Discard {
+        /// Places of the axes in the rig's list; all of them where none is named.
+        #[serde(default)]
+        axes: Vec<usize>,
+    },
     /// Ask for the wheels, or for one of them.
     Ask {
         /// Wheel that is meant; without it all wheels.
@@ -253,7 +268,7 @@ impl Command {
             | Return
             | Go { .. }
             | GoTo { .. } => true,
-            Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard => true,
+            Rehearse { .. } | Level | Stay | Fly { .. } | FocusOn { .. } | Discard { .. } => true,
             Feel { .. } | Roll { .. } | Clock { .. } | Act { .. } | Walk { .. } | Hang { .. } => false,
             Cut | Run { .. } => false,
             Seek { .. } | Loop { .. } | Ask { .. } | Give | Keep | TakeBack { .. } | Sign { .. } => false,
@@ -327,6 +342,17 @@ pub enum RollState {
     Rolling,
 }
 
+/// A request of a page that brought axes to values, as far as that went.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, TS)]
+pub struct BroughtAxes {
+    /// Number that the page gave the request.
+    pub request: u32,
+    /// Step of the floor before which it was done: state frames of later steps show it.
+    pub step: u64,
+    /// Sentences about axes that do not stand where they were asked to be.
+    pub short: Vec<String>,
+}
+
 /// Status that the floor sends to pages when it changes.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Status {
@@ -376,6 +402,10 @@ pub struct Status {
     pub sent: bool,
     /// Why its way takes longer than was asked.
     pub slowed: Option<String>,
+    /// The axes that hands touched since they were last keyed, whether or not they have keys.
+    pub touched: Vec<bool>,
+    /// The last request of each page that brought axes somewhere.
+    pub brought: BTreeMap<u32, BroughtAxes>,
     /// The performance runs.
     pub running: bool,
     /// Reason why the recorder stopped, until the next roll.

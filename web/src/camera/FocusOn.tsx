@@ -1,7 +1,7 @@
 import type { Document, MoverView } from "../generated/types";
 import { hasWheel, link, useFloor } from "../live/link";
 import { Choice, Row } from "../form/rows";
-import { scene } from "../state/now";
+import { bring } from "../machine/bring";
 import { useView } from "../state/view";
 
 type Vec = [number, number, number];
@@ -25,12 +25,7 @@ export function FocusOn({ document, figures }: { document: Document; figures: Mo
     const [qx, qy, qz, qw] = frame.rotation;
     const forward: Vec = [-2 * (qx * qz + qw * qy), -2 * (qy * qz - qw * qx), -(1 - 2 * (qx * qx + qy * qy))];
     const distance = x * forward[0] + y * forward[1] + z * forward[2];
-    const focus = scene.machine?.axes.findIndex((a) => a.name === "focus") ?? -1;
-    if (focus < 0) return;
-    link.send({
-      do: "go",
-      targets: frame.axes.map((_, i) => (i === focus ? Math.max(0.1, distance) : null)),
-    });
+    void bring({ focus: Math.max(0.1, distance) });
   };
   return (
     <Row label="focus">

@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef } from "react";
 import { askReach } from "../api";
+import { bringQuietly, byName } from "../machine/bring";
 import { cutOff } from "../form/cutOff";
 import { Typed } from "../form/Typed";
 import { holdsWheels, link, useFloor } from "../live/link";
@@ -64,7 +65,7 @@ export function CameraNumbers({ tight }: { tight: boolean }) {
   );
 }
 
-/** Sends the camera where one of its numbers is another one; whether that is a number. */
+/** Brings the camera to where one of its numbers is another one; whether that is a number. */
 async function send(index: number, text: string): Promise<boolean> {
   const { frame } = link;
   const value = readQuantity(text, unitOf(index));
@@ -74,7 +75,7 @@ async function send(index: number, text: string): Promise<boolean> {
   const near = frame.axes.map((a) => a.value);
   try {
     const reach = await askReach(frame.setup, [x, y, z], near, angles);
-    link.send({ do: "go", targets: reach.axes });
+    void bringQuietly(byName(reach.axes));
     const short = [
       ...(reach.shortfall_m > NEAR_M ? [`${decimals(reach.shortfall_m, 2)} m`] : []),
       ...(reach.shortfall_deg > NEAR_DEG ? [`${decimals(reach.shortfall_deg, 1)}°`] : []),

@@ -1,16 +1,18 @@
 import { askReach } from "../api";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { turn } from "../geometry";
+import { bringQuietly, byName, dragBegins, dragEnds, timeStands } from "../machine/bring";
 import type { Moment } from "../moves";
 import { correcting, type By } from "../state/correcting";
 import { moment, scene } from "../state/now";
+import { newest } from "../state/newest";
 import { setView, useView } from "../state/view";
 
 /**
- * Moving the camera by hand in the finder. Live, a drag pans and tilts at once; with Shift it trucks and
- * booms, with Ctrl it goes round what is in focus; the wheel zooms, with Shift it pushes. These
- * send the machine there when the hand lets go, as far as it can. Where a move is looked at, a drag goes
- * into the correction that is open.
+ * Moving the camera by hand in the finder. Live, a drag pans and tilts; with Shift it trucks and booms, with
+ * Ctrl it goes round what is in focus; the wheel zooms, with Shift it pushes. While the scene's time stands the
+ * machine is put there under the hand. While time runs it is driven: pan, tilt and zoom at once, the rest when
+ * the hand lets go. Where a move is looked at, a drag goes into the correction that is open.
  */
 
 type Vec = [number, number, number];
@@ -23,10 +25,20 @@ interface HandMove {
 
 const may = () => useView.getState().live && holdsWheels(useFloor.getState());
 const axis = (name: string) => scene.machine?.axes.findIndex((a) => a.name === name) ?? -1;
-const nudge = (name: string, by: number) => {
+/** Values that the hand has brought axes to, until the floor has put them there. */
+let held: Record<string, number> = {};
+const putHeld = newest(bringQuietly);
+
+/** Puts an axis farther by an amount while time stands, else drives it farther. */
+function farther(name: string, by: number) {
   const i = axis(name);
-  if (i >= 0 && by !== 0) link.nudge(i, by);
-};
+  const view = scene.machine?.axes[i];
+  if (!view || by === 0) return;
+  if (!timeStands()) return link.nudge(i, by);
+  const value = (held[name] ?? link.frame!.axes[i]!.value) + by;
+  held = { ...held, [name]: Math.min(Math.max(value, view.min ?? -Infinity), view.max ?? Infinity) };
+  void putHeld(held).then(() => (held = {}));
+}
 
 /** HandMove of a hand that moved; `far` is the distance of what the hand holds. */
 export function wished(
@@ -57,12 +69,14 @@ export function wished(
   return { word: `round by ${by.toFixed(0)}°`, position, angles: [pan + by, tilt, roll] };
 }
 
+const putWish = newest(sendTo);
+
 async function sendTo(wish: HandMove) {
   const frame = link.frame;
   if (!frame) return;
   const near = frame.axes.map((a) => a.value);
   const reach = await askReach(frame.setup, wish.position, near, wish.angles).catch(() => null);
-  if (reach) link.send({ do: "go", targets: reach.axes });
+  if (reach) await bringQuietly(byName(reach.axes));
 }
 
 /** Correction by a hand that moved, from where it took hold. */
@@ -95,6 +109,8 @@ function rightens(event: React.PointerEvent, done: boolean) {
   correcting.current.put(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
 }
 
+/** True while a hand holds the picture. */
+let holding = false;
 let drag: { how: "truck" | "orbit"; x: number; y: number; wish: HandMove | null } | null = null;
 
 /** Hands for the picture; `tell` shows what a drag wants. */
@@ -111,6 +127,8 @@ export function handMoves(tell: (word: string) => void) {
       }
       if (!may()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
+      if (!holding) dragBegins();
+      holding = true;
       const how = event.shiftKey ? "truck" : event.ctrlKey ? "orbit" : null;
       drag = how && { how, x: event.clientX, y: event.clientY, wish: null };
     },
@@ -126,18 +144,21 @@ export function handMoves(tell: (word: string) => void) {
         const by = [event.clientX - drag.x, event.clientY - drag.y] as const;
         drag.wish = wished(drag.how, frame, by, metres, far);
         tell(drag.wish.word);
+        if (timeStands()) void putWish(drag.wish);
         return;
       }
       // The picture follows the hand: a pixel is worth the angle it shows.
       const perPixel = (2 * Math.atan(frame.halfFrame[0]) * 180) / Math.PI / width;
-      nudge("pan", -event.movementX * perPixel);
-      nudge("tilt", event.movementY * perPixel);
+      farther("pan", -event.movementX * perPixel);
+      farther("tilt", event.movementY * perPixel);
     },
     onPointerUp: (event: React.PointerEvent) => {
       // A click puts nothing right.
       if (right && (right.x !== event.clientX || right.y !== event.clientY)) rightens(event, true);
       right = null;
-      if (drag?.wish) void sendTo(drag.wish);
+      if (drag?.wish && !timeStands()) void sendTo(drag.wish);
+      if (holding) dragEnds();
+      holding = false;
       drag = null;
       tell("");
     },
@@ -146,11 +167,11 @@ export function handMoves(tell: (word: string) => void) {
       if (!may() || !frame || document.pointerLockElement) return;
       // With Shift some browsers turn the wheel on its side.
       const turned = event.deltaY || event.deltaX;
-      if (!event.shiftKey) return nudge("zoom", -Math.sign(turned) * frame.focal * 0.04);
+      if (!event.shiftKey) return farther("zoom", -Math.sign(turned) * frame.focal * 0.04);
       const ahead = turn(frame.rotation, 0, [0, 0, -1]);
       const by = -Math.sign(turned) * 0.25;
       const position = frame.position.map((v, k) => v + ahead[k]! * by) as Vec;
-      void sendTo({ word: "", position, angles: null });
+      void putWish({ word: "", position, angles: null });
     },
   };
 }

@@ -3026,6 +3026,20 @@ pre_roll_s: number,
  */
 blend_s: number, };
 
+export type BroughtAxes = { 
+/**
+ * Number that the page gave the request.
+ */
+request: number, 
+/**
+ * Step of the floor before which it was done: state frames of later steps show it.
+ */
+step: bigint, 
+/**
+ * Sentences about axes that do not stand where they were asked to be.
+ */
+short: Array<string>, };
+
 export type HangStatus = { 
 /**
  * Name of the device.
@@ -3188,21 +3202,33 @@ time_s: number, } | { "do": "return" } | { "do": "go",
 /**
  * Wanted values, one per axis; none leaves the axis alone.
  */
-targets: Array<number | null>, } | { "do": "go_to", 
+targets: Array<number | null>, 
+/**
+ * Number that the page gave this request; the status names the last one that was done.
+ */
+request: number, } | { "do": "go_to", 
 /**
  * Number of the stored position.
  */
 number: number, 
 /**
- * Time to take, seconds; without it as quickly as dial and limits allow.
+ * True to drive there though the scene's time stands.
  */
-seconds: number | null, } | { "do": "rehearse", 
+drive: boolean, 
+/**
+ * Time to take, seconds; it drives. Without it as quickly as dial and limits allow.
+ */
+seconds: number | null, 
+/**
+ * Number that the page gave this request; the status names the last one that was done.
+ */
+request: number, } | { "do": "rehearse", 
 /**
  * Numbers of stored positions, in order.
  */
 positions: Array<number>, 
 /**
- * From the first to the last.
+ * Time from the first to the last, seconds.
  */
 seconds: number, } | { "do": "level" } | { "do": "stay" } | { "do": "focus_on", 
 /**
@@ -3212,7 +3238,11 @@ performer: PerformerId | null, } | { "do": "fly",
 /**
  * True if hands fly the camera, false if hands move the axes.
  */
-on: boolean, } | { "do": "discard" } | { "do": "ask", 
+on: boolean, } | { "do": "discard", 
+/**
+ * Places of the axes in the rig's list; all of them where none is named.
+ */
+axes: Array<number>, } | { "do": "ask", 
 /**
  * Wheel that is meant; without it all wheels.
  */
@@ -3319,6 +3349,14 @@ sent: boolean,
  * Why its way takes longer than was asked.
  */
 slowed: string | null, 
+/**
+ * The axes that hands touched since they were last keyed, whether or not they have keys.
+ */
+touched: Array<boolean>, 
+/**
+ * The last request of each page that brought axes somewhere.
+ */
+brought: { [key in number]: BroughtAxes }, 
 /**
  * The performance runs.
  */
@@ -4432,6 +4470,16 @@ shortfall_deg: number,
  * The end stops it stands at when it is short.
  */
 limits: Array<string>, };
+
+export type RehearsalView = { 
+/**
+ * Shortest time from the first position to the last, seconds.
+ */
+shortest_s: number, 
+/**
+ * Name of the axis that needs this time; none where no axis moves.
+ */
+bound_by: string | null, };
 
 export type Whole = { 
 /**

@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import { useFollow, useTimecodes } from "../api";
+import { useFollow, useRehearsal, useTimecodes } from "../api";
 import { edit } from "../document/edit";
 import type { Document, Move, Setup } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
@@ -50,11 +50,23 @@ function Positions({ setup }: { setup: Setup }) {
   const [left, setLeft] = useState<number[]>([]);
   const { positions } = setup;
   const through = positions.map((p) => p.number).filter((n) => !left.includes(n));
+  const shortest = useRehearsal(
+    setup.id,
+    positions.filter((p) => !left.includes(p.number)),
+  ).data;
+  const needs = shortest && shortest.shortest_s > seconds ? shortest : null;
   return (
     <div style={part}>
       <div style={{ display: "flex", gap: 6, alignItems: "baseline" }}>
         <span className="label">Positions</span>
-        {slowed && <span style={{ color: ink.near, fontSize: 12 }}>{slowed}</span>}
+        {(slowed ?? needs) && (
+          <span
+            style={{ color: ink.near, fontSize: 12, whiteSpace: "nowrap" }}
+            title="The rehearsal takes that long"
+          >
+            {slowed ?? `${needs!.bound_by ?? "the machine"} needs ${needs!.shortest_s.toFixed(1)} s`}
+          </span>
+        )}
         {sent && (
           <Button sx={small} onClick={() => link.send({ do: "stay" })}>
             Stop here
@@ -80,7 +92,13 @@ function Positions({ setup }: { setup: Setup }) {
           <b style={{ width: 18, fontWeight: 500 }} className="num">
             {p.number}
           </b>
-          <Button sx={small} disabled={!mine} aria-label={`Go to ${p.number}`} onClick={() => goTo(p.number)}>
+          <Button
+            sx={small}
+            disabled={!mine}
+            aria-label={`Go to ${p.number}`}
+            title="Puts the machine there; with Shift, and while time runs, it drives there"
+            onClick={(event) => goTo(p.number, event.shiftKey)}
+          >
             Go
           </Button>
           <span style={{ ...cutOff, flex: 1, color: ink.chalkDim, fontSize: 12 }}>{inShort(p.axes)}</span>
@@ -120,7 +138,14 @@ function Positions({ setup }: { setup: Setup }) {
           <Button
             sx={small}
             disabled={!mine || through.length < 2}
-            onClick={() => link.send({ do: "rehearse", positions: through, seconds })}
+            title={`From the first to the last in at least ${shortest?.shortest_s.toFixed(1) ?? "–"} s`}
+            onClick={() =>
+              link.send({
+                do: "rehearse",
+                positions: through,
+                seconds: Math.max(seconds, shortest?.shortest_s ?? 0),
+              })
+            }
           >
             Rehearse
           </Button>

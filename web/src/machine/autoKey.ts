@@ -1,20 +1,42 @@
 import { useEffect } from "react";
-import { hasPending, link, useFloor } from "../live/link";
+import { link, useFloor } from "../live/link";
 import { axisFlag } from "../live/wire";
-import { everyFrame } from "../state/now";
+import { everyFrame, scene } from "../state/now";
 import { useView } from "../state/view";
+import { isDragging } from "./bring";
 import { keepPending } from "./positions";
 
-/** With auto-keying armed, what hands made becomes a key as soon as they rest. */
+/** Difference from its value when auto-key was armed from which an axis was changed, shown units. */
+const CHANGED = 1e-9;
+
+/** With auto-key armed, what hands change becomes a key as soon as they rest. */
 export function useAutoKey() {
+  const on = useView((s) => s.autoKey);
   useEffect(() => {
+    if (!on) return;
     let busy = false;
+    // What hands had made of an axis without a key before is not a change.
+    let armed = { setup: 0, values: [] as number[] };
     return everyFrame(() => {
-      const frame = link.frame;
-      if (busy || !frame || !useView.getState().autoKey || !hasPending(useFloor.getState())) return;
+      const { frame } = link;
+      const { status } = useFloor.getState();
+      if (!frame || !status || frame.setup !== status.setup_id) return;
+      if (armed.setup !== frame.setup || armed.values.length !== frame.axes.length)
+        armed = { setup: frame.setup, values: frame.axes.map((a) => a.value) };
+      if (busy || isDragging() || status.sent) return;
+      const changed = frame.axes.map(
+        (axis, i) =>
+          status.pending[i] === true ||
+          (status.touched[i] === true && Math.abs(axis.value - armed.values[i]!) > CHANGED),
+      );
+      if (!changed.some(Boolean)) return;
       if (frame.axes.some((a) => a.flags & axisFlag.driven || Math.abs(a.speed) > 1e-3)) return;
       busy = true;
-      void keepPending().finally(() => (busy = false));
+      const names = scene.machine?.axes.filter((_, i) => changed[i]).map((axis) => axis.name) ?? [];
+      void keepPending((axis) => names.includes(axis)).finally(() => {
+        busy = false;
+        armed = { setup: 0, values: [] };
+      });
     }, 8);
-  }, []);
+  }, [on]);
 }

@@ -7,6 +7,7 @@ import { scene } from "../state/now";
 import { setView, useView } from "../state/view";
 import { addMove, runMove } from "../move/edits";
 import { firstKeys, keyOps } from "../move/keyed";
+import { bring, bringTo, inTurn, timeStands, until } from "./bring";
 
 /** Stored positions and keys of the setup on the floor, and sending the machine about. */
 
@@ -24,13 +25,15 @@ function standing(only: (axis: number) => boolean = () => true): Record<string, 
   );
 }
 
-export function goTo(number: number, seconds: number | null = null) {
-  if (onFloor()?.positions.some((p) => p.number === number)) link.send({ do: "go_to", number, seconds });
+/** Brings the machine to a stored position; `drive` drives there though time stands. */
+export function goTo(number: number, drive = false) {
+  if (onFloor()?.positions.some((p) => p.number === number)) void bringTo(number, drive);
   else enqueueSnackbar(`No position ${number} is stored; Ctrl Shift ${number} stores it here.`);
 }
 
 /** Stores where the machine stands under a number. */
 export async function storeHere(number: number) {
+  await inTurn(async () => undefined);
   const setup = onFloor();
   if (!setup || !mayOperate()) return;
   const others = setup.positions.filter((p) => p.number !== number);
@@ -42,12 +45,11 @@ export async function storeHere(number: number) {
   );
 }
 
-/** Sends some axes to zero. */
+/** Brings some axes to a value. */
 export function headTo(names: string[], value = 0) {
-  const axes = scene.machine?.axes ?? [];
-  // The floor sends those that hang on a wheel of this page.
+  // The floor brings those that hang on a wheel of this page.
   if (!useView.getState().live || !hasAnyWheel(useFloor.getState())) return;
-  link.send({ do: "go", targets: axes.map((a) => (names.includes(a.name) ? value : null)) });
+  void bring(Object.fromEntries(names.map((name) => [name, value])));
 }
 
 /** The move that a setup's machine runs. */
@@ -55,31 +57,47 @@ export const runningMove = (document: Document | null, setup: Setup): Move | und
   document?.moves.find((m) => m.id === setup.runs && !m.binned);
 
 /**
- * Writes keys where the playhead is: of the axes that hands took from their keys, or of all where
- * they took none. What another axis does is left as it was. Of a move that follows another only the
- * base is keyed. A setup that runs no move gets one.
+ * Writes keys where the playhead is: of the axes that hands touched since they were last keyed, or of all where
+ * they touched none. What another axis does is left as it was. Of a move that follows another only the base is
+ * keyed. A setup that runs no move gets one. What was typed before is keyed as it was typed.
  */
-export async function keepPending() {
+export const keepPending = (only: (axis: string) => boolean = () => true) => inTurn(() => keyHere(only));
+
+async function keyHere(only: (axis: string) => boolean) {
   const setup = onFloor();
   const time_s = link.frame?.sceneTime;
-  if (!setup || time_s === undefined || !mayOperate()) return;
+  const { status } = useFloor.getState();
+  if (!setup || !status || time_s === undefined || !mayOperate()) return;
+  if (status.sent) {
+    enqueueSnackbar("The machine is still on its way: key it where it stands, or stop it.");
+    return;
+  }
   // Keys stand on frames: that is where the playhead can be put again.
   const at = Math.round(time_s * scene.rate) / scene.rate;
   const move = runningMove(scene.document, setup);
   const axes = scene.machine?.axes ?? [];
   const mine = (i: number) => move?.source.kind !== "follow" || axes[i]!.base;
-  const taken = useFloor.getState().status?.pending ?? [];
-  const touched = standing((i) => mine(i) && (!taken.some(Boolean) || taken[i] === true));
-  if (Object.keys(touched).length === 0) {
+  const touched = axes.map((axis, i) => mine(i) && status.touched[i] === true && only(axis.name));
+  const values = standing((i) => (touched.some(Boolean) ? touched[i]! : mine(i)));
+  if (Object.keys(values).length === 0) {
     enqueueSnackbar("The base of this machine has no axis to key.");
     return;
   }
   const label = `set a key of setup ${setup.letter}`;
-  if (move) await edit(label, keyOps(move.id, move.curves, at, touched, newId));
-  else {
-    const curves = firstKeys(touched, at);
+  if (move) {
+    const ops = keyOps(move.id, move.curves, at, values, newId);
+    if (ops.length > 0) await edit(label, ops);
+  } else {
+    const curves = firstKeys(values, at);
     await addMove(label, { setup_id: setup.id, source: { kind: "curves" }, curves, run: true });
   }
+  if (timeStands() && Math.abs(at - time_s) > 1e-6) link.send({ do: "seek", time_s: at });
+  // The floor has the new key before anything else is brought anywhere, so that nothing is led back to it.
+  const keyed = axes.flatMap((axis, i) => (axis.name in values ? [i] : []));
+  const still = () => keyed.filter((i) => useFloor.getState().status?.touched[i]);
+  await until(() => still().length === 0);
+  // A key of the value that the curve had there changes no curve.
+  if (still().length > 0) link.send({ do: "discard", axes: still() });
 }
 
 /** The machine goes where another move's camera is; its base begins where it stands. */
@@ -105,7 +123,7 @@ export async function followMove(setup: Setup, other: Move, title: string) {
 }
 
 export function discardPending() {
-  if (hasPending(useFloor.getState())) link.send({ do: "discard" });
+  if (hasPending(useFloor.getState())) link.send({ do: "discard", axes: [] });
 }
 
 export function toggleAutoKey() {

@@ -29,7 +29,8 @@ export function keyTimes(curves: Curves): KeyTime[] {
   return times;
 }
 
-/** Keys of some axes at a time: those that stand there already get the value, the others are new. */
+/** Keys of some axes at a time: those that stand there already get the value, the others are new; a key that has
+ * the value already is left alone. */
 export function keyOps(
   move: MoveId,
   curves: Curves,
@@ -37,14 +38,14 @@ export function keyOps(
   axes: Record<string, number>,
   id: () => number,
 ): Op[] {
-  return Object.entries(axes).map(([axis, value]): Op => {
+  return Object.entries(axes).flatMap(([axis, value]): Op[] => {
     const path = `/moves/${move}/curves/${axis.replaceAll("~", "~0").replaceAll("/", "~1")}`;
     const keys = curves[axis];
-    if (!keys) return { op: "add", path, value: [{ time_s: at, value }] };
+    if (!keys) return [{ op: "add", path, value: [{ time_s: at, value }] }];
     const there = keys.find((k) => Math.abs(k.time_s - at) <= SAME_KEY_S);
-    return there
-      ? { op: "replace", path: `${path}/${token(there.id)}/value`, value }
-      : { op: "add", path: `${path}/${token(id())}`, value: { time_s: at, value } };
+    if (!there) return [{ op: "add", path: `${path}/${token(id())}`, value: { time_s: at, value } }];
+    if (there.value === value) return [];
+    return [{ op: "replace", path: `${path}/${token(there.id)}/value`, value }];
   });
 }
 

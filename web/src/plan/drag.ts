@@ -2,9 +2,11 @@ import { useRef } from "react";
 import { askReach } from "../api";
 import { changeRig } from "../camera/setups";
 import { handlesOf, type Handle, type Vec } from "../machine/handles";
+import { bring, bringQuietly, byName, dragBegins, dragEnds, timeStands } from "../machine/bring";
 import { setRail } from "../machine/rail";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { scene } from "../state/now";
+import { newest } from "../state/newest";
 import { setView, useView } from "../state/view";
 import type { Point } from "../geometry";
 
@@ -16,15 +18,18 @@ export interface Told {
   limits: string[];
 }
 
-/** A drag on paper; the newest place is asked for as soon as the last answer is there. */
+/** A drag on paper. */
 interface Drag {
   what: Handle | "camera";
   gesture: string;
   start: Vec;
-  want: Vec | null;
-  busy: boolean;
+  /** Asks for the newest place, as soon as the answer for the one before is there. */
+  to: (at: Vec) => Promise<void>;
+  /** Answer to the newest place so far. */
+  asked: Promise<void>;
   released: boolean;
-  axes: (number | null)[] | null;
+  /** Values that the machine drives to when the hand lets go while time runs. */
+  axes: Record<string, number> | null;
 }
 
 /** How near a hand has to be, in metres on paper. */
@@ -40,7 +45,8 @@ export function handlesNow(): Handle[] {
 }
 
 /**
- * Drags the camera, which sends the machine there, and the machine's handles. `flat` is where a
+ * Drags the camera and the machine's handles. While the scene's time stands the machine is put there under the
+ * hand; while it runs the machine drives there when the hand lets go. `flat` is where a
  * place lies on paper, `moved` a place taken to where the hand is.
  */
 export function usePaperDrag(
@@ -63,6 +69,11 @@ export function usePaperDrag(
     holdsWheels(useFloor.getState()) &&
     useFloor.getState().status?.roll === "standby";
 
+  /** Sentences about axes that do not get there. */
+  const go = async (d: Drag, axes: Record<string, number>): Promise<string[]> => {
+    d.axes = timeStands() ? null : axes;
+    return d.axes ? [] : bringQuietly(axes);
+  };
   const ask = async (d: Drag, at: Vec) => {
     const frame = link.frame;
     const on = setupOnFloor();
@@ -70,12 +81,11 @@ export function usePaperDrag(
     if (d.what === "camera") {
       const near = frame.axes.map((a) => a.value);
       const reach = await askReach(on.id, [...at], near);
-      d.axes = reach.axes;
+      await go(d, byName(reach.axes));
       if (!d.released) tell({ at, word: "", short: reach.shortfall_m, limits: reach.limits });
     } else if (d.what.go) {
-      const go = d.what.go(at);
-      d.axes = scene.machine?.axes.map((a) => go[a.name] ?? null) ?? null;
-      if (!d.released) tell({ at, word: d.what.word, short: 0, limits: [] });
+      const limits = await go(d, d.what.go(at));
+      if (!d.released) tell({ at, word: limits[0] ?? d.what.word, short: 0, limits: [] });
     } else if (d.what.set) {
       const place = d.what.id === "base" || d.what.id.startsWith("point") ? snap(at) : at;
       // The handle as it is now: what else has changed of the machine meanwhile stays.
@@ -85,19 +95,9 @@ export function usePaperDrag(
       if (!d.released) tell({ at: place, word: what.word, short: 0, limits: [] });
     }
   };
-  const pump = async (d: Drag) => {
-    d.busy = true;
-    while (d.want) {
-      const want = d.want;
-      d.want = null;
-      // A refusal is told by the edit itself; the drag goes on.
-      await ask(d, want).catch(() => undefined);
-    }
-    d.busy = false;
-    if (d.released) finish(d);
-  };
   const finish = (d: Drag) => {
-    if (d.axes) link.send({ do: "go", targets: d.axes });
+    if (d.axes) void bring(d.axes);
+    dragEnds();
     tell(null);
   };
 
@@ -122,28 +122,29 @@ export function usePaperDrag(
         if (useView.getState().side !== "machine") setView({ side: "machine" });
       }
       event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = {
+      dragBegins();
+      const begun: Drag = {
         what,
         gesture: crypto.randomUUID(),
         start: what === "camera" ? frame.position : what.at,
-        want: null,
-        busy: false,
+        to: newest((at: Vec) => ask(begun, at)),
+        asked: Promise.resolve(),
         released: false,
         axes: null,
       };
+      drag.current = begun;
     },
     onPointerMove: (event: React.PointerEvent) => {
       const d = drag.current;
       if (!d) return;
-      d.want = moved(d.start, where(event));
-      if (!d.busy) void pump(d);
+      d.asked = d.to(moved(d.start, where(event)));
     },
     onPointerUp: () => {
       const d = drag.current;
       drag.current = null;
       if (!d) return;
       d.released = true;
-      if (!d.busy) finish(d);
+      void d.asked.then(() => finish(d));
     },
   };
 }

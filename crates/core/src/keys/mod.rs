@@ -118,6 +118,11 @@ impl Keyed {
         self.curves.iter().all(Option::is_none)
     }
 
+    /// Curve of an axis; none without a key.
+    pub fn curve(&self, axis: usize) -> Option<&Curve> {
+        self.curves.get(axis)?.as_ref()
+    }
+
     /// Keyed value of an axis at a time; none without a key.
     pub fn at(&self, axis: usize, time_s: f64) -> Option<f64> {
         let value = self.curves.get(axis)?.as_ref()?.at(time_s)?;

@@ -115,6 +115,14 @@ impl Rig for Carried {
         axis >= CARRIER && self.rig.can_be_sent(axis - CARRIER)
     }
 
+    fn put(&self, axes: &mut [f64], axis: usize, value: f64) {
+        if axis < CARRIER {
+            axes[axis] = value;
+        } else {
+            self.rig.put(&mut axes[CARRIER..], axis - CARRIER, value);
+        }
+    }
+
     fn forward(&self, axes: &[f64]) -> RigPose {
         let carrier = Carried::carrier(axes);
         let own = self.rig.forward(&axes[CARRIER..]);

@@ -186,6 +186,19 @@ impl Rig for Machine {
         axis > 0 && self.axes[axis].hand.is_some()
     }
 
+    /// A dolly that has rolled farther stands farther on the arc that its wheels are steered for.
+    fn put(&self, axes: &mut [f64], axis: usize, value: f64) {
+        if axis == 0 {
+            let mut motions: Vec<AxisMotion> = axes.iter().map(|v| AxisMotion::at(*v)).collect();
+            motions[0].speed = value - axes[0];
+            self.derive(&mut motions, 1.0);
+            for i in self.derived() {
+                axes[i] = motions[i].value;
+            }
+        }
+        axes[axis] = value;
+    }
+
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[_, _, boom, x, z, turn, pan, tilt, roll, ..] = axes else {
             panic!("a free dolly has eleven axes")

@@ -203,6 +203,11 @@ pub trait Rig: Send + Sync {
         self.axes()[axis].hand.is_some()
     }
 
+    /// Sets one axis to a value at once. The others stay, unless the machine gets there by going.
+    fn put(&self, axes: &mut [f64], axis: usize, value: f64) {
+        axes[axis] = value;
+    }
+
     /// One step of the driven axes under hands: each by itself, unless the machine ties them
     /// together. What follows from them comes after it ([`Rig::derive`]).
     fn step(&self, motions: &mut [AxisMotion], hands: &[Hand], around: &Surroundings, dt: f64) {

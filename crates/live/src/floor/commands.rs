@@ -2,8 +2,10 @@
 
 use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
-use crate::command::{Command, PageCommand};
+use crate::command::{BroughtAxes, Command, PageCommand};
 use crate::control_lease::{Asking, PageId};
+use rovnek_core::axis::Axis;
+use rovnek_core::axis_motion::STEP_S;
 use rovnek_core::performer::driven::WalkInput;
 use rovnek_core::wheels::Wheel;
 
@@ -62,27 +64,19 @@ impl Floor {
                     acting.hang(source, scale);
                 }
             }
-            Command::Go { targets } => {
-                let theirs = self.axes_of(page);
-                // What another axis was sent to before holds.
-                let mut row = self.machine().goal();
-                let axes = row.iter_mut().zip(self.axes()).zip(targets).zip(theirs);
-                let mut any = false;
-                for (((value, axis), target), _) in axes.filter(|(_, theirs)| *theirs) {
-                    if let Some(target) = target.filter(|t| t.is_finite()) {
-                        *value = axis.unit.from_shown(target).clamp(axis.min, axis.max);
-                        any = true;
-                    }
-                }
-                // Who sends nothing of their own stops nobody else.
-                if any {
-                    self.send(vec![vec![row]], None);
+            Command::Go { targets, request } => {
+                let goals = self.goals_of(page, &targets);
+                // Who brings nothing of their own anywhere stops nobody else.
+                if goals.iter().any(Option::is_some) {
+                    self.bring(page, request, &goals, false);
+                } else {
+                    let short = vec!["Nothing moves: these axes are on wheels in other hands".into()];
+                    self.brought.insert(page, BroughtAxes { request, step: self.step, short });
                 }
             }
             Command::Level if has(Wheel::Head) => {
-                let dial = self.controls.dial();
-                self.machine_mut().stay();
-                self.machine_mut().level(dial);
+                let goals = self.machine().level();
+                self.bring(page, 0, &goals, false);
             }
             Command::FocusOn { performer } if has(Wheel::Lens) => {
                 self.machine_mut().keep_focus_on(performer);
@@ -145,34 +139,81 @@ impl Floor {
                     if let Some(acting) = &mut self.acting {
                         acting.back();
                     }
-                    let (begin, dial) = (self.begin.clone(), self.controls.dial());
-                    self.machine_mut().send(vec![begin], None, dial);
+                    let begin: Vec<Option<f64>> = self.begin.iter().copied().map(Some).collect();
+                    self.bring(page, 0, &begin, false);
                 }
             }
-            Command::GoTo { number, seconds } => {
+            Command::GoTo { number, drive, seconds, request } => {
                 if let Some(row) = self.machine().position(number) {
-                    self.send(vec![vec![row]], seconds);
+                    if seconds.is_some() {
+                        self.send(vec![vec![row]], seconds);
+                    } else {
+                        let goals = self.machine().goals_at(&row);
+                        self.bring(page, request, &goals, drive);
+                    }
                 }
             }
             Command::Rehearse { positions, seconds } => {
                 let rows: Vec<Vec<f64>> =
                     positions.iter().take(99).filter_map(|n| self.machine().position(*n)).collect();
                 if let Some((first, rest)) = rows.split_first() {
-                    let rest = (!rest.is_empty()).then(|| rest.to_vec());
-                    self.send(
-                        [Some(vec![first.clone()]), rest].into_iter().flatten().collect(),
-                        Some(seconds),
-                    );
+                    let mut courses = vec![rest.to_vec()];
+                    if self.roll == Phase::Standby {
+                        let goals = self.machine().goals_at(first);
+                        self.put_axes(&goals);
+                    } else {
+                        courses.insert(0, vec![first.clone()]);
+                    }
+                    courses.retain(|course| !course.is_empty());
+                    self.send(courses, Some(seconds));
                 }
             }
             Command::Stay => self.machine_mut().stay(),
             Command::Fly { on } => self.machine_mut().fly(on),
-            Command::Discard => self.machine_mut().discard(),
+            Command::Discard { axes } => self.machine_mut().discard(&axes),
             // Those of one wheel, asked by a page that does not have it.
             Command::Walk { .. } | Command::Hang { .. } | Command::Pads { .. } => {}
             Command::Level | Command::FocusOn { .. } => {}
         }
         self.settle_hands();
+    }
+
+    /// Goals of the axes that hang on wheels a page has, from values in shown units; none for every other axis.
+    fn goals_of(&self, page: PageId, targets: &[Option<f64>]) -> Vec<Option<f64>> {
+        let axes = self.axes().iter().zip(self.axes_of(page));
+        let goal = |(i, (axis, theirs)): (usize, (&Axis, bool))| {
+            let target = targets.get(i).copied().flatten()?;
+            (theirs && target.is_finite()).then(|| axis.unit.from_shown(target))
+        };
+        axes.enumerate().map(goal).collect()
+    }
+
+    /// Brings axes to goals, as the request of a page: puts them there while time stands and nothing rolls, else
+    /// drives; `drive` drives in any case.
+    fn bring(&mut self, page: PageId, request: u32, goals: &[Option<f64>], drive: bool) {
+        let stands = self.roll == Phase::Standby && !self.running;
+        let short = if stands && !drive { self.put_axes(goals) } else { self.drive_axes(goals) };
+        self.brought.insert(page, BroughtAxes { request, step: self.step, short });
+    }
+
+    /// Puts axes of the machine that is driven at goals at once; a sentence for each that is not there.
+    fn put_axes(&mut self, goals: &[Option<f64>]) -> Vec<String> {
+        let below = self.below.is_some();
+        let plays: Vec<bool> = self.playing().into_iter().map(|plays| plays && below).collect();
+        let time_s = self.scene_step as f64 * STEP_S;
+        self.machine_mut().put(goals, &plays, time_s)
+    }
+
+    /// Drives axes to goals. What another axis was sent to before holds.
+    fn drive_axes(&mut self, goals: &[Option<f64>]) -> Vec<String> {
+        let within = |(axis, goal): (&Axis, &Option<f64>)| goal.map(|goal| goal.clamp(axis.min, axis.max));
+        let new = self.axes().iter().zip(goals).map(within);
+        let goals: Vec<Option<f64>> =
+            new.zip(self.machine().goals()).map(|(new, before)| new.or(before)).collect();
+        let dial = self.controls.dial();
+        self.machine_mut().stay();
+        self.machine_mut().send_to(&goals, dial);
+        Vec::new()
     }
 
     /// The axes that hang on wheels a page has.

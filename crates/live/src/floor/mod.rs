@@ -16,7 +16,7 @@ mod roll;
 mod step;
 
 use crate::acting::{Acting, Cast};
-use crate::command::{PassRequest, RollState};
+use crate::command::{BroughtAxes, PassRequest, RollState};
 use crate::control_lease::{ControlLease, PageId};
 use crate::devices::Heard;
 use crate::machine::{Moment, Plays, SetupMachine};
@@ -160,6 +160,8 @@ pub struct Floor {
     hands: [Option<PageId>; Wheel::ALL.len()],
     /// Names that people at pages gave.
     names: BTreeMap<PageId, String>,
+    /// The last request of each page that brought axes somewhere.
+    brought: BTreeMap<PageId, BroughtAxes>,
     step: u64,
     /// Thousandths of a step of the scene in a tick, and those that are not yet a step.
     clock: u32,
@@ -170,6 +172,8 @@ pub struct Floor {
     devices: BTreeMap<String, Heard>,
     buffer: TakeBuffer,
     running: bool,
+    /// True if the scene's time ran before the last roll: after the cut it does again.
+    ran: bool,
     round: Round,
     /// Another scene comes onto the floor.
     left: bool,
@@ -204,6 +208,7 @@ impl Floor {
             lease: ControlLease::default(),
             hands: Default::default(),
             names: BTreeMap::new(),
+            brought: BTreeMap::new(),
             step: 0,
             clock: FULL,
             clock_rest: 0,
@@ -213,6 +218,7 @@ impl Floor {
             devices: BTreeMap::new(),
             buffer: TakeBuffer::default(),
             running: false,
+            ran: false,
             round: Round::default(),
             left: false,
             scene_step: 0,
@@ -486,5 +492,6 @@ impl Floor {
         self.lease.leave(page, self.step);
         self.settle_hands();
         self.names.remove(&page);
+        self.brought.remove(&page);
     }
 }

@@ -85,7 +85,7 @@ impl Floor {
         }
         self.roll = Phase::Counting { until: self.step + ticks };
         self.scene_step = starts;
-        self.running = false;
+        self.ran = std::mem::replace(&mut self.running, false);
         self.trouble = None;
         if self.below.is_some() {
             self.jump();
@@ -173,7 +173,7 @@ impl Floor {
         }
         if self.roll != Phase::Standby {
             self.roll = Phase::Standby;
-            self.running = true;
+            self.running = self.ran;
         }
     }
 

@@ -16,6 +16,8 @@ pub(super) struct Courses {
 
 struct Course {
     through: Vec<Vec<f64>>,
+    /// Axes that it moves; every other one goes on as it would without it.
+    moves: Vec<bool>,
     seconds: Option<f64>,
     /// Share of top speeds for a drive without a wished time.
     share: f64,
@@ -28,14 +30,16 @@ impl Courses {
         Courses { waiting: VecDeque::new(), held: vec![false; axes] }
     }
 
-    /// One more, through rows of axes; in `seconds`, or as quickly as `share` of the top speeds allows.
-    pub fn add(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
-        self.waiting.push_back(Course { through, seconds, share, planned: None });
+    /// One more, of the axes that it `moves`, through rows of values; in `seconds`, or as quickly as `share` of
+    /// the top speeds allows.
+    pub fn add(&mut self, through: Vec<Vec<f64>>, moves: Vec<bool>, seconds: Option<f64>, share: f64) {
+        self.waiting.push_back(Course { through, moves, seconds, share, planned: None });
     }
 
-    /// Goal of an axis; none where hands have the axis, or without a drive.
+    /// Goal of an axis; none where hands have the axis, or without a drive of it.
     pub fn goal(&self, axis: usize) -> Option<f64> {
-        self.waiting.back()?.through.last()?.get(axis).copied().filter(|_| !self.held[axis])
+        let course = self.waiting.back().filter(|course| course.moves[axis] && !self.held[axis])?;
+        course.through.last()?.get(axis).copied()
     }
 
     /// True without a drive.
@@ -49,14 +53,19 @@ impl Courses {
         self.held.fill(false);
     }
 
+    /// Takes an axis out of its drive.
+    pub fn take_out(&mut self, axis: usize) {
+        self.held[axis] = !self.is_empty();
+    }
+
     /// True if a drive moves the axis.
     pub fn leads(&self, axis: usize) -> bool {
-        !self.is_empty() && !self.held[axis]
+        self.waiting.front().is_some_and(|course| course.moves[axis]) && !self.held[axis]
     }
 
     /// True while the machine comes to rest on the axis, so that a drive can be planned.
     pub fn waits(&self, axis: usize) -> bool {
-        self.waiting.front().is_some_and(|s| s.planned.is_none()) && !self.held[axis]
+        self.leads(axis) && self.waiting.front().is_some_and(|course| course.planned.is_none())
     }
 
     /// Reason why a drive takes longer than asked.
@@ -76,18 +85,19 @@ impl Courses {
         still: &[bool],
         before: &[AxisMotion],
     ) {
+        let Some(course) = self.waiting.front_mut() else { return };
         for (held, hand) in self.held.iter_mut().zip(hands) {
             *held |= hand.demand.asks();
         }
-        let Some(course) = self.waiting.front_mut() else { return };
-        let goes = |i: usize| rig.can_be_sent(i);
+        let moves = course.moves.clone();
+        let goes = |i: usize| rig.can_be_sent(i) && moves[i];
         let from: Vec<f64> = before.iter().map(|m| m.value).collect();
         if course.planned.is_none() {
             let resting = |i: usize| motions[i].speed == 0.0 || self.held[i] || !goes(i);
             if !(0..motions.len()).all(resting) {
                 return;
             }
-            // What is not sent stays: a course of a still axis is still.
+            // An axis that is not moved keeps its value in the plan, so it costs no time.
             let row = |row: &Vec<f64>| -> Vec<f64> {
                 (0..from.len()).map(|i| if goes(i) && !still[i] { row[i] } else { from[i] }).collect()
             };
@@ -105,8 +115,9 @@ impl Courses {
         if then >= glide.duration_s {
             self.waiting.pop_front();
             self.held.fill(false);
-            let driven = motions.iter_mut().zip(rig.axes()).filter(|(_, a)| a.hand.is_some());
-            driven.for_each(|(m, _)| m.speed = 0.0);
+            let axes = motions.iter_mut().zip(rig.axes()).zip(moves);
+            let driven = axes.filter(|((_, axis), moves)| axis.hand.is_some() && *moves);
+            driven.for_each(|((motion, _), _)| motion.speed = 0.0);
         }
     }
 }

@@ -8,6 +8,7 @@
 mod course;
 mod focus;
 mod lead;
+mod put;
 mod second;
 
 pub use lead::LeadKind;
@@ -102,8 +103,8 @@ pub struct SetupMachine {
     /// Lead that places the camera; none while hands and keys move the axes.
     lead: Option<Box<dyn Lead>>,
     courses: Courses,
-    /// Axes that hands took from their keys.
-    pending: Vec<bool>,
+    /// Axes that hands touched since they were last keyed. Those that have keys do not follow them meanwhile.
+    touched: Vec<bool>,
     /// The performer on whose eyes the focus stays.
     focus_on: Option<PerformerId>,
     short_m: f64,
@@ -134,16 +135,16 @@ impl SetupMachine {
         let rig = placed.rig.build(&placed.camera);
         let motions: Vec<AxisMotion> = starts(&placed, &*rig).into_iter().map(AxisMotion::at).collect();
         let (lead, courses) = (own_lead(&placed), Courses::none(motions.len()));
-        let pending = vec![false; motions.len()];
+        let touched = vec![false; motions.len()];
         let hulls = Arc::new(MachineHulls::of(&*rig));
-        let seconded = pending.clone();
+        let seconded = touched.clone();
         SetupMachine {
             placed,
             rig,
             motions,
             lead,
             courses,
-            pending,
+            touched,
             focus_on: None,
             short_m: 0.0,
             seconded,
@@ -208,9 +209,18 @@ impl SetupMachine {
         }
     }
 
+    /// Axes that hands touched since they were last keyed, whether or not they have keys.
+    pub fn touched(&self) -> &[bool] {
+        &self.touched
+    }
+
     /// The axes that hands took from their keys: what they made of them no key knows.
-    pub fn pending(&self) -> &[bool] {
-        &self.pending
+    pub fn pending(&self) -> Vec<bool> {
+        (0..self.touched.len()).map(|i| self.touched[i] && self.has_key(i)).collect()
+    }
+
+    fn has_key(&self, axis: usize) -> bool {
+        self.placed.keyed.at(axis, 0.0).is_some()
     }
 
     /// True while the machine drives to a goal.
@@ -253,7 +263,10 @@ impl SetupMachine {
             self.lead = own_lead(&placed);
         }
         if placed.keyed != self.placed.keyed {
-            self.pending.fill(false);
+            // An axis whose curve is as it was has no new key: what hands made of it is still to be kept.
+            for i in 0..self.touched.len() {
+                self.touched[i] &= placed.keyed.curve(i) == self.placed.keyed.curve(i);
+            }
         }
         if placed.target != self.placed.target {
             self.stay();
@@ -276,8 +289,8 @@ impl SetupMachine {
             if same { rig.axes().iter().map(stands).collect() } else { self.taken_over(&*rig, &placed) };
         let within = |(axis, value): (&Axis, f64)| AxisMotion::at(value.clamp(axis.min, axis.max));
         self.motions = rig.axes().iter().zip(stand).map(within).collect();
-        self.pending = vec![false; self.motions.len()];
-        self.seconded = self.pending.clone();
+        self.touched = vec![false; self.motions.len()];
+        self.seconded = self.touched.clone();
         self.courses = Courses::none(self.motions.len());
         if !same {
             self.lead = own_lead(&placed);
@@ -314,21 +327,34 @@ impl SetupMachine {
 
     /// Keyed value of an axis at a time; none without a key, or after hands took the axis.
     fn keyed_at(&self, axis: usize, time_s: f64) -> Option<f64> {
-        if self.pending[axis] { None } else { self.placed.keyed.at(axis, time_s) }
+        if self.touched[axis] { None } else { self.placed.keyed.at(axis, time_s) }
     }
 
-    /// Sends the machine through rows of axes; in `seconds`, or as quickly as `share` of its top
-    /// speeds allows.
+    /// Sends the axes that have a goal to it; as quickly as `share` of their top speeds allows.
+    pub fn send_to(&mut self, goals: &[Option<f64>], share: f64) {
+        let row = goals.iter().zip(&self.motions).map(|(goal, m)| goal.unwrap_or(m.value)).collect();
+        self.send_axes(vec![row], goals.iter().map(Option::is_some).collect(), None, share);
+    }
+
+    /// Sends every axis through rows of values; in `seconds`, or as quickly as `share` of the top speeds allows.
     pub fn send(&mut self, through: Vec<Vec<f64>>, seconds: Option<f64>, share: f64) {
-        // What it is sent to is more than what its keys say.
-        (0..self.pending.len()).for_each(|i| self.touch(i));
-        self.courses.add(through, seconds, share);
+        self.send_axes(through, vec![true; self.motions.len()], seconds, share);
     }
 
-    /// Goal of each axis; the current value for an axis without a goal.
-    pub fn goal(&self) -> Vec<f64> {
-        let at = |(i, m): (usize, &AxisMotion)| self.courses.goal(i).unwrap_or(m.value);
-        self.motions.iter().enumerate().map(at).collect()
+    fn send_axes(&mut self, through: Vec<Vec<f64>>, moves: Vec<bool>, seconds: Option<f64>, share: f64) {
+        // What an axis is sent to is more than what its keys say.
+        (0..moves.len()).filter(|i| moves[*i]).for_each(|i| self.touch(i));
+        self.courses.add(through, moves, seconds, share);
+    }
+
+    /// Goals for a row of values; none for an axis that cannot be sent to a value.
+    pub fn goals_at(&self, row: &[f64]) -> Vec<Option<f64>> {
+        row.iter().enumerate().map(|(i, value)| self.rig.can_be_sent(i).then_some(*value)).collect()
+    }
+
+    /// Goal of each axis; none for an axis that is not sent anywhere.
+    pub fn goals(&self) -> Vec<Option<f64>> {
+        (0..self.motions.len()).map(|i| self.courses.goal(i)).collect()
     }
 
     /// Stops going anywhere.
@@ -393,33 +419,35 @@ impl SetupMachine {
         self.lead() == LeadKind::Device
     }
 
-    /// Back to what the keys say.
-    pub fn discard(&mut self) {
-        self.pending.fill(false);
-        self.stay();
+    /// Gives some axes back to their keys, or all where none is named.
+    pub fn discard(&mut self, axes: &[usize]) {
+        if axes.is_empty() {
+            self.touched.fill(false);
+            self.stay();
+        }
+        let count = self.touched.len();
+        for axis in axes.iter().copied().filter(|axis| *axis < count) {
+            self.courses.take_out(axis);
+            self.touched[axis] = false;
+        }
     }
 
-    /// Turns the head so that the horizon is level.
-    pub fn level(&mut self, share: f64) {
+    /// Goals of the head with which the horizon is level; none for every other axis.
+    pub fn level(&self) -> Vec<Option<f64>> {
         let camera = self.pose().camera;
         let turn = PanTiltRoll { roll: 0.0, ..PanTiltRoll::from_rotation(camera.rotation) };
         let near = self.axis_values();
         let wanted = Pose::new(camera.position, turn.to_rotation());
-        let solved = self.rig.inverse(wanted, &near).axes().to_vec();
-        let mut row = near.clone();
-        for (i, axis) in self.rig.axes().iter().enumerate().take(solved.len()) {
-            if axis.group == AxisGroup::Head {
-                row[i] = solved[i];
-            }
-        }
-        self.send(vec![row], None, share);
+        let solved = self.rig.inverse(wanted, &near);
+        let head = |(i, axis): (usize, &Axis)| {
+            solved.axes().get(i).copied().filter(|_| axis.group == AxisGroup::Head)
+        };
+        self.rig.axes().iter().enumerate().map(head).collect()
     }
 
     /// A hand is on an axis: it and those tied to it leave their keys.
     fn touch(&mut self, axis: usize) {
-        for i in self.rig.tied(axis) {
-            self.pending[i] |= self.placed.keyed.at(i, 0.0).is_some();
-        }
+        self.touched[self.rig.tied(axis)].fill(true);
     }
 
     /// Surroundings at a time, with the machine's own walls.
@@ -485,10 +513,11 @@ impl SetupMachine {
         let before = self.motions.clone();
         let masked: Vec<Hand> = (0..hands.len()).map(|i| self.masked(i, hands[i], still[i])).collect();
         self.rig.step(&mut self.motions, &masked, &around, STEP_S);
-        let solved = camera_leads && !self.sent();
-        if self.sent() {
-            self.courses.step(&*self.rig, &mut self.motions, hands, still, &before);
-        } else if camera_leads {
+        // Axes of the base may be sent somewhere while the rest is solved for the camera.
+        let sent = (0..hands.len()).any(|i| self.courses.leads(i) && !self.rig.operator_axes().contains(&i));
+        let solved = camera_leads && !sent;
+        self.courses.step(&*self.rig, &mut self.motions, hands, still, &before);
+        if solved {
             self.follow_keys(self.rig.operator_axes(), still, &before, moment);
             // What is solved is solved for where the machine's own going has taken it.
             self.rig.derive(&mut self.motions, STEP_S);

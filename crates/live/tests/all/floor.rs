@@ -192,18 +192,18 @@ fn return_drives_a_machine_that_has_not_rolled_to_where_it_starts() {
 #[test]
 fn an_axis_that_is_sent_while_another_still_goes_takes_nothing_from_it() {
     let mut floor = floor();
-    floor.command(1, Command::Go { targets: vec![None, None, Some(6.5)] });
+    floor.command(1, Command::Go { targets: vec![None, None, Some(6.5)], request: 0 });
     hold(&mut floor, 0.5, 0, 0.0);
-    floor.command(1, Command::Go { targets: vec![Some(20.0)] });
+    floor.command(1, Command::Go { targets: vec![Some(20.0)], request: 0 });
     hold(&mut floor, 20.0, 1, 0.0);
     let axes = floor.state().axes;
     assert!((axes[0].value - 20.0).abs() < 0.01 && (axes[2].value - 6.5).abs() < 0.01, "{axes:?}");
     // Where a hand has taken an axis it stays, whatever it was sent to before.
-    floor.command(1, Command::Go { targets: vec![Some(-20.0)] });
+    floor.command(1, Command::Go { targets: vec![Some(-20.0)], request: 0 });
     hold(&mut floor, 1.0, 0, 1.0);
     hold(&mut floor, 2.0, 0, 0.0);
     let held = floor.state().axes[0].value;
-    floor.command(1, Command::Go { targets: vec![None, None, Some(4.0)] });
+    floor.command(1, Command::Go { targets: vec![None, None, Some(4.0)], request: 0 });
     hold(&mut floor, 20.0, 1, 0.0);
     let axes = floor.state().axes;
     assert!((axes[0].value - held).abs() < 0.5 && (axes[2].value - 4.0).abs() < 0.01, "{held} {axes:?}");
@@ -214,7 +214,7 @@ fn a_machine_sent_somewhere_goes_on_after_a_hiccup_but_not_after_a_long_silence(
     for (silence_s, arrives) in [(0.8, true), (3.0, false)] {
         let mut floor = floor();
         let targets = vec![None, None, Some(6.5)];
-        floor.command(1, Command::Go { targets });
+        floor.command(1, Command::Go { targets, request: 0 });
         hold(&mut floor, 1.0, 0, 0.0);
         (0..(silence_s / STEP_S) as usize).for_each(|_| floor.step());
         assert!(floor.state().axes[2].value < 6.4);

@@ -54,7 +54,7 @@ fn a_machine_goes_to_a_stored_position_within_its_limits_all_axes_together() {
     floor.command(1, Command::Feel { dial: 1.0, drag: 1.0 });
     hold(&mut floor, 1.0, 0, 1.0);
     // Still swinging: it brakes first, then goes.
-    floor.command(1, Command::GoTo { number: 2, seconds: None });
+    floor.command(1, Command::GoTo { number: 2, drive: false, seconds: None, request: 0 });
     let (mut before, mut arrived) = (floor.state(), Vec::new());
     for k in 0..240 * 30 {
         if k % 20 == 0 {
@@ -105,7 +105,7 @@ fn a_rehearsal_goes_to_the_first_and_takes_the_time_it_was_given() {
 fn a_course_that_cannot_be_as_quick_as_asked_says_why() {
     let slowed = |seconds: f64| {
         let mut floor = floor_of(vec![stored()]);
-        floor.command(1, Command::GoTo { number: 2, seconds: Some(seconds) });
+        floor.command(1, Command::GoTo { number: 2, drive: false, seconds: Some(seconds), request: 0 });
         run(&mut floor, 0.1);
         floor.status().slowed
     };
@@ -117,11 +117,11 @@ fn a_course_that_cannot_be_as_quick_as_asked_says_why() {
 #[test]
 fn hands_take_an_axis_out_of_its_course_and_staying_stops_it() {
     let mut floor = floor_of(vec![stored()]);
-    floor.command(1, Command::GoTo { number: 2, seconds: Some(6.0) });
+    floor.command(1, Command::GoTo { number: 2, drive: false, seconds: Some(6.0), request: 0 });
     run(&mut floor, 1.0);
     hold(&mut floor, 6.0, 1, -0.5);
     assert!((value(&floor, "swing") - 40.0).abs() < 1e-6 && value(&floor, "boom") < 0.0);
-    floor.command(1, Command::GoTo { number: 1, seconds: Some(8.0) });
+    floor.command(1, Command::GoTo { number: 1, drive: false, seconds: Some(8.0), request: 0 });
     run(&mut floor, 4.0);
     floor.command(1, Command::Stay);
     run(&mut floor, 4.0);
@@ -216,7 +216,7 @@ fn what_hands_make_of_a_keyed_axis_survives_the_time_until_it_is_kept_or_discard
         run(&mut floor, 0.5);
         assert_eq!((value(&floor, "boom"), value(&floor, "travel")), (boom, travel));
     }
-    floor.command(1, Command::Discard);
+    floor.command(1, Command::Discard { axes: vec![] });
     run(&mut floor, 6.0);
     assert!(pending(&floor).is_empty());
     assert!((value(&floor, "boom") - 20.0).abs() < 1e-6);
@@ -563,7 +563,7 @@ fn a_dolly_on_wheels_is_driven_there_and_its_arm_is_sent() {
     let axes = [("rolled".to_string(), 9.0), ("boom".to_string(), 40.0)].into();
     dolly.positions = vec![Position { number: 1, axes }];
     let mut floor = floor_of(vec![dolly]);
-    floor.command(1, Command::GoTo { number: 1, seconds: None });
+    floor.command(1, Command::GoTo { number: 1, drive: false, seconds: None, request: 0 });
     run(&mut floor, 8.0);
     assert_eq!(value(&floor, "z"), 0.0);
     assert!((value(&floor, "boom") - 40.0).abs() < 1e-9);

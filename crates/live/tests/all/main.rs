@@ -8,6 +8,7 @@ mod focus;
 mod fuzz;
 mod leading;
 mod live_out;
+mod putting;
 mod riding;
 mod rolling;
 mod scenes;

@@ -227,7 +227,7 @@ fn who_was_lent_a_wheel_does_what_hangs_on_it_and_nothing_else() {
     floor.command(3, Command::FocusOn { performer: Some(PerformerId(6)) });
     assert_eq!(floor.status().focus_on, Some(PerformerId(6)));
     // Sent to places, only its own go there.
-    floor.command(2, Command::Go { targets: vec![Some(20.0); 9] });
+    floor.command(2, Command::Go { targets: vec![Some(20.0); 9], request: 0 });
     for _ in 0..2400 {
         (1..=2).for_each(|page| floor.command(page, drive([0.0; 9], None)));
         floor.step();

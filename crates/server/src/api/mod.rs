@@ -61,6 +61,7 @@ pub fn routes() -> Vec<Route> {
         setups::views,
         setups::machine,
         setups::reach,
+        setups::rehearsal,
         setups::machines,
         setups::put_there,
         setups::inputs,

@@ -2,7 +2,7 @@
 
 use super::App;
 use super::views::{
-    BaseRequest, CardSeat, MachineKind, MachineView, PutThere, ReachView, SetupView, SolidView,
+    BaseRequest, CardSeat, MachineKind, MachineView, PutThere, ReachView, RehearsalView, SetupView, SolidView,
 };
 use crate::document::turning::{INPUTS, setup_of};
 use crate::evaluated::pool::Urgency;
@@ -14,7 +14,9 @@ use rocket::http::Status;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::glide::Glide;
 use rovnek_core::ids::{PerformanceId, PieceId, SetupId};
+use rovnek_core::keys::values;
 use rovnek_core::lens::Camera;
 use rovnek_core::plan;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There, unseen_by_own_lens};
@@ -117,6 +119,43 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
         Reach::Short { shortfall_m, limits, .. } => (*shortfall_m, limits.clone()),
     };
     Ok(Json(ReachView { axes, shortfall_m, shortfall_deg, limits }))
+}
+
+/// Most positions of one rehearsal.
+const MOST_POSITIONS: usize = 99;
+
+/// Shortest time in which a machine gets through some of its stored positions.
+#[post("/setups/<id>/rehearsal", data = "<through>")]
+pub async fn rehearsal(
+    app: &App,
+    id: IdOf<SetupId>,
+    through: Json<Vec<u32>>,
+) -> Outcome<Json<RehearsalView>> {
+    let (IdOf(id), through) = (id, through.into_inner());
+    app.compute(Urgency::Picture, move |app| rehearsal_of(app.document().setup(id)?, &through)).await
+}
+
+fn rehearsal_of(setup: &Setup, through: &[u32]) -> Outcome<Json<RehearsalView>> {
+    let rig = setup.rig.build(&setup.camera);
+    let start: Vec<f64> = rig.axes().iter().map(|a| a.start).collect();
+    let row = |number: &u32| {
+        let position = setup.positions.iter().find(|p| p.number == *number);
+        let missing = || Problem::refused(format!("setup {} has no position {number}", setup.letter));
+        Ok(values(&position.ok_or_else(missing)?.axes, rig.axes(), &start))
+    };
+    let mut rows = through.iter().take(MOST_POSITIONS).map(row).collect::<Outcome<Vec<Vec<f64>>>>()?;
+    let Some(first) = rows.first().cloned() else {
+        return Err(Problem::refused("a rehearsal goes through positions; name at least one"));
+    };
+    // An axis that cannot be sent to a value stays, as it does on the floor.
+    for row in &mut rows {
+        for i in (0..row.len()).filter(|i| !rig.can_be_sent(*i)) {
+            row[i] = first[i];
+        }
+    }
+    let glide = Glide::plan(rig.axes(), rows, None, 1.0);
+    let bound_by = glide.bound_by.map(|i| rig.axes()[i].name.into());
+    Ok(Json(RehearsalView { shortest_s: glide.duration_s, bound_by }))
 }
 
 /// Axes as a page sends them, in the core's units.

@@ -323,6 +323,15 @@ pub struct ReachView {
     pub limits: Vec<String>,
 }
 
+/// Time that a machine needs through stored positions.
+#[derive(Serialize, TS)]
+pub struct RehearsalView {
+    /// Shortest time from the first position to the last, seconds.
+    pub shortest_s: f64,
+    /// Name of the axis that needs this time; none where no axis moves.
+    pub bound_by: Option<String>,
+}
+
 /// Shortfall of a machine that follows another move, and the speed of its base.
 #[derive(Serialize, TS)]
 pub struct FollowView {

@@ -58,6 +58,10 @@ impl Lead for Flown {
         let (next, camera) = self.solve(step.rig, step.near);
         Led { now, next, camera, by_hand: [false; LENS_AXES] }
     }
+
+    fn stands(&self, rig: &dyn Rig, _: f64, near: &[f64]) -> Option<Vec<f64>> {
+        Some(self.solve(rig, near).0)
+    }
 }
 
 /// Hands on a machine's axes as hands on the camera that is flown.

@@ -76,6 +76,12 @@ pub(super) trait Lead: Send {
         None
     }
 
+    /// All axes for where it wants the camera now, from axes that were put elsewhere; none where the next step
+    /// finds them.
+    fn stands(&self, rig: &dyn Rig, time_s: f64, near: &[f64]) -> Option<Vec<f64>> {
+        self.at(rig, time_s, near)
+    }
+
     /// The device that it holds.
     fn source(&self) -> Option<&str> {
         None

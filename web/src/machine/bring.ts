@@ -1,0 +1,99 @@
+import { enqueueSnackbar } from "notistack";
+import type { Command } from "../generated/types";
+import { link, useFloor } from "../live/link";
+import { scene } from "../state/now";
+
+/**
+ * Axes that are brought to values: put there at once while the scene's time stands and nothing rolls, else
+ * driven. What is keyed afterwards is what was asked for, so requests and keys come one after the other.
+ */
+
+/** True while nothing moves by itself: what is typed or dragged is put at once. */
+export const timeStands = () => {
+  const { status } = useFloor.getState();
+  return status?.roll === "standby" && !status.running;
+};
+
+/** Longest wait for an answer of the floor, milliseconds. */
+const ANSWER_MS = 1000;
+
+let requests = 0;
+let line: Promise<unknown> = Promise.resolve();
+
+/** Does something after all that was asked before it. */
+export function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const done = line.then(work, work);
+  line = done.catch(() => undefined);
+  return done;
+}
+
+/** Waits until something holds of what the floor tells; false when it does not come. */
+export function until(holds: () => boolean): Promise<boolean> {
+  if (holds()) return Promise.resolve(true);
+  return new Promise((resolve) => {
+    const end = (came: boolean) => {
+      clearTimeout(timer);
+      clearInterval(look);
+      stop();
+      resolve(came);
+    };
+    const check = () => holds() && end(true);
+    const stop = useFloor.subscribe(check);
+    // State frames come sixty times a second and tell nobody.
+    const look = setInterval(check, 8);
+    const timer = setTimeout(() => end(false), ANSWER_MS);
+  });
+}
+
+type Go = Omit<Extract<Command, { do: "go" }>, "request">;
+type GoTo = Omit<Extract<Command, { do: "go_to" }>, "request">;
+
+/** Sends a request; once state frames show it, the sentences about axes that do not stand where they were asked to. */
+async function ask(command: Go | GoTo): Promise<string[]> {
+  const request = (requests += 1);
+  const mine = () => {
+    const { status, page } = useFloor.getState();
+    return status?.brought[page];
+  };
+  link.send({ ...command, request });
+  await until(() => {
+    const answer = mine();
+    return answer?.request === request && (link.frame?.step ?? 0) > answer.step;
+  });
+  const answer = mine();
+  return answer?.request === request ? answer.short : [];
+}
+
+/** Brings axes to values in shown units, by name; those that are not there are told. */
+export const bring = (targets: Record<string, number>) => inTurn(async () => tell(await ask(go(targets))));
+
+/** The same without a word: what is dragged tells it where the hand is. */
+export const bringQuietly = (targets: Record<string, number>) => inTurn(() => ask(go(targets)));
+
+/** Brings the machine to a stored position; `drive` drives there though time stands. */
+export const bringTo = (number: number, drive: boolean) =>
+  inTurn(async () => tell(await ask({ do: "go_to", number, drive, seconds: null })));
+
+const go = (targets: Record<string, number>): Go => ({
+  do: "go",
+  targets: (scene.machine?.axes ?? []).map((axis) => targets[axis.name] ?? null),
+});
+
+function tell(short: string[]) {
+  for (const sentence of short) enqueueSnackbar(`${sentence}.`, { variant: "warning" });
+}
+
+/** Axes of a machine by name, from values in its order. */
+export const byName = (values: readonly (number | null)[]): Record<string, number> =>
+  Object.fromEntries(
+    (scene.machine?.axes ?? []).flatMap((axis, i) => {
+      const value = values[i];
+      return value === null || value === undefined || axis.hand === null ? [] : [[axis.name, value]];
+    }),
+  );
+
+/** Drags that are under way: a key is not written before the hand lets go. */
+let drags = 0;
+export const dragBegins = () => void (drags += 1);
+export const dragEnds = () => void (drags = Math.max(0, drags - 1));
+export const isDragging = () => drags > 0;
