@@ -118,3 +118,11 @@ export async function hearStandIn(page: Page) {
   await page.getByRole("button", { name: "OpenTrackIO", exact: true }).click();
   await expect(page.getByTestId("source-opentrackio 1")).toContainText("heard");
 }
+
+/** Types a value into an axis' strip: while time stands the axis is put there. */
+export async function put(page: Page, name: string, value: number) {
+  await page.locator(`[data-value="${name}"]`).click();
+  const field = page.getByTestId(`strip-${name}`).getByRole("textbox");
+  await field.fill(String(value));
+  await field.press("Enter");
+}

@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { Hand } from "../plan.ts";
 import { atRest, axis, expect, open, roll, test } from "../server.ts";
-import { choose, documentOf, injectPad, keyTimes, onPaper, pick, press, stick } from "../rigs.ts";
+import { choose, documentOf, injectPad, keyTimes, onPaper, pick, put, press, stick } from "../rigs.ts";
 import { panel } from "../panels.ts";
 
 const setup = async (page: Page) => (await documentOf(page)).setups[0]!;
@@ -203,6 +203,8 @@ test("a crane on track follows the move of an earlier take, and says where it is
   await expect(app.getByTestId("track-count")).toContainText("3 × 2.44 m");
   await app.getByRole("button", { name: "Lay 45° right" }).click();
   await expect(app.getByTestId("track-count")).toContainText("1 × 45° at 3.05 m");
+  for (let i = 0; i < 3; i++) await app.getByRole("button", { name: "Lay 2.44" }).click();
+  await expect(app.getByTestId("track-count")).toContainText("6 × 2.44 m");
   await expect(app.getByTestId("strip-travel")).toBeVisible();
   await panel(app, "Positions");
   await pick(app, "Follows the move of", /^take 1/);
@@ -212,11 +214,7 @@ test("a crane on track follows the move of an earlier take, and says where it is
   await expect.poll(async () => Math.abs((await axis(app, "swing")) - swing)).toBeGreaterThan(1);
   await app.keyboard.press("Space");
   // Hands keep the base: far down the track the arm no longer gets there.
-  await app.getByRole("region", { name: "Finder" }).click({ position: { x: 5, y: 5 } });
-  await app.keyboard.press("0");
-  await app.keyboard.down("u");
-  await expect.poll(() => axis(app, "travel")).toBeGreaterThan(6);
-  await app.keyboard.up("u");
+  await put(app, "travel", 16);
   await expect(app.getByTestId("short")).toContainText("m short");
   // The base is keyed where hands left it: two keys, dragged apart on the time strip, move it in time.
   await app.getByTestId("strip").click({ position: { x: 300, y: 20 } });
@@ -234,6 +232,8 @@ test("a crane on track follows the move of an earlier take, and says where it is
   await pick(app, "Follows the move of", "nothing");
   await expect(app.getByTestId("short")).toHaveText("");
   // Or hands fly the camera and the arm is solved.
+  await put(app, "travel", 1);
+  await put(app, "reach", 5);
   await app.getByRole("button", { name: "the camera", exact: true }).click();
   await atRest(app, "reach");
   const reach = await axis(app, "reach");
@@ -243,30 +243,81 @@ test("a crane on track follows the move of an earlier take, and says where it is
   await app.keyboard.up("a");
 });
 
-test("positions are stored, gone to, rehearsed, kept and undone", async ({ app, demo }) => {
+test("positions are stored, put, driven to, rehearsed, kept and undone", async ({ app, demo }) => {
   await panel(app, "Positions");
   await app.keyboard.press("Control+Shift+Digit1");
   await expect(app.getByRole("button", { name: "Go to 1" })).toBeVisible();
   await app.keyboard.press("0");
-  await app.keyboard.down("d");
-  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(20);
-  await app.keyboard.up("d");
-  await atRest(app, "swing");
-  const there = await axis(app, "swing");
+  await put(app, "swing", 24);
+  await expect.poll(() => axis(app, "swing")).toBe(24);
   await app.getByRole("button", { name: "Store as 2" }).click();
   await expect(app.getByRole("button", { name: "Go to 2" })).toBeVisible();
   await app.keyboard.press("Shift+Digit1");
-  await expect(app.getByRole("button", { name: "Stop here" })).toBeVisible();
-  await expect.poll(() => axis(app, "swing")).toBeCloseTo(0, 1);
-  await app.getByLabel("Rehearse in, s").fill("4");
+  await expect.poll(() => axis(app, "swing")).toBe(0);
+  // Driven there it is on its way, and can be stopped.
+  await app.getByRole("button", { name: "Go to 2" }).click({ modifiers: ["Shift"] });
+  await app.getByRole("button", { name: "Stop here" }).click();
+  await expect(app.getByRole("button", { name: "Stop here" })).toHaveCount(0);
+  expect(await axis(app, "swing")).toBeLessThan(24);
+  await app.getByLabel("Rehearse in, s").fill("0.5");
   await app.getByLabel("Rehearse in, s").press("Enter");
+  await expect(app.getByText(/^swing needs \d\.\d s$/)).toBeVisible();
   await app.getByRole("button", { name: "Rehearse", exact: true }).click();
-  await expect.poll(() => axis(app, "swing")).toBeCloseTo(there, 1);
+  await expect.poll(() => axis(app, "swing")).toBe(24);
   await open(app, demo);
   await panel(app, "Positions");
   await expect(app.getByRole("button", { name: "Go to 2" })).toBeVisible();
   await app.getByRole("button", { name: "Undo store a position of setup A" }).click();
   await expect(app.getByRole("button", { name: "Go to 2" })).toHaveCount(0);
+});
+
+test("what is typed or dragged is put and keyed at once, each axis by itself", async ({ app }) => {
+  const keys = () =>
+    app.evaluate(async () => {
+      type Curves = Record<string, { value: number }[]>;
+      const { moves } = (await (await fetch("/api/document")).json()) as {
+        moves: { setup_id: number; source: { kind: string }; binned: boolean; curves: Curves }[];
+      };
+      const keyed = moves.find((m) => m.setup_id === 1 && !m.binned && m.source.kind === "curves");
+      const values = Object.entries(keyed?.curves ?? {}).map(([axis, all]) => [
+        axis,
+        all.map((k) => k.value),
+      ]);
+      return Object.fromEntries(values) as Record<string, number[]>;
+    });
+  await app.keyboard.press("Home");
+  await panel(app, "Positions");
+  // Typed and keyed without waiting for anything: the value that was typed, and no other axis.
+  await put(app, "swing", 37.5);
+  await app.getByRole("button", { name: "Key here" }).click();
+  await expect.poll(keys).toEqual({ swing: [expect.closeTo(37.5, 9)] });
+  // An axis past its end is put at the end, and that is said.
+  await put(app, "boom", 80);
+  await expect(app.getByText("boom stands at its end, 55.0°: 80.0° lies beyond it.")).toBeVisible();
+  await expect.poll(() => axis(app, "boom")).toBe(55);
+  await app.keyboard.press("Escape");
+
+  // Elsewhere in time, with auto-key: three typed values, one after the other.
+  await app.getByTestId("strip").click({ position: { x: 400, y: 20 } });
+  await app.getByTestId("finder").click({ position: { x: 5, y: 5 } });
+  await app.keyboard.press("Alt+k");
+  await put(app, "reach", 6);
+  await put(app, "swing", -12.25);
+  await put(app, "reach", 6.75);
+  await expect
+    .poll(keys)
+    .toEqual({ swing: [expect.closeTo(37.5, 9), expect.closeTo(-12.25, 9)], reach: [6.75] });
+  // A drag in the picture is one more key, and its pan stands where the hand let go.
+  const box = (await app.getByTestId("finder").boundingBox())!;
+  await app.mouse.move(box.x + 400, box.y + 200);
+  await app.mouse.down();
+  await app.mouse.move(box.x + 340, box.y + 200, { steps: 5 });
+  await app.mouse.up();
+  await expect.poll(async () => (await keys()).pan?.length).toBe(1);
+  const pan = (await keys()).pan![0]!;
+  await expect.poll(() => axis(app, "pan")).toBeCloseTo(pan, 1);
+  await app.keyboard.press("Control+z");
+  await expect.poll(async () => (await keys()).pan).toBeUndefined();
 });
 
 test("a change without a key survives the time, is kept or discarded, and there are never two keys at one time", async ({
@@ -279,11 +330,8 @@ test("a change without a key survives the time, is kept or discarded, and there 
   // Another time, another pose: not keyed yet, and it stays while the time is set to and fro.
   await app.getByTestId("strip").click({ position: { x: 400, y: 20 } });
   await app.keyboard.press("0");
-  await app.keyboard.down("d");
-  await expect.poll(() => axis(app, "swing")).toBeGreaterThan(15);
-  await app.keyboard.up("d");
-  await atRest(app, "swing");
-  const swung = await axis(app, "swing");
+  await put(app, "swing", 18);
+  const swung = 18;
   const finder = app.getByRole("region", { name: "Finder" });
   await expect(finder).toContainText("changed, no key yet");
   await app.getByTestId("strip").click({ position: { x: 200, y: 20 } });
