@@ -271,8 +271,12 @@ test("a take has variants and a camera of its own, the take is untouched, one sl
   await app.getByLabel("Stop", { exact: true }).fill("8");
   await app.getByLabel("Stop", { exact: true }).press("Enter");
   await expect(app.getByText("Camera of take 1, its own")).toBeVisible();
+  // Another focal length, on the slate of what is looked at.
+  await app.getByLabel("Lens, mm").fill("50");
+  await app.getByLabel("Lens, mm").press("Enter");
+  await expect(app.getByRole("region", { name: "Finder" })).toContainText("50 mm");
   const rows = await exported(app, "CSV");
-  expect(rows[0]!.f_stop).toBe(8);
+  expect([rows[0]!.f_stop, rows[0]!.focal_mm]).toEqual([8, expect.closeTo(50, 6)]);
   expect((await documentOf(app)).takes[0]).toEqual(take);
   await app.getByRole("button", { name: "camera of this move" }).click();
   await app.getByRole("button", { name: "As it was rolled" }).click();

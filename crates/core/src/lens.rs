@@ -167,6 +167,12 @@ impl Camera {
         (width * self.squeeze / 2.0 / focal_mm, height / 2.0 / focal_mm)
     }
 
+    /// Focal length of this camera, millimetres, where `recorded` stood at `focal_mm`: a zoom goes by the same
+    /// ratio to its start as far as this lens goes; a prime stays what it is.
+    pub fn focal_instead(&self, recorded: &Camera, focal_mm: f64) -> f64 {
+        (focal_mm * (self.focal_mm / recorded.focal_mm)).clamp(self.focal_min_mm, self.focal_max_mm)
+    }
+
     /// The angles the frame sees across and up.
     pub fn field_of_view(&self, focal_mm: f64) -> (f64, f64) {
         let (x, y) = self.half_frame(focal_mm);

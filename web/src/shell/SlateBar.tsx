@@ -3,6 +3,7 @@ import { useLayoutEffect, useRef } from "react";
 import { usePutOnFloor } from "../api";
 import { JobsList } from "../move/JobsList";
 import { lookedOf } from "../state/looked";
+import { changeOwnCamera } from "../move/edits";
 import { changeCamera } from "../camera/setups";
 import { change, redo, undo } from "../document/edit";
 import type { Document, Rate } from "../generated/types";
@@ -40,6 +41,9 @@ export function SlateBar({ document }: { document: Document }) {
   const place = `/scenes/${shot.id}`;
   const looked = lookedOf(document, moveId);
   const setup = setups.find((s) => s.id === (live ? floorSetup : looked?.move.setup_id));
+  // The lens of what is looked at: of the setup on the floor, or of a move.
+  const seen = live ? null : looked;
+  const camera = seen?.camera ?? setup?.camera;
   // Driving somebody alone rolls no take.
   const counts = useFloor((s) => s.status?.roll === "rolling" && !s.status.alone);
   const below = takes.find((t) => t.id === belowId);
@@ -165,10 +169,12 @@ export function SlateBar({ document }: { document: Document }) {
             unit="mm"
             digits={0}
             step={1}
-            min={setup.camera.focal_min_mm}
-            max={setup.camera.focal_max_mm}
-            value={setup.camera.focal_mm}
-            onChange={(focal_mm, gesture) => changeCamera(setup, { focal_mm }, gesture)}
+            min={camera!.focal_min_mm}
+            max={camera!.focal_max_mm}
+            value={camera!.focal_mm}
+            onChange={(focal_mm, gesture) =>
+              seen ? changeOwnCamera(seen, { focal_mm }, gesture) : changeCamera(setup, { focal_mm }, gesture)
+            }
           />
         </Box>
       )}

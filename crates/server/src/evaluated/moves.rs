@@ -263,8 +263,8 @@ impl MoveCache {
         if let Some(take) = take {
             let passes = from.document.passes(take.id);
             let mut samples = (from.read)(&|reader| layers::samples(reader, take, &passes, rig.axes()))?;
-            if let Some(stop) = of.camera.as_ref().map(|c| c.f_stop).filter(|s| *s != take.camera.f_stop) {
-                set_stop(&mut samples, stop);
+            if let Some(own) = &of.camera {
+                put_on_lens(&mut samples, &take.camera, own);
             }
             return Ok(Sourced::of(Motion::plain(samples), None));
         }
@@ -323,10 +323,20 @@ impl MoveCache {
     }
 }
 
-/// A stop that was set on a take's move replaces what the iris did while it rolled.
-fn set_stop(samples: &mut Samples, f_stop: f64) {
-    let iris = samples.width() - 1;
-    samples.set_column(iris, &vec![f_stop; samples.len()]);
+/// A lens that was put on a take's move afterwards takes the place of the one that was recorded; a stop that was
+/// set replaces what the iris did while it rolled. Where lens and stop are those of the take nothing changes.
+fn put_on_lens(samples: &mut Samples, recorded: &Camera, own: &Camera) {
+    let [zoom, focus, iris] = [3, 2, 1].map(|last| samples.width() - last);
+    let column = |samples: &Samples, i: usize, value: &dyn Fn(f64) -> f64| -> Vec<f64> {
+        samples.rows().map(|row| value(row[i])).collect()
+    };
+    let focal = column(samples, zoom, &|mm| own.focal_instead(recorded, mm));
+    samples.set_column(zoom, &focal);
+    let distance = column(samples, focus, &|m| m.max(own.closest_focus_m));
+    samples.set_column(focus, &distance);
+    if own.f_stop != recorded.f_stop {
+        samples.set_column(iris, &vec![own.f_stop; samples.len()]);
+    }
 }
 
 /// A move, its setup, and the take it comes from.
