@@ -122,6 +122,7 @@ test("who holds the wheels says what is on the floor; the others follow; a copy 
     buffer: Buffer.from("no production at all"),
   });
   await expect(app.getByText("the file cannot be opened: it is damaged, or no copy")).toBeVisible();
+  await expect(card(app, "Last Tram, opened copy")).toBeVisible();
   await card(app, "Last Tram").first().getByRole("button", { name: "Duplicate" }).click();
   await expect(card(app, "Last Tram, copy")).toBeVisible();
 

@@ -328,9 +328,10 @@ impl Shelf {
     }
 
     /// Puts a production that came as a file onto the shelf, once all of it could be read; what it is known by.
-    /// The file stays.
+    /// The file stays. Where the shelf has a production of that name, the one that came is called a copy.
     pub fn take_in(&self, came: &Path) -> Result<String> {
         let mut name = String::new();
+        let there: Vec<String> = self.list()?.into_iter().map(|production| production.name).collect();
         let passing = self.passing()?;
         let file = self.filled(&passing, |file| {
             copy(came, file)?;
@@ -338,6 +339,10 @@ impl Shelf {
             store.read_whole()?;
             store.connection.execute("DELETE FROM remembered WHERE key = ?1", [ASIDE])?;
             name = title(&store.connection, RowId::PRODUCTION);
+            if there.contains(&name) {
+                name = free_name(&name, &there);
+                store.name_it(&name)?;
+            }
             Ok(())
         })?;
         self.moved_in(&file, &name)
@@ -419,6 +424,17 @@ fn glance(file: &Path) -> Result<Option<OnShelf>> {
         picture: front(&db)?.map(|(made_of, _)| made_of),
         trouble: None,
     }))
+}
+
+/// Name of an opened copy that no production has: "…, opened copy", then numbered from 2 on. A long name is
+/// shortened so that the rest has room.
+fn free_name(name: &str, taken: &[String]) -> String {
+    let short: String = name.chars().take(100).collect();
+    let numbered = |n: u32| match n {
+        1 => format!("{short}, opened copy"),
+        n => format!("{short}, opened copy {n}"),
+    };
+    (1..).map(numbered).find(|name| !taken.contains(name)).unwrap_or(short.clone())
 }
 
 /// Copies a database into a new file, by SQLite itself: whole also while somebody writes to it.

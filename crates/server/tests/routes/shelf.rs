@@ -89,13 +89,20 @@ fn a_copy_goes_out_as_a_file_and_comes_back_as_a_production() {
     assert!(named.contains("last-tram.sqlite"), "{named}");
     let bytes = file.into_bytes().unwrap();
     let (status, made) = s.post("/api/productions/copy", &bytes);
-    assert_eq!((status, &made["id"]), (Status::Ok, &json!("last-tram-2")));
+    assert_eq!((status, &made["id"]), (Status::Ok, &json!("last-tram-opened-copy")));
     let first = s.json("/api/document");
-    assert_eq!(open(&s, "last-tram-2").0, Status::NoContent);
+    assert_eq!(open(&s, "last-tram-opened-copy").0, Status::NoContent);
     let second = s.json("/api/document");
     for part in ["scene", "setups", "takes", "moves", "scenes"] {
         assert_eq!(first[part], second[part], "{part}");
     }
+    // Each copy has a name of its own on the shelf.
+    s.post("/api/productions/copy", &bytes);
+    let listed = s.json("/api/productions")["productions"].clone();
+    let mut names: Vec<&str> =
+        listed.as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap()).collect();
+    names.sort_unstable();
+    assert_eq!(names, ["Last Tram", "Last Tram, opened copy", "Last Tram, opened copy 2"]);
     for (wrong, words) in
         [(&b"no database"[..], "no copy of a production"), (&b""[..], "empty"), (&bytes[..9000], "damaged")]
     {
