@@ -6,6 +6,7 @@ import { hearChanges, useDocuments } from "./document/edit";
 import type {
   Answer,
   BaseRequest,
+  ClearAt,
   ClipView,
   CurvesOf,
   Described,
@@ -491,8 +492,9 @@ interface Pose {
 export async function machineThere(
   kind: RigSpec["kind"],
   { position, angles: [pan_deg, tilt_deg, roll_deg] }: Pose,
+  clear: ClearAt | null = null,
 ): Promise<RigSpec | undefined> {
-  const wanted: PutThere = { kind, position: [...position], pan_deg, tilt_deg, roll_deg };
+  const wanted: PutThere = { kind, position: [...position], pan_deg, tilt_deg, roll_deg, clear };
   return json<RigSpec>("machines", send("POST", wanted)).catch(
     (error: Error) => void enqueueSnackbar(error.message, { variant: "error" }),
   );

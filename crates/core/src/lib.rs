@@ -61,6 +61,7 @@ pub mod moves;
 pub mod params;
 pub mod passes;
 pub mod performer;
+pub mod placing;
 pub mod plan;
 pub mod playing;
 pub mod references;

@@ -3,7 +3,8 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import { machineThere, useKindWord, usePutOnFloor } from "../api";
 import type { Camera, Document, Setup } from "../generated/types";
 import { shownMm } from "../lens";
-import { useFloor } from "../live/link";
+import { link, useFloor } from "../live/link";
+import { until } from "../machine/bring";
 import { stage } from "../render/stage";
 import { stills } from "../render/still";
 import { setSet, useSetState } from "../state/set";
@@ -36,13 +37,17 @@ export function SetupList({ document }: { document: Document }) {
     goLive();
     put.mutate(setup.id);
   };
-  // A free camera that sees what is seen now, and is looked through from now on.
+  // A free camera that sees what is seen now, and is looked through from now on. The focus stays on whom it was on.
   const newFromHere = async () => {
     const at = moment();
+    const performer = useFloor.getState().status?.focus_on ?? null;
     const rig = await machineThere("free_camera", at ?? { position: [0, 1.6, 5], angles: [0, 0, 0] });
     const lens = at && { focal_mm: at.focal, focus_m: at.focus, f_stop: at.stop };
     const made = rig && (await addSetup({ name: "free camera", camera: { ...here.camera, ...lens }, rig }));
-    if (made !== undefined && !rolling) look({ id: made });
+    if (made === undefined || rolling) return;
+    look({ id: made });
+    const there = await until(() => link.frame?.setup === made);
+    if (there && performer !== null) link.send({ do: "focus_on", performer });
   };
   return (
     <section

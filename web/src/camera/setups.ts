@@ -1,5 +1,5 @@
 import { change, edit } from "../document/edit";
-import { newId, plain, same, token } from "../document/patch";
+import { diff, newId, plain, same, token } from "../document/patch";
 import type { Camera, Rigging, Setup, Tracking } from "../generated/types";
 
 /** Actions on a scene's setups. */
@@ -30,9 +30,23 @@ export const moveSetup = ({ id, letter }: Setup, before: Setup | undefined) =>
   ]);
 
 /** Label for undo of a change of a machine. */
-function rigWords(letter: string, before: Rigging, next: Rigging): string {
-  if (before.kind !== next.kind) return `change the machine of setup ${letter}`;
-  return same(before.carried, next.carried) ? `move setup ${letter}` : `change what carries setup ${letter}`;
+const rigWords = (letter: string, before: Rigging, next: Rigging) =>
+  same(before.carried, next.carried) ? `move setup ${letter}` : `change what carries setup ${letter}`;
+
+/** Name of a setup with another machine: a name that is the machine's word follows it, a typed name stays. */
+export function nameWith(name: string, was: string, becomes: string): string {
+  const own = new RegExp(`^${was}( again)*$`);
+  return own.test(name) ? name.replace(was, becomes) : name;
+}
+
+/** Another kind of machine; `was` and `becomes` are the words of both. */
+export function changeMachine(setup: Setup, next: Rigging, was: string, becomes: string) {
+  const { id, letter, name, rig } = setup;
+  const named = nameWith(name, was, becomes);
+  void edit(`change the machine of setup ${letter}`, [
+    ...diff(`/setups/${id}/rig`, rig, next),
+    ...diff(`/setups/${id}/name`, name, named),
+  ]);
 }
 
 /** The machine as it was seen, and as it is to be. */

@@ -4152,7 +4152,21 @@ tilt_deg: number,
 /**
  * Positive clockwise.
  */
-roll_deg: number, };
+roll_deg: number, 
+/**
+ * What the machine must stand clear of; where it is missing the camera is exactly there, whatever is in its way.
+ */
+clear: ClearAt | null, };
+
+export type ClearAt = { 
+/**
+ * Setup of the machine: pieces that are taken out for this setup are not in its way.
+ */
+setup: SetupId, 
+/**
+ * Scene time at which people and pieces are looked at, seconds.
+ */
+time_s: number, };
 
 export type RollState = "standby" | "counting" | "pre-roll" | "rolling";
 

@@ -1,6 +1,6 @@
 import { Button, MenuItem, Select } from "@mui/material";
 import { machineThere, useKindWord, useMachines } from "../api";
-import { changeRig } from "../camera/setups";
+import { changeMachine, changeRig } from "../camera/setups";
 import { newId } from "../document/patch";
 import { CarrierRow } from "../form/CarrierRow";
 import { ParamForm } from "../form/ParamForm";
@@ -8,7 +8,7 @@ import type { Fields } from "../form/params";
 import type { Document, MachineKind, MachineView, Piece, PieceId, Rigging, Setup } from "../generated/types";
 import { Choice, Row } from "../form/rows";
 import { ofMachines, ofPieces, ridersOf, type Carriers } from "../state/carriers";
-import { moment } from "../state/now";
+import { hereS, moment } from "../state/now";
 import { ink } from "../theme";
 import type { Kind } from "./kinds";
 import { RailRows } from "./RailRows";
@@ -35,7 +35,7 @@ export function MachinePanel({
       aria-label="Machine"
       style={{ height: "100%", padding: "6px 12px", fontSize: 13 }}
     >
-      <Chooser setup={setup} send={send} />
+      <Chooser setup={setup} />
       {/* A card carries its own camera. */}
       {rig.kind !== "square_to_card" && <CarriedBy document={document} setup={setup} send={send} />}
       <Carries document={document} setup={setup} />
@@ -105,16 +105,20 @@ function withBase(rig: Crane, base: "fixed" | "track" | "free"): Crane {
   return { ...rig, free: false, track, heading_deg: 0 };
 }
 
-/** Choice of the machine; another one is put where the camera is, or gets default values on a carrier. */
-function Chooser({ setup, send }: { setup: Setup; send: Send }) {
+/** Choice of the machine; another one is put where the camera is, or as near as it stands free, or gets default
+ * values on a carrier. */
+function Chooser({ setup }: { setup: Setup }) {
   const machines = useMachines().data ?? [];
   const word = useKindWord();
   const { rig } = setup;
   const choose = async (kind: Kind) => {
     const at = moment();
     const chosen = machines.find((m) => m.rig.kind === kind)?.rig;
-    const spec = at && !rig.carried ? await machineThere(kind, at) : chosen;
-    if (spec) send({ ...spec, ...(rig.carried ? { carried: rig.carried } : {}) });
+    const clear = { setup: setup.id, time_s: hereS() };
+    const spec = at && !rig.carried ? await machineThere(kind, at, clear) : chosen;
+    if (!spec) return;
+    const next = { ...spec, ...(rig.carried ? { carried: rig.carried } : {}) };
+    changeMachine(setup, next, word(rig.kind), word(kind));
   };
   // A camera becomes square to a card from the card's own panel.
   const choosable = ({ rig: { kind } }: MachineKind) => kind !== "square_to_card" || kind === rig.kind;

@@ -14,10 +14,12 @@ use rocket::http::Status;
 use rocket::{get, post, put};
 use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
+use rovnek_core::clearance::Around;
 use rovnek_core::glide::Glide;
 use rovnek_core::ids::{PerformanceId, PieceId, SetupId};
 use rovnek_core::keys::values;
 use rovnek_core::lens::Camera;
+use rovnek_core::placing::Ground;
 use rovnek_core::plan;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There, unseen_by_own_lens};
 use rovnek_core::space::{PanTiltRoll, Pose};
@@ -181,7 +183,12 @@ pub fn machines() -> Json<Vec<MachineKind>> {
 
 /// A machine of a kind, as it comes, put where its camera is about there, looking the same way.
 #[post("/machines", data = "<wanted>")]
-pub fn put_there(wanted: Json<PutThere>) -> Outcome<Json<RigSpec>> {
+pub async fn put_there(app: &App, wanted: Json<PutThere>) -> Outcome<Json<RigSpec>> {
+    let wanted = wanted.into_inner();
+    app.compute(Urgency::Picture, move |app| machine_there(app, &wanted).map(Json)).await
+}
+
+fn machine_there(app: &crate::app::App, wanted: &PutThere) -> Outcome<RigSpec> {
     let angles = [wanted.pan_deg, wanted.tilt_deg, wanted.roll_deg];
     if !wanted.position.iter().chain(&angles).all(|v| v.abs() <= 1e4) {
         return Err(Problem::refused("a machine is put at plain numbers up to 10 000"));
@@ -190,7 +197,16 @@ pub fn put_there(wanted: Json<PutThere>) -> Outcome<Json<RigSpec>> {
     let there = There { position: DVec3::from(wanted.position), turn: PanTiltRoll { pan, tilt, roll } };
     let found = RigSpec::all().into_iter().find(|rig| rig.kind() == wanted.kind);
     let rig = found.ok_or_else(|| Problem::refused(format!("there is no machine \"{}\"", wanted.kind)))?;
-    Ok(Json(rig.put(&there)))
+    let Some(clear) = &wanted.clear else { return Ok(rig.put(&there)) };
+    let now = app.current();
+    let scenery = now.scenery(None)?;
+    let ground = Ground {
+        stage: &now.document.scene.stage,
+        obstacles: &scenery.obstacles,
+        around: Around { time_s: clear.time_s, setup: clear.setup, ..Around::default() },
+    };
+    let camera = now.document.setup(clear.setup).map(|setup| setup.camera.clone()).unwrap_or_default();
+    Ok(ground.placed(&rig, &there, &camera))
 }
 
 /// How the page's devices are assigned, as the page keeps it.

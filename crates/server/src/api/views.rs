@@ -380,6 +380,18 @@ pub struct PutThere {
     pub tilt_deg: f64,
     /// Positive clockwise.
     pub roll_deg: f64,
+    /// What the machine must stand clear of; where it is missing the camera is exactly there, whatever is in its way.
+    #[serde(default)]
+    pub clear: Option<ClearAt>,
+}
+
+/// A new machine has to stand inside the stage, clear of walls, pieces and people.
+#[derive(Deserialize, TS)]
+pub struct ClearAt {
+    /// Setup of the machine: pieces that are taken out for this setup are not in its way.
+    pub setup: SetupId,
+    /// Scene time at which people and pieces are looked at, seconds.
+    pub time_s: f64,
 }
 
 /// Camera of a setup at the machine's start.

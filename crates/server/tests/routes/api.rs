@@ -140,6 +140,49 @@ fn a_machine_of_any_kind_is_put_where_a_camera_is() {
 }
 
 #[test]
+fn a_new_machine_stands_beside_a_tram_and_not_in_it() {
+    let s = Served::demo();
+    let document = s.json("/api/document");
+    let tram =
+        document["scene"]["pieces"].as_array().unwrap().iter().find(|p| p["name"] == "tram 7").unwrap();
+    let (x, z) = (tram["position"][0].as_f64().unwrap(), tram["position"][2].as_f64().unwrap());
+    let put = |clear: Value| {
+        let there = json!({"kind": "tripod", "position": [x, 1.6, z], "pan_deg": 0.0, "tilt_deg": 0.0, "roll_deg": 0.0, "clear": clear});
+        let (status, rig) = s.post("/api/machines", there.to_string());
+        assert_eq!(status, Status::Ok);
+        ["base_x_m", "base_z_m"].map(|name| rig[name].as_f64().unwrap())
+    };
+    let asked = put(Value::Null);
+    let stands = put(json!({"setup": 1, "time_s": 0.0}));
+    let moved = (stands[0] - asked[0]).hypot(stands[1] - asked[1]);
+    // A tram is 2 to 3 m wide, a tripod half a metre or more.
+    assert!((1.0..4.0).contains(&moved), "{moved} m");
+    let stage = &document["scene"]["stage"];
+    assert!(stands[0].abs() < stage["width_m"].as_f64().unwrap() / 2.0);
+}
+
+/// The shortest time is that of the axis that needs most: 40° of swing at 30°/s and 24°/s², √(5.7735 · 40 / 24) s.
+#[test]
+fn the_shortest_time_of_a_rehearsal_is_told_before_it_starts() {
+    let s = Served::demo();
+    let machine = s.json("/api/setups/1/machine");
+    let position = |number: u32, swing: f64| {
+        let axis = |a: &Value| (a["name"].as_str().unwrap().to_string(), a["start"].clone());
+        let mut axes: serde_json::Map<String, Value> =
+            machine["axes"].as_array().unwrap().iter().filter(|a| !a["hand"].is_null()).map(axis).collect();
+        axes["swing"] = json!(swing);
+        json!({"number": number, "axes": axes})
+    };
+    let positions = json!([position(1, 0.0), position(2, 40.0)]);
+    assert_eq!(s.replace("/setups/1/positions", positions).0, Status::Ok);
+    let (status, told) = s.post("/api/setups/1/rehearsal", json!([1, 2]).to_string());
+    assert_eq!((status, &told["bound_by"]), (Status::Ok, &json!("swing")));
+    assert!((told["shortest_s"].as_f64().unwrap() - 3.102).abs() < 0.01, "{told}");
+    assert!(sentence(s.post("/api/setups/1/rehearsal", "[1, 9]"), 422).contains("no position 9"));
+    assert!(sentence(s.post("/api/setups/1/rehearsal", "[]"), 422).contains("at least one"));
+}
+
+#[test]
 fn machines_are_chosen_carried_keyed_and_undone() {
     let s = Served::demo();
     let kinds = s.json("/api/machines");

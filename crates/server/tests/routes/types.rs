@@ -245,6 +245,7 @@ fn the_page_has_the_servers_types() {
         MachineView,
         MachineKind,
         PutThere,
+        ClearAt,
         rovnek_live::command::RollState,
         rovnek_live::machine::LeadKind,
         rovnek_core::params::Preset,
