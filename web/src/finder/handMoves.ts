@@ -1,7 +1,7 @@
 import { askReach } from "../api";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { turn } from "../geometry";
-import { bringQuietly, byName, dragBegins, dragEnds, timeStands } from "../machine/bring";
+import { bringQuietly, byName, timeStands } from "../machine/bring";
 import type { Moment } from "../moves";
 import { correcting, type By } from "../state/correcting";
 import { moment, scene } from "../state/now";
@@ -16,6 +16,13 @@ import { setView, useView } from "../state/view";
  */
 
 type Vec = [number, number, number];
+
+/** Camera in the world: metres, quaternion, degrees. */
+interface Place {
+  position: Vec;
+  rotation: readonly number[];
+  angles: Vec;
+}
 
 interface HandMove {
   word: string;
@@ -43,7 +50,7 @@ function farther(name: string, by: number) {
 /** HandMove of a hand that moved; `far` is the distance of what the hand holds. */
 export function wished(
   how: "truck" | "orbit",
-  at: { position: Vec; rotation: readonly number[]; angles: Vec },
+  at: Place,
   [dx, dy]: readonly [number, number],
   metresPerPixel: number,
   far: number,
@@ -82,7 +89,7 @@ async function sendTo(wish: HandMove) {
 /** Correction by a hand that moved, from where it took hold. */
 export function putRight(
   moves: boolean,
-  at: { position: Vec; rotation: readonly number[]; angles: Vec },
+  at: Place,
   by: readonly [number, number],
   half: number,
   width: number,
@@ -109,9 +116,8 @@ function rightens(event: React.PointerEvent, done: boolean) {
   correcting.current.put(putRight(moves, seen, by, at.halfFrame[0], width, Math.min(at.focus, 20)), done);
 }
 
-/** True while a hand holds the picture. */
-let holding = false;
-let drag: { how: "truck" | "orbit"; x: number; y: number; wish: HandMove | null } | null = null;
+/** A truck or an orbit from where the camera was when the hand took hold. */
+let drag: { how: "truck" | "orbit"; x: number; y: number; from: Place; wish: HandMove | null } | null = null;
 
 /** Hands for the picture; `tell` shows what a drag wants. */
 export function handMoves(tell: (word: string) => void) {
@@ -127,10 +133,8 @@ export function handMoves(tell: (word: string) => void) {
       }
       if (!may()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      if (!holding) dragBegins();
-      holding = true;
       const how = event.shiftKey ? "truck" : event.ctrlKey ? "orbit" : null;
-      drag = how && { how, x: event.clientX, y: event.clientY, wish: null };
+      drag = how && link.frame && { how, x: event.clientX, y: event.clientY, from: link.frame, wish: null };
     },
     onPointerMove: (event: React.PointerEvent) => {
       const frame = link.frame;
@@ -142,7 +146,8 @@ export function handMoves(tell: (word: string) => void) {
         const far = Math.min(frame.focus, 20);
         const metres = (2 * frame.halfFrame[0] * far) / width;
         const by = [event.clientX - drag.x, event.clientY - drag.y] as const;
-        drag.wish = wished(drag.how, frame, by, metres, far);
+        // What is put under the hand has moved already.
+        drag.wish = wished(drag.how, timeStands() ? drag.from : frame, by, metres, far);
         tell(drag.wish.word);
         if (timeStands()) void putWish(drag.wish);
         return;
@@ -157,8 +162,6 @@ export function handMoves(tell: (word: string) => void) {
       if (right && (right.x !== event.clientX || right.y !== event.clientY)) rightens(event, true);
       right = null;
       if (drag?.wish && !timeStands()) void sendTo(drag.wish);
-      if (holding) dragEnds();
-      holding = false;
       drag = null;
       tell("");
     },

@@ -3,7 +3,7 @@ import { link, useFloor } from "../live/link";
 import { axisFlag } from "../live/wire";
 import { everyFrame, scene } from "../state/now";
 import { useView } from "../state/view";
-import { isDragging } from "./bring";
+import { isHandling } from "./bring";
 import { keepPending } from "./positions";
 
 /** Difference from its value when auto-key was armed from which an axis was changed, shown units. */
@@ -23,7 +23,7 @@ export function useAutoKey() {
       if (!frame || !status || frame.setup !== status.setup_id) return;
       if (armed.setup !== frame.setup || armed.values.length !== frame.axes.length)
         armed = { setup: frame.setup, values: frame.axes.map((a) => a.value) };
-      if (busy || isDragging() || status.sent) return;
+      if (busy || isHandling() || status.sent) return;
       const changed = frame.axes.map(
         (axis, i) =>
           status.pending[i] === true ||
@@ -35,7 +35,9 @@ export function useAutoKey() {
       const names = scene.machine?.axes.filter((_, i) => changed[i]).map((axis) => axis.name) ?? [];
       void keepPending((axis) => names.includes(axis)).finally(() => {
         busy = false;
-        armed = { setup: 0, values: [] };
+        // What was changed meanwhile of another axis is still a change.
+        const values = link.frame?.axes.map((axis, i) => (changed[i] ? axis.value : armed.values[i]!));
+        if (values?.length === armed.values.length) armed = { ...armed, values };
       });
     }, 8);
   }, [on]);

@@ -1,6 +1,7 @@
 import { enqueueSnackbar } from "notistack";
 import type { Command } from "../generated/types";
 import { link, useFloor } from "../live/link";
+import { isWorking } from "../state/newest";
 import { scene } from "../state/now";
 
 /**
@@ -19,10 +20,13 @@ const ANSWER_MS = 1000;
 
 let requests = 0;
 let line: Promise<unknown> = Promise.resolve();
+/** Number of things that are not done yet. */
+let asked = 0;
 
 /** Does something after all that was asked before it. */
 export function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  const done = line.then(work, work);
+  asked += 1;
+  const done = line.then(work, work).finally(() => (asked -= 1));
   line = done.catch(() => undefined);
   return done;
 }
@@ -92,8 +96,15 @@ export const byName = (values: readonly (number | null)[]): Record<string, numbe
     }),
   );
 
-/** Drags that are under way: a key is not written before the hand lets go. */
-let drags = 0;
-export const dragBegins = () => void (drags += 1);
-export const dragEnds = () => void (drags = Math.max(0, drags - 1));
-export const isDragging = () => drags > 0;
+/** True while a finger or a button is down. */
+let pressed = false;
+for (const [event, down] of [
+  ["pointerdown", true],
+  ["pointerup", false],
+  ["pointercancel", false],
+  ["blur", false],
+] as const)
+  window.addEventListener(event, () => (pressed = down), { capture: true });
+
+/** True while a hand drags something, or while what it asked for is not done: no key is written meanwhile. */
+export const isHandling = () => pressed || asked > 0 || isWorking();

@@ -92,12 +92,15 @@ async function keyHere(only: (axis: string) => boolean) {
     await addMove(label, { setup_id: setup.id, source: { kind: "curves" }, curves, run: true });
   }
   if (timeStands() && Math.abs(at - time_s) > 1e-6) link.send({ do: "seek", time_s: at });
-  // The floor has the new key before anything else is brought anywhere, so that nothing is led back to it.
-  const keyed = axes.flatMap((axis, i) => (axis.name in values ? [i] : []));
-  const still = () => keyed.filter((i) => useFloor.getState().status?.touched[i]);
-  await until(() => still().length === 0);
-  // A key of the value that the curve had there changes no curve.
-  if (still().length > 0) link.send({ do: "discard", axes: still() });
+  // A key that has the value already changes nothing: its axis follows it again.
+  const has = (axis: string) =>
+    move && keyOps(move.id, move.curves, at, { [axis]: values[axis]! }, newId).length === 0;
+  const placesOf = (names: string[]) => axes.flatMap((axis, i) => (names.includes(axis.name) ? [i] : []));
+  const kept = placesOf(Object.keys(values).filter(has));
+  if (kept.length > 0) link.send({ do: "discard", axes: kept });
+  // The floor has the new keys before anything else is brought anywhere, so that nothing is led back to them.
+  const keyed = placesOf(Object.keys(values));
+  await until(() => keyed.every((i) => !useFloor.getState().status?.touched[i]));
 }
 
 /** The machine goes where another move's camera is; its base begins where it stands. */

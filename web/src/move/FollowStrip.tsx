@@ -11,7 +11,7 @@ const [WIDE, HIGH] = [300, 46];
 export function FollowStrip({ view }: { view: FollowView }) {
   const count = Math.max(view.short_m.length, 2);
   const x = (frame: number) => (frame / (count - 1)) * WIDE;
-  const shortest = Math.max(0.1, ...view.short_m);
+  const most = Math.max(0.1, ...view.short_m);
   const fastest = Math.max(0.5, ...view.base_m_s);
   const line = (values: number[], top: number) =>
     values
@@ -38,7 +38,7 @@ export function FollowStrip({ view }: { view: FollowView }) {
         }}
       >
         <path
-          d={`M0 ${HIGH}${line(view.short_m, shortest).replace("M", "L")}L${WIDE} ${HIGH}Z`}
+          d={`M0 ${HIGH}${line(view.short_m, most).replace("M", "L")}L${WIDE} ${HIGH}Z`}
           fill={ink.beyond}
           opacity={0.75}
         />
@@ -47,7 +47,9 @@ export function FollowStrip({ view }: { view: FollowView }) {
       <div style={{ display: "flex", justifyContent: "space-between", fontSize: 11.5, color: ink.chalkDim }}>
         <span>
           <b style={{ color: ink.beyond, fontWeight: 500 }}>▮</b>{" "}
-          {gaps.length === 0 ? "nothing short" : `up to ${shortest.toFixed(2)} m short`}
+          {gaps.length === 0
+            ? "nothing short"
+            : `up to ${Math.max(...gaps.map((g) => g.most)).toFixed(2)} m short`}
         </span>
         <span>
           <b style={{ color: ink.pick, fontWeight: 500 }}>━</b> base, up to {fastest.toFixed(2)} m/s

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { askReach } from "../api";
 import { changeRig } from "../camera/setups";
 import { handlesOf, type Handle, type Vec } from "../machine/handles";
-import { bring, bringQuietly, byName, dragBegins, dragEnds, timeStands } from "../machine/bring";
+import { bring, bringQuietly, byName, timeStands } from "../machine/bring";
 import { setRail } from "../machine/rail";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { scene } from "../state/now";
@@ -97,7 +97,6 @@ export function usePaperDrag(
   };
   const finish = (d: Drag) => {
     if (d.axes) void bring(d.axes);
-    dragEnds();
     tell(null);
   };
 
@@ -122,7 +121,6 @@ export function usePaperDrag(
         if (useView.getState().side !== "machine") setView({ side: "machine" });
       }
       event.currentTarget.setPointerCapture(event.pointerId);
-      dragBegins();
       const begun: Drag = {
         what,
         gesture: crypto.randomUUID(),

@@ -445,7 +445,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
         className="label"
         style={{ position: "absolute", left: 10, bottom: 8, color: ink.ink, pointerEvents: "none" }}
       >
-        plan · {lengthText(grid || 0, feet)} {feet ? "" : "m"} grid
+        plan · {grid ? `snaps to ${lengthText(grid, feet)}${feet ? "" : " m"}` : "snaps to no grid"}
       </span>
     </section>
   );

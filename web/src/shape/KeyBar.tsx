@@ -96,7 +96,7 @@ function PickedKeys({
           onClick={() => pickKeys(looked.move.id, some === count ? {} : picksWhere(curves, () => true))}
           style={{ color: some ? ink.pick : undefined }}
         >
-          {some ? `${some} of ${count} keys` : `${count} keys`}
+          {some ? `${some} of ${count} keys` : count === 1 ? "1 key" : `${count} keys`}
         </button>
         <button className="plain" aria-label="Next key (.)" onClick={() => stepKey(keyboard, 1, false)}>
           ›

@@ -194,6 +194,8 @@ export const LaneCanvas = memo(function LaneCanvas(props: Props) {
       <div
         style={{ position: "relative", flex: 1, minHeight: 0, cursor: "col-resize", touchAction: "none" }}
         onPointerDown={hands.onPointerDown}
+        // With Shift a browser picks all text from its last caret to here.
+        onMouseDown={(e) => e.shiftKey && e.preventDefault()}
         onPointerMove={hands.onPointerMove}
         onPointerUp={hands.onPointerUp}
         onPointerCancel={hands.onPointerCancel}

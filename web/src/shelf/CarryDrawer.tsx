@@ -110,7 +110,11 @@ export function CarryDrawer({ document }: { document: Document }) {
                       onChange={() => turn(o)}
                     />
                     {o.name}
-                    {o.takes > 0 && <span style={{ color: ink.chalkDim }}>{o.takes} takes</span>}
+                    {o.takes > 0 && (
+                      <span style={{ color: ink.chalkDim }}>
+                        {o.takes === 1 ? "1 take" : `${o.takes} takes`}
+                      </span>
+                    )}
                     {o.group > 0 && <span style={{ color: ink.chalkDim }}>group {o.group}</span>}
                   </label>
                 ))}

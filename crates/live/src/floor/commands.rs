@@ -193,7 +193,10 @@ impl Floor {
     fn bring(&mut self, page: PageId, request: u32, goals: &[Option<f64>], drive: bool) {
         let stands = self.roll == Phase::Standby && !self.running;
         let short = if stands && !drive { self.put_axes(goals) } else { self.drive_axes(goals) };
-        self.brought.insert(page, BroughtAxes { request, step: self.step, short });
+        // Who gave no number waits for no answer.
+        if request > 0 {
+            self.brought.insert(page, BroughtAxes { request, step: self.step, short });
+        }
     }
 
     /// Puts axes of the machine that is driven at goals at once; a sentence for each that is not there.
