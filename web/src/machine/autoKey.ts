@@ -4,7 +4,7 @@ import { axisFlag } from "../live/wire";
 import { everyFrame, scene } from "../state/now";
 import { useView } from "../state/view";
 import { isHandling } from "./bring";
-import { keepPending } from "./positions";
+import { keepTouched } from "./positions";
 
 /** Difference from its value when auto-key was armed from which an axis was changed, shown units. */
 const CHANGED = 1e-9;
@@ -33,7 +33,7 @@ export function useAutoKey() {
       if (frame.axes.some((a) => a.flags & axisFlag.driven || Math.abs(a.speed) > 1e-3)) return;
       busy = true;
       const names = scene.machine?.axes.filter((_, i) => changed[i]).map((axis) => axis.name) ?? [];
-      void keepPending((axis) => names.includes(axis)).finally(() => {
+      void keepTouched(names).finally(() => {
         busy = false;
         // What was changed meanwhile of another axis is still a change.
         const values = link.frame?.axes.map((axis, i) => (changed[i] ? axis.value : armed.values[i]!));

@@ -61,9 +61,12 @@ export const runningMove = (document: Document | null, setup: Setup): Move | und
  * they touched none. What another axis does is left as it was. Of a move that follows another only the base is
  * keyed. A setup that runs no move gets one. What was typed before is keyed as it was typed.
  */
-export const keepPending = (only: (axis: string) => boolean = () => true) => inTurn(() => keyHere(only));
+export const keepPending = () => inTurn(() => keyHere(null));
 
-async function keyHere(only: (axis: string) => boolean) {
+/** Writes keys of some axes, as far as hands have touched them. */
+export const keepTouched = (names: string[]) => inTurn(() => keyHere(names));
+
+async function keyHere(only: string[] | null) {
   const setup = onFloor();
   const time_s = link.frame?.sceneTime;
   const { status } = useFloor.getState();
@@ -77,7 +80,11 @@ async function keyHere(only: (axis: string) => boolean) {
   const move = runningMove(scene.document, setup);
   const axes = scene.machine?.axes ?? [];
   const mine = (i: number) => move?.source.kind !== "follow" || axes[i]!.base;
-  const touched = axes.map((axis, i) => mine(i) && status.touched[i] === true && only(axis.name));
+  const touched = axes.map(
+    (axis, i) => mine(i) && status.touched[i] === true && (only?.includes(axis.name) ?? true),
+  );
+  // What was to be keyed may have been kept or discarded while its turn came.
+  if (only && !touched.some(Boolean)) return;
   const values = standing((i) => (touched.some(Boolean) ? touched[i]! : mine(i)));
   if (Object.keys(values).length === 0) {
     enqueueSnackbar("The base of this machine has no axis to key.");
