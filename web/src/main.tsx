@@ -13,12 +13,14 @@ import { App } from "./App";
 import { queryClient } from "./api";
 import { openDocument } from "./document/edit";
 import { link } from "./live/link";
+import { watchPointer } from "./machine/bring";
 import { followFloor } from "./shelf/follow";
 import { openAddress } from "./shell/useAddress";
 import { font, ink, theme } from "./theme";
 
 openAddress();
 link.start();
+watchPointer();
 followFloor();
 void openDocument();
 

@@ -98,13 +98,17 @@ export const byName = (values: readonly (number | null)[]): Record<string, numbe
 
 /** True while a finger or a button is down. */
 let pressed = false;
-for (const [event, down] of [
-  ["pointerdown", true],
-  ["pointerup", false],
-  ["pointercancel", false],
-  ["blur", false],
-] as const)
-  window.addEventListener(event, () => (pressed = down), { capture: true });
+
+/** Sees from now on whether a finger or a button is down. */
+export function watchPointer() {
+  for (const [event, down] of [
+    ["pointerdown", true],
+    ["pointerup", false],
+    ["pointercancel", false],
+    ["blur", false],
+  ] as const)
+    window.addEventListener(event, () => (pressed = down), { capture: true });
+}
 
 /** True while a hand drags something, or while what it asked for is not done: no key is written meanwhile. */
 export const isHandling = () => pressed || asked > 0 || isWorking();

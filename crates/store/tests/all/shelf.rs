@@ -100,7 +100,7 @@ fn a_copy_is_equal_in_every_table_on_another_shelf_also_while_it_is_used() {
     // What was done can be undone there, and a second copy stands beside the first.
     let mut opened = other.open_one(&came).unwrap();
     assert_eq!(undo(&mut opened).as_deref(), Some("edit"));
-    assert_eq!(other.take_in(&copy).unwrap(), "depot-2");
+    assert_eq!(other.take_in(&copy).unwrap(), "depot-opened-copy");
     let twin = shelf.duplicate(&id, "Depot, other end").unwrap();
     let twin = shelf.open_one(&twin).unwrap();
     let samples = |store: &Store| store.reader().unwrap().samples(TakeId(1)).unwrap();
