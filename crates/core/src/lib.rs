@@ -15,7 +15,7 @@
 //! |---|---|
 //! | the place and who is in it | [`set`], [`performer`], built of [`solid`]s; [`playing`] as it goes on |
 //! | the camera, and what its frame holds | [`lens`], [`framing`] |
-//! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far |
+//! | the machine that carries it | [`rigs`], whose [`axis`] list says what moves and how far; [`placing`] finds a free place for a new one |
 //! | what it runs along | [`line`] |
 //! | operating it | hands on the [`wheels`], [`input_shaping`], [`axis_motion`], before [`walls`] and end stops, with how much [`clearance`] is left |
 //! | or sending it | [`glide`] to positions, along [`keys`], where a move wants it ([`follow`]) |

@@ -2,8 +2,8 @@
 //! and people.
 //!
 //! **Method.** The place that was asked for is tried first, then rings around it, each ring 25 cm wider than the
-//! last and with a try every 25 cm along it. The first place that is free is taken, so no free place is missed
-//! that lies more than 25 cm nearer. Constructed for this purpose; no source.
+//! last and with a try every 25 cm along it. The first place that is free is taken. A free place
+//! that is narrower than 25 cm may be missed. Constructed for this purpose; no source.
 
 use crate::clearance::{Around, MachineHulls, Obstacles};
 use crate::lens::Camera;
@@ -105,7 +105,7 @@ mod tests {
     }
 
     #[test]
-    fn every_machine_comes_out_of_a_block_by_the_shortest_way_and_stays_inside_the_stage() {
+    fn every_machine_comes_out_of_a_block_and_a_camera_alone_by_the_nearest_side() {
         let obstacles = block([0.0, 0.0]);
         let ground = Ground { stage: &STAGE, obstacles: &obstacles, around: Around::default() };
         let camera = Camera::default();

@@ -13,6 +13,8 @@ use ts_rs::TS;
 
 /// The longest time that can be named, in seconds: an hour, as long as a scene may be.
 const LONG_S: i32 = 3600;
+/// Most stored positions that one rehearsal goes through.
+pub const MOST_POSITIONS: usize = 99;
 /// The farthest place or step that can be named, in shown units.
 const FAR: i32 = 1_000_000;
 const FAR_BACK: i32 = -FAR;

@@ -434,7 +434,7 @@ fn free_name(name: &str, taken: &[String]) -> String {
         1 => format!("{short}, opened copy"),
         n => format!("{short}, opened copy {n}"),
     };
-    (1..).map(numbered).find(|name| !taken.contains(name)).unwrap_or(short.clone())
+    (1..).map(numbered).find(|name| !taken.contains(name)).expect("there are more numbers than productions")
 }
 
 /// Copies a database into a new file, by SQLite itself: whole also while somebody writes to it.

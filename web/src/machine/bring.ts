@@ -23,10 +23,15 @@ let line: Promise<unknown> = Promise.resolve();
 /** Number of things that are not done yet. */
 let asked = 0;
 
-/** Does something after all that was asked before it. */
-export function inTurn<T>(work: () => Promise<T>): Promise<T> {
+/**
+ * Does something after all that was asked before it. Where another setup is on the floor by then it is not done:
+ * what was meant for one machine never moves or keys another one.
+ */
+export function inTurn<T>(work: () => Promise<T>): Promise<T | undefined> {
   asked += 1;
-  const done = line.then(work, work).finally(() => (asked -= 1));
+  const setup = link.frame?.setup;
+  const meant = async () => (link.frame?.setup === setup ? work() : undefined);
+  const done = line.then(meant).finally(() => (asked -= 1));
   line = done.catch(() => undefined);
   return done;
 }
@@ -72,7 +77,8 @@ async function ask(command: Go | GoTo): Promise<string[]> {
 export const bring = (targets: Record<string, number>) => inTurn(async () => tell(await ask(go(targets))));
 
 /** The same without a word: what is dragged tells it where the hand is. */
-export const bringQuietly = (targets: Record<string, number>) => inTurn(() => ask(go(targets)));
+export const bringQuietly = async (targets: Record<string, number>) =>
+  (await inTurn(() => ask(go(targets)))) ?? [];
 
 /** Brings the machine to a stored position; `drive` drives there though time stands. */
 export const bringTo = (number: number, drive: boolean) =>

@@ -32,18 +32,18 @@ export function goTo(number: number, drive = false) {
 }
 
 /** Stores where the machine stands under a number. */
-export async function storeHere(number: number) {
-  await inTurn(async () => undefined);
-  const setup = onFloor();
-  if (!setup || !mayOperate()) return;
-  const others = setup.positions.filter((p) => p.number !== number);
-  await change(
-    `store a position of setup ${setup.letter}`,
-    `/setups/${setup.id}/positions`,
-    setup.positions,
-    [...others, { number, axes: standing() }],
-  );
-}
+export const storeHere = (number: number) =>
+  inTurn(async () => {
+    const setup = onFloor();
+    if (!setup || !mayOperate()) return;
+    const others = setup.positions.filter((p) => p.number !== number);
+    await change(
+      `store a position of setup ${setup.letter}`,
+      `/setups/${setup.id}/positions`,
+      setup.positions,
+      [...others, { number, axes: standing() }],
+    );
+  });
 
 /** Brings some axes to a value. */
 export function headTo(names: string[], value = 0) {

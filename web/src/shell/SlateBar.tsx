@@ -162,16 +162,16 @@ export function SlateBar({ document }: { document: Document }) {
           ))}
         </Select>
       </Box>
-      {setup && (
+      {setup && camera && (
         <Box label="Lens">
           <NumberField
             label="Lens"
             unit="mm"
             digits={0}
             step={1}
-            min={camera!.focal_min_mm}
-            max={camera!.focal_max_mm}
-            value={camera!.focal_mm}
+            min={camera.focal_min_mm}
+            max={camera.focal_max_mm}
+            value={camera.focal_mm}
             onChange={(focal_mm, gesture) =>
               seen ? changeOwnCamera(seen, { focal_mm }, gesture) : changeCamera(setup, { focal_mm }, gesture)
             }

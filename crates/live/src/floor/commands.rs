@@ -2,7 +2,7 @@
 
 use super::{FULL, Floor, Phase, Round, STEPS_HZ};
 use crate::acting::Acting;
-use crate::command::{BroughtAxes, Command, PageCommand};
+use crate::command::{BroughtAxes, Command, MOST_POSITIONS, PageCommand};
 use crate::control_lease::{Asking, PageId};
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
@@ -154,8 +154,11 @@ impl Floor {
                 }
             }
             Command::Rehearse { positions, seconds } => {
-                let rows: Vec<Vec<f64>> =
-                    positions.iter().take(99).filter_map(|n| self.machine().position(*n)).collect();
+                let rows: Vec<Vec<f64>> = positions
+                    .iter()
+                    .take(MOST_POSITIONS)
+                    .filter_map(|n| self.machine().position(*n))
+                    .collect();
                 if let Some((first, rest)) = rows.split_first() {
                     let mut courses = vec![rest.to_vec()];
                     if self.roll == Phase::Standby {

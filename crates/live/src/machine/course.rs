@@ -30,8 +30,8 @@ impl Courses {
         Courses { waiting: VecDeque::new(), held: vec![false; axes] }
     }
 
-    /// One more, of the axes that it `moves`, through rows of values; in `seconds`, or as quickly as `share` of
-    /// the top speeds allows.
+    /// Adds a drive of the axes in `moves` through rows of values; in `seconds`, or as quickly as `share` of the
+    /// top speeds allows.
     pub fn add(&mut self, through: Vec<Vec<f64>>, moves: Vec<bool>, seconds: Option<f64>, share: f64) {
         self.waiting.push_back(Course { through, moves, seconds, share, planned: None });
     }

@@ -1,7 +1,7 @@
 //! What moves a machine besides hands on its axes: positions, keys, an earlier move, a flown
 //! camera, a carrier, a subject.
 
-use crate::common::{drive, floor_of, hold, keyed, of, placed, staged};
+use crate::common::{assert_within_limits, drive, floor_of, hold, keyed, of, placed, staged};
 use rovnek_core::DVec3;
 use rovnek_core::axis::Axis;
 use rovnek_core::axis_motion::STEP_S;
@@ -62,11 +62,7 @@ fn a_machine_goes_to_a_stored_position_within_its_limits_all_axes_together() {
         }
         floor.step();
         let now = floor.state();
-        for (i, a) in floor.axes().iter().enumerate() {
-            let push = (now.axes[i].speed - before.axes[i].speed).abs() / STEP_S;
-            assert!(now.axes[i].speed.abs() <= a.unit.to_shown(a.top_speed) * 1.001, "{}", a.name);
-            assert!(push <= a.unit.to_shown(a.top_acceleration) * 1.01 + 1e-3, "{}: {push}", a.name);
-        }
+        assert_within_limits(&floor, &before, &now);
         if !floor.status().sent {
             arrived.push(k);
         }

@@ -1,6 +1,6 @@
 //! Machines that are put somewhere while the scene's time stands, and what is keyed of it.
 
-use crate::common::{drive, floor_of, hold, keyed, of, placed, staged};
+use crate::common::{assert_within_limits, drive, floor_of, hold, keyed, of, placed, staged};
 use rand::{Rng, SeedableRng};
 use rand_pcg::Pcg64;
 use rovnek_core::axis::Axis;
@@ -111,11 +111,7 @@ fn while_time_runs_or_a_take_rolls_it_drives_within_its_limits() {
             }
             floor.step();
             let now = floor.state();
-            for (i, a) in floor.axes().iter().enumerate() {
-                let push = (now.axes[i].speed - before.axes[i].speed).abs() / STEP_S;
-                assert!(now.axes[i].speed.abs() <= a.unit.to_shown(a.top_speed) * 1.001, "{}", a.name);
-                assert!(push <= a.unit.to_shown(a.top_acceleration) * 1.01 + 1e-3, "{}: {push}", a.name);
-            }
+            assert_within_limits(&floor, &before, &now);
             before = now;
         }
         assert!((values(&floor)[0] - 40.0).abs() < 1e-9);

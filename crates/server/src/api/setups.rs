@@ -23,7 +23,7 @@ use rovnek_core::placing::Ground;
 use rovnek_core::plan;
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There, unseen_by_own_lens};
 use rovnek_core::space::{PanTiltRoll, Pose};
-use rovnek_live::command::RollState;
+use rovnek_live::command::{MOST_POSITIONS, RollState};
 use rovnek_live::runner::Message;
 use rovnek_store::StoreError;
 use rovnek_store::model::Setup;
@@ -122,9 +122,6 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
     };
     Ok(Json(ReachView { axes, shortfall_m, shortfall_deg, limits }))
 }
-
-/// Most positions of one rehearsal.
-const MOST_POSITIONS: usize = 99;
 
 /// Shortest time in which a machine gets through some of its stored positions.
 #[post("/setups/<id>/rehearsal", data = "<through>")]

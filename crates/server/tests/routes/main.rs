@@ -5,6 +5,7 @@ mod broken;
 mod edits;
 mod formats;
 mod moves;
+mod own_camera;
 mod riders;
 mod served;
 mod set;

@@ -21,6 +21,7 @@ use rovnek_formats::tracking::{Lens, Sample};
 use rovnek_live::acting::Cast;
 use rovnek_live::command::Command;
 use rovnek_live::floor::{Floor, Placed, Staged};
+use rovnek_live::state::State;
 use std::sync::Arc;
 
 /// A crane as setup 3.
@@ -100,6 +101,15 @@ pub fn drive(floor: &mut Floor, page: u32, axis: usize, rate: f64) {
     let mut rates = vec![0.0; floor.axes().len()];
     rates[axis] = rate;
     floor.command(page, Command::Drive { rates, nudges: vec![], fine: false });
+}
+
+/// No axis is quicker than its top speed, or changes its speed quicker than it can, from one step to the next.
+pub fn assert_within_limits(floor: &Floor, before: &State, now: &State) {
+    for (i, a) in floor.axes().iter().enumerate() {
+        let push = (now.axes[i].speed - before.axes[i].speed).abs() / STEP_S;
+        assert!(now.axes[i].speed.abs() <= a.unit.to_shown(a.top_speed) * 1.001, "{}", a.name);
+        assert!(push <= a.unit.to_shown(a.top_acceleration) * 1.01 + 1e-3, "{}: {push}", a.name);
+    }
 }
 
 /// Runs for a while with the page's hands on one axis.
