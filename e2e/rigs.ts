@@ -19,7 +19,13 @@ export interface Known {
     letter: string;
     runs: number | null;
     positions: { number: number }[];
-    rig: { kind: string; points?: { position: number[] }[]; closed?: boolean; track?: { pieces: unknown[] } };
+    rig: {
+      kind: string;
+      base_x_m?: number;
+      points?: { position: number[] }[];
+      closed?: boolean;
+      track?: { pieces: unknown[] };
+    };
   }[];
   takes: { id: number; number: number; camera: Record<string, number> }[];
   moves: {

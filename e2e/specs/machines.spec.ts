@@ -320,6 +320,52 @@ test("what is typed or dragged is put and keyed at once, each axis by itself", a
   await expect.poll(async () => (await keys()).pan).toBeUndefined();
 });
 
+test("handles are dragged where the machine is: the camera in profile, the base while it follows", async ({
+  app,
+}) => {
+  /** Drags a handle of a view by pixels; what is said beside the hand meanwhile. */
+  const drag = async (view: string, handle: string, [dx, dy]: [number, number]) => {
+    const grip = app.getByRole("region", { name: view }).locator(`[data-grip="${handle}"]`);
+    await expect.poll(async () => (await grip.boundingBox())?.x ?? -1).toBeGreaterThan(0);
+    const box = (await grip.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await app.mouse.move(x, y);
+    await app.mouse.down();
+    await app.mouse.move(x + dx, y + dy, { steps: 4 });
+    const told = app.getByTestId("told");
+    await expect(told).toBeVisible();
+    const words = await told.innerText();
+    await app.mouse.up();
+    await expect(told).toHaveCount(0);
+    return words;
+  };
+  await app.keyboard.press("Home");
+  const boom = await axis(app, "boom");
+  // The numbers that a drag changes stand beside the hand; the machine is put there.
+  expect(await drag("Profile", "camera", [0, -20])).toMatch(/boom \d+\.\d°/);
+  await expect.poll(() => axis(app, "boom")).toBeGreaterThan(boom + 5);
+  expect(await drag("Plan", "focus", [-12, -4])).toMatch(/^focus \d+\.\d\d m$/);
+  // What a machine is built of: one undo for a whole drag.
+  const base = (await setup(app)).rig.base_x_m;
+  expect(await drag("Plan", "base", [20, 10])).toMatch(/^x -?\d+\.\d\d · z -?\d+\.\d\d m$/);
+  await expect.poll(async () => (await setup(app)).rig.base_x_m).not.toBe(base);
+  await app.keyboard.press("Control+z");
+  await expect.poll(async () => (await setup(app)).rig.base_x_m).toBe(base);
+  // A crane whose base rolls freely follows a take: the base is dragged where it is, its start stays behind.
+  await panel(app, "Machine");
+  await pick(app, "Base of the crane", "pushed over the floor");
+  await panel(app, "Positions");
+  await pick(app, "Follows the move of", /^take 1/);
+  await expect(app.getByText(/whole move is within reach|m short/).first()).toBeVisible();
+  const plan = app.getByRole("region", { name: "Plan" });
+  await expect(plan.locator('[data-grip="start"]')).toHaveCount(0);
+  const at = await axis(app, "base x");
+  await drag("Plan", "base", [25, 0]);
+  await expect.poll(() => axis(app, "base x")).toBeGreaterThan(at + 0.5);
+  await expect(plan.locator('[data-grip="start"]')).toBeVisible();
+  expect((await setup(app)).rig.base_x_m).toBe(base);
+});
+
 test("a change without a key survives the time, is kept or discarded, and there are never two keys at one time", async ({
   app,
 }) => {
@@ -390,7 +436,7 @@ test("one, two or four views, each by a key, the picture in its place", async ({
   // The menu takes a moment to get out of the way.
   const under = () =>
     app.evaluate(([x, y]) => document.elementFromPoint(x, y)?.closest("svg")?.dataset.testid, at);
-  await expect.poll(under).toBe("profile");
+  await expect.poll(under).toBe("handles");
   await app.mouse.move(...at);
   await app.mouse.down();
   await app.mouse.move(...(await onPaper(app, "profile", [u, v - 0.7])), { steps: 5 });

@@ -55,7 +55,7 @@ test("a camera dragged out of reach on the plan is told how far it is short, and
   await app.mouse.down();
   // The north-west corner of the hall is far out of this crane's reach.
   await app.mouse.move(box.x + 60, box.y + 60, { steps: 8 });
-  await expect(plan).toContainText(/\d\.\d\d m short: reach, longest/);
+  await expect(app.getByTestId("told")).toContainText(/\d\.\d\d m short\s*reach, longest/);
   await app.mouse.up();
   await expect(app.getByTestId("strip-reach")).toContainText(/end|near/);
   await expect.poll(() => axis(app, "reach")).toBeCloseTo(7.62, 1);

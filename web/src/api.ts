@@ -12,6 +12,7 @@ import type {
   Described,
   DevicesView,
   Document,
+  DragView,
   EaseView,
   ExportKind,
   Fault,
@@ -432,6 +433,14 @@ export const askReach = (
   near: number[],
   angles: [number, number, number] | null = null,
 ) => json<ReachView>(`setups/${setup}/reach`, send("POST", { position, near, angles }));
+
+/** Axis values with which the machine has a handle where the hand is, or as near as it gets. */
+export const askDrag = (
+  setup: SetupId,
+  handle: number,
+  to: readonly [number, number, number],
+  near: number[],
+) => json<DragView>(`setups/${setup}/drag`, send("POST", { handle, to, near }));
 
 /** Shortest time of a setup's machine through some of its stored positions. */
 export function useRehearsal(setup: SetupId, through: Position[]) {

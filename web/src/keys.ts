@@ -188,6 +188,11 @@ export const shortcuts: Record<"everywhere" | Station, Shortcut[]> = {
       press: { "Alt+Y": () => turnOverlay("machines") },
     },
     {
+      keys: "Alt U",
+      words: "the machine's handles in the picture",
+      press: { "Alt+U": () => turnOverlay("handles") },
+    },
+    {
       keys: "Alt D",
       words: "draw a frame in the picture",
       press: { "Alt+D": () => setView({ drawing: !useView.getState().drawing }) },

@@ -1,5 +1,6 @@
 //! The floor at one moment.
 
+use rovnek_core::DVec3;
 use rovnek_core::clearance::Clearance;
 use rovnek_core::framing::ShotSize;
 use rovnek_core::ids::{PerformerId, SetupId};
@@ -89,6 +90,8 @@ pub struct State {
     pub rig_pose: RigPose,
     /// Poses of the machine's bodies.
     pub bodies: Vec<Pose>,
+    /// Places of the machine's handles, metres, in the order of [`rovnek_core::rigs::handles::handles`].
+    pub handles: Vec<DVec3>,
     /// Performer or piece that is driven, and the poses of its parts.
     pub acting: Option<(MoverId, Vec<Pose>)>,
     /// Performers and pieces on driven machines, and the poses of their parts.

@@ -1,6 +1,6 @@
 //! The state frame: the floor at one moment, as pages get it 60 times a second.
 //!
-//! Little-endian, version 8; `docs/wire.md` describes it for people, and
+//! Little-endian, version 9; `docs/wire.md` describes it for people, and
 //! `reference/values/state_frame.json` holds frames that the tests of both sides read.
 
 use crate::state::State;
@@ -11,7 +11,7 @@ use rovnek_core::space::{PanTiltRoll, Pose};
 /// First byte of a frame.
 pub const MAGIC: u8 = 0x52;
 /// Second byte of a frame.
-pub const VERSION: u8 = 8;
+pub const VERSION: u8 = 9;
 
 /// The bytes of a frame.
 pub fn encode(state: &State) -> Vec<u8> {
@@ -85,6 +85,10 @@ pub fn encode(state: &State) -> Vec<u8> {
     out.extend((state.riding.len() as u32).to_le_bytes());
     for (of, bodies) in &state.riding {
         moving(&mut out, of.code(), bodies);
+    }
+    out.extend((state.handles.len() as u32).to_le_bytes());
+    for v in state.handles.iter().flat_map(|place| place.to_array()) {
+        out.extend((v as f32).to_le_bytes());
     }
     out
 }

@@ -71,7 +71,7 @@ export function DrawFrame({ setupId, view }: { setupId: SetupId; view: View }) {
     if (!h) return;
     const [x, y] = share(event);
     if (Math.hypot((x - h.x) * size.w, (y - h.y) * size.h) < 6) return;
-    const opposite = view.direction(x, y);
+    const opposite = view.sight.direction(x, y);
     void ask({
       setup_id: setupId,
       corner: h.corner,
@@ -87,7 +87,7 @@ export function DrawFrame({ setupId, view }: { setupId: SetupId; view: View }) {
     making.current = true;
     const { pan_deg, tilt_deg, roll_deg } = found;
     const rig = await machineThere("free_camera", {
-      position: view.eye(),
+      position: view.sight.eye(),
       angles: [pan_deg, tilt_deg, roll_deg],
     });
     const name = `drawn, ${text(offer.camera.focal_mm)}`;
@@ -120,7 +120,7 @@ export function DrawFrame({ setupId, view }: { setupId: SetupId; view: View }) {
     return () => window.removeEventListener("keydown", key, true);
   });
   const polygon = (list: [number, number, number][]) => {
-    const points = list.map((d) => view.placeOf(d));
+    const points = list.map((d) => view.sight.placeOf(d));
     return points.every((p) => p) ? points.map((p) => `${p![0] * size.w},${p![1] * size.h}`).join(" ") : "";
   };
   return (
@@ -132,7 +132,7 @@ export function DrawFrame({ setupId, view }: { setupId: SetupId; view: View }) {
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const [x, y] = share(event);
-          held.current = { corner: view.direction(x, y), x, y };
+          held.current = { corner: view.sight.direction(x, y), x, y };
           early.current = false;
           setFound(null);
           setDrawing(true);

@@ -8,6 +8,9 @@ import { flag } from "../live/wire";
 import { finderView, mount } from "../render/view";
 import { eyeOf, pictureOf } from "../state/picture";
 import { keysOf, presetOf, useInputs } from "../hands/inputs";
+import type { Handle } from "../machine/handles";
+import { pictureView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { discardPending, keepPending } from "../machine/positions";
 import { hand } from "../state/hand";
 import { Room } from "./Room";
@@ -147,6 +150,9 @@ export function Finder({
           {...handMoves(setWish)}
         />
         <FrameLines ref={lines} camera={camera} overlays={overlays} />
+        {overlays.handles && !drawing && !compare && (
+          <MachineHandles view={grasp} on="picture" shows={besideTheLens} />
+        )}
         {drawing && <DrawFrame setupId={scene.setupId} view={finderView} />}
         <GhostFrame />
         {!compare && <SlateBoard document={document} />}
@@ -180,6 +186,10 @@ export function Finder({
     </section>
   );
 }
+
+const grasp = pictureView(finderView);
+/** The camera itself is what is looked through, and what is in focus is always in its middle. */
+const besideTheLens = ({ look }: Handle) => look !== "camera" && look !== "bar";
 
 /** One line that says which keys drive; gone while a take rolls. */
 function Hint({ machine, document }: { machine: MachineView | null; document: Document }) {

@@ -32,7 +32,7 @@ export function GhostFrame() {
 
 function outline(at: NonNullable<ReturnType<typeof momentBeside>>, width: number, height: number): string {
   const far = Math.min(at.focus, 30);
-  const eye = finderView.eye();
+  const eye = finderView.sight.eye();
   const corners: [number, number][] = [
     [-1, 1],
     [1, 1],
@@ -43,7 +43,7 @@ function outline(at: NonNullable<ReturnType<typeof momentBeside>>, width: number
     const ray = turn(at.rotation, 0, [x * at.halfFrame[0], y * at.halfFrame[1], -1]);
     // The corner of its frame at its focus distance, seen from this camera.
     const to = [0, 1, 2].map((k) => at.position[k]! + ray[k]! * far - eye[k]!) as [number, number, number];
-    return finderView.placeOf(to);
+    return finderView.sight.placeOf(to);
   });
   if (places.some((p) => p === null)) return "";
   return `M${places.map((p) => `${(p![0] * width).toFixed(1)} ${(p![1] * height).toFixed(1)}`).join("L")}Z`;

@@ -14,6 +14,7 @@ export const overlays: [keyof Overlays, string, string][] = [
   ["focus", "show what is sharp", "Alt 9"],
   ["blur", "blur what is not", "Alt 0"],
   ["machines", "other machines", "Alt Y"],
+  ["handles", "handles", "Alt U"],
 ];
 
 /** Lines over the picture, and drawing a frame in it. */

@@ -2,6 +2,8 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document, SetupId } from "../generated/types";
 import { Choice } from "../form/rows";
 import { link } from "../live/link";
+import { pictureView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { mount, secondView } from "../render/view";
 import { pictureOf } from "../state/picture";
 import { placesOf } from "../moves";
@@ -77,11 +79,14 @@ export function SecondCamera({ document }: { document: Document }) {
           aria-label={setup ? `Through the lens of setup ${setup.letter}` : "No second camera"}
           style={{ position: "absolute", inset: 0 }}
         />
+        {overlays.handles && <MachineHandles view={grasp} on="picture" />}
         {camera && <FrameLines camera={camera} overlays={{ ...overlays, horizon: false, centre: false }} />}
       </div>
     </section>
   );
 }
+
+const grasp = pictureView(secondView);
 
 /** Where a camera stands that is on the floor itself while a move of another setup is looked at. */
 function standing(setup: SetupId) {

@@ -12,6 +12,12 @@ export const PERSON_M = 0.38;
 /** Least and greatest length of what the lens is drawn to see on the plan, metres. */
 export const SIGHT_M = [7.0, 30.0] as const;
 
+/** Distance from a machine's base at which its heading is taken, metres. */
+export const LEVER_M = 1.6;
+
+/** Distance from a rail point at which its tangent of length 1 is taken, metres. */
+export const PULL_M = 0.9;
+
 /** Lists of things, by the first token of their paths: who holds each in the document, and whether it has
  * binned things as well. */
 export const LISTS = {

@@ -4064,6 +4064,102 @@ jerk: number,
  */
 rough: number, };
 
+export type HandleView = { 
+/**
+ * Name of the handle.
+ */
+word: string, 
+/**
+ * Shape of the handle.
+ */
+look: HandleLook, };
+
+export type DragView = { 
+/**
+ * Values of the axes that the drag moves, in shown units; none for every other axis.
+ */
+targets: Array<number | null>, 
+/**
+ * Place of the handle with them, metres.
+ */
+at: [number, number, number], 
+/**
+ * Metres short of where the hand is; 0 within reach.
+ */
+shortfall_m: number, 
+/**
+ * The end stops that the machine stands at when it is short.
+ */
+limits: Array<string>, 
+/**
+ * What the camera can reach from there, axis by axis.
+ */
+traces: Array<Trace>, };
+
+export type HandleLook = "camera" | "bar" | "square" | "round" | "cross";
+
+export type BuiltHandle = { 
+/**
+ * Name of the handle on screen.
+ */
+word: string, 
+/**
+ * Shape of the handle on screen.
+ */
+look: HandleLook, 
+/**
+ * Parameters that a drag sets.
+ */
+sets: Sets, };
+
+export type Sets = { "kind": "floor", 
+/**
+ * Path of x.
+ */
+x: string, 
+/**
+ * Path of z.
+ */
+z: string, } | { "kind": "place", 
+/**
+ * Path of the list of three numbers.
+ */
+path: string, } | { "kind": "heading", 
+/**
+ * Path of the heading.
+ */
+path: string, 
+/**
+ * Path of the place's x.
+ */
+x: string, 
+/**
+ * Path of the place's z.
+ */
+z: string, } | { "kind": "tangent", 
+/**
+ * Path of the list of three numbers.
+ */
+path: string, 
+/**
+ * Path of the place's list of three numbers.
+ */
+from: string, };
+
+export type Trace = { 
+/**
+ * Name of the axis.
+ */
+axis: string, 
+/**
+ * Points of the way, metres.
+ */
+points: Array<[number, number, number]>, 
+/**
+ * True if the axis has end stops there; false for all round.
+ */
+ends: boolean, };
+
 export type MachineView = { 
 /**
  * Its parts, in the order of the poses in frames.
@@ -4101,6 +4197,14 @@ pushed_m_s: number | null,
  * Parameters of the machine with the values that it has now.
  */
 params: Array<Param>, 
+/**
+ * Handles whose drag moves axes, in the order of their places in frames.
+ */
+handles: Array<HandleView>, 
+/**
+ * Handles whose drag changes parameters.
+ */
+built: Array<BuiltHandle>, 
 /**
  * The parameters that say where it stands, x, z and heading, if it stands in one place.
  */

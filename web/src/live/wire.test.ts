@@ -4,7 +4,7 @@ import { decodeState, shotWords, timecodeText } from "./wire";
 
 interface Vectors {
   frames: { hex: string }[];
-  last: Record<string, number | number[]>;
+  last: Record<string, number | number[] | number[][]>;
 }
 
 // Written by the server's tests (crates/live/tests/all/floor.rs).
@@ -51,6 +51,7 @@ test("the page reads what the server writes", () => {
   expect(frame.riding.map(({ kind, id }) => [kind, id])).toEqual([["piece", want.riding]]);
   (want.riding_at as number[]).forEach((v, i) => expect(frame.riding[0]!.bodies[i]).toBeCloseTo(v, 5));
   expect(frame.bodies.length).toBe((want.bodies as number) * 7);
+  expect(frame.handles).toEqual(want.handles);
 });
 
 test("dropped numbers show by a semicolon", () => {
@@ -58,5 +59,5 @@ test("dropped numbers show by a semicolon", () => {
 });
 
 test("another version is refused with a sentence", () => {
-  expect(() => decodeState(new Uint8Array([0x52, 9]).buffer)).toThrow(/reload/);
+  expect(() => decodeState(new Uint8Array([0x52, 99]).buffer)).toThrow(/reload/);
 });

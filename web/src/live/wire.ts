@@ -50,6 +50,8 @@ export interface StateFrame {
   rotation: [number, number, number, number];
   axes: AxisState[];
   bodies: Poses;
+  /** Places of the machine's handles, in the order in which the machine lists them. */
+  handles: (readonly [number, number, number])[];
   /** Metres from where the camera is wanted, while something wants it somewhere. */
   short: number;
   /** How fast what carries the camera goes over the floor, metres a second; null where no crew pushes it. */
@@ -93,7 +95,7 @@ export function timecodeText(packed: number): string {
 }
 
 const MAGIC = 0x52;
-const VERSION = 8;
+const VERSION = 9;
 
 /** Kinds of movers by their codes on the wire. */
 export const kinds: (Acting["kind"] | undefined)[] = [undefined, "performer", "piece"];
@@ -153,6 +155,12 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
   const carried = view.getUint32(at, true);
   at += 4;
   const riding = Array.from({ length: carried }, moving).filter((one) => one !== null);
+  const held = view.getUint32(at, true);
+  at += 4;
+  const handles = Array.from(
+    { length: held },
+    (_, i) => [0, 1, 2].map((k) => f32(at + (i * 3 + k) * 4)) as unknown as StateFrame["handles"][number],
+  );
   const near = view.getUint8(164);
   return {
     flags: view.getUint8(2),
@@ -178,6 +186,7 @@ export function decodeState(buffer: ArrayBuffer): StateFrame {
     rotation: [f64(88), f64(96), f64(104), f64(112)],
     axes,
     bodies,
+    handles,
     short: f32(128),
     base: f32(156) < 0 ? null : f32(156),
     clearance:

@@ -1,46 +1,95 @@
 import { expect, test } from "vitest";
-import type { MachineView, RigSpec, Setup } from "../generated/types";
-import { handlesOf } from "./handles";
+import type { BuiltHandle, HandleView, MachineView, RigSpec, Setup } from "../generated/types";
+import type { StateFrame } from "../live/wire";
+import { handlesOf, type Handle, type Vec } from "./handles";
 
-const setup = (rig: RigSpec) => ({ rig }) as Setup;
-const rail: RigSpec = {
-  kind: "rail",
-  points: [
-    { id: 1, position: [0, 1, 0], tangent: null },
-    { id: 2, position: [3, 1, 0], tangent: [1, 0, 0] },
-  ],
-  closed: false,
-  facing: "aims",
-  heading_deg: 0,
-  aim_m: [1, 1.5, -4],
-  offset_m: [0, 0, 0],
-  follows: null,
-  lens_m: 0.3,
-};
+const machine = (handles: HandleView[], built: BuiltHandle[]) => ({ handles, built }) as MachineView;
+const frame = (...handles: Vec[]) => ({ handles }) as unknown as StateFrame;
+const built = ({ does }: Handle, at: Vec) => (does.kind === "builds" ? does.with(at) : null);
+const said = ({ does }: Handle, at: Vec) => (does.kind === "builds" ? does.says(at) : null);
 
-test("a rail's points, tangents and aim are dragged", () => {
-  const handles = handlesOf(setup(rail), null, null);
-  expect(handles.map((h) => h.word)).toEqual(["point 1", "point 2", "tangent 2", "aim"]);
-  const moved = handles[0]!.set!([0.5, 1.2, -0.25]);
-  expect(moved.kind === "rail" && moved.points[0]!.position).toEqual([0.5, 1.2, -0.25]);
-  const pulled = handles[2]!.set!([3, 1, -1.8]);
-  expect(pulled.kind === "rail" && pulled.points[1]!.tangent).toEqual([0, 0, -2]);
+const standing: BuiltHandle[] = [
+  { word: "base", look: "square", sets: { kind: "floor", x: "track/x_m", z: "track/z_m" } },
+  {
+    word: "heading",
+    look: "round",
+    sets: { kind: "heading", path: "track/heading_deg", x: "track/x_m", z: "track/z_m" },
+  },
+];
+const crane = {
+  id: 1,
+  rig: { kind: "telescopic_crane", track: { x_m: 1, z_m: 2, heading_deg: 30 } } as unknown as RigSpec,
+} as Setup;
+
+test("handles of axes are where the state frame says, in the machine's order", () => {
+  const views: HandleView[] = [
+    { word: "camera", look: "camera" },
+    { word: "focus", look: "bar" },
+  ];
+  const handles = handlesOf(crane, machine(views, []), frame([1, 2, 3], [1, 2, -1]));
+  expect(handles.map((h) => [h.word, h.at, h.does])).toEqual([
+    ["camera", [1, 2, 3], { kind: "axes", index: 0 }],
+    ["focus", [1, 2, -1], { kind: "axes", index: 1 }],
+  ]);
+  // A frame of the machine before has fewer.
+  expect(handlesOf(crane, machine(views, []), frame([0, 0, 0]))).toHaveLength(1);
+  expect(handlesOf(crane, machine(views, []), null)).toEqual([]);
 });
 
-test("what is carried is not dragged by parameters of the floor", () => {
-  const carried = { ...rail, carried: { by: "piece" as const, id: 3 } };
-  expect(handlesOf({ rig: carried } as Setup, null, null)).toEqual([]);
-});
-
-test("a machine is moved and turned by the parameters that its placement names", () => {
-  const crane = {
-    kind: "telescopic_crane",
-    track: { x_m: 1, z_m: 2, heading_deg: 30 },
-  } as unknown as RigSpec;
-  const placement = ["track/x_m", "track/z_m", "track/heading_deg"];
-  const machine = { placement, bodies: [], axes: [] } as unknown as MachineView;
-  const [base, heading] = handlesOf(setup(crane), machine, null);
+test("place and heading are set by the parameters that the machine names, in cm and tenths", () => {
+  const [base, heading] = handlesOf(crane, machine([], standing), null);
   expect(base!.at).toEqual([1, 0, 2]);
-  expect(base!.set!([3.004, 0, -1])).toMatchObject({ track: { x_m: 3, z_m: -1, heading_deg: 30 } });
-  expect(heading!.set!([2, 0, 2])).toMatchObject({ track: { x_m: 1, heading_deg: 90 } });
+  expect(built(base!, [3.004, 0, -1])).toMatchObject({ track: { x_m: 3, z_m: -1, heading_deg: 30 } });
+  expect(said(base!, [3.004, 0, -1])).toBe("x 3.00 · z -1.00 m");
+  expect(heading!.at[0]).toBeCloseTo(1 + 0.5 * 1.6);
+  expect(built(heading!, [2, 0, 2])).toMatchObject({ track: { x_m: 1, heading_deg: 90 } });
+  expect(heading!.level).toBe(true);
+});
+
+test("a base that its axes have moved is held where it is, its start stays behind", () => {
+  const moves: HandleView[] = [
+    { word: "base", look: "square" },
+    { word: "heading", look: "round" },
+  ];
+  const there = handlesOf(crane, machine(moves, standing), frame([4, 0, 2], [4, 0, 0.4]));
+  expect(there.map((h) => [h.id, h.does.kind, h.faint])).toEqual([
+    ["base", "axes", false],
+    ["heading", "axes", false],
+    ["start", "builds", true],
+  ]);
+  expect(built(there[2]!, [0, 0, 0])).toMatchObject({ track: { x_m: 0, z_m: 0 } });
+  const still = handlesOf(crane, machine(moves, standing), frame([1.01, 0, 2], [1, 0, 0.4]));
+  expect(still.map((h) => h.id)).toEqual(["base", "heading"]);
+});
+
+test("a rail's points and tangents are dragged in space", () => {
+  const rig = {
+    kind: "rail",
+    points: [
+      { id: 1, position: [0, 1, 0], tangent: null },
+      { id: 2, position: [3, 1, 0], tangent: [1, 0, 0] },
+    ],
+  } as unknown as RigSpec;
+  const point = (i: number): BuiltHandle => ({
+    word: `point ${i + 1}`,
+    look: "square",
+    sets: { kind: "place", path: `points/${i}/position` },
+  });
+  const tangent: BuiltHandle = {
+    word: "tangent 2",
+    look: "round",
+    sets: { kind: "tangent", path: "points/1/tangent", from: "points/1/position" },
+  };
+  const handles = handlesOf({ rig } as Setup, machine([], [point(0), point(1), tangent]), null);
+  expect(handles.map((h) => [h.word, h.at])).toEqual([
+    ["point 1", [0, 1, 0]],
+    ["point 2", [3, 1, 0]],
+    ["tangent 2", [3.9, 1, 0]],
+  ]);
+  expect(built(handles[0]!, [0.504, 1.2, -0.25])).toMatchObject({
+    points: [{ position: [0.5, 1.2, -0.25] }, {}],
+  });
+  expect(built(handles[2]!, [3, 1, -1.8])).toMatchObject({ points: [{}, { tangent: [0, 0, -2] }] });
+  // A point that is gone while the machine's view still names it is left out.
+  expect(handlesOf({ rig } as Setup, machine([], [point(5)]), null)).toEqual([]);
 });

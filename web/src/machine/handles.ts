@@ -1,140 +1,107 @@
 import { valueOf, withValue } from "../form/params";
-import type { MachineView, Rigging, Setup } from "../generated/types";
+import { LEVER_M, PULL_M } from "../generated/constants";
+import type { BuiltHandle, HandleLook, MachineView, Rigging, Setup } from "../generated/types";
 import type { StateFrame } from "../live/wire";
-import { baseOf } from "./kinds";
 
 export type Vec = readonly [number, number, number];
 
-/** Something of a machine that is dragged on paper. */
+/** Part of the machine that a hand takes hold of, where it is now. */
 export interface Handle {
   id: string;
   word: string;
+  look: HandleLook;
   at: Vec;
-  shape: "square" | "round" | "cross";
-  /** The machine with it elsewhere; its parameters change. */
-  set?: (at: Vec) => Rigging;
-  /** The axes that bring it elsewhere; the machine goes there when the hand lets go. */
-  go?: (at: Vec) => Record<string, number>;
+  /** The start of a base that has been moved since: drawn faint. */
+  faint: boolean;
+  /** It turns something level: it lies in no upright view. */
+  level: boolean;
+  does: Does;
 }
+
+/** Effect of a drag: axes that the server solves, or other parameters. */
+export type Does =
+  { kind: "axes"; index: number } | { kind: "builds"; with: (at: Vec) => Rigging; says: (at: Vec) => string };
 
 const cm = (v: number) => Math.round(v * 100) / 100;
 const cms = (at: Vec) => at.map(cm) as [number, number, number];
-/** Distance of a tangent's handle from its point, for a tangent of 1. */
-const PULL = 0.9;
-/** Distance from its base at which a machine's heading is taken, metres. */
-const LEVER = 1.6;
-
-const turnOf = ([x, , z]: Vec, [bx, bz]: readonly [number, number]) =>
-  Math.round((Math.atan2(x - bx, -(z - bz)) * 1800) / Math.PI) / 10;
-const ahead = ([x, z]: readonly [number, number], deg: number): Vec => [
-  x + Math.sin((deg * Math.PI) / 180) * LEVER,
-  0,
-  z - Math.cos((deg * Math.PI) / 180) * LEVER,
+const added = (a: Vec, b: Vec, times: number): Vec => [
+  a[0] + b[0] * times,
+  a[1] + b[1] * times,
+  a[2] + b[2] * times,
 ];
+const m = (v: number) => v.toFixed(2);
 
-/** Handles for place and heading of a machine. */
-function standHandles(rig: Rigging, [xAt, zAt, headingAt]: NonNullable<MachineView["placement"]>): Handle[] {
-  const base = baseOf(rig, [xAt, zAt, headingAt]);
-  const heading = valueOf(rig, headingAt);
-  if (!base || typeof heading !== "number") return [];
-  return [
-    {
-      id: "base",
-      word: "base",
-      at: [base[0], 0, base[1]],
-      shape: "square",
-      set: ([x, , z]) => withValue(withValue(rig, xAt, cm(x)), zAt, cm(z)),
-    },
-    {
-      id: "heading",
-      word: "heading",
-      at: ahead(base, heading),
-      shape: "round",
-      set: (at) => withValue(rig, headingAt, turnOf(at, base)),
-    },
-  ];
-}
+/** Heading from a place on the floor to another one, degrees, in tenths. */
+const turnOf = ([x, , z]: Vec, [bx, , bz]: Vec) =>
+  Math.round((Math.atan2(x - bx, -(z - bz)) * 1800) / Math.PI) / 10;
 
-function railHandles(rig: Extract<Rigging, { kind: "rail" }>): Handle[] {
-  const set = (i: number, point: (typeof rig.points)[number]): Rigging => ({
-    ...rig,
-    points: rig.points.map((p, k) => (k === i ? point : p)),
-  });
-  const points = rig.points.map((p, i): Handle => ({
-    id: `point ${i}`,
-    word: `point ${i + 1}`,
-    at: p.position,
-    shape: "square",
-    set: (at) => set(i, { ...p, position: cms(at) }),
-  }));
-  const tangents = rig.points.flatMap((p, i): Handle[] =>
-    p.tangent
-      ? [
-          {
-            id: `tangent ${i}`,
-            word: `tangent ${i + 1}`,
-            at: p.position.map((v, k) => v + p.tangent![k]! * PULL) as unknown as Vec,
-            shape: "round",
-            set: (at) =>
-              set(i, {
-                ...p,
-                tangent: at.map((v, k) => (v - p.position[k]!) / PULL) as [number, number, number],
-              }),
-          },
-        ]
-      : [],
-  );
-  const aims = rig.facing === "aims" && rig.follows === null;
-  const aim: Handle[] = aims
-    ? [{ id: "aim", word: "aim", at: rig.aim_m, shape: "cross", set: (at) => ({ ...rig, aim_m: cms(at) }) }]
-    : [];
-  return [...points, ...tangents, ...aim];
-}
+/** A start that is so near to where the base is lies under it, metres. */
+const SAME_M = 0.05;
 
-/** Handles of a machine, where they are now. */
-export function handlesOf(setup: Setup, machine: MachineView | null, frame: StateFrame | null): Handle[] {
-  const { rig } = setup;
-  const body = (name: string): Vec | null => {
-    const i = machine?.bodies.findIndex((b) => b.name === name) ?? -1;
-    const b = frame?.bodies;
-    return i >= 0 && b && b.length >= i * 7 + 3 ? [b[i * 7]!, b[i * 7 + 1]!, b[i * 7 + 2]!] : null;
+/** Place of a handle that changes parameters, and its effect; null where its parameters are not there. */
+function placed(rig: Rigging, { sets }: BuiltHandle): { at: Vec; does: Does } | null {
+  const number = (path: string) => {
+    const value = valueOf(rig, path);
+    return typeof value === "number" ? value : null;
   };
-  const axis = (name: string) =>
-    frame?.axes[machine?.axes.findIndex((a) => a.name === name) ?? -1]?.value ?? 0;
-  const live: Handle[] = [];
-  const pivot = rig.kind === "orbit_arm" ? body("pivot") : null;
-  if (pivot)
-    live.push({
-      id: "pivot",
-      word: "pivot",
-      at: pivot,
-      shape: "cross",
-      go: ([x, y, z]) => ({
-        "pivot x": axis("pivot x") + x - pivot[0],
-        "pivot y": axis("pivot y") + y - pivot[1],
-        "pivot z": axis("pivot z") + z - pivot[2],
-      }),
-    });
-  const aim = rig.kind === "aim_rig" ? body("aim point") : null;
-  if (aim && rig.kind === "aim_rig")
-    live.push({
-      id: "aim",
-      word: "aim",
-      at: aim,
-      shape: "cross",
-      go: ([x, y, z]) => {
-        // From the root's own frame, unless it is measured from somebody.
-        const turn = rig.follows === null ? (axis("root turn") * Math.PI) / 180 : 0;
-        const [dx, dz] = [x - aim[0], z - aim[2]];
-        return {
-          "aim x": axis("aim x") + dx * Math.cos(turn) + dz * Math.sin(turn),
-          "aim y": axis("aim y") + y - aim[1],
-          "aim z": axis("aim z") - dx * Math.sin(turn) + dz * Math.cos(turn),
-        };
-      },
-    });
-  // What is carried is measured from its carrier: its numbers are in the panel.
-  if (rig.carried) return live;
-  if (rig.kind === "rail") return [...railHandles(rig), ...live];
-  return [...(machine?.placement ? standHandles(rig, machine.placement) : []), ...live];
+  const three = (path: string) => (valueOf(rig, path) as Vec | null | undefined) ?? null;
+  const builds = (change: (at: Vec) => Rigging, says: (at: Vec) => string): Does => ({
+    kind: "builds",
+    with: change,
+    says,
+  });
+  switch (sets.kind) {
+    case "floor": {
+      const [x, z] = [number(sets.x), number(sets.z)];
+      if (x === null || z === null) return null;
+      const change = (to: Vec) => withValue(withValue(rig, sets.x, cm(to[0])), sets.z, cm(to[2]));
+      return { at: [x, 0, z], does: builds(change, (to) => `x ${m(to[0])} · z ${m(to[2])} m`) };
+    }
+    case "place": {
+      const at = three(sets.path);
+      if (!at) return null;
+      const says = (to: Vec) => `x ${m(to[0])} · z ${m(to[2])} · ${m(to[1])} m high`;
+      return { at, does: builds((to) => withValue(rig, sets.path, cms(to)), says) };
+    }
+    case "heading": {
+      const [x, z, deg] = [number(sets.x), number(sets.z), number(sets.path)];
+      if (x === null || z === null || deg === null) return null;
+      const foot: Vec = [x, 0, z];
+      const turn = (deg * Math.PI) / 180;
+      const at = added(foot, [Math.sin(turn), 0, -Math.cos(turn)], LEVER_M);
+      const change = (to: Vec) => withValue(rig, sets.path, turnOf(to, foot));
+      return { at, does: builds(change, (to) => `${turnOf(to, foot).toFixed(1)}°`) };
+    }
+    case "tangent": {
+      const [from, tangent] = [three(sets.from), three(sets.path)];
+      if (!from || !tangent) return null;
+      const pulled = (to: Vec) => to.map((v, k) => (v - from[k]!) / PULL_M) as [number, number, number];
+      const says = (to: Vec) => `length ${m(Math.hypot(...pulled(to)))}`;
+      const does = builds((to) => withValue(rig, sets.path, pulled(to)), says);
+      return { at: added(from, tangent, PULL_M), does };
+    }
+  }
+}
+
+/** Handles of a machine: what its axes move, and what it is built of, where they are now. */
+export function handlesOf(setup: Setup, machine: MachineView, frame: StateFrame | null): Handle[] {
+  const axes = machine.handles.flatMap(({ word, look }, index): Handle[] => {
+    const at = frame?.handles[index];
+    const does: Does = { kind: "axes", index };
+    return at ? [{ id: word, word, look, at, faint: false, level: word === "heading", does }] : [];
+  });
+  const axesOf = (word: string) => axes.find((h) => h.word === word);
+  const built = machine.built.flatMap((handle): Handle[] => {
+    const here = placed(setup.rig, handle);
+    if (!here) return [];
+    const { word, look, sets } = handle;
+    const level = sets.kind === "heading";
+    const moved = axesOf(word);
+    if (!moved) return [{ ...here, id: word, word, look, faint: false, level }];
+    // What its axes have moved is dragged where it is; its start is shown where that is elsewhere.
+    const away = Math.hypot(moved.at[0] - here.at[0], moved.at[2] - here.at[2]);
+    if (sets.kind !== "floor" || away < SAME_M) return [];
+    return [{ ...here, id: "start", word: "start", look, faint: true, level }];
+  });
+  return [...axes, ...built];
 }

@@ -1,5 +1,7 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Document } from "../generated/types";
+import { pictureView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { aroundView, mount } from "../render/view";
 import { pictureOf } from "../state/picture";
 import { Choice } from "../form/rows";
@@ -84,6 +86,7 @@ export function Around({ document }: { document: Document }) {
         onWheel={(e) => walk(0, 0, e.deltaY > 0 ? 1.08 : 0.93)}
         onKeyDown={onKeyDown}
       />
+      <MachineHandles view={grasp} on="picture" />
       <span
         style={{ position: "absolute", left: 10, top: 6, display: "flex", gap: 6, alignItems: "baseline" }}
       >
@@ -101,6 +104,8 @@ export function Around({ document }: { document: Document }) {
     </section>
   );
 }
+
+const grasp = pictureView(aroundView);
 
 /** Between the machine's base and its camera. */
 function middle(bodies: Float32Array, [x, y, z]: [number, number, number]): [number, number, number] {

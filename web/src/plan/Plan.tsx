@@ -1,11 +1,14 @@
-import { useLayoutEffect, useRef, useState } from "react";
+import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Body, Document, MoverView, MachineView } from "../generated/types";
 import type { SetView } from "../render/setByPiece";
 import { PERSON_M, SIGHT_M } from "../generated/constants";
 import { closed, open, outline, turn, type Point } from "../geometry";
 import { link, useFloor } from "../live/link";
+import { setupOnFloor } from "../machine/dragging";
 import type { Vec } from "../machine/handles";
-import { inserted, useRail } from "../machine/rail";
+import { planView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
+import { inserted } from "../machine/rail";
 import { changeRig } from "../camera/setups";
 import { positionAt, placesOf, type Moment } from "../moves";
 import { correcting } from "../state/correcting";
@@ -13,11 +16,11 @@ import { everyFrame, moment, momentBeside, placeNow, scene } from "../state/now"
 import { ownBodies } from "../render/subject";
 import { useView } from "../state/view";
 import { ink } from "../theme";
-import { handlesNow, setupOnFloor, usePaperDrag, type Told } from "./drag";
 import { pathOf, pen } from "./inks";
 import { boxOf, within, type Box } from "./paper";
 import { useRighting } from "./righting";
-import { Grid, Marks, Scale, SetOutlines, Wanted } from "./sheet";
+import { Grid, Marks, Scale, SetOutlines } from "./sheet";
+import { toMark } from "./toMark";
 
 interface Props {
   document: Document;
@@ -35,20 +38,13 @@ export function Plan({ document, set, figures, machine, near }: Props) {
   const sheet = useRef<SVGSVGElement>(null);
   const live = useView((s) => s.live);
   const { width_m: width, depth_m: depth } = document.scene.stage;
-  const [told, setTold] = useState<Told | null>(null);
 
   const where = (event: React.MouseEvent): Point => {
     const at = new DOMPoint(event.clientX, event.clientY);
     const p = at.matrixTransform(svg.current!.getScreenCTM()!.inverse());
     return [p.x, p.y];
   };
-  const drag = usePaperDrag(
-    svg,
-    ([x, , z]) => [x, z],
-    ([, y], [x, z]) => [x, y, z],
-    setTold,
-    toMark,
-  );
+  const hand = useMemo(() => planView(), []);
   const { holds, hands } = useRighting(where, HOLDS_M);
   const onFloor = useFloor((s) => s.status?.setup_id ?? 0);
   const setup = live ? onFloor : scene.setupId;
@@ -63,16 +59,14 @@ export function Plan({ document, set, figures, machine, near }: Props) {
       const g = moving.current;
       if (!g || !at) return;
       if (near && !holds()) lies = nearTo(lies, [sheet.current!, svg.current!]);
-      const { picked } = useRail.getState();
       const moves = link.frame?.others.map((o) => o.position.join()).join() ?? "";
-      const signature = `${moves}${picked}${scene.document?.setups.length}${JSON.stringify(setupOnFloor()?.rig)}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
+      const signature = `${moves}${scene.document?.setups.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal}${scene.machine?.bodies.length}${scene.raw?.frames} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
       const same = scene.now === looked && correcting.current === righted;
       if (signature === drawn && same) return;
       [drawn, looked, righted] = [signature, scene.now, correcting.current];
       drawMoving(g, figures);
       drawTrails(g.querySelector<SVGElement>('[data-part="trails"]')!, at.bodies, at.live);
       drawOthers(g.querySelector<SVGElement>('[data-part="others"]')!);
-      drawHandles(g, picked);
       drawMovers(g.querySelector<SVGElement>('[data-part="movers"]')!, figures, set, at);
     }, 16);
   }, [figures, set, near, holds]);
@@ -100,12 +94,15 @@ export function Plan({ document, set, figures, machine, near }: Props) {
         <Scale x={-width / 2} y={depth / 2 + 1.2} />
       </svg>
       <svg
-        ref={svg}
+        ref={(element) => {
+          svg.current = element;
+          hand.attach(element);
+        }}
         data-testid="plan"
         viewBox={box}
         style={{ ...layer, touchAction: "none" }}
         onDoubleClick={addPoint}
-        {...(live ? drag : hands)}
+        {...(live ? {} : hands)}
       >
         <g ref={moving}>
           <path data-part="movers" {...pen("thing")} />
@@ -146,15 +143,11 @@ export function Plan({ document, set, figures, machine, near }: Props) {
             fill={ink.paper}
             stroke={ink.ink}
             strokeWidth={0.14}
-            style={{ cursor: live || near ? "grab" : "default" }}
+            style={{ cursor: near ? "grab" : "default" }}
           />
-          <path data-handle="square" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
-          <path data-handle="round" fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
-          <path data-handle="picked" fill={ink.blueprint} />
-          <path data-handle="cross" fill="none" stroke={ink.paperBeyond} strokeWidth={0.12} />
         </g>
-        {told && <Wanted told={told} />}
       </svg>
+      <MachineHandles view={hand} snap={toMark} />
       <span
         className="label"
         style={{ position: "absolute", right: 6, bottom: 4, padding: "2px 4px", ...onPaper }}
@@ -315,13 +308,6 @@ function drawPeople(g: SVGElement, figures: MoverView[], { sceneTime, movers }: 
   });
 }
 
-/** A mark is where a base or a rail point wants to stand. */
-function toMark([x, y, z]: Vec): Vec {
-  const marks = scene.document?.scene.pieces.filter((p) => p.form.kind === "mark" && !p.hidden) ?? [];
-  const near = marks.find((m) => Math.hypot(m.position[0] - x, m.position[2] - z) < 0.4);
-  return near ? [near.position[0], y, near.position[2]] : [x, y, z];
-}
-
 /** Trails of the wheels, latest places. */
 const trails = { machine: null as MachineView | null, places: [] as Point[][] };
 const TRAIL = 900;
@@ -345,28 +331,6 @@ function drawTrails(path: SVGElement, bodies: Float32Array, live: boolean) {
     if (list.length > TRAIL) list.shift();
   });
   path.setAttribute("d", trails.places.map(open).join(""));
-}
-
-/** The handles of the machine, where they are. */
-function drawHandles(g: SVGElement, picked: number | null) {
-  const handles = handlesNow();
-  const d = { square: "", round: "", cross: "" };
-  let on = "";
-  for (const h of handles) {
-    const [x, , z] = h.at;
-    const r = 0.2;
-    const square = `M${x - r} ${z - r}h${2 * r}v${2 * r}h${-2 * r}z`;
-    if (h.shape === "square") d.square += square;
-    else if (h.shape === "round")
-      d.round += `M${x - r} ${z}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`;
-    else d.cross += `M${x - 0.35} ${z}h0.7M${x} ${z - 0.35}v0.7`;
-    if (h.id === `point ${picked}`) on = square;
-  }
-  const part = (name: string) => g.querySelector(`[data-handle="${name}"]`)!;
-  part("round").setAttribute("d", d.round);
-  part("square").setAttribute("d", d.square);
-  part("cross").setAttribute("d", d.cross);
-  part("picked").setAttribute("d", on);
 }
 
 /** The cameras of the other setups, small, with their letters. */

@@ -1,11 +1,13 @@
-import { useLayoutEffect, useRef, useState } from "react";
+import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
+import type { Handle } from "../machine/handles";
+import { sheetView, type SheetView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { placesOf } from "../moves";
 import { posesAt } from "../render/subject";
 import { everyFrame, moment, scene } from "../state/now";
 import { font, ink } from "../theme";
-import { handlesNow, setupOnFloor, toldText, usePaperDrag, type Told } from "./drag";
 
 /**
  * From the side, along the arm: the machine in its true lengths, the floor, the roof; or from the
@@ -22,26 +24,8 @@ export function Profile({
   machine: MachineView;
   front?: boolean;
 }) {
-  const svg = useRef<SVGSVGElement>(null);
   const fixed = useRef<SVGPathElement>(null);
-  const handles = useRef<SVGPathElement>(null);
-  const [told, setTold] = useState<Told | null>(null);
-  const plane = () => {
-    const at = moment();
-    return planeOf(at ?? { bodies: new Float32Array(0), position: [0, 0, 0], angles: [0, 0, 0] }, front);
-  };
-  // While a hand drags the plane stays: it would turn with what is dragged.
-  const held = useRef<Plane | null>(null);
-  const drag = usePaperDrag(
-    svg,
-    (p) => flatten(held.current ?? plane())([...p]),
-    (start, [u, v]) => {
-      const { base, along } = held.current ?? plane();
-      const du = u - ((start[0] - base[0]) * along[0] + (start[2] - base[1]) * along[1]);
-      return [start[0] + du * along[0], -v, start[2] + du * along[1]];
-    },
-    setTold,
-  );
+  const hand = useMemo(() => profileView(front), [front]);
   const moving = useRef<SVGGElement>(null);
   const height = useRef<SVGTextElement>(null);
   const roof = document.scene.stage.height_m;
@@ -54,10 +38,10 @@ export function Profile({
       const at = moment();
       const g = moving.current;
       if (!g || !at) return;
-      const signature = `${JSON.stringify(setupOnFloor()?.rig)}${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
+      const signature = `${machine.bodies.length}${at.position.join()}${at.rotation.join()}${at.sceneTime}${at.focal} ${scene.played.poses?.state} ${placesOf(at.movers)}`;
       if (signature === drawn) return;
       drawn = signature;
-      const view = flatten(held.current ?? planeOf(at, front));
+      const view = flatten(hand.plane());
       const line =
         machine.line?.points.map((p) =>
           view([...p])
@@ -65,10 +49,6 @@ export function Profile({
             .join(" "),
         ) ?? [];
       fixed.current?.setAttribute("d", line.length ? `M${line.join("L")}` : "");
-      const r = 0.18;
-      const square = ([x, y]: Point) => `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`;
-      const dragged = handlesNow().filter((h) => h.id !== "heading" && h.id !== "base");
-      handles.current?.setAttribute("d", dragged.map((h) => square(view([...h.at]))).join(""));
       const bodies = scene.machine?.bodies ?? [];
       const part = (name: string) => g.querySelector(`[data-part="${name}"]`)!;
       const shape = (i: number) =>
@@ -88,26 +68,16 @@ export function Profile({
       height.current?.setAttribute("x", String(x + 0.5));
       height.current?.setAttribute("y", String(y + 1.0));
     }, 16);
-  }, [figures, front, machine]);
+  }, [figures, hand, machine]);
 
   const top = -roof - 1.2;
-  const at = told && moment();
   return (
     <section className="paper" aria-label={front ? "Front" : "Profile"} style={{ height: "100%" }}>
       <svg
-        ref={svg}
+        ref={(element) => hand.attach(element)}
         data-testid={front ? "front" : "profile"}
         viewBox={`${front ? -9.5 : -7} ${top} 19 ${roof + 2.6}`}
-        style={{ width: "100%", height: "100%", display: "block", touchAction: "none" }}
-        onPointerDown={(e) => {
-          held.current = plane();
-          drag.onPointerDown(e);
-        }}
-        onPointerMove={drag.onPointerMove}
-        onPointerUp={() => {
-          drag.onPointerUp();
-          held.current = null;
-        }}
+        style={{ width: "100%", height: "100%", display: "block" }}
       >
         {Array.from({ length: Math.ceil(roof / 2) }, (_, i) => (
           <path key={i} d={`M-40 ${-2 * i}H40`} stroke={ink.paperLine} strokeWidth={0.04} />
@@ -123,8 +93,6 @@ export function Profile({
           <path data-part="machine" fill={ink.ink} />
         </g>
         <path ref={fixed} fill="none" stroke={ink.paperShade} strokeWidth={0.1} />
-        <path ref={handles} fill={ink.paper} stroke={ink.blueprint} strokeWidth={0.08} />
-        {told && at && <Lifted told={told} view={flatten(planeOf(at, front))} />}
         <text
           ref={height}
           fontSize={0.62}
@@ -138,9 +106,12 @@ export function Profile({
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
         {front ? "front" : "profile"}
       </span>
+      <MachineHandles view={hand} shows={upright} />
     </section>
   );
 }
+
+type Triple = readonly [number, number, number];
 
 /** An upright plane through a point of the floor. */
 interface Plane {
@@ -149,10 +120,7 @@ interface Plane {
 }
 
 /** Through the machine's base and its camera, or the way the camera looks; the front lies across. */
-function planeOf(
-  at: { bodies: Float32Array; position: [number, number, number]; angles: [number, number, number] },
-  front: boolean,
-): Plane {
+function planeOf(at: { bodies: Float32Array; position: Triple; angles: Triple }, front: boolean): Plane {
   const [cx, , cz] = at.position;
   const [bx, bz] = at.bodies.length > 7 ? [at.bodies[0]!, at.bodies[2]!] : [cx, cz];
   const length = Math.hypot(cx - bx, cz - bz);
@@ -162,29 +130,40 @@ function planeOf(
   return { base: [bx, bz], along: front ? [-along[1], along[0]] : along };
 }
 
+const NOWHERE = { bodies: new Float32Array(0), position: [0, 0, 0], angles: [0, 0, 0] } as const;
+const planeNow = (front: boolean) => planeOf(moment() ?? NOWHERE, front);
+
+/** The profile as a hand holds it: while it drags the plane stays, which would turn with what is dragged. */
+function profileView(front: boolean): SheetView & { plane: () => Plane } {
+  let held: Plane | null = null;
+  const plane = () => held ?? planeNow(front);
+  const sheet = sheetView(
+    (p) => flatten(plane())([...p]),
+    (start, [u, v]) => {
+      const { base, along } = plane();
+      const du = u - ((start[0] - base[0]) * along[0] + (start[2] - base[1]) * along[1]);
+      return [start[0] + du * along[0], -v, start[2] + du * along[1]];
+    },
+  );
+  return {
+    ...sheet,
+    plane,
+    hold: (start, level) => {
+      held = planeNow(front);
+      return sheet.hold(start, level);
+    },
+    release: () => {
+      held = null;
+    },
+  };
+}
+
+/** Headings lie flat: they are turned on the plan. */
+const upright = (handle: Handle) => !handle.level;
+
 /** Flattens the world onto a plane. */
 function flatten({ base: [bx, bz], along: [ux, uz] }: Plane) {
   return ([x, y, z]: [number, number, number]): Point => [(x - bx) * ux + (z - bz) * uz, -y];
-}
-
-function Lifted({ told, view }: { told: Told; view: (p: [number, number, number]) => Point }) {
-  const [x, y] = view([...told.at]);
-  const [text, short] = toldText(told);
-  return (
-    <text
-      x={x}
-      y={y - 0.6}
-      fontSize={0.7}
-      fontWeight={600}
-      textAnchor="middle"
-      fill={short ? ink.paperBeyond : ink.ink}
-      paintOrder="stroke"
-      stroke={ink.paper}
-      strokeWidth={0.2}
-    >
-      {short || told.word === "" ? text : `${text}, ${told.at[1].toFixed(2)} m`}
-    </text>
-  );
 }
 
 function direction(

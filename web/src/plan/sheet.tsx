@@ -5,7 +5,6 @@ import { Hatch } from "../set/Hatch";
 import { pieceRoute } from "../set/routes";
 import { paint, pathOf, pen } from "./inks";
 import { font, ink } from "../theme";
-import { toldText, type Told } from "./drag";
 
 /** Sheet of a plan: paper, grid, and everything that does not move. */
 
@@ -99,38 +98,6 @@ export function Scale({ x, y }: { x: number; y: number }) {
       <path d={`M${x} ${y - 0.3}v0.6M${x} ${y}h10M${x + 10} ${y - 0.3}v0.6`} fill="none" />
       <text x={x + 10.6} y={y} fontSize={1} stroke="none" dominantBaseline="central" fontFamily={font.number}>
         10 m
-      </text>
-    </g>
-  );
-}
-
-export function Wanted({ told }: { told: Told }) {
-  const [text, short] = toldText(told);
-  const [x, , z] = told.at;
-  const color = short ? ink.beyond : ink.blueprint;
-  return (
-    <g>
-      <circle
-        cx={x}
-        cy={z}
-        r={0.5}
-        fill="none"
-        stroke={color}
-        strokeWidth={0.12}
-        strokeDasharray="0.2 0.14"
-      />
-      <text
-        x={x}
-        y={z - 0.9}
-        fontSize={1}
-        fontWeight={600}
-        fill={short ? ink.paperBeyond : ink.ink}
-        textAnchor="middle"
-        paintOrder="stroke"
-        stroke={ink.paper}
-        strokeWidth={0.25}
-      >
-        {text}
       </text>
     </g>
   );

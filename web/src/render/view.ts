@@ -3,6 +3,40 @@ import { Blur } from "./blur";
 import { stage } from "./stage";
 import type { Eye, PictureSubject } from "./subject";
 
+/** What a picture is seen through: from directions to places in the picture, and back. */
+class Sight {
+  constructor(private readonly camera: THREE.PerspectiveCamera) {}
+
+  /** Takes over another camera as it is. */
+  take(camera: THREE.PerspectiveCamera) {
+    this.camera.copy(camera);
+    this.camera.updateMatrixWorld();
+  }
+
+  /** As it is now, whatever is drawn later. */
+  held(): Sight {
+    return new Sight(this.camera.clone());
+  }
+
+  eye(): readonly [number, number, number] {
+    return this.camera.position.toArray();
+  }
+
+  /** The direction through a place in the picture, 0 to 1 across and down. */
+  direction(x: number, y: number): [number, number, number] {
+    const far = new THREE.Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(this.camera);
+    return far.sub(this.camera.position).normalize().toArray();
+  }
+
+  /** Place of a direction in the picture, 0 to 1 across and down; null behind the camera. */
+  placeOf(direction: readonly [number, number, number]): [number, number] | null {
+    const p = new THREE.Vector3(...direction).add(this.camera.position);
+    if (p.clone().applyMatrix4(this.camera.matrixWorldInverse).z > -1e-6) return null;
+    p.project(this.camera);
+    return [(p.x + 1) / 2, (1 - p.y) / 2];
+  }
+}
+
 /** How a picture is drawn. */
 interface How {
   left?: number;
@@ -26,8 +60,8 @@ export class View {
   private still = 0;
   private drawn = "";
   private sharp = true;
-  /** Camera of the last picture, for drawing over it. */
-  private readonly seen = new THREE.PerspectiveCamera();
+  /** The last picture is seen through this: for drawing over it. */
+  readonly sight = new Sight(new THREE.PerspectiveCamera());
   private blurred: Blur | null = null;
   constructor() {
     Object.assign(this.canvas.style, {
@@ -77,33 +111,13 @@ export class View {
     if (!stage.show(subject, eye, width, height)) return;
     renderer.setScissorTest(right - left < 1);
     renderer.setScissor(Math.round(left * width), 0, Math.round((right - left) * width), height);
-    this.seen.copy(stage.lens);
     stage.lens.updateMatrixWorld();
-    this.seen.updateMatrixWorld();
+    this.sight.take(stage.lens);
     // Softness is for a still picture only, where drawing takes long.
     if (blur && right - left === 1 && (this.sharp || this.average < 25)) {
       this.blurred ??= new Blur();
       this.blurred.draw(renderer, stage.scene, stage.lens, blur);
     } else renderer.render(stage.scene, stage.lens);
-  }
-
-  /** The eye of the picture as it was drawn last. */
-  eye(): readonly [number, number, number] {
-    return this.seen.position.toArray();
-  }
-
-  /** The direction through a place in the picture, 0 to 1 across and down. */
-  direction(x: number, y: number): [number, number, number] {
-    const far = new THREE.Vector3(x * 2 - 1, 1 - y * 2, 0.5).unproject(this.seen);
-    return far.sub(this.seen.position).normalize().toArray();
-  }
-
-  /** Place of a direction in the picture, 0 to 1 across and down; null behind the camera. */
-  placeOf(direction: readonly [number, number, number]): [number, number] | null {
-    const p = new THREE.Vector3(...direction).add(this.seen.position);
-    if (p.clone().applyMatrix4(this.seen.matrixWorldInverse).z > -1e-6) return null;
-    p.project(this.seen);
-    return [(p.x + 1) / 2, (1 - p.y) / 2];
   }
 
   /** Draws the next picture even when nothing moved. */

@@ -2,6 +2,9 @@ import { useMemo, useRef, useState } from "react";
 import type { Document, MoverView, Piece } from "../generated/types";
 import type { SetView } from "../render/setByPiece";
 import { closed, outline, type Point } from "../geometry";
+import type { Handle } from "../machine/handles";
+import { sheetView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { lengthText } from "../quantity";
 import { font, ink } from "../theme";
 import type { Edits } from "./edits";
@@ -10,6 +13,9 @@ import { PeopleInElevation } from "./People";
 import { boxOf, round, type Box } from "./snap";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
+
+/** Headings lie flat: they are turned on the plan. */
+const upright = (handle: Handle) => !handle.level;
 
 interface PieceDrag {
   piece: Piece;
@@ -33,6 +39,14 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
     () =>
       ([x, y, z]: [number, number, number]): Point => [from === "front" ? x : -z, -y],
     [from],
+  );
+  const hand = useMemo(
+    () =>
+      sheetView(
+        ([x, y, z]) => flat([x, y, z]),
+        ([x, , z], [u, v]) => (from === "front" ? [u, -v, z] : [x, -v, -u]),
+      ),
+    [flat, from],
   );
   const shapes = useMemo(() => {
     const found = new Map<number, { d: string; points: Point[] }>();
@@ -107,7 +121,10 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
   return (
     <section className="paper" aria-label="Elevation" style={{ height: "100%" }}>
       <svg
-        ref={svg}
+        ref={(element) => {
+          svg.current = element;
+          hand.attach(element);
+        }}
         data-testid="elevation"
         viewBox={box}
         style={{
@@ -152,6 +169,7 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
           <Chosen box={one.box} piece={chosen} by={by} moving={moving} thick={thick} feet={feet} />
         )}
       </svg>
+      <MachineHandles view={hand} shows={upright} />
       <button
         className="plain"
         title="From the front, or from the side"

@@ -2,6 +2,8 @@ import { useEffect, useLayoutEffect, useRef } from "react";
 import { DrawFrame } from "../camera/DrawFrame";
 import { standing } from "../camera/standing";
 import type { Camera, Document, Setup } from "../generated/types";
+import { pictureView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
 import { aroundView, mount } from "../render/view";
 import { hand } from "../state/hand";
 import { everyFrame, moment } from "../state/now";
@@ -72,6 +74,7 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
         onPointerMove={(e) => e.buttons & 1 && walk(-e.movementX * 0.01, e.movementY * 0.06, 1)}
         onWheel={(e) => walk(0, 0, e.deltaY > 0 ? 1.08 : 0.93)}
       />
+      {!drawing && <MachineHandles view={grasp} on="picture" />}
       {drawing && <DrawFrame setupId={(setup ?? floor).id} view={aroundView} />}
       <div
         style={{
@@ -117,6 +120,8 @@ export function SetPicture({ document, setup, camera, floor }: Props) {
     </section>
   );
 }
+
+const grasp = pictureView(aroundView);
 
 const chip = {
   background: `${ink.slate0}C0`,

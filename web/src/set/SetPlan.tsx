@@ -9,12 +9,16 @@ import { drawnOf } from "./drawn";
 import { placed, unplaced } from "./placed";
 import { withGroups, type Edits } from "./edits";
 import { Hatch } from "./Hatch";
-import { Grid, Handles, Label, Names, OverPlan, Pieces, SetupMarks, Start } from "./layers";
+import { Grid, Handles, Label, Names, OverPlan, Pieces, Start } from "./layers";
 import { PeopleNow } from "./People";
 import { extended, frameOf, pieceRoute, routeOf, speed, withPieceRoute, withRoute } from "./routes";
+import { SetupMarks } from "./SetupMarks";
 import { nothing, setShown, useShown } from "./shown";
 import { boxOf, gaps, join, round, type Box } from "./snap";
 import { useFloor } from "../live/link";
+import { planView } from "../machine/handView";
+import { MachineHandles } from "../machine/MachineHandles";
+import { toMark } from "../plan/toMark";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
 import {
@@ -106,6 +110,8 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   };
   const sheet: Sheet = { stage, pieces, boxes, whole: stageBox, grid, px };
   const snap = (p: Point, free: boolean) => snapped(sheet, p, free);
+
+  const hand = useMemo(() => planView(), []);
 
   const begin = (event: React.PointerEvent<SVGSVGElement>) => {
     const at = where(event);
@@ -340,7 +346,10 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   return (
     <section className="paper" aria-label="Plan" style={{ height: "100%" }}>
       <svg
-        ref={svg}
+        ref={(element) => {
+          svg.current = element;
+          hand.attach(element);
+        }}
         data-testid="set-plan"
         tabIndex={0}
         aria-label="Plan of the set; draw and drag pieces"
@@ -436,9 +445,18 @@ export function SetPlan({ document, set, figures, edits }: Props) {
             ))}
           </g>
         )}
-        <SetupMarks px={px} />
+        <SetupMarks document={document} px={px} />
         {one && !one.locked && tool === "pick" && <Handles piece={one} outline={outlineOf(one)} px={px} />}
       </svg>
+      {tool === "pick" && (
+        <MachineHandles
+          view={hand}
+          snap={(at, free) => {
+            const [x, z] = snap([at[0], at[2]], free);
+            return toMark([x, at[1], z], free);
+          }}
+        />
+      )}
       <OverPlan viewBox={viewBox} perMetre={perMetre} feet={feet} />
       {pieces.length === 0 && tool === "pick" && <Start />}
       <span

@@ -2,7 +2,6 @@ import { memo } from "react";
 import type { Piece, SetupId } from "../generated/types";
 import type { Point } from "../geometry";
 import { lengthText } from "../quantity";
-import { scene } from "../state/now";
 import { pen } from "../plan/inks";
 import { font, ink } from "../theme";
 import type { Drawn } from "./drawn";
@@ -176,39 +175,6 @@ export function Names({ pieces, drawn, px }: { pieces: Piece[]; drawn: Drawn[]; 
       >
         {text}
       </text>
-    );
-  });
-}
-
-/** Marks of the setups' cameras, with their directions. */
-export function SetupMarks({ px }: { px: (n: number) => number }) {
-  const setups = scene.document?.setups ?? [];
-  return scene.played.views.map((v) => {
-    const letter = setups.find((s) => s.id === v.id)?.letter ?? "";
-    const [x, , z] = v.position;
-    const [qx, qy, qz, qw] = v.rotation;
-    const [fx, fz] = [-2 * (qx * qz + qw * qy), -(1 - 2 * (qx * qx + qy * qy))];
-    const length = Math.hypot(fx, fz) || 1;
-    return (
-      <g key={v.id} pointerEvents="none">
-        <path
-          d={`M${x} ${z}l${(fx / length) * px(26)} ${(fz / length) * px(26)}`}
-          stroke={ink.blueprint}
-          strokeWidth={px(2)}
-        />
-        <circle cx={x} cy={z} r={px(8.5)} fill={ink.blueprint} />
-        <text
-          x={x}
-          y={z}
-          fontSize={px(11)}
-          fontWeight={600}
-          fill={ink.paper}
-          textAnchor="middle"
-          dominantBaseline="central"
-        >
-          {letter}
-        </text>
-      </g>
     );
   });
 }

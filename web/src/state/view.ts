@@ -45,6 +45,8 @@ export interface Overlays {
   blur: boolean;
   /** The machines of the other setups are in the picture. */
   machines: boolean;
+  /** Handles of the machine are in the picture. */
+  handles: boolean;
 }
 
 /** View state of this page; nothing here is the server's or the floor's. */
@@ -138,6 +140,7 @@ export const useView = create<View>(() => ({
     focus: false,
     blur: false,
     machines: false,
+    handles: true,
   },
   drawing: false,
   about: "driven",

@@ -6,6 +6,7 @@
 //! to the aim point by the rig itself. The inverse keeps root and aim point.
 
 use super::described::{BASE, Placement, There, base, plain, triple};
+use super::handles::{self, Handle};
 use super::head::{looking, settle, turned};
 use super::parts::{behind, camera_body};
 use super::{
@@ -134,7 +135,7 @@ impl Machine {
         Pose::new(DVec3::new(axes[6], 0.0, axes[7]), heading(axes[8]))
     }
 
-    fn aim(&self, axes: &[f64]) -> DVec3 {
+    fn aim_point(&self, axes: &[f64]) -> DVec3 {
         let own = DVec3::new(axes[3], axes[4], axes[5]);
         match axes[9..self.head] {
             [x, y, z] => DVec3::new(x, y, z) + own,
@@ -148,7 +149,7 @@ impl Machine {
     fn base(&self, axes: &[f64]) -> Pose {
         let root = Machine::root(axes);
         let lens = root.position + root.rotation * DVec3::new(axes[0], axes[1], axes[2]);
-        let aimed = looking(lens, self.aim(axes), root.rotation);
+        let aimed = looking(lens, self.aim_point(axes), root.rotation);
         Pose::new(lens, root.rotation.slerp(aimed, self.spec.strength).normalize())
     }
 }
@@ -170,20 +171,30 @@ impl Rig for Machine {
         self.spec.follows
     }
 
+    fn handles(&self) -> Vec<Handle> {
+        let mut all = handles::base([6, 7], 8);
+        all.push(handles::aim(3..6));
+        all
+    }
+
+    fn aim(&self, axes: &[f64]) -> Option<DVec3> {
+        Some(self.aim_point(axes))
+    }
+
     fn operator_axes(&self) -> Range<usize> {
         3..9
     }
 
     fn forward(&self, axes: &[f64]) -> RigPose {
         let &[pan, tilt, roll, ..] = &axes[self.head..] else { panic!("an aim rig has a head") };
-        let aim = self.aim(axes);
+        let aim = self.aim_point(axes);
         let camera = turned(self.base(axes), [pan, tilt, roll]);
         let away = camera.position.distance(aim).clamp(self.closest, FOCUS_FAR_M);
         RigPose { camera, carriage: Machine::root(axes), focus_m: self.spec.focus_follows.then_some(away) }
     }
 
     fn body_poses(&self, axes: &[f64]) -> Vec<Pose> {
-        let aim = Pose { position: self.aim(axes), rotation: DQuat::IDENTITY };
+        let aim = Pose { position: self.aim_point(axes), rotation: DQuat::IDENTITY };
         vec![aim, behind(self.forward(axes).camera)]
     }
 

@@ -3,7 +3,7 @@
 //! **Method.** Six axes that nobody drives say where the carrier is; the machine stands in its
 //! frame. They are recorded with the others, so that a take knows what carried it.
 
-use super::{Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
+use super::{BuiltHandle, Handle, Reach, Rig, RigPose, RigSpec, Surroundings, follower, nearest_turn};
 use crate::axis::{Axis, AxisGroup, Unit};
 use crate::axis_motion::{AxisMotion, Hand};
 use crate::carrier::Carrier;
@@ -12,6 +12,7 @@ use crate::lens::Camera;
 use crate::line::Line;
 use crate::solid::{Body, Solid};
 use crate::space::Pose;
+use glam::DVec3;
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
 use ts_rs::TS;
@@ -49,6 +50,12 @@ impl Rigging {
         let fixed = rig.fixed();
         let bodies = fixed.iter().map(|s| s.body.clone()).chain(rig.bodies().iter().cloned()).collect();
         Box::new(Carried { rig, fixed, axes, bodies })
+    }
+
+    /// Handles that change parameters. What is carried stands in its carrier's frame, which moves: its parameters
+    /// are typed.
+    pub fn handles(&self) -> Vec<BuiltHandle> {
+        if self.carried.is_some() { Vec::new() } else { self.spec.handles() }
     }
 }
 
@@ -96,6 +103,16 @@ impl Rig for Carried {
 
     fn follows(&self) -> Option<PerformerId> {
         self.rig.follows()
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        let shifted = |h: Handle| Handle { grip: h.grip.shifted(CARRIER), ..h };
+        self.rig.handles().into_iter().map(shifted).collect()
+    }
+
+    fn aim(&self, axes: &[f64]) -> Option<DVec3> {
+        let carrier = Carried::carrier(axes);
+        self.rig.aim(&axes[CARRIER..]).map(|at| carrier.position + carrier.rotation * at)
     }
 
     fn operator_axes(&self) -> Range<usize> {

@@ -11,6 +11,7 @@
 
 use super::boom_arm::BoomArm;
 use super::described::{BASE, Placement, There, base, metres};
+use super::handles::{self, Handle};
 use super::head::{fluid_head, settle, turned};
 use super::parts::{beam, behind, between, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, Surroundings, axis, follower, lens_axes};
@@ -175,6 +176,10 @@ impl Rig for Machine {
 
     fn bodies(&self) -> &[Body] {
         &self.bodies
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        handles::base([3, 4], 5)
     }
 
     fn operator_axes(&self) -> Range<usize> {

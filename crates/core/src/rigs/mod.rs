@@ -16,6 +16,7 @@ mod described;
 mod dolly_track;
 mod free_camera;
 mod free_dolly;
+pub mod handles;
 mod head;
 mod jib;
 mod orbit_arm;
@@ -36,6 +37,7 @@ pub use described::{Placement, There};
 pub use dolly_track::{DollyTrack, TrackPiece};
 pub use free_camera::FreeCamera;
 pub use free_dolly::{FreeDolly, Steering};
+pub use handles::{BuiltHandle, Handle};
 pub use head::{HeadHang, HeadHeading, looking};
 pub use jib::Jib;
 pub use orbit_arm::OrbitArm;
@@ -177,6 +179,17 @@ pub trait Rig: Send + Sync {
         None
     }
 
+    /// Handles of its own, besides its camera and what is in focus.
+    fn handles(&self) -> Vec<Handle> {
+        handles::carriage(self.line(), self.axes()).into_iter().collect()
+    }
+
+    /// Place that the camera is turned to by the machine's shape; none for a machine that aims at nothing.
+    fn aim(&self, axes: &[f64]) -> Option<DVec3> {
+        let _ = axes;
+        None
+    }
+
     /// How fast a crew can push what carries it over the floor, metres a second; none where nobody pushes.
     fn pushed_m_s(&self) -> Option<f64> {
         None
@@ -248,6 +261,10 @@ trait Spec {
     /// The parameters that say where it stands, if it stands in one place.
     fn placement(&self) -> Option<Placement> {
         None
+    }
+    /// Handles that change its parameters: for place and heading of a machine that stands in one place.
+    fn handles(&self) -> Vec<BuiltHandle> {
+        self.placement().map(BuiltHandle::standing).unwrap_or_default()
     }
     /// Stands where its camera is about there, looking the same way.
     fn put(&mut self, there: &There);
@@ -343,6 +360,11 @@ impl RigSpec {
     /// The parameters that say where it stands, if it stands in one place.
     pub fn placement(&self) -> Option<Placement> {
         self.spec().placement()
+    }
+
+    /// Handles that change its parameters.
+    pub fn handles(&self) -> Vec<BuiltHandle> {
+        self.spec().handles()
     }
 
     /// Moves the machine so that its camera is about at `there`, with the same view.

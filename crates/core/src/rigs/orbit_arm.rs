@@ -6,6 +6,7 @@
 //! coordinates of the wanted position around it.
 
 use super::described::{FAR, There, cm, degrees, metres, rising, triple};
+use super::handles::{Grip, Handle};
 use super::head::{fluid_head, looking, settle, turned};
 use super::parts::{beam, behind, between, camera_body, post};
 use super::{
@@ -161,6 +162,10 @@ impl Rig for Machine {
     /// The mark of the pivot is only drawn.
     fn is_solid(&self, body: usize) -> bool {
         body != 0
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        vec![Handle { word: "pivot", grip: Grip::Base { axes: vec![3, 4, 5] } }]
     }
 
     fn operator_axes(&self) -> Range<usize> {

@@ -6,6 +6,7 @@
 //! rail for the nearest travel.
 
 use super::described::{There, cm, metres, sane};
+use super::handles::{self, BuiltHandle, Handle, HandleLook, Sets};
 use super::head::{fluid_head, looking, settle, turned};
 use super::parts::{behind, camera_body, post, slab, strut};
 use super::track_dolly::carriage;
@@ -136,6 +137,27 @@ impl Spec for BentRail {
         })
     }
 
+    fn handles(&self) -> Vec<BuiltHandle> {
+        let point = |i: usize| BuiltHandle {
+            word: format!("point {}", i + 1),
+            look: HandleLook::Square,
+            sets: Sets::Place { path: format!("points/{i}/position") },
+        };
+        let tangent = |(i, p): (usize, &RailPoint)| {
+            p.tangent?;
+            Some(BuiltHandle {
+                word: format!("tangent {}", i + 1),
+                look: HandleLook::Round,
+                sets: Sets::Tangent {
+                    path: format!("points/{i}/tangent"),
+                    from: format!("points/{i}/position"),
+                },
+            })
+        };
+        let tangents = self.points.iter().enumerate().filter_map(tangent);
+        (0..self.points.len()).map(point).chain(tangents).collect()
+    }
+
     /// A bow across the camera's view, its middle where the camera is.
     fn put(&mut self, there: &There) {
         let y = cm(there.position.y - self.lens_m);
@@ -178,15 +200,17 @@ impl Machine {
         let rotation = match self.spec.facing {
             Facing::Along => carriage(&self.line, travel).rotation,
             Facing::Holds => heading(self.spec.heading_deg.to_radians()),
-            Facing::Aims => {
-                let eyes = match axes[self.aim.end..self.head] {
-                    [x, y, z] => DVec3::new(x, y, z),
-                    _ => DVec3::ZERO,
-                };
-                looking(lens, eyes + DVec3::from_slice(&axes[self.aim.clone()]), DQuat::IDENTITY)
-            }
+            Facing::Aims => looking(lens, self.aim_point(axes), DQuat::IDENTITY),
         };
         Pose::new(lens, rotation)
+    }
+
+    fn aim_point(&self, axes: &[f64]) -> DVec3 {
+        let eyes = match axes[self.aim.end..self.head] {
+            [x, y, z] => DVec3::new(x, y, z),
+            _ => DVec3::ZERO,
+        };
+        eyes + DVec3::from_slice(&axes[self.aim.clone()])
     }
 }
 
@@ -205,6 +229,15 @@ impl Rig for Machine {
 
     fn follows(&self) -> Option<PerformerId> {
         self.spec.subject()
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        let aim = (!self.aim.is_empty()).then(|| handles::aim(self.aim.clone()));
+        handles::carriage(Some(&self.line), &self.axes).into_iter().chain(aim).collect()
+    }
+
+    fn aim(&self, axes: &[f64]) -> Option<DVec3> {
+        (!self.aim.is_empty()).then(|| self.aim_point(axes))
     }
 
     fn operator_axes(&self) -> Range<usize> {

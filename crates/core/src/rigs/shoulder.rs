@@ -9,6 +9,7 @@
 //! 1.4 m/s, in proportion to its pace; a breath takes four seconds (all from memory).
 
 use super::described::{BASE, Placement, There, base, metres, plain};
+use super::handles::{self, Handle};
 use super::head::{settle, turned};
 use super::parts::{beam, behind, between, camera_body};
 use super::roam::roam;
@@ -151,6 +152,10 @@ impl Rig for Machine {
 
     fn bodies(&self) -> &[Body] {
         &self.bodies
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        handles::base([0, 1], 2)
     }
 
     fn operator_axes(&self) -> Range<usize> {

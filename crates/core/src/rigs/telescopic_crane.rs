@@ -20,6 +20,7 @@ use super::described::{
     rising,
 };
 use super::dolly_track::{DollyTrack, GAUGE_M};
+use super::handles::{self, Handle};
 use super::head::{HeadHang, HeadHeading, remote_head, settle, turned};
 use super::parts::{beam, behind, camera_body, post, slab};
 use super::{ANYWHERE, Reach, Rig, RigPose, Spec, axis, lens_axes, nearest_turn};
@@ -336,6 +337,13 @@ impl Rig for Crane {
 
     fn line(&self) -> Option<&Line> {
         self.line.as_ref()
+    }
+
+    fn handles(&self) -> Vec<Handle> {
+        match &self.line {
+            None if self.spec.free => handles::base([3, 4], 5),
+            line => handles::carriage(line.as_ref(), &self.axes).into_iter().collect(),
+        }
     }
 
     fn operator_axes(&self) -> Range<usize> {

@@ -18,7 +18,7 @@ use rovnek_core::walls::{CLEAR_M, Wall};
 use rovnek_core::{DQuat, DVec3};
 
 /// Every machine as it comes, and those that have more than one way to be.
-fn all() -> Vec<Rigging> {
+pub fn all() -> Vec<Rigging> {
     let mut specs = RigSpec::all();
     let pieces = vec![
         TrackPiece::Straight { length_m: 2.44, rise_m: 0.1 },
@@ -55,7 +55,7 @@ fn all() -> Vec<Rigging> {
     all
 }
 
-fn build(rigging: &Rigging) -> Box<dyn Rig> {
+pub fn build(rigging: &Rigging) -> Box<dyn Rig> {
     assert_eq!(rigging.spec.check(), Ok(()));
     rigging.build(&Camera::default())
 }
@@ -82,7 +82,7 @@ fn forward_agrees_with_pytransform3d() {
 }
 
 /// Random values within the limits of all axes.
-fn anywhere(axes: &[Axis], dice: &mut Dice) -> Vec<f64> {
+pub fn anywhere(axes: &[Axis], dice: &mut Dice) -> Vec<f64> {
     axes.iter().map(|a| dice.between(a.min.max(-6.0), a.max.min(6.0))).collect()
 }
 

@@ -9,6 +9,7 @@ mod evaluate;
 mod figures;
 mod filters;
 mod gait;
+mod handles;
 mod lines;
 mod machines;
 mod mending;

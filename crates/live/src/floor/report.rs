@@ -179,6 +179,7 @@ impl Floor {
             covered: seen.is_some() && room.is_some_and(|r| r.covered_by.is_some()),
             rig_pose,
             bodies,
+            handles: machine.handles(),
             riding: self.riding(scene_time_s, &carriages),
             acting,
             others: self.others(),

@@ -17,6 +17,7 @@ pub use lead::LeadKind;
 use crate::devices::Heard;
 use course::Courses;
 use lead::{DeviceLead, Flown, Lead, LeadStep, Target};
+use rovnek_core::DVec3;
 use rovnek_core::axis::{Axis, AxisGroup};
 use rovnek_core::axis_motion::{AxisMotion, Demand, Hand, STEP_S};
 use rovnek_core::carrier::Carrier;
@@ -26,6 +27,7 @@ use rovnek_core::ids::{PerformerId, SetupId};
 use rovnek_core::keys::{Keyed, Position};
 use rovnek_core::lens::Camera;
 use rovnek_core::playing::{Carriages, CarrierTrack, MoverId, SubjectPoints};
+use rovnek_core::rigs::handles::{handles, place};
 use rovnek_core::rigs::{LENS_AXES, Rig, RigPose, Rigging, Surroundings};
 use rovnek_core::samples::Samples;
 use rovnek_core::space::Pose;
@@ -186,6 +188,12 @@ impl SetupMachine {
     /// Current poses of the bodies.
     pub fn body_poses(&self) -> Vec<Pose> {
         self.rig.body_poses(&self.axis_values())
+    }
+
+    /// Current places of the handles.
+    pub fn handles(&self) -> Vec<DVec3> {
+        let axes = self.axis_values();
+        handles(&*self.rig).iter().map(|handle| place(&*self.rig, &handle.grip, &axes)).collect()
     }
 
     /// How fast what carries the camera goes over the floor, metres a second; none where no crew pushes it.

@@ -361,7 +361,7 @@ fn state_frames_are_as_documented() {
     let bytes = vectors.last().unwrap();
     let state = floor.state();
     let f64_at = |at: usize| f64::from_le_bytes(bytes[at..at + 8].try_into().unwrap());
-    assert_eq!(&bytes[..8], &[0x52, 8, state.flags, 9, 3, 0, 0, 0]);
+    assert_eq!(&bytes[..8], &[0x52, 9, state.flags, 9, 3, 0, 0, 0]);
     assert_eq!((f64_at(8), f64_at(16)), (state.step as f64, state.scene_time_s));
     assert_eq!(
         (f64_at(64), f64_at(88)),
@@ -373,7 +373,19 @@ fn state_frames_are_as_documented() {
     let riding: usize = state.riding.iter().map(|(_, bodies)| 12 + bodies.len() * 28).sum();
     assert_eq!(
         bytes.len(),
-        172 + 9 * 16 + 4 + 8 * 28 + 4 + 36 + 4 + other * 28 + 12 + driven * 28 + 4 + riding
+        172 + 9 * 16
+            + 4
+            + 8 * 28
+            + 4
+            + 36
+            + 4
+            + other * 28
+            + 12
+            + driven * 28
+            + 4
+            + riding
+            + 4
+            + state.handles.len() * 12
     );
 
     let hex = |b: &[u8]| b.iter().map(|b| format!("{b:02x}")).collect::<String>();
@@ -390,7 +402,9 @@ fn state_frames_are_as_documented() {
         "timecode": state.timecode.to_string(),
         "sees_deg": [state.sees.0.to_degrees() as f32, state.sees.1.to_degrees() as f32],
         "shot": state.shot.map_or(0, |s| s.code()),
-        "bodies": state.bodies.len(), "short_m": state.short_m,
+        "bodies": state.bodies.len(),
+        "handles": state.handles.iter().map(|at| at.to_array().map(|v| v as f32)).collect::<Vec<_>>(),
+        "short_m": state.short_m,
         "clearance_m": state.clearance.unwrap().distance_m as f32, "clearance_to": 12,
         "acting": 6,
         "acting_at": state.acting.as_ref().unwrap().1[0].position.to_array().map(|v| v as f32),

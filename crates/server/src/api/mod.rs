@@ -60,6 +60,7 @@ pub fn routes() -> Vec<Route> {
         scene::frame,
         setups::views,
         setups::machine,
+        setups::drag,
         setups::reach,
         setups::rehearsal,
         setups::machines,

@@ -2,7 +2,8 @@
 
 use super::App;
 use super::views::{
-    BaseRequest, CardSeat, MachineKind, MachineView, PutThere, ReachView, RehearsalView, SetupView, SolidView,
+    BaseRequest, CardSeat, DragView, MachineKind, MachineView, PutThere, ReachView, RehearsalView, SetupView,
+    SolidView,
 };
 use crate::document::turning::{INPUTS, setup_of};
 use crate::evaluated::pool::Urgency;
@@ -21,6 +22,7 @@ use rovnek_core::keys::values;
 use rovnek_core::lens::Camera;
 use rovnek_core::placing::Ground;
 use rovnek_core::plan;
+use rovnek_core::rigs::handles::{Dragged, Grip, dragged, handles, traces};
 use rovnek_core::rigs::{Reach, Rig, RigSpec, There, unseen_by_own_lens};
 use rovnek_core::space::{PanTiltRoll, Pose};
 use rovnek_live::command::{MOST_POSITIONS, RollState};
@@ -99,9 +101,7 @@ pub async fn reach(app: &App, id: IdOf<SetupId>, wanted: Json<ReachRequest>) -> 
 
 fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
     let rig = setup.rig.build(&setup.camera);
-    if !wanted.position.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
-        return Err(Problem::refused("a position needs three plain numbers"));
-    }
+    let position = place(wanted.position)?;
     let near = near(&*rig, &wanted.near)?;
     let now = rig.forward(&near).camera;
     // The camera keeps looking the way it does, as far as its head turns.
@@ -112,7 +112,7 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
         }
         _ => now.rotation,
     };
-    let pose = Pose::new(DVec3::from(wanted.position), rotation);
+    let pose = Pose::new(position, rotation);
     let reach = rig.inverse(pose, &near);
     let axes = reach.axes().iter().zip(rig.axes()).map(|(v, a)| a.unit.to_shown(*v)).collect();
     let shortfall_deg = rig.forward(reach.axes()).camera.rotation.angle_between(rotation).to_degrees();
@@ -121,6 +121,47 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
         Reach::Short { shortfall_m, limits, .. } => (*shortfall_m, limits.clone()),
     };
     Ok(Json(ReachView { axes, shortfall_m, shortfall_deg, limits }))
+}
+
+/// A hand that drags a handle.
+#[derive(Deserialize)]
+pub struct DragRequest {
+    /// Index of the handle.
+    handle: usize,
+    /// Where the hand is, metres.
+    to: [f64; 3],
+    /// Where the axes are now: in shown units, one for each axis.
+    near: Vec<f64>,
+}
+
+/// The axes with which a machine has a handle where the hand is, and what the camera can reach from there.
+#[post("/setups/<id>/drag", data = "<wanted>")]
+pub async fn drag(app: &App, id: IdOf<SetupId>, wanted: Json<DragRequest>) -> Outcome<Json<DragView>> {
+    let (IdOf(id), wanted) = (id, wanted.into_inner());
+    app.compute(Urgency::Picture, move |app| drag_of(app.document().setup(id)?, &wanted)).await
+}
+
+fn drag_of(setup: &Setup, wanted: &DragRequest) -> Outcome<Json<DragView>> {
+    let rig = setup.rig.build(&setup.camera);
+    let to = place(wanted.to)?;
+    let near = near(&*rig, &wanted.near)?;
+    let all = handles(&*rig);
+    let handle = all.get(wanted.handle).ok_or_else(|| {
+        Problem::refused(format!("the machine of setup {} has {} handles", setup.letter, all.len()))
+    })?;
+    let Dragged { axes, at, shortfall_m, limits } = dragged(&*rig, &handle.grip, to, &near);
+    let target = |(i, axis): (usize, &Axis)| (axes[i] != near[i]).then(|| axis.unit.to_shown(axes[i]));
+    let targets = rig.axes().iter().enumerate().map(target).collect();
+    let traces = if handle.grip == Grip::Camera { traces(&*rig, &axes) } else { Vec::new() };
+    Ok(Json(DragView { targets, at: at.to_array(), shortfall_m, limits, traces }))
+}
+
+/// A place as a page sends it.
+fn place(at: [f64; 3]) -> Outcome<DVec3> {
+    if at.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
+        return Ok(DVec3::from(at));
+    }
+    Err(Problem::refused("a position needs three plain numbers"))
 }
 
 /// Shortest time in which a machine gets through some of its stored positions.

@@ -8,7 +8,8 @@ use rovnek_core::line::ride_quality;
 use rovnek_core::measures::{Departure, Figure, Mark, Metrics};
 use rovnek_core::params::Param;
 use rovnek_core::plan::{self, PiecePlan, PlanMark};
-use rovnek_core::rigs::{Placement, RigSpec, Rigging, unseen_by_own_lens, wheels};
+use rovnek_core::rigs::handles::{HandleLook, Trace, handles};
+use rovnek_core::rigs::{BuiltHandle, Handle, Placement, RigSpec, Rigging, unseen_by_own_lens, wheels};
 use rovnek_core::set::{Light, Sequence};
 use rovnek_core::solid::{Body, Material, Solid};
 use rovnek_core::treatments::TreatmentKind;
@@ -180,6 +181,10 @@ pub struct MachineView {
     pub pushed_m_s: Option<f64>,
     /// Parameters of the machine with the values that it has now.
     pub params: Vec<Param>,
+    /// Handles whose drag moves axes, in the order of their places in frames.
+    pub handles: Vec<HandleView>,
+    /// Handles whose drag changes parameters.
+    pub built: Vec<BuiltHandle>,
     /// The parameters that say where it stands, x, z and heading, if it stands in one place.
     pub placement: Option<Placement>,
     /// The kinds of treatments that can do anything for it, by name.
@@ -188,6 +193,21 @@ pub struct MachineView {
     pub frame_mm: (f64, f64),
     /// The largest blur that still looks sharp, thousandths of a millimetre.
     pub confusion_um: f64,
+}
+
+/// Handle of a machine as it is shown.
+#[derive(Serialize, TS)]
+pub struct HandleView {
+    /// Name of the handle.
+    pub word: &'static str,
+    /// Shape of the handle.
+    pub look: HandleLook,
+}
+
+impl HandleView {
+    fn of(handle: &Handle) -> HandleView {
+        HandleView { word: handle.word, look: handle.grip.look() }
+    }
 }
 
 /// A track or rail, and how it rides.
@@ -286,6 +306,8 @@ impl MachineView {
             line,
             pushed_m_s: rig.pushed_m_s(),
             params: rigging.spec.params(),
+            handles: handles(&*rig).iter().map(HandleView::of).collect(),
+            built: rigging.handles(),
             placement: rigging.spec.placement(),
             frame_mm: camera.frame_mm(),
             confusion_um: camera.confusion_mm() * 1000.0,
@@ -321,6 +343,21 @@ pub struct ReachView {
     pub shortfall_deg: f64,
     /// The end stops it stands at when it is short.
     pub limits: Vec<String>,
+}
+
+/// Machine after a drag of one of its handles.
+#[derive(Serialize, TS)]
+pub struct DragView {
+    /// Values of the axes that the drag moves, in shown units; none for every other axis.
+    pub targets: Vec<Option<f64>>,
+    /// Place of the handle with them, metres.
+    pub at: [f64; 3],
+    /// Metres short of where the hand is; 0 within reach.
+    pub shortfall_m: f64,
+    /// The end stops that the machine stands at when it is short.
+    pub limits: Vec<String>,
+    /// What the camera can reach from there, axis by axis.
+    pub traces: Vec<Trace>,
 }
 
 /// Time that a machine needs through stored positions.

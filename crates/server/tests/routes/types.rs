@@ -242,6 +242,12 @@ fn the_page_has_the_servers_types() {
         ClipView,
         AxisView,
         LineView,
+        HandleView,
+        DragView,
+        rovnek_core::rigs::handles::HandleLook,
+        rovnek_core::rigs::handles::BuiltHandle,
+        rovnek_core::rigs::handles::Sets,
+        rovnek_core::rigs::handles::Trace,
         MachineView,
         MachineKind,
         PutThere,
@@ -316,13 +322,19 @@ fn the_page_knows_cores_constants() {
          export const PERSON_M = {};\n\n\
          /** Least and greatest length of what the lens is drawn to see on the plan, metres. */\n\
          export const SIGHT_M = {:?} as const;\n\n\
+         /** Distance from a machine's base at which its heading is taken, metres. */\n\
+         export const LEVER_M = {};\n\n\
+         /** Distance from a rail point at which its tangent of length 1 is taken, metres. */\n\
+         export const PULL_M = {};\n\n\
          /** Lists of things, by the first token of their paths: who holds each in the document, and whether it has\n\
          \x20* binned things as well. */\n\
          export const LISTS = {{\n{lists}}} as const;\n",
         rovnek_core::keys::SAME_KEY_S,
         rovnek_core::clearance::NEAR_M,
         rovnek_core::plan::PERSON_M,
-        rovnek_core::plan::SIGHT_M
+        rovnek_core::plan::SIGHT_M,
+        rovnek_core::rigs::handles::LEVER_M,
+        rovnek_core::rigs::handles::PULL_M
     );
     same_as_kept("constants.ts", &out);
 }

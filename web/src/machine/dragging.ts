@@ -1,0 +1,151 @@
+import { useRef } from "react";
+import { askDrag } from "../api";
+import { changeRig } from "../camera/setups";
+import type { Point } from "../geometry";
+import type { MachineView, Trace } from "../generated/types";
+import { holdsWheels, link, useFloor } from "../live/link";
+import { newest } from "../state/newest";
+import { setView, useView } from "../state/view";
+import { scene } from "../state/now";
+import { bring, bringQuietly, timeStands } from "./bring";
+import { handlesOf, type Handle, type Vec } from "./handles";
+import type { HandView } from "./handView";
+import { setRail } from "./rail";
+
+/** Answer of the machine to a hand that drags. */
+export interface Told {
+  /** Where the handle is, and where the hand wants it. */
+  at: Vec;
+  hand: Vec;
+  lines: string[];
+  short: boolean;
+  /** What the camera can reach from there. */
+  traces: Trace[];
+}
+
+interface Drag {
+  what: Handle;
+  place: (hand: Point) => Vec | null;
+  /** From the hand to the handle, pixels: it is held where the hand took hold. */
+  offset: Point;
+  gesture: string;
+  /** Asks for the newest place, as soon as the answer for the one before is there. */
+  to: (at: Vec) => Promise<void>;
+  asked: Promise<void>;
+  released: boolean;
+  /** Values of the axes that the drag has moved so far, by name. */
+  moved: Record<string, number>;
+}
+
+export const setupOnFloor = () => scene.document?.setups.find((s) => s.id === link.frame?.setup);
+
+/** Handles of the machine on the floor; none while hands are off: a move is looked at, or a take rolls. */
+export function handlesNow(): Handle[] {
+  const setup = setupOnFloor();
+  const floor = useFloor.getState();
+  const may = useView.getState().live && holdsWheels(floor) && floor.status?.roll === "standby";
+  return may && setup && scene.machine ? handlesOf(setup, scene.machine, link.frame) : [];
+}
+
+/** Values of axes as a hand reads them. */
+export function valueLines(machine: Pick<MachineView, "axes">, moved: Record<string, number>): string[] {
+  const one = ({ name, unit }: MachineView["axes"][number]) => {
+    const value = moved[name];
+    if (value === undefined) return [];
+    const text = value.toFixed(unit === "m" ? 2 : unit === "mm" ? 0 : 1);
+    return [`${name} ${text}${unit === "°" ? "" : " "}${unit}`];
+  };
+  return machine.axes.flatMap(one);
+}
+
+/** How far a machine is short, and where it is stopped. */
+export const shortLines = (short_m: number, limits: string[]) => [`${short_m.toFixed(2)} m short`, ...limits];
+
+/** Shortest distance that is told, metres. */
+const TOLD_M = 0.005;
+
+/**
+ * Drags handles. While the scene's time stands the machine is put there under the hand; while it runs the machine
+ * drives there when the hand lets go. `tell` hears what the machine answers; `snap` pulls places to where things
+ * want to stand.
+ */
+export function useDragging(
+  view: HandView,
+  tell: (told: Told | null) => void,
+  snap: (at: Vec, free: boolean) => Vec,
+) {
+  const drag = useRef<Drag | null>(null);
+
+  const ask = async (d: Drag, hand: Vec) => {
+    const [frame, on, machine] = [link.frame, setupOnFloor(), scene.machine];
+    if (!frame || !on || !machine) return;
+    const { does, id } = d.what;
+    if (does.kind === "builds") {
+      // The handle as it is now: what else has changed of the machine meanwhile stays.
+      const now = handlesOf(on, machine, frame).find((h) => h.id === id)?.does;
+      if (now?.kind !== "builds") return;
+      await changeRig(on, now.with(hand), d.gesture);
+      if (!d.released) tell({ at: hand, hand, lines: [now.says(hand)], short: false, traces: [] });
+      return;
+    }
+    const near = frame.axes.map((a) => a.value);
+    const found = await askDrag(on.id, does.index, hand, near);
+    const targets = Object.fromEntries(
+      machine.axes.flatMap(({ name }, i) => {
+        const value = found.targets[i];
+        return value === null || value === undefined ? [] : [[name, value] as const];
+      }),
+    );
+    Object.assign(d.moved, targets);
+    if (timeStands() && Object.keys(targets).length > 0) await bringQuietly(targets);
+    if (d.released) return;
+    const short = found.shortfall_m > TOLD_M;
+    const lines = short ? shortLines(found.shortfall_m, found.limits) : valueLines(machine, d.moved);
+    const { at, traces } = found;
+    tell({ at, hand, lines: lines.length > 0 ? lines : ["within reach"], short, traces });
+  };
+
+  const handAt = (d: Drag, [x, y]: Point, free: boolean): Vec | null => {
+    const place = d.place([x + d.offset[0], y + d.offset[1]]);
+    return place && d.what.look === "square" ? snap(place, free) : place;
+  };
+
+  return {
+    begin(what: Handle, hand: Point) {
+      const at = view.toPixels(what.at);
+      if (!at) return;
+      if (/^point \d/.test(what.id)) {
+        setRail({ picked: Number(what.id.slice(6)) - 1 });
+        if (useView.getState().side !== "machine") setView({ side: "machine" });
+      }
+      const begun: Drag = {
+        what,
+        place: view.hold(what.at, what.look === "square" || what.level),
+        offset: [at[0] - hand[0], at[1] - hand[1]],
+        gesture: crypto.randomUUID(),
+        to: newest((to: Vec) => ask(begun, to)),
+        asked: Promise.resolve(),
+        released: false,
+        moved: {},
+      };
+      drag.current = begun;
+    },
+    move(hand: Point, free: boolean) {
+      const d = drag.current;
+      const to = d && handAt(d, hand, free);
+      if (to) d.asked = d.to(to);
+    },
+    end() {
+      const d = drag.current;
+      drag.current = null;
+      if (!d) return;
+      d.released = true;
+      view.release?.();
+      void d.asked.then(() => {
+        // While time runs nothing was put: the machine drives there now.
+        if (!timeStands() && Object.keys(d.moved).length > 0) void bring(d.moved);
+        tell(null);
+      });
+    },
+  };
+}
