@@ -100,6 +100,28 @@ test("keys are made of a take by a job, looked at, kept, and driven by the machi
   await expect.poll(async () => (await documentOf(app)).setups[0]!.runs).toBe(null);
 });
 
+test("a take is zoomed: to 80 mm in 16 frames from the playhead, and the slate says so", async ({ app }) => {
+  await shape(app);
+  await app.keyboard.press("Home");
+  for (let k = 0; k < 4; k++) await app.keyboard.press("Shift+ArrowRight");
+  await expect(app.getByTestId("frame")).toHaveText("40");
+  await app.getByRole("button", { name: "Add zoom" }).click();
+  const field = async (name: string, value: string) => {
+    await app.getByRole("textbox", { name: `zooms to: ${name}` }).fill(value);
+    await app.getByRole("textbox", { name: `zooms to: ${name}` }).press("Enter");
+  };
+  await field("in, frames", "16");
+  await field("to, mm", "80");
+  await pick(app, "zooms to: goes", /^crash/);
+  await expect(app.getByTestId("lens-now")).toHaveText("");
+  await app.getByTestId("finder").click({ position: { x: 5, y: 5 } });
+  for (let k = 0; k < 2; k++) await app.keyboard.press("Shift+ArrowRight");
+  await expect(app.getByTestId("lens-now")).toHaveText(" now 80");
+  const focal = (await exported(app, "CSV")).map((row) => Number(row.focal_mm));
+  expect(focal.slice(0, 41).every((mm) => mm === focal[0])).toBe(true);
+  expect(focal.slice(56).every((mm) => Math.abs(mm - 80) < 1e-6)).toBe(true);
+});
+
 test("the head is turned as the take looked, focus is pulled along, all of it undone and redone", async ({
   app,
 }) => {

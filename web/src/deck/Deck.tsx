@@ -80,11 +80,18 @@ export function Deck({
                 gridAutoFlow: "column",
                 gridTemplateRows: `repeat(${rows}, ${rows > 3 ? 24 : 29}px)`,
                 gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
-                columnGap: 12,
+                columnGap: columns > 2 ? 8 : 12,
               }}
             >
               {strips.map(({ axis, i }) => (
-                <Strip key={axis.name} axis={axis} index={i} keys={keys[i] ?? null} slim={slim} />
+                <Strip
+                  key={axis.name}
+                  axis={axis}
+                  index={i}
+                  keys={keys[i] ?? null}
+                  slim={slim}
+                  tight={narrow || columns > 2}
+                />
               ))}
               {group === "lens" && <Feel slim={slim} />}
             </div>

@@ -3,7 +3,6 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { AxisView } from "../generated/types";
 import { hasWheel, holdsWheels, link, useFloor } from "../live/link";
 import type { AxisState } from "../live/wire";
-import { useNarrow } from "../form/useNarrow";
 import { headTo } from "../machine/positions";
 import { readQuantity } from "../quantity";
 import { everyFrame, moment } from "../state/now";
@@ -19,11 +18,14 @@ export function Strip({
   index,
   keys,
   slim,
+  tight,
 }: {
   axis: AxisView;
   index: number;
   keys: readonly [string, string] | null;
   slim: boolean;
+  /** No room for its speed. */
+  tight: boolean;
 }) {
   const needle = useRef<SVGPathElement>(null);
   const value = useRef<HTMLSpanElement>(null);
@@ -34,7 +36,6 @@ export function Strip({
   const rolls = useFloor(holdsWheels);
   const standby = useFloor((s) => s.status?.roll === "standby");
   const fixed = isFixed(axis);
-  const narrow = useNarrow();
 
   useLayoutEffect(
     () =>
@@ -55,7 +56,7 @@ export function Strip({
   return (
     <div
       data-testid={`strip-${axis.name}`}
-      style={{ display: "flex", alignItems: "center", gap: slim ? 4 : 6, minWidth: 0 }}
+      style={{ display: "flex", alignItems: "center", gap: tight ? 3 : slim ? 4 : 6, minWidth: 0 }}
     >
       <Tooltip
         title={
@@ -99,7 +100,7 @@ export function Strip({
       >
         {axis.name}
       </button>
-      <span style={{ position: "relative", flex: 1, minWidth: slim ? 14 : 40 }}>
+      <span style={{ position: "relative", flex: 1, minWidth: tight ? 8 : slim ? 14 : 40 }}>
         <svg
           viewBox="0 0 140 22"
           preserveAspectRatio="none"
@@ -126,14 +127,16 @@ export function Strip({
         </svg>
       </span>
       {/* Where there is no room for it, the ink of the value says as much. */}
-      {!narrow && (
+      {!tight && (
         <span
           ref={speed}
           className="num"
           style={{ width: 38, flex: "none", fontSize: 11, textAlign: "right" }}
         />
       )}
-      <span style={{ width: slim ? 62 : 78, flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
+      <span
+        style={{ width: tight ? 58 : slim ? 62 : 78, flex: "none", textAlign: "right", whiteSpace: "nowrap" }}
+      >
         <ValueField axis={axis} value={value} small={slim} />
         <span
           className="unit"

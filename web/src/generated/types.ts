@@ -1667,7 +1667,7 @@ questions: Array<Question>,
  */
 usual: Treatment, };
 
-export type TreatmentKind = { "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
+export type TreatmentKind = { "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "zoom" } & Zoom | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake;
 
 export type Treatment = { 
 /**
@@ -1681,7 +1681,7 @@ scope?: Scope,
 /**
  * Share of the treatment that counts; all of it by default.
  */
-strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
+strength?: Strength, } & ({ "kind": "trim" } & Trim | { "kind": "retime" } & Retime | { "kind": "inner_cut" } & InnerCut | { "kind": "smooth" } & Smooth | { "kind": "steady" } & Steady | { "kind": "drift" } & Drift | { "kind": "keys" } & KeyEvery | { "kind": "aim" } & Aim | { "kind": "focus" } & Focus | { "kind": "zoom" } & Zoom | { "kind": "counter_zoom" } & CounterZoom | { "kind": "correction" } & Correction | { "kind": "shake" } & Shake);
 
 export type IntendedStop = { 
 /**
@@ -2018,6 +2018,32 @@ turns: Array<Turn>,
  * Distance by which focus lies before the target, metres.
  */
 nearer_m: number, };
+
+export type Zoom = { 
+/**
+ * Focal lengths, one after the other; before the first it is as it was.
+ */
+zooms: Array<ZoomTo>, };
+
+export type ZoomTo = { 
+/**
+ * Scene time at which it begins, seconds; what begins at 0 is there from the start.
+ */
+at_s: number, 
+/**
+ * Frames until it is there; 0 is at once.
+ */
+frames: number, 
+/**
+ * Focal length afterwards, millimetres.
+ */
+to_mm: number, 
+/**
+ * Way to it.
+ */
+way: ZoomWay, };
+
+export type ZoomWay = "picture" | "ring" | "crash";
 
 export type CounterZoom = { 
 /**

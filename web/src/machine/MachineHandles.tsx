@@ -1,4 +1,4 @@
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { HandleLook } from "../generated/types";
 import type { Point } from "../geometry";
 import { everyFrame, moment } from "../state/now";
@@ -56,6 +56,8 @@ export function MachineHandles({ view, on = "paper", shows = all, snap = nowhere
       }
     }, 16);
   }, [view, shows]);
+
+  useEffect(() => dragging.letGoOfOthers(handles));
 
   const where = (event: React.PointerEvent): Point => {
     const { left, top } = svg.current!.getBoundingClientRect();

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { askDrag } from "../api";
 import { changeRig } from "../camera/setups";
 import type { Point } from "../geometry";
-import type { MachineView, Trace } from "../generated/types";
+import type { MachineView, SetupId, Trace } from "../generated/types";
 import { holdsWheels, link, useFloor } from "../live/link";
 import { newest } from "../state/newest";
 import { setView, useView } from "../state/view";
@@ -25,6 +25,8 @@ export interface Told {
 
 interface Drag {
   what: Handle;
+  /** The setup whose machine it is. */
+  setup: SetupId;
   place: (hand: Point) => Vec | null;
   /** From the hand to the handle, pixels: it is held where the hand took hold. */
   offset: Point;
@@ -33,6 +35,8 @@ interface Drag {
   to: (at: Vec) => Promise<void>;
   asked: Promise<void>;
   released: boolean;
+  /** The hand has moved: it was no click. */
+  went: boolean;
   /** Values of the axes that the drag has moved so far, by name. */
   moved: Record<string, number>;
 }
@@ -61,6 +65,8 @@ export function valueLines(machine: Pick<MachineView, "axes">, moved: Record<str
 /** How far a machine is short, and where it is stopped. */
 export const shortLines = (short_m: number, limits: string[]) => [`${short_m.toFixed(2)} m short`, ...limits];
 
+const isPoint = ({ id }: Handle) => /^point \d/.test(id);
+
 /** Shortest distance that is told, metres. */
 const TOLD_M = 0.005;
 
@@ -78,7 +84,8 @@ export function useDragging(
 
   const ask = async (d: Drag, hand: Vec) => {
     const [frame, on, machine] = [link.frame, setupOnFloor(), scene.machine];
-    if (!frame || !on || !machine) return;
+    // What was meant for one machine moves no other one that came onto the floor meanwhile.
+    if (!frame || !machine || on?.id !== d.setup) return;
     const { does, id } = d.what;
     if (does.kind === "builds") {
       // The handle as it is now: what else has changed of the machine meanwhile stays.
@@ -88,6 +95,7 @@ export function useDragging(
       if (!d.released) tell({ at: hand, hand, lines: [now.says(hand)], short: false, traces: [] });
       return;
     }
+    if (machine.handles[does.index]?.word !== d.what.word) return;
     const near = frame.axes.map((a) => a.value);
     const found = await askDrag(on.id, does.index, hand, near);
     const targets = Object.fromEntries(
@@ -96,7 +104,8 @@ export function useDragging(
         return value === null || value === undefined ? [] : [[name, value] as const];
       }),
     );
-    Object.assign(d.moved, targets);
+    // Put there, the machine counts from where it is now; not yet driven, from where it was.
+    d.moved = timeStands() ? { ...d.moved, ...targets } : targets;
     if (timeStands() && Object.keys(targets).length > 0) await bringQuietly(targets);
     if (d.released) return;
     const short = found.shortfall_m > TOLD_M;
@@ -110,22 +119,43 @@ export function useDragging(
     return place && d.what.look === "square" ? snap(place, free) : place;
   };
 
+  const end = () => {
+    const d = drag.current;
+    drag.current = null;
+    if (!d) return;
+    d.released = true;
+    view.release?.();
+    // A click on a point shows its numbers.
+    if (!d.went && isPoint(d.what)) setView({ side: "machine" });
+    void d.asked.then(() => {
+      // While time runs nothing was put: the machine drives there now.
+      const waits = !timeStands() && link.frame?.setup === d.setup && Object.keys(d.moved).length > 0;
+      if (waits) void bring(d.moved);
+      tell(null);
+    });
+  };
+
   return {
+    end,
+    /** Lets go of a handle that is not there any more: a take begins, or the wheels are somebody else's. */
+    letGoOfOthers(there: Handle[]) {
+      if (drag.current && !there.some((h) => h.id === drag.current?.what.id)) end();
+    },
     begin(what: Handle, hand: Point) {
       const at = view.toPixels(what.at);
-      if (!at) return;
-      if (/^point \d/.test(what.id)) {
-        setRail({ picked: Number(what.id.slice(6)) - 1 });
-        if (useView.getState().side !== "machine") setView({ side: "machine" });
-      }
+      const on = setupOnFloor();
+      if (!at || !on) return;
+      if (isPoint(what)) setRail({ picked: Number(what.id.slice(6)) - 1 });
       const begun: Drag = {
         what,
+        setup: on.id,
         place: view.hold(what.at, what.look === "square" || what.level),
         offset: [at[0] - hand[0], at[1] - hand[1]],
         gesture: crypto.randomUUID(),
         to: newest((to: Vec) => ask(begun, to)),
         asked: Promise.resolve(),
         released: false,
+        went: false,
         moved: {},
       };
       drag.current = begun;
@@ -133,19 +163,9 @@ export function useDragging(
     move(hand: Point, free: boolean) {
       const d = drag.current;
       const to = d && handAt(d, hand, free);
-      if (to) d.asked = d.to(to);
-    },
-    end() {
-      const d = drag.current;
-      drag.current = null;
-      if (!d) return;
-      d.released = true;
-      view.release?.();
-      void d.asked.then(() => {
-        // While time runs nothing was put: the machine drives there now.
-        if (!timeStands() && Object.keys(d.moved).length > 0) void bring(d.moved);
-        tell(null);
-      });
+      if (!d || !to) return;
+      d.went = true;
+      d.asked = d.to(to);
     },
   };
 }

@@ -176,6 +176,7 @@ export function SlateBar({ document }: { document: Document }) {
               seen ? changeOwnCamera(seen, { focal_mm }, gesture) : changeCamera(setup, { focal_mm }, gesture)
             }
           />
+          <LensNow set={camera.focal_mm} />
         </Box>
       )}
       <Box label="Timecode">
@@ -226,6 +227,29 @@ export function SlateBar({ document }: { document: Document }) {
         </Tooltip>
       </div>
     </header>
+  );
+}
+
+/** Focal length in the picture, where a zoom, a key or a device has taken it away from the one that is set. */
+function LensNow({ set }: { set: number }) {
+  const text = useRef<HTMLSpanElement>(null);
+  useLayoutEffect(
+    () =>
+      everyFrame(() => {
+        const focal = moment()?.focal ?? set;
+        const now = Math.abs(focal - set) >= 0.5 ? ` now ${focal.toFixed(0)}` : "";
+        if (text.current && text.current.textContent !== now) text.current.textContent = now;
+      }, 10),
+    [set],
+  );
+  return (
+    <span
+      ref={text}
+      className="num"
+      data-testid="lens-now"
+      title="Focal length in the picture just now, millimetres"
+      style={{ fontSize: 13, color: ink.pick }}
+    />
   );
 }
 

@@ -24,6 +24,7 @@ mod smooth;
 mod steadying;
 mod targets;
 mod trim;
+mod zoom;
 
 pub use aim::Aim;
 pub use aim_read::{AimAsLooked, aim_of_take};
@@ -42,6 +43,7 @@ pub use shake::{Amounts, Shake, ShakeBy};
 pub use smooth::{Smooth, SmoothBy};
 pub use targets::{BodyPart, PlaceAt, Target, Turn};
 pub use trim::Trim;
+pub use zoom::{Zoom, ZoomTo, ZoomWay};
 
 use crate::axis::Axis;
 use crate::ids::TakeId;
@@ -225,6 +227,8 @@ treatments! {
     Aim(Aim) = "aim",
     /// Focus: pulls focus from target to target.
     Focus(Focus) = "focus",
+    /// Zooms from one focal length to the next.
+    Zoom(Zoom) = "zoom",
     /// Keeps somebody as large by zooming.
     CounterZoom(CounterZoom) = "counter_zoom",
     /// Puts the camera right by hand.

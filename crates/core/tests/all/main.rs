@@ -18,3 +18,4 @@ mod shaking;
 mod steady;
 mod treatments;
 mod watching;
+mod zooming;

@@ -227,7 +227,7 @@ mod tests {
         for (words, why) in [
             (
                 "polish",
-                "there are trim, retime, inner_cut, smooth, steady, drift, keys, aim, focus, counter_zoom, correction, shake",
+                "there are trim, retime, inner_cut, smooth, steady, drift, keys, aim, focus, zoom, counter_zoom, correction, shake",
             ),
             ("smooth:head.passes=401", "give 1 to 400"),
             ("smooth:head.passes=1.5", "a whole number"),

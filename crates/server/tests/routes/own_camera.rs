@@ -63,3 +63,34 @@ fn a_lens_that_is_put_on_afterwards_is_in_the_picture_and_in_every_file() {
     assert_eq!(s.replace("/moves/1/camera", take["camera"].clone()).0, Status::Ok);
     assert_eq!(taken(&s, 1, "csv"), before);
 }
+
+/// A zoom of 12 frames on a recorded take, over another lens: the same in its frames and in OpenTrackIO, frame by
+/// frame; the frames before it are what they were.
+#[test]
+fn a_zoom_on_a_take_is_in_every_frame_of_every_file() {
+    let s = Served::demo();
+    let before = taken(&s, 1, "csv");
+    let zooms = json!([{"at_s": 1.0, "frames": 12, "to_mm": 80.0, "way": "crash"}]);
+    let treatments = json!([{"on": true, "kind": "zoom", "zooms": zooms}]);
+    assert_eq!(s.replace("/moves/1/treatments", treatments).0, Status::Ok);
+    let (names, rows) = taken(&s, 1, "csv");
+    let column = names.iter().position(|n| n == "focal_mm").unwrap();
+    let was = |frame: usize| before.1[frame][column];
+    for (frame, row) in rows.iter().enumerate() {
+        let wanted = match frame {
+            0..=24 => was(frame),
+            36.. => 80.0,
+            // The take's own lens stands still meanwhile.
+            _ => was(24) * (80.0 / was(24)).powf((frame - 24) as f64 / 12.0),
+        };
+        assert!((row[column] - wanted).abs() < 1e-5, "frame {frame}: {} for {wanted}", row[column]);
+    }
+    let lines = s.get("/api/moves/1/export?as=opentrackio").into_string().unwrap();
+    for (frame, line) in lines.lines().enumerate().take(60) {
+        let sample: Value = serde_json::from_str(line).unwrap();
+        let told = sample["lens"]["pinholeFocalLength"].as_f64().unwrap();
+        assert!((told - rows[frame][column]).abs() < 1e-3, "frame {frame}: {told}");
+    }
+    s.undo();
+    assert_eq!(taken(&s, 1, "csv"), before);
+}
