@@ -177,14 +177,14 @@ function Shape({ look, colours, faint, filled }: ShapeProps) {
       return (
         <>
           <circle r={10} fill="transparent" />
-          <rect x={-5.5} y={-5.5} width={11} height={11} {...line} />
+          <rect x={-4.5} y={-4.5} width={9} height={9} {...line} />
         </>
       );
     case "round":
       return (
         <>
           <circle r={11} fill="transparent" />
-          <circle r={5.5} {...line} />
+          <circle r={4.5} {...line} />
         </>
       );
     case "cross":
