@@ -45,11 +45,17 @@ test("somebody new walks a drawn path, at a pace, with a stop where they sit", a
   expect(sits!.stop_s).toBe(4);
   expect(leaves!.time_s - sits!.time_s - 4).toBeCloseTo(4 / 1.35, 1);
 
-  // Escape puts the tool away, P goes on with the same path.
-  await hand.key("p");
+  // Their path goes on; Escape puts the tool away. P again is somebody new, who stands where one click was.
+  await app.getByRole("button", { name: "Add places" }).click();
   await hand.click([8, 6]);
   await expect.poll(async () => (await way(app, "watchman")).length).toBe(4);
   await hand.key("Escape");
+  await hand.key("p");
+  await hand.click([-7, 5]);
+  await expect(app.getByTestId("set-plan").locator("..")).toContainText("Enter: they stand here");
+  await hand.key("Enter");
+  await expect(name).toHaveValue("performer 4");
+  await expect(app.getByRole("button", { name: /^performer 4/ })).toContainText("stands");
 });
 
 test("another performance starts the same and goes its own way", async ({ app }) => {

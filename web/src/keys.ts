@@ -114,7 +114,7 @@ function escape() {
   setView({ showKeys: false, importing: false, drawing: false, log: false });
   const { tool } = useSetState.getState();
   if (station === "set")
-    setSet({ tool: "pick", ...(tool === "pick" ? { picked: [], performer: null } : {}) });
+    setSet({ tool: "pick", sketch: [], ...(tool === "pick" ? { picked: [], performer: null } : {}) });
   if (station === "operate" && !showKeys && !importing && !log) goLive();
 }
 
@@ -285,8 +285,7 @@ export const shortcuts: Record<"everywhere" | Station, Shortcut[]> = {
     { keys: "Alt M", words: "the mouse drives; Esc lets it go", press: { "Alt+M": captureMouse } },
   ],
   set: [
-    { keys: "X", words: "room; P draws a path" },
-    // A path goes on from who is picked; other tools begin anew.
+    { keys: "X", words: "room; P: a person, who stands or walks" },
     {
       keys: "letter",
       words: "of a piece: draw it; with Shift another one after it",

@@ -2039,7 +2039,7 @@ frames: number,
  */
 to_mm: number, 
 /**
- * Way to it.
+ * Course of the zoom.
  */
 way: ZoomWay, };
 
@@ -4140,11 +4140,11 @@ sets: Sets, };
 
 export type Sets = { "kind": "floor", 
 /**
- * Path of x.
+ * Path of the place's x.
  */
 x: string, 
 /**
- * Path of z.
+ * Path of the place's z.
  */
 z: string, } | { "kind": "place", 
 /**

@@ -14,7 +14,7 @@ interface Props {
   on?: "paper" | "picture";
   /** Handles that are shown here. */
   shows?: (handle: Handle) => boolean;
-  /** Where a place wants to be that is dragged; `free` while the hand wants it nowhere else. */
+  /** Pulls a dragged place to where it is likely meant; `free` while the hand wants it exactly there. */
   snap?: (at: Vec, free: boolean) => Vec;
 }
 
@@ -198,7 +198,7 @@ function Shape({ look, colours, faint, filled }: ShapeProps) {
   }
 }
 
-/** Where the handle gets to, and what the camera can reach from there. */
+/** The place that the handle gets to, and the ways that the camera can go from there. */
 function Reached({ told, view, colours }: { told: Told; view: HandView; colours: Colours }) {
   const at = view.toPixels(told.at);
   const hand = view.toPixels(told.hand);

@@ -14,12 +14,12 @@ import { setRail } from "./rail";
 
 /** Answer of the machine to a hand that drags. */
 export interface Told {
-  /** Where the handle is, and where the hand wants it. */
+  /** Place of the handle, and the place where the hand wants it. */
   at: Vec;
   hand: Vec;
   lines: string[];
   short: boolean;
-  /** What the camera can reach from there. */
+  /** Ways that the camera can go from there, axis by axis. */
   traces: Trace[];
 }
 
@@ -62,7 +62,7 @@ export function valueLines(machine: Pick<MachineView, "axes">, moved: Record<str
   return machine.axes.flatMap(one);
 }
 
-/** How far a machine is short, and where it is stopped. */
+/** Distance by which a machine is short, and the end stops that it stands at. */
 export const shortLines = (short_m: number, limits: string[]) => [`${short_m.toFixed(2)} m short`, ...limits];
 
 const isPoint = ({ id }: Handle) => /^point \d/.test(id);
@@ -139,7 +139,11 @@ export function useDragging(
     end,
     /** Lets go of a handle that is not there any more: a take begins, or the wheels are somebody else's. */
     letGoOfOthers(there: Handle[]) {
-      if (drag.current && !there.some((h) => h.id === drag.current?.what.id)) end();
+      const d = drag.current;
+      if (!d || there.some((h) => h.id === d.what.id)) return;
+      // What now rolls, or is somebody else's, is driven nowhere.
+      d.moved = {};
+      end();
     },
     begin(what: Handle, hand: Point) {
       const at = view.toPixels(what.at);

@@ -1,7 +1,7 @@
 import type { Vec } from "../machine/handles";
 import { scene } from "../state/now";
 
-/** So near to a mark it is meant, metres. */
+/** A hand that is nearer to a mark means the mark, metres. */
 const MEANT_M = 0.4;
 
 /** A mark on the floor is where a base or a rail point wants to stand, unless the hand wants it free. */

@@ -11,7 +11,7 @@ import { carried, routeOf, withRoute } from "./routes";
 import { CarrierRow } from "../form/CarrierRow";
 import { Choice, Row } from "../form/rows";
 import { ofMachines, ofPieces } from "../state/carriers";
-import { setSet, useSetState } from "../state/set";
+import { lengthenPath, setSet, take, useSetState } from "../state/set";
 
 /** Performers of the scene, and their parts in the performance that plays. */
 export function Cast({ document, edits }: { document: Document; edits: Edits }) {
@@ -46,12 +46,8 @@ export function Cast({ document, edits }: { document: Document; edits: Edits }) 
         {performers.length === 0 && (
           <p style={{ margin: "2px 0", color: ink.chalkDim }}>Nobody is in this scene yet.</p>
         )}
-        <Button
-          title="P"
-          onClick={() => setSet({ tool: "path", sketch: [], performer: null, picked: [] })}
-          sx={{ mt: 1 }}
-        >
-          Draw a path for somebody new
+        <Button title="P" onClick={() => take("path")} sx={{ mt: 1 }}>
+          Somebody new
         </Button>
       </div>
       {performer && <One key={performer.id} performer={performer} document={document} edits={edits} />}
@@ -62,7 +58,9 @@ export function Cast({ document, edits }: { document: Document; edits: Edits }) 
 function doing(p: Performer, performance: PerformanceId) {
   const part = p.parts.find((q) => q.performance === performance);
   if (!part) return "not in it";
-  return part.motion === "captured" ? "captured" : part.rides ? "rides" : "walks";
+  if (part.motion === "captured") return "captured";
+  if (part.rides) return "rides";
+  return part.route.waypoints.length > 1 ? "walks" : "stands";
 }
 
 function Performances({ document }: { document: Document }) {
@@ -176,7 +174,7 @@ function One({ performer, document, edits }: { performer: Performer; document: D
       {part?.motion === "captured" && <Captured part={part} assets={document.assets} onChange={putPart} />}
       {!part && (
         <p style={{ color: ink.chalkDim }}>
-          Not in this performance. Press <span className="key">P</span> and draw a path on the plan.
+          Not in this performance. <Button onClick={lengthenPath}>Add places</Button>
         </p>
       )}
       <div style={{ marginTop: 6 }}>

@@ -4,7 +4,7 @@ import { NumberField, TextField } from "../form/fields";
 import { ink } from "../theme";
 import { speed, withSpeed, withStop } from "./routes";
 import { Choice, Row } from "../form/rows";
-import { setSet, useSetState, take } from "../state/set";
+import { setSet, useSetState, lengthenPath } from "../state/set";
 
 interface Props {
   name: string;
@@ -32,7 +32,7 @@ export function RouteTable({ name, route, figure, onChange }: Props) {
     <div style={{ marginTop: 6 }}>
       <div style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
         <span className="label">path</span>
-        <Button title="P" onClick={() => take("path")}>
+        <Button title="Click them onto the plan; Esc ends" onClick={lengthenPath}>
           Add places
         </Button>
       </div>

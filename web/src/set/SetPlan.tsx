@@ -92,7 +92,7 @@ export function SetPlan({ document, set, figures, edits }: Props) {
   // What was dragged stays where it was put until the set has it there.
   useLayoutEffect(() => {
     setShown(nothing);
-  }, [set]);
+  }, [set, tool]);
   const height = (view.w * size.h) / size.w;
   const viewBox = `${view.x - view.w / 2} ${view.z - height / 2} ${view.w} ${height}`;
   const where = (event: { clientX: number; clientY: number }): Point => {
@@ -217,6 +217,8 @@ export function SetPlan({ document, set, figures, edits }: Props) {
 
   const end = (event: React.PointerEvent<SVGSVGElement>) => {
     const d = drag.current;
+    // What a place of a path was clicked for stays written.
+    if (!d && tool === "path") return;
     drag.current = null;
     holdPictures(false);
     const { moved: held } = useShown.getState();
@@ -283,15 +285,18 @@ export function SetPlan({ document, set, figures, edits }: Props) {
         extended(route ?? { waypoints: [] }, [round(x), last, round(z)]),
         `lengthen the path of ${(performer ?? one)!.name}`,
       );
-    } else setSet({ sketch: [...sketch, to] });
+    } else {
+      setSet({ sketch: [...sketch, to] });
+      setShown({ ...nothing, note: pathNote(at, sketch.length + 1) });
+    }
   };
-  const pathNote = (at: Point) => {
+  const pathNote = (at: Point, places = sketch.length) => {
     const text =
       performer || (one && route)
-        ? "adds a place"
-        : sketch.length
-          ? "Enter ends the path"
-          : "who walks here?";
+        ? "a place more · Esc ends"
+        : places === 0
+          ? "somebody new, here"
+          : `Enter: they ${places > 1 ? "walk" : "stand"} here · Esc: nobody`;
     return { at, text };
   };
   const finishPath = () => {

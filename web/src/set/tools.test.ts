@@ -43,6 +43,10 @@ test("a room is four walls kept together, outside of what was drawn; a click mak
   expect(walls.map((w) => w.name)).toEqual(["north wall", "south wall", "west wall", "east wall"]);
   expect(new Set(walls.map((w) => w.group)).size).toBe(1);
   expect(walls[0]!.position[2]).toBeCloseTo(-3.15, 6);
+  // A room that is lived in is lower than the stage; a hall is as high.
+  const height = ([wall]: Piece[]) => (wall?.form.kind === "wall" ? wall.form.size[1] : null);
+  expect(height(walls)).toBe(Math.min(2.7, sheet.stage.height_m));
+  expect(height(draft(sheet, "room", [-9, -5], [9, 5], false))).toBe(sheet.stage.height_m);
   expect(draft(sheet, "room", [0, 0], [0, 0], false)).toEqual([]);
 });
 

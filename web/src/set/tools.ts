@@ -169,9 +169,15 @@ export function turned(piece: Piece, at: Point, free: boolean): number {
   return ((stepped % 360) + 360) % 360;
 }
 
-/** Four walls around a rectangle, outside of it, kept together. */
-function room(a: Point, b: Point, height: number, pieces: Piece[]): Piece[] {
+/** A room that is narrower than this is lived in: its walls end below the ceiling of the stage, metres. */
+const LIVED_IN_M = 8;
+/** Height of a room that is lived in, metres; common practice, no source. */
+const LIVED_IN_HEIGHT_M = 2.7;
+
+/** Four walls around a rectangle, outside of it, kept together; a hall's are as high as the stage. */
+function room(a: Point, b: Point, ceiling: number, pieces: Piece[]): Piece[] {
   const [w, d, t] = [round(Math.abs(b[0] - a[0])), round(Math.abs(b[1] - a[1])), 0.3];
+  const height = Math.min(w, d) < LIVED_IN_M ? Math.min(ceiling, LIVED_IN_HEIGHT_M) : ceiling;
   const [x, z] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   const group = Math.max(0, ...pieces.map((p) => p.group)) + 1;
   const wall = (name: string, length: number, at: Point, turn: number): Piece => ({

@@ -44,8 +44,12 @@ export const useSetState = create<SetState>(() => ({
 
 export const setSet = useSetState.setState;
 
-/** Takes a tool into the hand. */
-export const take = (tool: Tool) => setSet({ tool, sketch: [] });
+/** Takes a tool into the hand; a person is always somebody new. */
+export const take = (tool: Tool) =>
+  setSet({ tool, sketch: [], ...(tool === "path" ? { performer: null, picked: [] } : {}) });
+
+/** Goes on with the path of who or what is picked. */
+export const lengthenPath = () => setSet({ tool: "path", sketch: [] });
 
 export function pick(ids: number[]) {
   setSet({ picked: ids, performer: null, tool: "pick" });

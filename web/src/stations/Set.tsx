@@ -152,7 +152,7 @@ const steps: [Tool, string, string | null][] = [
   ["pick", "pick, move", "Esc"],
   ["room", "room", "X"],
   ...kinds.map((k): [Tool, string, string | null] => [k.usual.kind, k.word, k.drawing.key]),
-  ["path", "path", "P"],
+  ["path", "person", "P"],
 ];
 
 /** Palette of tools, each with its key. */

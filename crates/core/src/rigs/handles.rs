@@ -24,11 +24,11 @@ pub const PULL_M: f64 = 0.9;
 pub struct Handle {
     /// Name of the handle on screen.
     pub word: &'static str,
-    /// What the hand moves.
+    /// Part of the machine that the hand moves.
     pub grip: Grip,
 }
 
-/// What a hand moves.
+/// Part of a machine that a hand moves.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Grip {
     /// The camera, which keeps its rotation; the machine's inverse solves the axes.
@@ -40,12 +40,12 @@ pub enum Grip {
         /// Index of the axis.
         axis: usize,
     },
-    /// What carries the machine, over the floor or in space, in straight lines.
+    /// Base or pivot: the hand moves it in straight lines, over the floor or in space.
     Base {
         /// Indices of the axes that move it, at right angles to each other.
         axes: Vec<usize>,
     },
-    /// The heading of what carries the machine.
+    /// Heading of the base.
     Heading {
         /// Index of the axis.
         axis: usize,
@@ -58,7 +58,7 @@ pub enum Grip {
 }
 
 impl Grip {
-    /// The same grip on a machine with `by` more axes before its own.
+    /// Grip of the part on a machine with `by` more axes before its own.
     pub(super) fn shifted(self, by: usize) -> Grip {
         match self {
             Grip::Camera | Grip::Focus => self,
@@ -85,13 +85,13 @@ impl Grip {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum HandleLook {
-    /// Around the camera.
+    /// Ring around the camera.
     Camera,
     /// Bar across the view.
     Bar,
-    /// Square: a place.
+    /// Square: a place on the floor or in space.
     Square,
-    /// Round: a direction.
+    /// Disc: a direction.
     Round,
     /// Cross: a place that is looked at.
     Cross,
@@ -234,13 +234,13 @@ pub struct Trace {
     pub ends: bool,
 }
 
-/// Points of a trace.
+/// Number of points of a trace.
 const POINTS: usize = 49;
 /// Shortest way that is worth drawing, metres.
 const SHORTEST_M: f64 = 0.05;
 
-/// What the camera of a machine can reach from where it is: the way of the camera along each of the machine's axes
-/// that has end stops or goes all round.
+/// Reach of a machine's camera from where it is: the way of the camera along each of the machine's axes that has
+/// end stops or goes all round.
 pub fn traces(rig: &dyn Rig, axes: &[f64]) -> Vec<Trace> {
     let of = |(i, axis): (usize, &Axis)| {
         if axis.group != AxisGroup::Machine || !rig.can_be_sent(i) {
@@ -282,9 +282,9 @@ pub struct BuiltHandle {
 pub enum Sets {
     /// A place on the floor, metres.
     Floor {
-        /// Path of x.
+        /// Path of the place's x.
         x: String,
-        /// Path of z.
+        /// Path of the place's z.
         z: String,
     },
     /// A place in space, metres.

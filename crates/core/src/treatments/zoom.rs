@@ -37,7 +37,7 @@ pub struct ZoomTo {
     pub frames: u32,
     /// Focal length afterwards, millimetres.
     pub to_mm: f64,
-    /// Way to it.
+    /// Course of the zoom.
     pub way: ZoomWay,
 }
 
@@ -47,7 +47,7 @@ impl Default for ZoomTo {
     }
 }
 
-/// Way from one focal length to another one.
+/// Course from one focal length to another one.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "snake_case")]
 pub enum ZoomWay {

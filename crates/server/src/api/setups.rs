@@ -128,9 +128,9 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
 pub struct DragRequest {
     /// Index of the handle.
     handle: usize,
-    /// Where the hand is, metres.
+    /// Place of the hand, metres.
     to: [f64; 3],
-    /// Where the axes are now: in shown units, one for each axis.
+    /// Present values of the axes, in shown units.
     near: Vec<f64>,
 }
 
