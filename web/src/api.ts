@@ -437,7 +437,7 @@ export const askReach = (
 /** Axis values with which the machine has a handle where the hand is, or as near as it gets. */
 export const askDrag = (
   setup: SetupId,
-  handle: number,
+  handle: string,
   to: readonly [number, number, number],
   near: number[],
 ) => json<DragView>(`setups/${setup}/drag`, send("POST", { handle, to, near }));

@@ -95,9 +95,8 @@ export function useDragging(
       if (!d.released) tell({ at: hand, hand, lines: [now.says(hand)], short: false, traces: [] });
       return;
     }
-    if (machine.handles[does.index]?.word !== d.what.word) return;
     const near = frame.axes.map((a) => a.value);
-    const found = await askDrag(on.id, does.index, hand, near);
+    const found = await askDrag(on.id, id, hand, near);
     const targets = Object.fromEntries(
       machine.axes.flatMap(({ name }, i) => {
         const value = found.targets[i];

@@ -28,8 +28,8 @@ test("handles of axes are where the state frame says, in the machine's order", (
   ];
   const handles = handlesOf(crane, machine(views, []), frame([1, 2, 3], [1, 2, -1]));
   expect(handles.map((h) => [h.word, h.at, h.does])).toEqual([
-    ["camera", [1, 2, 3], { kind: "axes", index: 0 }],
-    ["focus", [1, 2, -1], { kind: "axes", index: 1 }],
+    ["camera", [1, 2, 3], { kind: "axes" }],
+    ["focus", [1, 2, -1], { kind: "axes" }],
   ]);
   // A frame of the machine before has fewer.
   expect(handlesOf(crane, machine(views, []), frame([0, 0, 0]))).toHaveLength(1);

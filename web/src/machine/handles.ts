@@ -20,7 +20,7 @@ export interface Handle {
 
 /** Effect of a drag: axes that the server solves, or other parameters. */
 export type Does =
-  { kind: "axes"; index: number } | { kind: "builds"; with: (at: Vec) => Rigging; says: (at: Vec) => string };
+  { kind: "axes" } | { kind: "builds"; with: (at: Vec) => Rigging; says: (at: Vec) => string };
 
 const cm = (v: number) => Math.round(v * 100) / 100;
 const cms = (at: Vec) => at.map(cm) as [number, number, number];
@@ -83,12 +83,16 @@ function placed(rig: Rigging, { sets }: BuiltHandle): { at: Vec; does: Does } | 
   }
 }
 
+/** True for a handle that an upright view shows: a heading lies flat and is turned on the plan. */
+export const liesUpright = (handle: Handle) => !handle.level;
+
 /** Handles of a machine: what its axes move, and what it is built of, where they are now. */
 export function handlesOf(setup: Setup, machine: MachineView, frame: StateFrame | null): Handle[] {
   const axes = machine.handles.flatMap(({ word, look }, index): Handle[] => {
     const at = frame?.handles[index];
-    const does: Does = { kind: "axes", index };
-    return at ? [{ id: word, word, look, at, faint: false, level: word === "heading", does }] : [];
+    return at
+      ? [{ id: word, word, look, at, faint: false, level: word === "heading", does: { kind: "axes" } }]
+      : [];
   });
   const axesOf = (word: string) => axes.find((h) => h.word === word);
   const built = machine.built.flatMap((handle): Handle[] => {

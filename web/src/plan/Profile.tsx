@@ -1,7 +1,7 @@
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Document, MoverView, MachineView } from "../generated/types";
 import { closed, outline, turn, type Point } from "../geometry";
-import type { Handle } from "../machine/handles";
+import { liesUpright } from "../machine/handles";
 import { sheetView, type SheetView } from "../machine/handView";
 import { MachineHandles } from "../machine/MachineHandles";
 import { placesOf } from "../moves";
@@ -106,7 +106,7 @@ export function Profile({
       <span className="label" style={{ position: "absolute", right: 10, bottom: 8, color: ink.ink }}>
         {front ? "front" : "profile"}
       </span>
-      <MachineHandles view={hand} shows={upright} />
+      <MachineHandles view={hand} shows={liesUpright} />
     </section>
   );
 }
@@ -157,9 +157,6 @@ function profileView(front: boolean): SheetView & { plane: () => Plane } {
     },
   };
 }
-
-/** Headings lie flat: they are turned on the plan. */
-const upright = (handle: Handle) => !handle.level;
 
 /** Flattens the world onto a plane. */
 function flatten({ base: [bx, bz], along: [ux, uz] }: Plane) {

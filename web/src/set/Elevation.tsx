@@ -2,7 +2,7 @@ import { useMemo, useRef, useState } from "react";
 import type { Document, MoverView, Piece } from "../generated/types";
 import type { SetView } from "../render/setByPiece";
 import { closed, outline, type Point } from "../geometry";
-import type { Handle } from "../machine/handles";
+import { liesUpright } from "../machine/handles";
 import { sheetView } from "../machine/handView";
 import { MachineHandles } from "../machine/MachineHandles";
 import { lengthText } from "../quantity";
@@ -13,9 +13,6 @@ import { PeopleInElevation } from "./People";
 import { boxOf, round, type Box } from "./snap";
 import { useView } from "../state/view";
 import { pick, setSet, useSetState } from "../state/set";
-
-/** Headings lie flat: they are turned on the plan. */
-const upright = (handle: Handle) => !handle.level;
 
 interface PieceDrag {
   piece: Piece;
@@ -169,7 +166,7 @@ export function Elevation(props: { document: Document; set: SetView; figures: Mo
           <Chosen box={one.box} piece={chosen} by={by} moving={moving} thick={thick} feet={feet} />
         )}
       </svg>
-      <MachineHandles view={hand} shows={upright} />
+      <MachineHandles view={hand} shows={liesUpright} />
       <button
         className="plain"
         title="From the front, or from the side"

@@ -6,13 +6,13 @@
 //! how large they would be now. Where the lens ends it stays at its end, and that is said.
 
 use super::targets::Target;
+use super::zoom::{has_zoom, zoomed};
 use super::{BodyPart, Level, Reads, Treat};
 use crate::axis::Axis;
 use crate::framing::length_at;
 use crate::ids::PerformerId;
 use crate::motion::{Context, Motion};
 use crate::params::{Invalid, Param, within};
-use crate::warnings::{Warning, lasting};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -35,9 +35,6 @@ fn as_at() -> Param {
         .hint("They stay as large in the frame as they are at this time.")
 }
 
-/// Less than this is not told, millimetres.
-const LEAST_MM: f64 = 0.1;
-
 impl Treat for CounterZoom {
     const LEVEL: Level = Level::Camera;
     const WORDS: (&'static str, &'static str) = (
@@ -51,8 +48,7 @@ impl Treat for CounterZoom {
 
     /// True for a machine with a zoom.
     fn fits(axes: &[Axis]) -> bool {
-        let zoom = &axes[axes.len() - 3];
-        zoom.max > zoom.min
+        has_zoom(axes)
     }
 
     fn check(&self) -> Result<(), Invalid> {
@@ -70,7 +66,6 @@ impl Treat for CounterZoom {
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let samples = &motion.samples;
         let zoom = samples.width() - 3;
-        let axis = &context.axes()[zoom];
         let kept = ((self.as_at_s * samples.rate_hz()).round() as usize).min(samples.len() - 1);
         let time_s = |k: usize| k as f64 / samples.rate_hz();
         let nearest = Target::Nearest { part: BodyPart::Chest };
@@ -87,18 +82,6 @@ impl Treat for CounterZoom {
         let focal_mm = samples.row(kept)[zoom];
         let wanted: Vec<f64> =
             (0..samples.len()).map(|k| large(k).map_or(focal_mm, |now| focal_mm * as_large / now)).collect();
-        let within: Vec<f64> = wanted.iter().map(|mm| mm.clamp(axis.min, axis.max)).collect();
-        let missing: Vec<f64> = wanted.iter().zip(&within).map(|(a, b)| (a - b).abs()).collect();
-        let mut zoomed = motion.clone();
-        zoomed.samples.set_column(zoom, &within);
-        let told = lasting(samples.rate_hz(), context.rate, &missing, LEAST_MM).map(|when| Warning {
-            what: format!(
-                "the zoom would have to go up to {:.0} mm past its end; the lens is {:.0} to {:.0} mm",
-                when.most, axis.min, axis.max
-            ),
-            when,
-        });
-        zoomed.warnings.extend(told);
-        zoomed
+        zoomed(motion, context, &wanted)
     }
 }

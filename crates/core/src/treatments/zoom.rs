@@ -126,6 +126,39 @@ const MOST: usize = 100;
 /// Less than this is not told, millimetres.
 const LEAST_MM: f64 = 0.1;
 
+/// True for a lens with a zoom.
+pub(super) fn has_zoom(axes: &[Axis]) -> bool {
+    let zoom = &axes[axes.len() - 3];
+    zoom.max > zoom.min
+}
+
+/// The motion with other focal lengths, millimetres, one for each sample. Past its end the lens stays there, and that
+/// is warned of; a focal length that is what it was is not touched.
+pub(super) fn zoomed(motion: &Motion, context: &Context, wanted_mm: &[f64]) -> Motion {
+    let samples = &motion.samples;
+    let at = samples.width() - 3;
+    let axis = &context.axes()[at];
+    let mut focal = samples.column(at);
+    let mut missing = vec![0.0; focal.len()];
+    for (k, (mm, wanted)) in focal.iter_mut().zip(wanted_mm).enumerate() {
+        if wanted != mm {
+            *mm = wanted.clamp(axis.min, axis.max);
+            missing[k] = (wanted - *mm).abs();
+        }
+    }
+    let mut zoomed = motion.clone();
+    zoomed.samples.set_column(at, &focal);
+    let told = lasting(samples.rate_hz(), context.rate, &missing, LEAST_MM).map(|when| Warning {
+        what: format!(
+            "the zoom would have to go up to {:.0} mm past its end; the lens is {:.0} to {:.0} mm",
+            when.most, axis.min, axis.max
+        ),
+        when,
+    });
+    zoomed.warnings.extend(told);
+    zoomed
+}
+
 impl Treat for Zoom {
     const LEVEL: Level = Level::Camera;
     const WORDS: (&'static str, &'static str) =
@@ -142,8 +175,7 @@ impl Treat for Zoom {
 
     /// True for a machine with a zoom.
     fn fits(axes: &[Axis]) -> bool {
-        let zoom = &axes[axes.len() - 3];
-        zoom.max > zoom.min
+        has_zoom(axes)
     }
 
     fn check(&self) -> Result<(), Invalid> {
@@ -167,35 +199,18 @@ impl Treat for Zoom {
     fn apply(&self, motion: &Motion, context: &Context) -> Motion {
         let samples = &motion.samples;
         let at = samples.width() - 3;
-        let axis = &context.axes()[at];
         let mut focal = samples.column(at);
-        let mut missing = vec![0.0; focal.len()];
         for (k, mm) in focal.iter_mut().enumerate() {
             let time_s = k as f64 / samples.rate_hz();
-            let mut wanted = *mm;
             for zoom in &self.zooms {
                 let tau = if zoom.at_s <= 0.0 { 1.0 } else { zoom.passed(time_s, context.rate.hz()) };
                 if tau >= 1.0 {
-                    wanted = zoom.to_mm;
+                    *mm = zoom.to_mm;
                 } else if tau > 0.0 {
-                    wanted = zoom.between(wanted, tau);
+                    *mm = zoom.between(*mm, tau);
                 }
             }
-            if wanted != *mm {
-                *mm = wanted.clamp(axis.min, axis.max);
-                missing[k] = (wanted - *mm).abs();
-            }
         }
-        let mut zoomed = motion.clone();
-        zoomed.samples.set_column(at, &focal);
-        let told = lasting(samples.rate_hz(), context.rate, &missing, LEAST_MM).map(|when| Warning {
-            what: format!(
-                "the zoom would have to go up to {:.0} mm past its end; the lens is {:.0} to {:.0} mm",
-                when.most, axis.min, axis.max
-            ),
-            when,
-        });
-        zoomed.warnings.extend(told);
-        zoomed
+        zoomed(motion, context, &focal)
     }
 }

@@ -126,8 +126,8 @@ fn reach_of(setup: &Setup, wanted: &ReachRequest) -> Outcome<Json<ReachView>> {
 /// A hand that drags a handle.
 #[derive(Deserialize)]
 pub struct DragRequest {
-    /// Index of the handle.
-    handle: usize,
+    /// Word of the handle.
+    handle: String,
     /// Place of the hand, metres.
     to: [f64; 3],
     /// Present values of the axes, in shown units.
@@ -146,8 +146,14 @@ fn drag_of(setup: &Setup, wanted: &DragRequest) -> Outcome<Json<DragView>> {
     let to = place(wanted.to)?;
     let near = near(&*rig, &wanted.near)?;
     let all = handles(&*rig);
-    let handle = all.get(wanted.handle).ok_or_else(|| {
-        Problem::refused(format!("the machine of setup {} has {} handles", setup.letter, all.len()))
+    let handle = all.iter().find(|h| h.word == wanted.handle).ok_or_else(|| {
+        let words: Vec<&str> = all.iter().map(|h| h.word).collect();
+        let machine = format!("the machine of setup {}", setup.letter);
+        Problem::refused(format!(
+            "{machine} has no handle {:?}; give one of {}",
+            wanted.handle,
+            words.join(", ")
+        ))
     })?;
     let Dragged { axes, at, shortfall_m, limits } = dragged(&*rig, &handle.grip, to, &near);
     let target = |(i, axis): (usize, &Axis)| (axes[i] != near[i]).then(|| axis.unit.to_shown(axes[i]));

@@ -126,13 +126,13 @@ fn a_dragged_handle_says_which_axes_bring_it_there() {
     assert_eq!(words, ["camera", "focus"]);
     assert_eq!(machine["built"][0]["sets"], json!({"kind": "floor", "x": "base_x_m", "z": "base_z_m"}));
     let near: Vec<Value> = machine["axes"].as_array().unwrap().iter().map(|a| a["start"].clone()).collect();
-    let drag = |handle: usize, to: [f64; 3]| {
+    let drag = |handle: &str, to: [f64; 3]| {
         s.post("/api/setups/1/drag", json!({"handle": handle, "to": to, "near": near}).to_string())
     };
     // The same axes as those with which the camera is there.
     let there = [0.6, 2.0, 2.1];
     let reach = s.post("/api/setups/1/reach", json!({"position": there, "near": near}).to_string()).1;
-    let camera = drag(0, there).1;
+    let camera = drag("camera", there).1;
     assert!(camera["shortfall_m"].as_f64().unwrap() < 1e-9);
     let mut moved = 0;
     for (target, reached) in
@@ -145,15 +145,15 @@ fn a_dragged_handle_says_which_axes_bring_it_there() {
     }
     assert!(moved >= 3, "{camera}");
     assert!(camera["traces"].as_array().unwrap().iter().any(|t| t["axis"] == "reach" && t["ends"] == true));
-    let far = drag(0, [-12.0, 2.0, 3.4]).1;
+    let far = drag("camera", [-12.0, 2.0, 3.4]).1;
     assert!(far["shortfall_m"].as_f64().unwrap() > 8.0);
     assert_eq!(far["limits"], json!(["reach, longest"]));
     // Focus alone.
-    let focus = drag(1, [-6.0, 2.0, 0.0]).1;
+    let focus = drag("focus", [-6.0, 2.0, 0.0]).1;
     let values = focus["targets"].as_array().unwrap();
     assert_eq!(values.iter().filter(|v| !v.is_null()).count(), 1, "{focus}");
-    assert!(sentence(drag(2, there), 422).contains("has 2 handles"));
-    assert!(sentence(drag(0, [1e9, 0.0, 0.0]), 422).contains("plain numbers"));
+    assert!(sentence(drag("wheel", there), 422).contains("no handle \"wheel\"; give one of camera, focus"));
+    assert!(sentence(drag("camera", [1e9, 0.0, 0.0]), 422).contains("plain numbers"));
 }
 
 #[test]
